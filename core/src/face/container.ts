@@ -1,0 +1,117 @@
+/** Font containers: TTF, OTF, WOFF 1.0, and WOFF2 where a decoder is given; all become plain sfnt bytes. */
+import { Inflate } from 'fflate';
+import { FaceError } from './errors';
+import { MAX_FONT_BYTES, tagAt } from './sfnt';
+
+/** Turns WOFF2 bytes into sfnt bytes. Only the server has one: the decoders need `unsafe-eval`. */
+export type Woff2Decoder = (bytes: Uint8Array) => Promise<Uint8Array>;
+
+const SFNT_SIGNATURES = new Set([0x00010000, 0x4f54544f /* OTTO */, 0x74727565 /* true */]);
+const WOFF = 0x774f4646;
+const WOFF2 = 0x774f4632;
+const TTCF = 0x74746366;
+
+/**
+ * Unpacks a font file to sfnt bytes.
+ * @param bytes the file as it came.
+ * @throws FaceError for anything that is not one complete font.
+ */
+export async function unpackFont(bytes: Uint8Array, decodeWoff2?: Woff2Decoder): Promise<Uint8Array> {
+  if (bytes.byteLength === 0) throw new FaceError('empty', 'The file is empty.');
+  if (bytes.byteLength > MAX_FONT_BYTES) {
+    throw new FaceError('too-large', `The file has ${bytes.byteLength} bytes; fonts are opened up to ${MAX_FONT_BYTES}.`);
+  }
+  if (bytes.byteLength < 12) throw new FaceError('not-a-font', 'The file is too short to be a font.');
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  const signature = view.getUint32(0);
+  if (SFNT_SIGNATURES.has(signature)) return bytes;
+  if (signature === WOFF) return unpackWoff(bytes, view);
+  if (signature === TTCF) throw new FaceError('collection', 'The file is a collection of several fonts; take one font out of it first.');
+  if (signature === WOFF2) {
+    if (!decodeWoff2) throw new FaceError('unsupported', 'WOFF2 can only be opened through the server.');
+    return unpackWoff2(bytes, view, decodeWoff2);
+  }
+  throw new FaceError('not-a-font', `The file does not begin like a font (TTF, OTF, WOFF or WOFF2) but with “${tagAt(view, 0)}”.`);
+}
+
+async function unpackWoff2(bytes: Uint8Array, view: DataView, decode: Woff2Decoder): Promise<Uint8Array> {
+  if (bytes.byteLength < 48) throw new FaceError('truncated', 'The WOFF2 file ends inside its header.');
+  if (view.getUint32(8) > bytes.byteLength) throw new FaceError('truncated', 'The WOFF2 file is shorter than it says.');
+  if (view.getUint32(16) > MAX_FONT_BYTES) throw new FaceError('too-large', 'The WOFF2 file unpacks to more than is opened.');
+  try {
+    const sfnt = await decode(bytes);
+    if (sfnt.byteLength === 0) throw new Error('nothing came out');
+    return sfnt;
+  } catch (error) {
+    throw new FaceError('damaged', `The WOFF2 data can’t be unpacked: ${error instanceof Error ? error.message : String(error)}`);
+  }
+}
+
+/** WOFF 1.0 (W3C Recommendation, sections 3 to 5) to sfnt. */
+function unpackWoff(bytes: Uint8Array, view: DataView): Uint8Array {
+  if (bytes.byteLength < 44) throw new FaceError('truncated', 'The WOFF file ends inside its header.');
+  const count = view.getUint16(12);
+  if (count === 0 || count > 256) throw new FaceError('damaged', `The WOFF file claims ${count} tables.`);
+  if (bytes.byteLength < 44 + count * 20) throw new FaceError('truncated', 'The WOFF file ends inside its table directory.');
+
+  const tables: { tag: number; checksum: number; data: Uint8Array }[] = [];
+  let total = 12 + count * 16;
+  for (let i = 0; i < count; i++) {
+    const at = 44 + i * 20;
+    const name = tagAt(view, at);
+    const offset = view.getUint32(at + 4);
+    const packedLength = view.getUint32(at + 8);
+    const length = view.getUint32(at + 12);
+    if (offset + packedLength > bytes.byteLength) throw new FaceError('truncated', `The WOFF file ends inside its “${name}” table.`);
+    if (packedLength > length) throw new FaceError('damaged', `The “${name}” table is packed larger than its size.`);
+    total += (length + 3) & ~3;
+    if (total > MAX_FONT_BYTES) throw new FaceError('too-large', 'The WOFF file unpacks to more than is opened.');
+    const packed = bytes.subarray(offset, offset + packedLength);
+    const data = packedLength === length ? packed : inflate(packed, length, name);
+    tables.push({ tag: view.getUint32(at), checksum: view.getUint32(at + 16), data });
+  }
+
+  const out = new Uint8Array(total);
+  const sfnt = new DataView(out.buffer);
+  sfnt.setUint32(0, view.getUint32(4));
+  sfnt.setUint16(4, count);
+  const entrySelector = Math.floor(Math.log2(count));
+  sfnt.setUint16(6, 16 << entrySelector);
+  sfnt.setUint16(8, entrySelector);
+  sfnt.setUint16(10, count * 16 - (16 << entrySelector));
+  let offset = 12 + count * 16;
+  tables.forEach((table, i) => {
+    const at = 12 + i * 16;
+    sfnt.setUint32(at, table.tag);
+    sfnt.setUint32(at + 4, table.checksum);
+    sfnt.setUint32(at + 8, offset);
+    sfnt.setUint32(at + 12, table.data.byteLength);
+    out.set(table.data, offset);
+    offset += (table.data.byteLength + 3) & ~3;
+  });
+  return out;
+}
+
+/** Inflates a zlib stream and stops as soon as it gives more than it promised, so that a bomb costs nothing. */
+function inflate(packed: Uint8Array, length: number, name: string): Uint8Array {
+  const out = new Uint8Array(length);
+  let filled = 0;
+  const stop = new FaceError('damaged', `The packed “${name}” table does not unpack to the size it names.`);
+  if (packed.byteLength < 6) throw stop;
+  const stream = new Inflate((chunk) => {
+    if (filled + chunk.byteLength > length) throw stop;
+    out.set(chunk, filled);
+    filled += chunk.byteLength;
+  });
+  try {
+    const body = packed.subarray(2); // the two bytes of the zlib header (RFC 1950)
+    for (let at = 0; at < body.byteLength; at += 16384) {
+      stream.push(body.subarray(at, at + 16384), at + 16384 >= body.byteLength);
+    }
+  } catch (error) {
+    if (error === stop) throw stop;
+    throw new FaceError('damaged', `The packed “${name}” table can’t be unpacked.`);
+  }
+  if (filled !== length) throw stop;
+  return out;
+}

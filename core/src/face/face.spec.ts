@@ -1,0 +1,232 @@
+import fc from 'fast-check';
+import { zlibSync } from 'fflate';
+import { fontBytes, openShipped } from '../testing';
+import { Face, FaceError, type FaceErrorCode, controlBounds, loadHarfBuzz, pathData } from './index';
+
+async function refusal(bytes: Uint8Array): Promise<FaceErrorCode> {
+  try {
+    (await Face.open(bytes)).dispose();
+  } catch (error) {
+    if (error instanceof FaceError) {
+      expect(error.message.length).toBeGreaterThan(15);
+      return error.code;
+    }
+    throw error;
+  }
+  throw new Error('was opened');
+}
+
+/** Where HarfBuzz would put a block of this size: climbs when memory leaks. */
+async function heapAddress(bytes: number): Promise<number> {
+  const hb = await loadHarfBuzz();
+  const { release } = await import('./harfbuzz');
+  const blob = new hb.Blob(new Uint8Array(bytes));
+  const { ptr } = blob as unknown as { ptr: number };
+  release(blob);
+  return ptr;
+}
+
+function toWoff(sfnt: Uint8Array): Uint8Array {
+  const view = new DataView(sfnt.buffer, sfnt.byteOffset);
+  const count = view.getUint16(4);
+  const parts: Uint8Array[] = [];
+  const head = new Uint8Array(44 + count * 20);
+  const out = new DataView(head.buffer);
+  out.setUint32(0, 0x774f4646);
+  out.setUint32(4, view.getUint32(0));
+  out.setUint16(12, count);
+  let offset = head.byteLength;
+  for (let i = 0; i < count; i++) {
+    const at = 12 + i * 16;
+    const data = sfnt.subarray(view.getUint32(at + 8), view.getUint32(at + 8) + view.getUint32(at + 12));
+    const packed = zlibSync(data);
+    const stored = packed.byteLength < data.byteLength ? packed : data;
+    out.setUint32(44 + i * 20, view.getUint32(at));
+    out.setUint32(48 + i * 20, offset);
+    out.setUint32(52 + i * 20, stored.byteLength);
+    out.setUint32(56 + i * 20, data.byteLength);
+    out.setUint32(60 + i * 20, view.getUint32(at + 4));
+    parts.push(stored);
+    offset += stored.byteLength;
+  }
+  const woff = new Uint8Array(offset);
+  woff.set(head);
+  let at = head.byteLength;
+  for (const part of parts) {
+    woff.set(part, at);
+    at += part.byteLength;
+  }
+  return woff;
+}
+
+describe('face', () => {
+  it('reads names, metrics and features', async () => {
+    const face = await openShipped('playfair-display-bold');
+    expect(face.family).toBe('Playfair Display');
+    expect(face.style).toBe('Bold');
+    expect(face.unitsPerEm).toBe(1000);
+    const { ascender, descender, capHeight, xHeight } = face.metrics;
+    expect(ascender).toBeGreaterThan(capHeight);
+    expect(capHeight).toBeGreaterThan(xHeight);
+    expect(xHeight).toBeGreaterThan(0);
+    expect(descender).toBeLessThan(0);
+    expect(face.features).toContain('kern');
+    expect(face.axes).toEqual([]);
+    face.dispose();
+  });
+
+  it('shapes and draws', async () => {
+    const face = await openShipped('playfair-display-bold');
+    const instance = face.instance();
+    const [v, a] = instance.shape('VA', 0, 2);
+    expect(v?.cluster).toBe(0);
+    expect(a?.cluster).toBe(1);
+    const unkerned = instance.shape('VA', 0, 2, [{ tag: 'kern', value: 0 }]);
+    expect(v?.xAdvance).toBeLessThan(unkerned[0]?.xAdvance ?? 0);
+    expect(unkerned[0]?.xAdvance).toBe(instance.advance(v?.glyphId ?? 0));
+    const outline = instance.outline(v?.glyphId ?? 0);
+    expect(outline[0]?.type).toBe('M');
+    expect(outline[outline.length - 1]?.type).toBe('Z');
+    const bounds = controlBounds(outline);
+    expect(bounds?.yMax).toBeGreaterThanOrEqual(face.metrics.capHeight - 2);
+    expect(pathData(outline, 0.1)).toMatch(/^M[\d.-]+,[\d.-]+/);
+    expect(controlBounds(instance.outline(instance.nominalGlyph(32) ?? 0))).toBeUndefined();
+    face.dispose();
+  });
+
+  it('opens the same face from WOFF', async () => {
+    const plain = await openShipped('league-gothic-regular');
+    const packed = await Face.open(toWoff(fontBytes('league-gothic-regular')));
+    expect(packed.family).toBe(plain.family);
+    expect(packed.metrics).toEqual(plain.metrics);
+    expect(packed.instance().shape('Vega', 0, 4)).toEqual(plain.instance().shape('Vega', 0, 4));
+    plain.dispose();
+    packed.dispose();
+  });
+
+  it('says what is wrong with a file that is no font', async () => {
+    const bytes = fontBytes('league-gothic-regular');
+    const withTag = (tag: string): Uint8Array => {
+      const copy = bytes.slice();
+      copy.set(new TextEncoder().encode(tag));
+      return copy;
+    };
+    expect(await refusal(new Uint8Array())).toBe('empty');
+    expect(await refusal(new TextEncoder().encode('hi'))).toBe('not-a-font');
+    expect(await refusal(new TextEncoder().encode('<html><body>Not found</body></html>'))).toBe('not-a-font');
+    expect(await refusal(withTag('ttcf'))).toBe('collection');
+    expect(await refusal(withTag('wOF2'))).toBe('unsupported');
+    for (const share of [0.02, 0.3, 0.5, 0.9, 0.999]) {
+      expect(await refusal(bytes.slice(0, Math.floor(bytes.byteLength * share)))).toBe('truncated');
+    }
+  });
+
+  it('says what is wrong inside a font', async () => {
+    const bytes = fontBytes('league-gothic-regular');
+    const view = new DataView(bytes.buffer);
+    const record = (tag: string): number => {
+      for (let i = 0; i < view.getUint16(4); i++) {
+        const at = 12 + i * 16;
+        if (String.fromCharCode(...bytes.subarray(at, at + 4)) === tag) return at;
+      }
+      throw new Error(tag);
+    };
+    const changed = (change: (view: DataView) => void): Uint8Array => {
+      const copy = bytes.slice();
+      change(new DataView(copy.buffer));
+      return copy;
+    };
+    const table = (tag: string): number => view.getUint32(record(tag) + 8);
+    const rename = (tag: string) => changed((v) => v.setUint32(record(tag), 0x7a7a7a7a));
+    expect(await refusal(rename('cmap'))).toBe('missing-table');
+    expect(await refusal(rename('glyf'))).toBe('no-outlines');
+    expect(await refusal(changed((v) => v.setUint16(table('head') + 18, 0)))).toBe('damaged');
+    expect(await refusal(changed((v) => v.setUint32(table('head') + 12, 1)))).toBe('damaged');
+    expect(await refusal(changed((v) => v.setUint16(table('maxp') + 4, 0)))).toBe('no-glyphs');
+    expect(await refusal(changed((v) => v.setUint16(table('hhea') + 34, 0)))).toBe('damaged');
+    expect(await refusal(changed((v) => v.setUint16(table('loca') + 4, 0xffff)))).toBe('damaged');
+  });
+
+  it('refuses a WOFF that unpacks to more than it says, without unpacking it', async () => {
+    const bomb = zlibSync(new Uint8Array(50_000_000));
+    const file = new Uint8Array(64 + bomb.byteLength);
+    const view = new DataView(file.buffer);
+    view.setUint32(0, 0x774f4646);
+    view.setUint32(4, 0x00010000);
+    view.setUint16(12, 1);
+    view.setUint32(44, 0x676c7966);
+    view.setUint32(48, 64);
+    view.setUint32(52, bomb.byteLength);
+    view.setUint32(56, bomb.byteLength + 10);
+    file.set(bomb, 64);
+    expect(await refusal(file)).toBe('damaged');
+  });
+
+  it('survives 600 mutated files: each is refused with a reason or answers sanely, and nothing leaks', async () => {
+    const sources = ['league-gothic-regular', 'josefin-sans-regular'].map(fontBytes);
+    sources.push(toWoff(sources[0] as Uint8Array));
+    const before = await heapAddress(16_000_000);
+    let refused = 0;
+    let opened = 0;
+    const mutation = fc.record({
+      source: fc.nat({ max: sources.length - 1 }),
+      keep: fc.oneof({ weight: 3, arbitrary: fc.constant(1) }, fc.nat({ max: 1000 }).map((n) => n / 1000)),
+      edits: fc.array(
+        fc.record({ place: fc.nat({ max: 999_999 }).map((n) => n / 1_000_000), inHead: fc.nat({ max: 40 }).map((n) => n === 7), byte: fc.nat({ max: 255 }) }),
+        { minLength: 1, maxLength: 24 },
+      ),
+    });
+    await fc.assert(
+      fc.asyncProperty(mutation, async ({ source, keep, edits }) => {
+        const original = sources[source] as Uint8Array;
+        const bytes = original.slice(0, Math.ceil(original.byteLength * keep));
+        for (const { place, inHead, byte } of edits) bytes[Math.floor(place * (inHead ? 400 : bytes.byteLength))] = byte;
+        try {
+          const face = await Face.open(bytes);
+          opened++;
+          const instance = face.instance();
+          for (const glyph of instance.shape('AVATAR fi', 0, 9)) {
+            expect(Number.isFinite(glyph.xAdvance)).toBeTrue();
+            expect(instance.outline(glyph.glyphId).length).toBeLessThan(200_000);
+          }
+          face.dispose();
+        } catch (error) {
+          if (!(error instanceof FaceError)) throw error;
+          refused++;
+        }
+      }),
+      { numRuns: 600, seed: 20260812 },
+    );
+    expect(refused).toBeGreaterThan(100);
+    expect(opened).toBeGreaterThan(20);
+    expect((await heapAddress(16_000_000)) - before).toBeLessThan(24_000_000);
+  });
+
+  it('frees a face when told to: 400 openings take no more memory than a few', async () => {
+    const bytes = fontBytes('eb-garamond-regular');
+    for (let i = 0; i < 5; i++) (await Face.open(bytes)).dispose();
+    const before = await heapAddress(8_000_000);
+    for (let i = 0; i < 400; i++) {
+      const face = await Face.open(bytes);
+      face.instance().shape('Wrayfold', 0, 8);
+      face.dispose();
+    }
+    expect((await heapAddress(8_000_000)) - before).toBeLessThan(8_000_000);
+    const face = await Face.open(bytes);
+    face.dispose();
+    expect(() => face.instance()).toThrowError(/closed/);
+  });
+
+  it('shapes 200,000 strings in one synchronous loop', async () => {
+    const face = await openShipped('league-gothic-regular');
+    const instance = face.instance();
+    const before = await heapAddress(1_000_000);
+    const reference = JSON.stringify(instance.shape('Vega & Altair', 0, 13));
+    let glyphs = 0;
+    for (let i = 0; i < 200_000; i++) glyphs += instance.shape('VA', 0, 2, [{ tag: 'kern', value: i % 2 }]).length;
+    expect(glyphs).toBe(400_000);
+    expect(JSON.stringify(instance.shape('Vega & Altair', 0, 13))).toBe(reference);
+    expect((await heapAddress(1_000_000)) - before).toBeLessThan(1_000_000);
+    face.dispose();
+  });
+});

@@ -1,0 +1,292 @@
+import { type Woff2Decoder, unpackFont } from './container';
+import { FaceError } from './errors';
+import { type HbFace, type HbFeature, type HbFont, harfBuzz, loadHarfBuzz, release } from './harfbuzz';
+import type { Outline, PathCommand } from './outline';
+import { checkSfnt } from './sfnt';
+
+/** Design-space position: axis tag to value in the axis's own units. */
+export type AxisValues = Readonly<Record<string, number>>;
+
+/** One axis of a variable font (OpenType `fvar`). */
+export interface Axis {
+  tag: string;
+  name: string;
+  min: number;
+  default: number;
+  max: number;
+}
+
+/** Vertical metrics in font units, y up (so `descender` is usually negative). */
+export interface FaceMetrics {
+  ascender: number;
+  descender: number;
+  lineGap: number;
+  capHeight: number;
+  xHeight: number;
+}
+
+/** One glyph as HarfBuzz placed it; distances in font units. */
+export interface ShapedGlyph {
+  glyphId: number;
+  /** UTF-16 offset in the text of the first code unit this glyph stands for. */
+  cluster: number;
+  xAdvance: number;
+  yAdvance: number;
+  xOffset: number;
+  yOffset: number;
+  /** True when the line can't be cut before this glyph without shaping both halves again. */
+  unsafeToBreak: boolean;
+}
+
+/** An OpenType feature for a range of the text, in UTF-16 offsets. */
+export interface FeatureRange {
+  tag: string;
+  value: number;
+  start?: number;
+  end?: number;
+}
+
+/** How many axis positions of one face are kept alive at a time. */
+const MAX_INSTANCES = 24;
+/** How many outlines and advances one instance remembers. */
+const MAX_CACHED_GLYPHS = 4096;
+const UNSAFE_TO_BREAK = 1;
+
+/** A face at one position in its design space: shapes text and draws glyphs. */
+export class FaceInstance {
+  private readonly outlines = new Map<number, Outline>();
+  private readonly advances = new Map<number, number>();
+  private measured: FaceMetrics | undefined;
+
+  constructor(
+    /** The face this is an instance of. */
+    readonly face: Face,
+    /** Distinguishes instances of one face, e.g. `wght=700`; empty for the default position. */
+    readonly key: string,
+    private readonly font: HbFont,
+  ) {}
+
+  get unitsPerEm(): number {
+    return this.face.unitsPerEm;
+  }
+
+  /** Vertical metrics at this position. */
+  get metrics(): FaceMetrics {
+    this.measured ??= measureMetrics(this.font, this);
+    return this.measured;
+  }
+
+  /**
+   * Shapes `text.slice(start, end)` with its surroundings as context.
+   * @param features OpenType features over ranges; later ones win.
+   * @param script ISO 15924 tag; guessed from the letters where absent.
+   * @returns glyphs in visual order.
+   * @throws Error when WebAssembly memory is exhausted.
+   */
+  shape(text: string, start: number, end: number, features: readonly FeatureRange[] = [], script?: string): ShapedGlyph[] {
+    if (end <= start) return [];
+    const hb = harfBuzz();
+    const buffer = sharedBuffer();
+    buffer.clearContents();
+    buffer.addText(text, start, end - start);
+    if (script) buffer.setScript(script);
+    buffer.guessSegmentProperties();
+    hb.shape(this.font, buffer, features.map(toHbFeature));
+    const infos = buffer.getGlyphInfos();
+    const positions = buffer.getGlyphPositions();
+    if (infos.length === 0) throw new Error('HarfBuzz returned nothing: its memory is exhausted');
+    const glyphs = new Array<ShapedGlyph>(infos.length);
+    for (let i = 0; i < infos.length; i++) {
+      const info = infos[i];
+      const position = positions[i];
+      if (!info || !position) throw new Error('HarfBuzz returned glyphs without positions');
+      glyphs[i] = {
+        glyphId: info.codepoint,
+        cluster: info.cluster,
+        xAdvance: position.xAdvance,
+        yAdvance: position.yAdvance,
+        xOffset: position.xOffset,
+        yOffset: position.yOffset,
+        unsafeToBreak: (info.flags & UNSAFE_TO_BREAK) !== 0,
+      };
+    }
+    return glyphs;
+  }
+
+  /** A glyph's outline in font units, y up; cached. */
+  outline(glyphId: number): Outline {
+    const known = this.outlines.get(glyphId);
+    if (known) return known;
+    const drawn = this.font.glyphToJson(glyphId) as PathCommand[];
+    if (this.outlines.size >= MAX_CACHED_GLYPHS) this.outlines.clear();
+    this.outlines.set(glyphId, drawn);
+    return drawn;
+  }
+
+  /** A glyph's own horizontal advance in font units, before any positioning feature. */
+  advance(glyphId: number): number {
+    const known = this.advances.get(glyphId);
+    if (known !== undefined) return known;
+    const advance = this.font.glyphHAdvance(glyphId);
+    if (this.advances.size >= MAX_CACHED_GLYPHS) this.advances.clear();
+    this.advances.set(glyphId, advance);
+    return advance;
+  }
+
+  /** The glyph of one Unicode code point, or undefined where the face has none. */
+  nominalGlyph(codePoint: number): number | undefined {
+    return this.font.nominalGlyph(codePoint);
+  }
+
+  /** Frees the WebAssembly side. Only `Face` calls this. */
+  dispose(): void {
+    release(this.font);
+    this.outlines.clear();
+    this.advances.clear();
+  }
+}
+
+/** A font file opened: names, metrics, axes, features, and instances that shape and draw. */
+export class Face {
+  private readonly instances = new Map<string, FaceInstance>();
+  private closed = false;
+
+  private constructor(
+    private readonly hbFace: HbFace,
+    /** Typographic family (name ID 16, else 1). */
+    readonly family: string,
+    /** Typographic style (name ID 17, else 2). */
+    readonly style: string,
+    readonly unitsPerEm: number,
+    readonly glyphCount: number,
+    /** Axes of a variable font, in `fvar` order; empty for a static one. */
+    readonly axes: readonly Axis[],
+    /** Tags of all GSUB and GPOS features, sorted, each once. */
+    readonly features: readonly string[],
+  ) {}
+
+  /**
+   * Opens a TTF, OTF or WOFF file, and WOFF2 where a decoder is given.
+   * @throws FaceError saying what is wrong with the file; nothing is kept then.
+   */
+  static async open(bytes: Uint8Array, decodeWoff2?: Woff2Decoder): Promise<Face> {
+    const sfnt = await unpackFont(bytes, decodeWoff2);
+    const { glyphCount, unitsPerEm, tables } = checkSfnt(sfnt);
+    const hb = await loadHarfBuzz();
+    const blob = new hb.Blob(sfnt);
+    const hbFace = new hb.Face(blob);
+    release(blob); // the face holds its own reference
+    try {
+      if (hbFace.upem !== unitsPerEm) throw new FaceError('damaged', 'The “head” table can’t be read.');
+      const axes = tables.has('fvar') ? readAxes(hbFace) : [];
+      const family = readName(hbFace, [16, 1]) || 'Unnamed';
+      const style = readName(hbFace, [17, 2]) || 'Regular';
+      const features = [...new Set([...hbFace.getTableFeatureTags('GSUB'), ...hbFace.getTableFeatureTags('GPOS')])].sort();
+      return new Face(hbFace, family, style, unitsPerEm, glyphCount, axes, features);
+    } catch (error) {
+      release(hbFace);
+      throw error;
+    }
+  }
+
+  /** Vertical metrics at the default position. */
+  get metrics(): FaceMetrics {
+    return this.instance().metrics;
+  }
+
+  /**
+   * The face at a position in its design space. Values are clamped to the axes' ranges, unknown axes ignored.
+   * Instances are shared and bounded: the least recently asked for is freed.
+   * @throws Error after `dispose`.
+   */
+  instance(values: AxisValues = {}): FaceInstance {
+    if (this.closed) throw new Error('This face has been closed');
+    const settings = this.axes
+      .map((axis) => ({ tag: axis.tag, value: Math.min(axis.max, Math.max(axis.min, values[axis.tag] ?? axis.default)), axis }))
+      .filter(({ value, axis }) => value !== axis.default);
+    const key = settings.map(({ tag, value }) => `${tag}=${value}`).join(',');
+    const known = this.instances.get(key);
+    if (known) {
+      this.instances.delete(key);
+      this.instances.set(key, known);
+      return known;
+    }
+    const hb = harfBuzz();
+    const font = new hb.Font(this.hbFace);
+    if (settings.length > 0) font.setVariations(settings.map(({ tag, value }) => new hb.Variation(tag, value)));
+    const made = new FaceInstance(this, key, font);
+    this.instances.set(key, made);
+    if (this.instances.size > MAX_INSTANCES) {
+      const oldest = this.instances.entries().next().value;
+      if (oldest) {
+        this.instances.delete(oldest[0]);
+        oldest[1].dispose();
+      }
+    }
+    return made;
+  }
+
+  /** Frees the WebAssembly memory of the face and all its instances. */
+  dispose(): void {
+    if (this.closed) return;
+    this.closed = true;
+    for (const instance of this.instances.values()) instance.dispose();
+    this.instances.clear();
+    release(this.hbFace);
+  }
+}
+
+let buffer: InstanceType<ReturnType<typeof harfBuzz>['Buffer']> | undefined;
+
+function sharedBuffer(): NonNullable<typeof buffer> {
+  buffer ??= new (harfBuzz().Buffer)();
+  return buffer;
+}
+
+function toHbFeature({ tag, value, start, end }: FeatureRange): HbFeature {
+  const { Feature } = harfBuzz();
+  return new Feature(tag, value, start ?? Feature.GLOBAL_START, end ?? Feature.GLOBAL_END);
+}
+
+function readName(face: HbFace, ids: readonly number[]): string {
+  for (const id of ids) {
+    const name = face.getName(id, 'en').trim();
+    if (name) return name.slice(0, 200);
+  }
+  return '';
+}
+
+function readAxes(face: HbFace): Axis[] {
+  return Object.values(face.getAxisInfos())
+    .filter(({ min, max }) => Number.isFinite(min) && Number.isFinite(max) && min <= max)
+    .map(({ tag, nameId, min, default: initial, max }) => ({
+      tag,
+      name: readName(face, [nameId]) || tag,
+      min,
+      default: Math.min(max, Math.max(min, initial)),
+      max,
+    }));
+}
+
+/**
+ * Reads the metrics HarfBuzz knows; cap height and x-height missing from `OS/2` are measured on `H` and `x`,
+ * and without those letters taken as 0.7 and 0.5 em.
+ */
+function measureMetrics(font: HbFont, instance: FaceInstance): FaceMetrics {
+  const { MetricsTag } = harfBuzz();
+  const { ascender, descender, lineGap } = font.hExtents();
+  const em = instance.unitsPerEm;
+  const heightOf = (letter: string): number | undefined => {
+    const glyph = instance.nominalGlyph(letter.codePointAt(0) ?? 0);
+    const extents = glyph === undefined ? undefined : font.glyphExtents(glyph);
+    return extents && extents.yBearing > 0 ? extents.yBearing : undefined;
+  };
+  const plausible = (value: number | undefined): number | undefined => (value !== undefined && value > 0 && value < 3 * em ? value : undefined);
+  return {
+    ascender: ascender || Math.round(0.8 * em),
+    descender: descender || Math.round(-0.2 * em),
+    lineGap,
+    capHeight: plausible(font.getMetricPosition(MetricsTag.CAP_HEIGHT)) ?? heightOf('H') ?? Math.round(0.7 * em),
+    xHeight: plausible(font.getMetricPosition(MetricsTag.X_HEIGHT)) ?? heightOf('x') ?? Math.round(0.5 * em),
+  };
+}

@@ -1,0 +1,63 @@
+/** One segment of an outline, coordinates in font units, y up. `Z` closes the contour and has no values. */
+export interface PathCommand {
+  type: 'M' | 'L' | 'Q' | 'C' | 'Z';
+  values: number[];
+}
+
+/** A glyph's outline; empty for glyphs without ink, such as the space. */
+export type Outline = readonly PathCommand[];
+
+/** A box in font units, y up. */
+export interface Bounds {
+  xMin: number;
+  yMin: number;
+  xMax: number;
+  yMax: number;
+}
+
+/**
+ * The box around all points of an outline, control points included (never smaller than the ink).
+ * @returns undefined for an outline without points.
+ */
+export function controlBounds(outline: Outline): Bounds | undefined {
+  let bounds: Bounds | undefined;
+  for (const { values } of outline) {
+    for (let i = 0; i + 1 < values.length; i += 2) {
+      const x = values[i] ?? 0;
+      const y = values[i + 1] ?? 0;
+      if (!bounds) bounds = { xMin: x, yMin: y, xMax: x, yMax: y };
+      else {
+        bounds.xMin = Math.min(bounds.xMin, x);
+        bounds.xMax = Math.max(bounds.xMax, x);
+        bounds.yMin = Math.min(bounds.yMin, y);
+        bounds.yMax = Math.max(bounds.yMax, y);
+      }
+    }
+  }
+  return bounds;
+}
+
+/** Rounds to `digits` decimals and prints without trailing zeros. */
+export function printNumber(value: number, digits: number): string {
+  const text = value.toFixed(digits);
+  const short = text.includes('.') ? text.replace(/\.?0+$/, '') : text;
+  return short === '-0' ? '0' : short;
+}
+
+/**
+ * SVG path data (SVG 2, section 9.3) of an outline, turned to y down.
+ * @param xScale, yScale output units per font unit.
+ * @param x, y where the glyph's origin stands, in output units.
+ * @param digits decimals kept.
+ */
+export function pathData(outline: Outline, xScale = 1, yScale = xScale, x = 0, y = 0, digits = 4): string {
+  let data = '';
+  for (const { type, values } of outline) {
+    data += type;
+    for (let i = 0; i + 1 < values.length; i += 2) {
+      if (i > 0) data += ' ';
+      data += `${printNumber(x + (values[i] ?? 0) * xScale, digits)},${printNumber(y - (values[i + 1] ?? 0) * yScale, digits)}`;
+    }
+  }
+  return data;
+}

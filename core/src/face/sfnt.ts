@@ -1,0 +1,129 @@
+/**
+ * The sfnt container (OpenType 1.9.1, "Organization of an OpenType font"): reading the table directory of
+ * an untrusted file and checking what HarfBuzz would otherwise silently answer with nothing.
+ */
+import { FaceError } from './errors';
+
+/** Largest file that is opened, in bytes. The largest text fonts in use (CJK) stay below it. */
+export const MAX_FONT_BYTES = 32 * 1024 * 1024;
+
+const MAX_TABLES = 256;
+const HEAD_MAGIC = 0x5f0f3cf5;
+
+/** Where a table lies in its file, in bytes. */
+export interface TableRecord {
+  tag: string;
+  offset: number;
+  length: number;
+}
+
+/** The four characters of a tag at a byte offset; unprintable bytes come back as `?`. */
+export function tagAt(view: DataView, offset: number): string {
+  let tag = '';
+  for (let i = 0; i < 4; i++) {
+    const code = view.getUint8(offset + i);
+    tag += code >= 0x20 && code < 0x7f ? String.fromCharCode(code) : '?';
+  }
+  return tag;
+}
+
+/**
+ * Reads the table directory.
+ * @throws FaceError `truncated` or `damaged` when a record points outside the file or the directory is nonsense.
+ */
+export function readTableDirectory(bytes: Uint8Array): Map<string, TableRecord> {
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  if (bytes.byteLength < 12) throw new FaceError('truncated', 'The file ends inside its header.');
+  const count = view.getUint16(4);
+  if (count === 0 || count > MAX_TABLES) {
+    throw new FaceError('damaged', `The file claims ${count} tables; a font has between 1 and ${MAX_TABLES}.`);
+  }
+  if (bytes.byteLength < 12 + count * 16) {
+    throw new FaceError('truncated', 'The file ends inside its table directory.');
+  }
+  const tables = new Map<string, TableRecord>();
+  for (let i = 0; i < count; i++) {
+    const at = 12 + i * 16;
+    const tag = tagAt(view, at);
+    const offset = view.getUint32(at + 8);
+    const length = view.getUint32(at + 12);
+    if (offset + length > bytes.byteLength) {
+      throw new FaceError('truncated', `The file ends inside its “${tag}” table (needs ${offset + length} bytes, has ${bytes.byteLength}).`);
+    }
+    tables.set(tag, { tag, offset, length });
+  }
+  return tables;
+}
+
+/** What is known of a checked sfnt before HarfBuzz sees it. */
+export interface SfntSummary {
+  tables: Map<string, TableRecord>;
+  glyphCount: number;
+  unitsPerEm: number;
+}
+
+/**
+ * Checks that a file has what setting letters needs: the required tables, a plausible em, glyphs, and outlines.
+ * @throws FaceError with the first thing that is wrong.
+ */
+export function checkSfnt(bytes: Uint8Array): SfntSummary {
+  const tables = readTableDirectory(bytes);
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+
+  const need = (tag: string, minLength: number): TableRecord => {
+    const table = tables.get(tag);
+    if (!table) throw new FaceError('missing-table', `The font has no “${tag}” table, which every OpenType font needs.`);
+    if (table.length < minLength) throw new FaceError('damaged', `The “${tag}” table is ${table.length} bytes long; it needs at least ${minLength}.`);
+    return table;
+  };
+
+  const head = need('head', 54);
+  const maxp = need('maxp', 6);
+  const hhea = need('hhea', 36);
+  const cmap = need('cmap', 4);
+  if (view.getUint32(head.offset + 12) !== HEAD_MAGIC) {
+    throw new FaceError('damaged', 'The “head” table does not carry its magic number: the file is damaged.');
+  }
+  const unitsPerEm = view.getUint16(head.offset + 18);
+  if (unitsPerEm < 16 || unitsPerEm > 16384) {
+    throw new FaceError('damaged', `The font claims ${unitsPerEm} units per em; OpenType allows 16 to 16384.`);
+  }
+  const glyphCount = view.getUint16(maxp.offset + 4);
+  if (glyphCount === 0) throw new FaceError('no-glyphs', 'The font has no glyphs.');
+  if (view.getUint16(cmap.offset + 2) === 0) throw new FaceError('damaged', 'The “cmap” table maps no characters.');
+
+  const longMetrics = view.getUint16(hhea.offset + 34);
+  if (longMetrics === 0 || longMetrics > glyphCount) {
+    throw new FaceError('damaged', `The “hhea” table claims ${longMetrics} advances for ${glyphCount} glyphs.`);
+  }
+  need('hmtx', longMetrics * 4);
+  checkOutlines(view, tables, head, glyphCount);
+  return { tables, glyphCount, unitsPerEm };
+}
+
+function checkOutlines(view: DataView, tables: Map<string, TableRecord>, head: TableRecord, glyphCount: number): void {
+  const cff = tables.get('CFF ') ?? tables.get('CFF2');
+  if (cff) {
+    const major = cff.length >= 5 ? view.getUint8(cff.offset) : 0;
+    if (major !== 1 && major !== 2) throw new FaceError('damaged', `The “${cff.tag}” table does not begin as one.`);
+    return;
+  }
+  const glyf = tables.get('glyf');
+  const loca = tables.get('loca');
+  if (!glyf || !loca) {
+    throw new FaceError('no-outlines', 'The font has no outlines (neither “glyf” nor “CFF ”): bitmap fonts can’t be set.');
+  }
+  const long = view.getUint16(head.offset + 50) === 1;
+  const size = long ? 4 : 2;
+  if (loca.length < (glyphCount + 1) * size) {
+    throw new FaceError('damaged', `The “loca” table has room for ${Math.floor(loca.length / size) - 1} of ${glyphCount} glyphs.`);
+  }
+  let previous = 0;
+  for (let i = 0; i <= glyphCount; i++) {
+    const offset = long ? view.getUint32(loca.offset + i * 4) : view.getUint16(loca.offset + i * 2) * 2;
+    if (offset < previous || offset > glyf.length) {
+      throw new FaceError('damaged', `The outline of glyph ${Math.max(0, i - 1)} lies outside the “glyf” table.`);
+    }
+    previous = offset;
+  }
+}

@@ -1,0 +1,87 @@
+import { pathData } from '../face';
+import { JobFormatError, type Sheet, addBlock, createJob, setHand } from '../job';
+import { FaceSet, setSheet } from '../setting';
+import { headline, shippedFaces } from '../testing';
+import { escapeXml, readJob, readJobFile, writeJobFile, writeSvg } from './index';
+
+let n = 0;
+const sample = () => {
+  const job = createJob('Perseids <&> “poster”', () => `id${++n}`);
+  return addBlock(job, job.sheets[0]?.id ?? '', headline('A VALLEY\nof “stars” & fi', { id: 'head' }));
+};
+
+describe('svg', () => {
+  let faces: FaceSet;
+  let sheet: Sheet;
+  beforeAll(async () => {
+    faces = await shippedFaces('playfair-display-bold', 'source-sans-3-regular');
+    sheet = setHand(sample(), 'head', 3, -60).sheets[0] as Sheet;
+  });
+
+  it('draws every letter’s outline exactly where the setting puts it', () => {
+    const settings = setSheet(sheet, faces);
+    const svg = writeSvg(sheet, settings, faces, { letters: 'outlines' });
+    const expected = settings.flatMap((setting) =>
+      setting.lines.flatMap((line) =>
+        line.runs.flatMap((run) =>
+          run.glyphs
+            .map((glyph) => pathData(faces.instance(run.style).outline(glyph.glyphId), run.scale, run.scale, glyph.xPt, glyph.yPt))
+            .filter(Boolean),
+        ),
+      ),
+    );
+    expect([...svg.matchAll(/<path d="([^"]*)"/g)].map((match) => match[1])).toEqual(expected);
+    expect(svg).toContain('width="210mm" height="297mm" viewBox="0 0 595.2756 841.8898"');
+    expect(svg).not.toContain('<text');
+  });
+
+  it('gives live text a position for every letter', () => {
+    const settings = setSheet(sheet, faces);
+    const svg = writeSvg(sheet, settings, faces, { letters: 'text' });
+    const line = settings.find(({ blockId }) => blockId === 'head')?.lines[0];
+    const positions = line?.runs[0]?.glyphs.map((glyph) => Number(glyph.xPt.toFixed(4)));
+    const first = /<text[^>]*font-family="'Playfair Display'"[^>]*font-size="100"[^>]*><tspan x="([^"]*)">A VALLEY</.exec(svg);
+    expect(first?.[1]?.split(' ').map(Number)).toEqual(positions);
+    expect(svg).toContain('font-weight="700"');
+    expect(svg).toContain('“stars” &amp; ');
+  });
+
+  it('keeps the characters of a ligature together', () => {
+    const garamond = { ...headline('fjord'), id: 'x' };
+    const one: Sheet = { ...sheet, blocks: [garamond] };
+    const svg = writeSvg(one, setSheet(one, faces), faces, { letters: 'text' });
+    const spans = [...svg.matchAll(/<tspan x="([^"]*)">([^<]*)</g)];
+    expect(spans.map((match) => match[2]).join('')).toBe('fjord');
+    for (const [, x = '', text = ''] of spans) expect([1, text.length]).toContain(x.split(' ').length);
+  });
+
+  it('escapes what XML can’t hold', () => {
+    expect(escapeXml('<a href="x">&\u0000\u0008')).toBe('&lt;a href=&quot;x&quot;&gt;&amp;');
+  });
+});
+
+describe('job file', () => {
+  it('gives back what was written', () => {
+    const job = setHand(sample(), 'head', 3, -60);
+    expect(readJobFile(writeJobFile(job))).toEqual(job);
+  });
+
+  it('says what is wrong with a file', () => {
+    const text = writeJobFile(sample());
+    const refused = (input: string): string => {
+      try {
+        readJobFile(input);
+      } catch (error) {
+        if (error instanceof JobFormatError) return error.message;
+        throw error;
+      }
+      throw new Error('was read');
+    };
+    expect(refused('')).toContain('empty');
+    expect(refused(text.slice(0, 500))).toContain('not JSON');
+    expect(refused('{"format":"something"}')).toContain('not a Jentrix job');
+    expect(refused(text.replace('"version": 2', '"version": 9'))).toContain('newer');
+    expect(refused(text.replace('"align": "left"', '"align": "middle"'))).toMatch(/damaged: sheets\.0\.blocks\.0\.align/);
+    expect(() => readJob({ format: 'jentrix.job', version: 2, sheets: [] })).toThrowError(/damaged/);
+  });
+});

@@ -1,0 +1,2 @@
+export { type SvgLetters, type SvgOptions, escapeXml, writeSvg } from './svg';
+export { JOB_FILE_EXTENSION, JOB_FILE_TYPE, describeIssues, readJob, readJobFile, writeJobFile } from './job-file';

@@ -1,0 +1,47 @@
+/** The job file, `.jentrix.json`: the job itself as JSON, indented, with its format and version. */
+import { z } from 'zod';
+import { type Job, JobFormatError, jobSchema, upgradeJob } from '../job';
+
+export const JOB_FILE_EXTENSION = '.jentrix.json';
+export const JOB_FILE_TYPE = 'application/vnd.jentrix.job+json';
+
+/** Largest job file that is read, in characters. */
+export const MAX_JOB_FILE = 8_000_000;
+
+/** Writes a job file; `readJobFile` gives the same job back. */
+export function writeJobFile(job: Job): string {
+  return `${JSON.stringify(job, null, 2)}\n`;
+}
+
+/**
+ * Checks any value as a job of a known version and brings it up to date.
+ * @throws JobFormatError saying where and what is wrong.
+ */
+export function readJob(value: unknown): Job {
+  const result = jobSchema.safeParse(upgradeJob(value));
+  if (result.success) return result.data;
+  throw new JobFormatError(`This job is damaged: ${describeIssues(result.error)}`);
+}
+
+/**
+ * Reads a job file.
+ * @throws JobFormatError for text that is no JSON, no job, damaged, or too large.
+ */
+export function readJobFile(text: string): Job {
+  if (text.trim() === '') throw new JobFormatError('The file is empty.');
+  if (text.length > MAX_JOB_FILE) throw new JobFormatError('The file is too large to be a job.');
+  let value: unknown;
+  try {
+    value = JSON.parse(text);
+  } catch (error) {
+    throw new JobFormatError(`The file is not JSON, or was cut off: ${error instanceof Error ? error.message : 'it can’t be read'}`);
+  }
+  return readJob(value);
+}
+
+/** The first few things a schema found, as one sentence. */
+export function describeIssues(error: z.ZodError): string {
+  const shown = error.issues.slice(0, 3).map(({ path, message }) => (path.length > 0 ? `${path.join('.')}: ${message}` : message));
+  const rest = error.issues.length - shown.length;
+  return shown.join('; ') + (rest > 0 ? `; and ${rest} more` : '');
+}

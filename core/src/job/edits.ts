@@ -1,0 +1,163 @@
+/** Edits: pure functions from a job to a job. What an edit leaves alone keeps its identity, so that views can compare by reference. */
+import type { Align, Leading } from '../units';
+import { roundMilliem } from '../units';
+import { isGraphemeBoundary } from './graphemes';
+import { sameStyle, styleAt } from './runs';
+import type { Block, Frame, Job, Run, Sheet, Style } from './schema';
+import { type Splice, spliceWords } from './words';
+
+/** A stretch of words, in UTF-16 offsets. */
+export interface WordRange {
+  start: number;
+  end: number;
+}
+
+/** Limits of a stored value in 1/1000 em, as the schema states them. */
+const MILLIEM_MIN = -1000;
+const MILLIEM_MAX = 5000;
+
+const clampMilliem = (value: number): number => roundMilliem(Math.min(MILLIEM_MAX, Math.max(MILLIEM_MIN, value)));
+
+/** The block with an identifier, or undefined. */
+export function findBlock(job: Job, blockId: string): Block | undefined {
+  for (const sheet of job.sheets) {
+    const block = sheet.blocks.find(({ id }) => id === blockId);
+    if (block) return block;
+  }
+  return undefined;
+}
+
+/** Replaces one block by what `change` makes of it; the job itself comes back where nothing changed. */
+export function updateBlock(job: Job, blockId: string, change: (block: Block) => Block): Job {
+  const before = findBlock(job, blockId);
+  if (!before) return job;
+  const after = change(before);
+  if (after === before) return job;
+  return {
+    ...job,
+    sheets: job.sheets.map((sheet) =>
+      sheet.blocks.includes(before) ? { ...sheet, blocks: sheet.blocks.map((block) => (block === before ? after : block)) } : sheet,
+    ),
+  };
+}
+
+/** Replaces part of a block's words; see `spliceWords` for what survives. */
+export function editWords(job: Job, blockId: string, splices: readonly Splice[]): Job {
+  return updateBlock(job, blockId, (block) => splices.reduce(spliceWords, block));
+}
+
+/** Changes the style of a whole block, or of a range of its words only. */
+export function setStyle(job: Job, blockId: string, change: Partial<Style>, range?: WordRange): Job {
+  return updateBlock(job, blockId, (block) => {
+    if (!range) return sameStyle(block.style, { ...block.style, ...change }) ? block : { ...block, style: { ...block.style, ...change } };
+    return { ...block, runs: styleRange(block, change, range) };
+  });
+}
+
+/** Runs after a change to a range: cut at the range's ends, changed inside, and joined where neighbours became equal. */
+function styleRange(block: Block, change: Partial<Style>, { start, end }: WordRange): Run[] {
+  const cuts = [...new Set([0, block.words.length, start, end, ...block.runs.flatMap((run) => [run.start, run.end])])].sort((a, b) => a - b);
+  const runs: Run[] = [];
+  for (let i = 0; i + 1 < cuts.length; i++) {
+    const from = cuts[i] ?? 0;
+    const to = cuts[i + 1] ?? 0;
+    const own = block.runs.find((run) => run.start <= from && run.end >= to)?.style ?? {};
+    const style = from >= start && to <= end ? { ...own, ...change } : own;
+    const departs = Object.fromEntries(
+      Object.entries(style).filter(([key, value]) => JSON.stringify(value) !== JSON.stringify(block.style[key as keyof Style])),
+    ) as Partial<Style>;
+    if (Object.keys(departs).length === 0) continue;
+    const last = runs[runs.length - 1];
+    if (last && last.end === from && JSON.stringify(last.style) === JSON.stringify(departs)) last.end = to;
+    else runs.push({ start: from, end: to, style: departs });
+  }
+  return runs;
+}
+
+/** Adds to the tracking of a whole block, its runs' own tracking included. @param byMilliem 1/1000 em. */
+export function nudgeTracking(job: Job, blockId: string, byMilliem: number): Job {
+  return nudgeStyle(job, blockId, 'trackingMilliem', byMilliem);
+}
+
+/** Adds to the word space of a whole block. @param byMilliem 1/1000 em. */
+export function nudgeWordSpace(job: Job, blockId: string, byMilliem: number): Job {
+  return nudgeStyle(job, blockId, 'wordSpaceMilliem', byMilliem);
+}
+
+function nudgeStyle(job: Job, blockId: string, key: 'trackingMilliem' | 'wordSpaceMilliem', by: number): Job {
+  return updateBlock(job, blockId, (block) => ({
+    ...block,
+    style: { ...block.style, [key]: clampMilliem(block.style[key] + by) },
+    runs: block.runs.map((run) => {
+      const own = run.style[key];
+      return own === undefined ? run : { ...run, style: { ...run.style, [key]: clampMilliem(own + by) } };
+    }),
+  }));
+}
+
+/** States a block's leading. */
+export function setLeading(job: Job, blockId: string, leading: Leading): Job {
+  return updateBlock(job, blockId, (block) => ({ ...block, leading }));
+}
+
+/** Aligns a block's lines. */
+export function setAlign(job: Job, blockId: string, align: Align): Job {
+  return updateBlock(job, blockId, (block) => (block.align === align ? block : { ...block, align }));
+}
+
+/** Moves or resizes a block's frame; the words reflow. */
+export function setFrame(job: Job, blockId: string, frame: Partial<Frame>): Job {
+  return updateBlock(job, blockId, (block) => ({ ...block, frame: { ...block.frame, ...frame } }));
+}
+
+/** The hand value of the gap before code unit `at`, 0 where there is none. */
+export function handAt(block: Block, at: number): number {
+  return block.hand.find((kern) => kern.at === at)?.milliem ?? 0;
+}
+
+/**
+ * States the hand kerning of a gap; 0 clears it. Values are rounded to 0.1 and kept within what the schema allows.
+ * A place that is not between two letters leaves the job as it is.
+ */
+export function setHand(job: Job, blockId: string, at: number, milliem: number): Job {
+  return updateBlock(job, blockId, (block) => {
+    if (at < 1 || at >= block.words.length || !isGraphemeBoundary(block.words, at)) return block;
+    const value = clampMilliem(milliem);
+    if (value === handAt(block, at)) return block;
+    const others = block.hand.filter((kern) => kern.at !== at);
+    const hand = value === 0 ? others : [...others, { at, milliem: value }].sort((a, b) => a.at - b.at);
+    return { ...block, hand };
+  });
+}
+
+/** Opens (positive) or closes the gap before code unit `at`, in 1/1000 em. */
+export function nudgeHand(job: Job, blockId: string, at: number, byMilliem: number): Job {
+  const block = findBlock(job, blockId);
+  return block ? setHand(job, blockId, at, handAt(block, at) + byMilliem) : job;
+}
+
+/** Renames the job; an empty title leaves it as it is. */
+export function setTitle(job: Job, title: string): Job {
+  const trimmed = title.trim().slice(0, 200);
+  return trimmed === '' || trimmed === job.title ? job : { ...job, title: trimmed };
+}
+
+/** Adds a block on top of a sheet. */
+export function addBlock(job: Job, sheetId: string, block: Block): Job {
+  return { ...job, sheets: job.sheets.map((sheet): Sheet => (sheet.id === sheetId ? { ...sheet, blocks: [...sheet.blocks, block] } : sheet)) };
+}
+
+/** Takes a block off its sheet. */
+export function removeBlock(job: Job, blockId: string): Job {
+  return {
+    ...job,
+    sheets: job.sheets.map((sheet) =>
+      sheet.blocks.some(({ id }) => id === blockId) ? { ...sheet, blocks: sheet.blocks.filter(({ id }) => id !== blockId) } : sheet,
+    ),
+  };
+}
+
+/** The size that letters at a place have, in points: what tracking and kerning there refer to. */
+export function sizeAt(block: Block, offset: number): number {
+  return styleAt(block, offset).sizePt;
+}

@@ -1,0 +1,15 @@
+/** What a reader takes for one letter (UAX #29 grapheme clusters). */
+const segmenter = new Intl.Segmenter('und', { granularity: 'grapheme' });
+
+/** All offsets of `text` that stand between two graphemes, in UTF-16 code units, ends not included. */
+export function graphemeBoundaries(text: string): number[] {
+  const boundaries: number[] = [];
+  for (const { index } of segmenter.segment(text)) if (index > 0) boundaries.push(index);
+  return boundaries;
+}
+
+/** True where no accent, emoji part or surrogate pair is cut by splitting `text` at `at`. */
+export function isGraphemeBoundary(text: string, at: number): boolean {
+  if (at <= 0 || at >= text.length) return at === 0 || at === text.length;
+  return segmenter.segment(text).containing(at)?.index === at;
+}

@@ -1,0 +1,232 @@
+import fc from 'fast-check';
+import {
+  type Block,
+  type Job,
+  JobFormatError,
+  addBlock,
+  blockSchema,
+  createBlock,
+  createJob,
+  editWords,
+  findBlock,
+  handAt,
+  jobJsonSchema,
+  jobSchema,
+  nudgeHand,
+  nudgeTracking,
+  removeBlock,
+  setAlign,
+  setFrame,
+  setHand,
+  setLeading,
+  setStyle,
+  setTitle,
+  spliceWords,
+  splicesBetween,
+  styleAt,
+  styledRanges,
+  upgradeJob,
+} from './index';
+
+let ids = 0;
+const newId = (): string => `id${++ids}`;
+const block = (words: string, change: Partial<Block> = {}): Block => ({
+  ...createBlock('b', words, { xPt: 0, yPt: 0, widthPt: 100, heightPt: 100 }),
+  ...change,
+});
+
+function jobWith(words: string): { job: Job; id: string } {
+  const empty = createJob('Test', newId);
+  const sheet = empty.sheets[0];
+  if (!sheet) throw new Error('no sheet');
+  const job = addBlock(empty, sheet.id, block(words));
+  return { job, id: 'b' };
+}
+
+describe('job schema', () => {
+  it('accepts a new job and what every edit makes of it', () => {
+    const { job, id } = jobWith('TWO NIGHTS');
+    const edits: ((job: Job) => Job)[] = [
+      (j) => setHand(j, id, 3, -40),
+      (j) => nudgeHand(j, id, 3, 5),
+      (j) => nudgeTracking(j, id, -12),
+      (j) => setLeading(j, id, { kind: 'pt', pt: 60 }),
+      (j) => setAlign(j, id, 'centre'),
+      (j) => setFrame(j, id, { widthPt: 300 }),
+      (j) => setStyle(j, id, { sizePt: 90 }, { start: 0, end: 3 }),
+      (j) => editWords(j, id, [{ start: 0, end: 3, insert: 'THREE' }]),
+      (j) => setTitle(j, '  Perseids  '),
+    ];
+    let current = job;
+    for (const edit of edits) {
+      const next = edit(current);
+      expect(next).not.toBe(current);
+      expect(jobSchema.safeParse(next).error).toBeUndefined();
+      expect(next.sheets[0]?.blocks[0]).toBe(current.sheets[0]?.blocks[0]); // what an edit leaves alone keeps its identity
+      current = next;
+    }
+    expect(current.title).toBe('Perseids');
+    expect(handAt(findBlock(current, id) as Block, 3)).toBe(0);
+    expect(findBlock(removeBlock(current, id), id)).toBeUndefined();
+  });
+
+  it('refuses what would break a setting', () => {
+    const bad: Partial<Block>[] = [
+      { hand: [{ at: 9, milliem: 1 }] },
+      { hand: [{ at: 2, milliem: 1 }, { at: 2, milliem: 3 }] },
+      { hand: [{ at: 1, milliem: Number.NaN }] },
+      { runs: [{ start: 0, end: 4, style: {} }] },
+      { runs: [{ start: 1, end: 2, style: {} }, { start: 0, end: 1, style: {} }] },
+      { frame: { xPt: 0, yPt: 0, widthPt: Number.POSITIVE_INFINITY, heightPt: 1 } },
+    ];
+    for (const change of bad) expect(blockSchema.safeParse(block('abc', change)).success).withContext(JSON.stringify(change)).toBeFalse();
+    const { job } = jobWith('abc');
+    const sheet = job.sheets[0];
+    expect(jobSchema.safeParse({ ...job, sheets: [sheet, sheet] }).success).toBeFalse();
+    expect(jobSchema.safeParse({ ...job, surprise: 1 }).success).toBeFalse();
+  });
+
+  it('publishes a JSON Schema', () => {
+    const text = JSON.stringify(jobJsonSchema());
+    expect(text).toContain('trackingMilliem');
+    expect(text).toContain('2020-12');
+  });
+});
+
+describe('job upgrade', () => {
+  it('brings a version 1 file up to date', () => {
+    const { job } = jobWith('VALLEY');
+    const old = {
+      ...job,
+      version: 1,
+      sheets: job.sheets.map((sheet) => ({
+        ...sheet,
+        blocks: sheet.blocks.map(({ style: { axes: _axes, features: _features, ...style }, ...rest }) => ({ ...rest, style, leading: 60 })),
+      })),
+    };
+    const upgraded = jobSchema.parse(upgradeJob(old));
+    expect(upgraded.version).toBe(2);
+    expect(findBlock(upgraded, 'b')?.leading).toEqual({ kind: 'pt', pt: 60 });
+    expect(findBlock(upgraded, 'b')?.style.axes).toEqual({});
+  });
+
+  it('refuses strangers and the future', () => {
+    for (const value of [null, 3, [], {}, { format: 'other', version: 1 }, { format: 'jentrix.job', version: 99 }]) {
+      expect(() => upgradeJob(value)).toThrowError(JobFormatError);
+    }
+  });
+});
+
+describe('words', () => {
+  const letters = fc.string({ unit: fc.constantFrom(...'AVTW o\nfié'), maxLength: 30 });
+  const spliced = letters.chain((words) =>
+    fc.record({
+      words: fc.constant(words),
+      a: fc.nat({ max: words.length }),
+      b: fc.nat({ max: words.length }),
+      insert: fc.string({ unit: fc.constantFrom(...'AVT x'), maxLength: 6 }),
+      hand: fc.uniqueArray(fc.integer({ min: 1, max: Math.max(1, words.length - 1) }), { maxLength: 10 }),
+    }),
+  );
+
+  it('keeps the hand kerning of every pair whose two letters survive side by side, and of no other', () => {
+    fc.assert(
+      fc.property(spliced, ({ words, a, b, insert, hand }) => {
+        const [start, end] = [Math.min(a, b), Math.max(a, b)];
+        const places = hand.filter((at) => at < words.length).sort((x, y) => x - y);
+        const before = block(words, { hand: places.map((at) => ({ at, milliem: at * 10 })) });
+        const after = spliceWords(before, { start, end, insert });
+        // Oracle: follow each letter by itself.
+        const origin = [...words].map((_, i) => i);
+        const survivors: (number | undefined)[] = [...origin.slice(0, start), ...[...insert].map(() => undefined), ...origin.slice(end)];
+        const expected: { at: number; milliem: number }[] = [];
+        for (let at = 1; at < survivors.length; at++) {
+          const left = survivors[at - 1];
+          const right = survivors[at];
+          if (left === undefined || right !== left + 1) continue;
+          const kern = before.hand.find((kernBefore) => kernBefore.at === right);
+          if (kern) expected.push({ at, milliem: kern.milliem });
+        }
+        expect(after.hand).toEqual(expected);
+        expect(after.words).toBe(words.slice(0, start) + insert + words.slice(end));
+        expect(blockSchema.safeParse(after).success).toBeTrue();
+      }),
+      { numRuns: 2000 },
+    );
+  });
+
+  it('keeps the style of every letter that survives', () => {
+    fc.assert(
+      fc.property(spliced, fc.nat(), fc.nat(), ({ words, a, b, insert }, c, d) => {
+        if (words.length < 2) return;
+        const [start, end] = [Math.min(a, b), Math.max(a, b)];
+        const from = c % (words.length - 1);
+        const to = from + 1 + (d % (words.length - from));
+        const before = block(words, { runs: [{ start: from, end: Math.min(to, words.length), style: { sizePt: 99 } }] });
+        const after = spliceWords(before, { start, end, insert });
+        for (let i = 0; i < words.length; i++) {
+          if (i >= start && i < end) continue;
+          const now = i < start ? i : i + insert.length - (end - start);
+          expect(styleAt(after, now).sizePt).toBe(styleAt(before, i).sizePt);
+        }
+        const donor = end > start ? start : start - 1;
+        if (insert && donor >= 0) expect(styleAt(after, start).sizePt).toBe(styleAt(before, donor).sizePt);
+        expect(blockSchema.safeParse(after).success).toBeTrue();
+      }),
+      { numRuns: 2000 },
+    );
+  });
+
+  it('turns any text into any other', () => {
+    fc.assert(
+      fc.property(letters, letters, (before, after) => {
+        expect(splicesBetween(before, after).reduce(spliceWords, block(before)).words).toBe(after);
+      }),
+      { numRuns: 1000 },
+    );
+  });
+
+  it('reads an insertion among equal letters by the caret', () => {
+    const kerned = block('AAA', { hand: [{ at: 2, milliem: -5 }] });
+    const typedFirst = splicesBetween('AAA', 'AAAA', 1).reduce(spliceWords, kerned);
+    expect(typedFirst.hand).toEqual([{ at: 3, milliem: -5 }]);
+    const typedLast = splicesBetween('AAA', 'AAAA', 4).reduce(spliceWords, kerned);
+    expect(typedLast.hand).toEqual([{ at: 2, milliem: -5 }]);
+  });
+
+  it('lets go of a gap that an accent closed', () => {
+    const kerned = block('AV', { hand: [{ at: 1, milliem: -5 }] });
+    expect(spliceWords(kerned, { start: 1, end: 1, insert: '\u0301' }).hand).toEqual([]);
+  });
+
+  it('refuses places outside the words', () => {
+    expect(() => spliceWords(block('abc'), { start: 2, end: 9, insert: '' })).toThrowError(RangeError);
+    const { job, id } = jobWith('a👩‍🚀b');
+    for (const at of [0, 2, 3, 7, 99]) expect(setHand(job, id, at, 5)).toBe(job);
+    expect(setHand(job, id, 1, 5)).not.toBe(job);
+  });
+});
+
+describe('runs', () => {
+  it('cuts, overlays and joins', () => {
+    const { job, id } = jobWith('Vega & Altair');
+    const bigger = setStyle(job, id, { sizePt: 80 }, { start: 0, end: 4 });
+    const both = setStyle(bigger, id, { colour: '#ff0000' }, { start: 2, end: 6 });
+    const ranges = styledRanges(findBlock(both, id) as Block, 0, 13).map(({ start, end, style }) => [start, end, style.sizePt, style.colour]);
+    expect(ranges).toEqual([
+      [0, 2, 80, '#1f2528'],
+      [2, 4, 80, '#ff0000'],
+      [4, 6, 48, '#ff0000'],
+      [6, 13, 48, '#1f2528'],
+    ]);
+    const back = setStyle(setStyle(both, id, { colour: '#1f2528' }, { start: 0, end: 13 }), id, { sizePt: 48 }, { start: 0, end: 13 });
+    expect(findBlock(back, id)?.runs).toEqual([]);
+  });
+
+  it('moves tracking of a block and of its runs together', () => {
+    const { job, id } = jobWith('Vega');
+    const mixed = setStyle(job, id, { trackingMilliem: 20 }, { start: 0, end: 2 });
+    const nudged = findBlock(nudgeTracking(mixed, id, -12), id) as Block;
+    expect(styledRanges(nudged, 0, 4).map(({ style }) => style.trackingMilliem)).toEqual([8, -12]);
+  });
+});

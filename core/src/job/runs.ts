@@ -1,0 +1,37 @@
+import type { Block, Style } from './schema';
+
+/** A stretch of words in one style. */
+export interface StyledRange {
+  start: number;
+  end: number;
+  style: Style;
+}
+
+/** The words of a block between two offsets, cut where the style changes. */
+export function styledRanges(block: Block, start: number, end: number): StyledRange[] {
+  const ranges: StyledRange[] = [];
+  let at = start;
+  for (const run of block.runs) {
+    if (run.end <= at) continue;
+    if (run.start >= end) break;
+    if (run.start > at) ranges.push({ start: at, end: run.start, style: block.style });
+    const from = Math.max(at, run.start);
+    const to = Math.min(end, run.end);
+    ranges.push({ start: from, end: to, style: { ...block.style, ...run.style } });
+    at = to;
+  }
+  if (at < end) ranges.push({ start: at, end, style: block.style });
+  return ranges;
+}
+
+/** The style of the letter at an offset; past the end, of the last letter. */
+export function styleAt(block: Block, offset: number): Style {
+  const at = Math.max(0, Math.min(offset, block.words.length - 1));
+  const run = block.runs.find(({ start, end }) => start <= at && at < end);
+  return run ? { ...block.style, ...run.style } : block.style;
+}
+
+/** True where two styles say the same. */
+export function sameStyle(a: Style, b: Style): boolean {
+  return a === b || JSON.stringify(a) === JSON.stringify(b);
+}

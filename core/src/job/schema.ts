@@ -1,0 +1,135 @@
+/** The document. Every value from outside (file, HTTP body, storage, worker) passes through these schemas. */
+import { z } from 'zod';
+import { ALIGNMENTS, LENGTH_UNITS } from '../units';
+
+/** Version of the job file format that this code writes. */
+export const JOB_VERSION = 2;
+
+/** Limits that keep a hostile job from costing more than a large real one. */
+export const LIMITS = { sheets: 200, blocks: 400, words: 20_000, runs: 2_000, hand: 20_000 } as const;
+
+const finite = z.number();
+const id = z.string().min(1).max(80);
+const milliem = finite.min(-1000).max(5000);
+
+/** `#rrggbb` */
+export const colourSchema = z.string().regex(/^#[0-9a-f]{6}$/i, 'A colour is written #rrggbb.');
+
+/** How letters look and are spaced. */
+export const styleSchema = z.strictObject({
+  faceId: id.describe('Identifier of the face, e.g. playfair-display-bold'),
+  sizePt: finite.min(1).max(5000).describe('Type size in points'),
+  trackingMilliem: milliem.describe('Added after every letter but the last of a line, in 1/1000 em of its own size'),
+  wordSpaceMilliem: milliem.describe('Added to every word space, in 1/1000 em'),
+  kerning: z.enum(['font', 'off']).describe('Where the kerning under the hand values comes from'),
+  colour: colourSchema,
+  axes: z.record(z.string().length(4), finite).describe('Position in a variable face, axis tag to value'),
+  features: z.record(z.string().length(4), z.int().min(0).max(255)).describe('OpenType features, tag to value'),
+});
+export type Style = z.infer<typeof styleSchema>;
+
+/** A stretch of the words, in UTF-16 offsets, whose style departs from the block's. */
+export const runSchema = z.strictObject({
+  start: z.int().min(0),
+  end: z.int().min(1),
+  style: styleSchema.partial(),
+});
+export type Run = z.infer<typeof runSchema>;
+
+/** A hand kerning value, anchored to the place in the words before code unit `at`. */
+export const handKernSchema = z.strictObject({
+  at: z.int().min(1).describe('UTF-16 offset: the gap lies between the letters that end and begin here'),
+  milliem: milliem.describe('1/1000 em of the letter left of the gap; positive opens'),
+});
+export type HandKern = z.infer<typeof handKernSchema>;
+
+export const leadingSchema = z.discriminatedUnion('kind', [
+  z.strictObject({ kind: z.literal('pt'), pt: finite.min(0).max(10_000) }),
+  z.strictObject({ kind: z.literal('multiple'), factor: finite.min(0).max(20) }),
+  z.strictObject({ kind: z.literal('auto') }),
+]);
+
+/** Position and width of a block on its sheet, from the sheet's top left corner, in points. */
+export const frameSchema = z.strictObject({
+  xPt: finite.min(-50_000).max(50_000),
+  yPt: finite.min(-50_000).max(50_000),
+  widthPt: finite.min(1).max(50_000),
+  heightPt: finite.min(1).max(50_000),
+});
+export type Frame = z.infer<typeof frameSchema>;
+
+export const blockSchema = z
+  .strictObject({
+    id,
+    frame: frameSchema,
+    words: z.string().max(LIMITS.words),
+    style: styleSchema,
+    runs: z.array(runSchema).max(LIMITS.runs).describe('Sorted, not overlapping'),
+    align: z.enum(ALIGNMENTS),
+    leading: leadingSchema,
+    hand: z.array(handKernSchema).max(LIMITS.hand).describe('Sorted by place, one value a place'),
+  })
+  .superRefine((block, context) => {
+    let previous = 0;
+    for (const [i, run] of block.runs.entries()) {
+      if (run.start < previous || run.end <= run.start || run.end > block.words.length) {
+        context.addIssue({ code: 'custom', path: ['runs', i], message: 'Runs must be sorted, apart and inside the words.' });
+      }
+      previous = run.end;
+    }
+    previous = 0;
+    for (const [i, kern] of block.hand.entries()) {
+      if (kern.at <= previous || kern.at >= block.words.length) {
+        context.addIssue({ code: 'custom', path: ['hand', i], message: 'Hand kerning must be sorted and stand between two letters.' });
+      }
+      previous = kern.at;
+    }
+  });
+export type Block = z.infer<typeof blockSchema>;
+
+export const marginsSchema = z.strictObject({
+  topPt: finite.min(0).max(20_000),
+  rightPt: finite.min(0).max(20_000),
+  bottomPt: finite.min(0).max(20_000),
+  leftPt: finite.min(0).max(20_000),
+});
+
+export const sheetSchema = z.strictObject({
+  id,
+  name: z.string().max(200),
+  widthPt: finite.min(1).max(20_000),
+  heightPt: finite.min(1).max(20_000),
+  unit: z.enum(LENGTH_UNITS).describe('The unit people see this sheet in'),
+  margins: marginsSchema,
+  background: z.strictObject({ kind: z.literal('colour'), colour: colourSchema }),
+  blocks: z.array(blockSchema).max(LIMITS.blocks).describe('Painted in this order'),
+});
+export type Sheet = z.infer<typeof sheetSchema>;
+
+/** Kinds of work, for the shelf. */
+export const JOB_KINDS = ['poster', 'slides', 'social', 'flyer', 'other'] as const;
+
+export const jobSchema = z
+  .strictObject({
+    format: z.literal('jentrix.job'),
+    version: z.literal(JOB_VERSION),
+    title: z.string().trim().min(1).max(200),
+    kind: z.enum(JOB_KINDS),
+    sheets: z.array(sheetSchema).min(1).max(LIMITS.sheets),
+  })
+  .superRefine((job, context) => {
+    const seen = new Set<string>();
+    for (const [i, sheet] of job.sheets.entries()) {
+      for (const thing of [sheet.id, ...sheet.blocks.map((block) => block.id)]) {
+        if (seen.has(thing)) context.addIssue({ code: 'custom', path: ['sheets', i], message: `The identifier “${thing}” is used twice.` });
+        seen.add(thing);
+      }
+    }
+  });
+export type Job = z.infer<typeof jobSchema>;
+export type JobKind = Job['kind'];
+
+/** The published JSON Schema (draft 2020-12) of the job file. */
+export function jobJsonSchema(): Record<string, unknown> {
+  return { title: 'Jentrix job', ...z.toJSONSchema(jobSchema) };
+}

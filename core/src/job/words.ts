@@ -1,0 +1,79 @@
+import diff from 'fast-diff';
+import { isGraphemeBoundary } from './graphemes';
+import type { Block, HandKern, Run } from './schema';
+
+/** Replace `words.slice(start, end)` by `insert`; UTF-16 offsets. */
+export interface Splice {
+  start: number;
+  end: number;
+  insert: string;
+}
+
+/**
+ * The splices that turn one text into another, from the end of the text to its beginning so that each can be applied
+ * without moving the next.
+ * @param caret where the caret stood after the edit, which decides between equal readings (`AA` typed into `AAA`).
+ */
+export function splicesBetween(before: string, after: string, caret?: number): Splice[] {
+  const splices: Splice[] = [];
+  let at = 0;
+  let open: Splice | undefined;
+  for (const [kind, text] of diff(before, after, caret)) {
+    if (kind === diff.EQUAL) {
+      open = undefined;
+      at += text.length;
+      continue;
+    }
+    if (!open) {
+      open = { start: at, end: at, insert: '' };
+      splices.unshift(open);
+    }
+    if (kind === diff.DELETE) {
+      at += text.length;
+      open.end = at;
+    } else {
+      open.insert += text;
+    }
+  }
+  return splices;
+}
+
+/**
+ * A block with part of its words replaced. Hand kerning stays with every pair whose two letters survive side by side,
+ * and so do the styles of surviving letters; inserted letters take the style of the letter before them.
+ * @throws RangeError when the splice lies outside the words.
+ */
+export function spliceWords(block: Block, splice: Splice): Block {
+  const { start, end, insert } = splice;
+  if (start < 0 || end < start || end > block.words.length) throw new RangeError('The edit lies outside the words.');
+  const words = block.words.slice(0, start) + insert + block.words.slice(end);
+  const shift = insert.length - (end - start);
+  return {
+    ...block,
+    words,
+    runs: shiftRuns(block.runs, start, end, insert.length, shift),
+    hand: shiftHand(block.hand, start, end, insert.length, shift).filter(({ at }) => isGraphemeBoundary(words, at)),
+  };
+}
+
+/** A gap survives when the code units on both sides do and nothing came between them. */
+function shiftHand(hand: readonly HandKern[], start: number, end: number, inserted: number, shift: number): HandKern[] {
+  const kept: HandKern[] = [];
+  for (const kern of hand) {
+    if (kern.at < start || (kern.at === start && start === end && inserted === 0)) kept.push(kern);
+    else if (kern.at > end) kept.push({ ...kern, at: kern.at + shift });
+  }
+  return kept;
+}
+
+/**
+ * Inserted letters take the style of the first letter they replace, else of the letter before them: that letter's run
+ * grows or shrinks around them, all others only move.
+ */
+function shiftRuns(runs: readonly Run[], start: number, end: number, inserted: number, shift: number): Run[] {
+  const move = (at: number): number => {
+    if (at < start || (at === start && end > start)) return at;
+    return at < end ? start + inserted : at + shift;
+  };
+  return runs.map((run) => ({ ...run, start: move(run.start), end: move(run.end) })).filter((run) => run.end > run.start);
+}

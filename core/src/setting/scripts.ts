@@ -1,0 +1,48 @@
+/** Where one writing system ends and the next begins, so that each stretch is shaped by its own rules (UAX #24). */
+
+const LATIN_AND_COMMON = /^[\u0000-\u02ff\u0300-\u036f\u1e00-\u1eff\u2000-\u20cf\u2100-\u218f]*$/;
+
+const SCRIPTS = [
+  ['Latn', /\p{Script=Latin}/u],
+  ['Cyrl', /\p{Script=Cyrillic}/u],
+  ['Grek', /\p{Script=Greek}/u],
+  ['Hebr', /\p{Script=Hebrew}/u],
+  ['Arab', /\p{Script=Arabic}/u],
+  ['Armn', /\p{Script=Armenian}/u],
+  ['Geor', /\p{Script=Georgian}/u],
+  ['Deva', /\p{Script=Devanagari}/u],
+  ['Beng', /\p{Script=Bengali}/u],
+  ['Taml', /\p{Script=Tamil}/u],
+  ['Thai', /\p{Script=Thai}/u],
+  ['Hang', /\p{Script=Hangul}/u],
+  ['Hira', /\p{Script=Hiragana}/u],
+  ['Kana', /\p{Script=Katakana}/u],
+  ['Hani', /\p{Script=Han}/u],
+] as const;
+
+/** A stretch in one script; `script` is absent where HarfBuzz should guess. */
+export interface ScriptRange {
+  start: number;
+  end: number;
+  script?: string;
+}
+
+/** Cuts `text.slice(start, end)` where the script changes; marks, figures and punctuation stay with what precedes them. */
+export function scriptRanges(text: string, start: number, end: number): ScriptRange[] {
+  if (LATIN_AND_COMMON.test(text)) return [{ start, end }];
+  const ranges: ScriptRange[] = [];
+  let open: ScriptRange = { start, end };
+  for (let at = start; at < end; ) {
+    const character = String.fromCodePoint(text.codePointAt(at) ?? 0);
+    const script = SCRIPTS.find(([, pattern]) => pattern.test(character))?.[0];
+    if (script && open.script && script !== open.script) {
+      ranges.push({ ...open, end: at });
+      open = { start: at, end, script };
+    } else if (script) {
+      open.script = script;
+    }
+    at += character.length;
+  }
+  ranges.push(open);
+  return ranges;
+}

@@ -1,0 +1,70 @@
+/** Words to shaped runs: the font's part of a setting, in font units, before anything is placed. */
+import type { FaceInstance, FeatureRange, ShapedGlyph } from '../face';
+import { type Block, type Style, styledRanges } from '../job';
+import type { FaceSet } from './faces';
+import { scriptRanges } from './scripts';
+
+/** A stretch of words in one style and script, shaped. Offsets are into the block's words. */
+export interface ShapedRun {
+  start: number;
+  end: number;
+  style: Style;
+  instance: FaceInstance;
+  /** In visual order; `cluster` counts from the beginning of the block's words. */
+  glyphs: ShapedGlyph[];
+}
+
+/** Whether the font's own kerning is used as the style says, or left out to see what it holds. */
+export type KerningMode = 'as-styled' | 'without' | 'with';
+
+const LIGATURE_FEATURES = ['liga', 'clig', 'dlig', 'hlig'] as const;
+
+/**
+ * Shapes part of one paragraph of a block.
+ * @param paragraph first and last offset of the paragraph, which is the context letters are shaped in.
+ * @param range what to shape, inside the paragraph.
+ */
+export function shapeRange(
+  block: Block,
+  paragraph: { start: number; end: number },
+  range: { start: number; end: number },
+  faces: FaceSet,
+  kerning: KerningMode = 'as-styled',
+): ShapedRun[] {
+  const context = paragraph.start === 0 && paragraph.end === block.words.length ? block.words : block.words.slice(paragraph.start, paragraph.end);
+  const base = paragraph.start;
+  const runs: ShapedRun[] = [];
+  for (const { start, end, style } of styledRanges(block, range.start, range.end)) {
+    const instance = faces.instance(style);
+    const features = featuresFor(style, kerning);
+    for (const part of scriptRanges(context, start - base, end - base)) {
+      const shape = (extra: readonly FeatureRange[]): ShapedGlyph[] =>
+        instance.shape(context, part.start, part.end, extra.length > 0 ? [...features, ...extra] : features, part.script);
+      let glyphs = shape([]);
+      const apart = takenApart(block, glyphs, part, base);
+      if (apart.length > 0) glyphs = shape(apart);
+      if (base !== 0) for (const glyph of glyphs) glyph.cluster += base;
+      runs.push({ start: part.start + base, end: part.end + base, style, instance, glyphs });
+    }
+  }
+  return runs;
+}
+
+/** The features of a run; tracking takes all its ligatures apart. */
+function featuresFor(style: Style, kerning: KerningMode): FeatureRange[] {
+  const features: FeatureRange[] = Object.entries(style.features).map(([tag, value]) => ({ tag, value }));
+  if (kerning === 'without' || (kerning === 'as-styled' && style.kerning === 'off')) features.push({ tag: 'kern', value: 0 });
+  if (kerning === 'with') features.push({ tag: 'kern', value: 1 });
+  if (style.trackingMilliem !== 0) features.push(...LIGATURE_FEATURES.map((tag) => ({ tag, value: 0 })));
+  return features;
+}
+
+/** Features that keep the letter after each hand value from joining the one before it, where shaping has joined them. */
+function takenApart(block: Block, glyphs: readonly ShapedGlyph[], part: { start: number; end: number }, base: number): FeatureRange[] {
+  const places = block.hand.filter(({ at }) => at - base > part.start && at - base < part.end);
+  if (places.length === 0) return [];
+  const starts = new Set(glyphs.map(({ cluster }) => cluster));
+  return places
+    .filter(({ at }) => !starts.has(at - base))
+    .flatMap(({ at }) => LIGATURE_FEATURES.map((tag) => ({ tag, value: 0, start: at - base, end: at - base + 1 })));
+}

@@ -1,0 +1,26 @@
+/** Shared by specs and benchmarks only: the shipped faces, opened in Node. */
+import { readFileSync } from 'node:fs';
+import { Face } from './face';
+import { type Block, createBlock } from './job';
+import { FaceSet } from './setting';
+
+const folder = new URL('../../faces/', import.meta.url);
+
+export const fontBytes = (id: string): Uint8Array => new Uint8Array(readFileSync(new URL(`${id}.ttf`, folder)));
+
+export const openShipped = (id: string): Promise<Face> => Face.open(fontBytes(id));
+
+/** A set of shipped faces; the first stands in for missing ones. */
+export async function shippedFaces(...ids: string[]): Promise<FaceSet> {
+  const faces = new FaceSet(ids[0] ?? '');
+  for (const id of ids) faces.add(id, await openShipped(id));
+  return faces;
+}
+
+/** A block in Playfair Display Bold at 100 pt in a frame wide enough for anything, at (0, 0). */
+export function headline(words: string, change: Partial<Block> = {}): Block {
+  return {
+    ...createBlock('b', words, { xPt: 0, yPt: 0, widthPt: 40_000, heightPt: 100 }, { faceId: 'playfair-display-bold', sizePt: 100 }),
+    ...change,
+  };
+}

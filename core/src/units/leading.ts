@@ -1,0 +1,41 @@
+import { LENGTH_UNITS, UnitError, printValue, splitQuantity, toPoints } from './length';
+
+/** Leading as the designer states it: points, a multiple of the size, or automatic. */
+export type Leading = { kind: 'pt'; pt: number } | { kind: 'multiple'; factor: number } | { kind: 'auto' };
+
+/** What automatic leading multiplies the size by: 120 %, the trade's convention. */
+export const AUTO_LEADING_FACTOR = 1.2;
+
+/** Baseline to baseline in points for a line whose largest size is `sizePt`. */
+export function leadingPoints(leading: Leading, sizePt: number): number {
+  if (leading.kind === 'pt') return leading.pt;
+  return sizePt * (leading.kind === 'auto' ? AUTO_LEADING_FACTOR : leading.factor);
+}
+
+/**
+ * Reads typed leading: `36`, `12mm` (a distance), `120%`, `1.2x` (of the size), `auto`.
+ * @throws UnitError
+ */
+export function parseLeading(text: string): Leading {
+  if (/^auto$/i.test(text.trim())) return { kind: 'auto' };
+  const { value, unit } = splitQuantity(text);
+  if (value < 0) throw new UnitError('Leading can’t be negative.');
+  if (unit === '%') return { kind: 'multiple', factor: value / 100 };
+  if (unit === 'x') return { kind: 'multiple', factor: value };
+  if (unit === '') return { kind: 'pt', pt: value };
+  const known = LENGTH_UNITS.find((name) => name === unit);
+  if (!known) throw new UnitError(`“${unit}” can’t measure leading; use pt, mm, in, px, %, x or auto.`);
+  return { kind: 'pt', pt: toPoints(value, known) };
+}
+
+/** Prints leading so that `parseLeading` reads the same: `36`, `120%`, `auto`. */
+export function printLeading(leading: Leading): string {
+  switch (leading.kind) {
+    case 'auto':
+      return 'auto';
+    case 'pt':
+      return printValue(leading.pt);
+    case 'multiple':
+      return `${printValue(leading.factor * 100)}%`;
+  }
+}

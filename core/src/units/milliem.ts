@@ -1,0 +1,40 @@
+import { UnitError, splitQuantity, toPoints } from './length';
+
+/** Finest step of a value in 1/1000 em; everything is stored as a multiple of it. */
+export const MILLIEM_STEP = 0.1;
+
+/** Rounds to the stored precision of 1/10 of 1/1000 em. */
+export function roundMilliem(milliem: number): number {
+  const rounded = Math.round(milliem * 10) / 10;
+  return Object.is(rounded, -0) ? 0 : rounded;
+}
+
+/** 1/1000 em in points at a size in points. */
+export function milliemToPoints(milliem: number, sizePt: number): number {
+  return (milliem * sizePt) / 1000;
+}
+
+/**
+ * Reads tracking, word space or kerning: a bare number is 1/1000 em; `em`, `%` (of an em), `pt`, `mm`, `in`, `px` are converted.
+ * @param sizePt the size the value belongs to, in points.
+ * @returns 1/1000 em, rounded to 0.1.
+ * @throws UnitError
+ */
+export function parseMilliem(text: string, sizePt: number): number {
+  const { value, unit } = splitQuantity(text);
+  switch (unit) {
+    case '':
+      return roundMilliem(value);
+    case 'em':
+      return roundMilliem(value * 1000);
+    case '%':
+      return roundMilliem(value * 10);
+    case 'pt':
+    case 'mm':
+    case 'in':
+    case 'px':
+      return roundMilliem((toPoints(value, unit) * 1000) / sizePt);
+    default:
+      throw new UnitError(`“${unit}” can’t measure letter space; use 1/1000 em, em, %, pt, mm, in or px.`);
+  }
+}

@@ -1,0 +1,28 @@
+// Runs the Jasmine specs of one workspace in Node: node --import tsx scripts/jasmine.mjs WORKSPACE [FILTER]
+// Ends on one line, "N passed, N failed", and exits 1 when anything failed or nothing ran.
+import { resolve } from 'node:path';
+import Jasmine from 'jasmine';
+
+const [workspace = '.', filter] = process.argv.slice(2);
+const runner = new Jasmine({ projectBaseDir: resolve(workspace) });
+runner.loadConfig({
+  spec_dir: 'src',
+  spec_files: ['**/*.spec.ts'],
+  random: true,
+  jsLoader: 'import',
+  env: { failSpecWithNoExpectations: true },
+});
+jasmine.DEFAULT_TIMEOUT_INTERVAL = 60_000;
+
+let passed = 0;
+let failed = 0;
+runner.addReporter({
+  specDone(result) {
+    if (result.status === 'passed') passed++;
+    if (result.status === 'failed') failed++;
+  },
+});
+runner.exitOnCompletion = false;
+const outcome = await runner.execute(undefined, filter);
+console.log(`${passed} passed, ${failed} failed`);
+process.exit(outcome.overallStatus === 'passed' && passed > 0 ? 0 : 1);
