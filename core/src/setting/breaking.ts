@@ -1,4 +1,5 @@
 /** Where a paragraph becomes lines: greedy, at the opportunities of UAX #14. */
+/// <reference path="./linebreak.d.ts" />
 import LineBreaker from 'linebreak';
 
 const SPACE = /^[\p{Zs}\t]$/u;

@@ -1,0 +1,1 @@
+export { DEFAULT_PREFERENCES, type Preferences, preferencesSchema } from './preferences';

@@ -1,0 +1,158 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { faceListSchema, jobPageSchema, jobRecordSchema } from '@jentrix/core/api';
+import { readJobFile } from '@jentrix/core/formats';
+import { createBlock, createJob } from '@jentrix/core/job';
+import type { Express } from 'express';
+import request from 'supertest';
+import type { DataSource } from 'typeorm';
+import { openDatabase } from './database/data-source';
+import { seedDemo } from './demo/seed';
+import { JobsService } from './jobs/jobs.service';
+import { fromRoot, testApp } from './testing';
+
+let n = 0;
+
+describe('server', () => {
+  let app: Express;
+  let dataSource: DataSource;
+  beforeAll(async () => ({ app, dataSource } = await testApp()));
+  afterAll(() => dataSource.destroy());
+
+  it('answers to its own host names only', async () => {
+    await request(app).get('/api/jobs').set('host', 'evil.example').expect(421);
+    await request(app).get('/').set('host', 'evil.example:4600').expect(421);
+    await request(app).get('/api/jobs').set('host', '127.0.0.1:4600').expect(200);
+  });
+
+  it('refuses writes from other sites’ pages', async () => {
+    await request(app).post('/api/jobs').set('origin', 'http://evil.example').send({}).expect(403);
+    await request(app).post('/api/jobs').set('origin', 'http://127.0.0.1:4600').send({}).expect(422);
+  });
+
+  it('sends a strict policy with a fresh nonce that the page carries', async () => {
+    const one = await request(app).get('/jobs/anything').expect(200);
+    const policy = String(one.headers['content-security-policy']);
+    const nonce = /'nonce-([^']+)'/.exec(policy)?.[1];
+    expect(policy).toContain("default-src 'none'");
+    expect(policy).toContain("script-src 'self' 'wasm-unsafe-eval'");
+    expect(policy).not.toContain('unsafe-inline');
+    expect(one.text).toContain(`ngCspNonce="${nonce ?? 'none'}"`);
+    const two = await request(app).get('/').expect(200);
+    expect(String(two.headers['content-security-policy'])).not.toBe(policy);
+    expect(one.headers['x-powered-by']).toBeUndefined();
+  });
+
+  it('answers unknown addresses of the API with a problem', async () => {
+    await request(app).get('/api/nothing').expect(404).expect('content-type', /problem\+json/);
+    await request(app).get('/api/jobs/none').expect(404);
+    await request(app).get('/api/faces/none/file').expect(404);
+    await request(app).get('/api/faces/..%2F..%2Fpackage.json/file').expect(404);
+  });
+
+  it('lists and serves the shipped faces', async () => {
+    const { items, standInId } = faceListSchema.parse((await request(app).get('/api/faces').expect(200)).body);
+    expect(items.length).toBeGreaterThan(10);
+    expect(items.some(({ id }) => id === standInId)).toBeTrue();
+    expect(items.find(({ id }) => id === 'playfair-display-bold')).toEqual(jasmine.objectContaining({ family: 'Playfair Display', style: 'Bold' }));
+    const file = await request(app).get('/api/faces/league-gothic-regular/file').expect(200);
+    expect((file.body as Buffer).byteLength).toBe(40632);
+  });
+
+  it('keeps preferences, and refuses what is out of range', async () => {
+    const initial = (await request(app).get('/api/preferences').expect(200)).body as Record<string, number>;
+    await request(app).put('/api/preferences').send({ ...initial, fineMilliem: 5 }).expect(200);
+    expect(((await request(app).get('/api/preferences')).body as Record<string, number>)['fineMilliem']).toBe(5);
+    await request(app).put('/api/preferences').send({ fineMilliem: 0 }).expect(422);
+    await request(app).put('/api/preferences').send({ colour: 'red' }).expect(422);
+  });
+
+  it('publishes the schema of the job file', async () => {
+    expect(JSON.stringify((await request(app).get('/api/schema/job.json').expect(200)).body)).toContain('"jentrix.job"');
+  });
+
+  describe('exports', () => {
+    let id: string;
+    beforeAll(async () => {
+      const job = createJob('Perseïds & co', () => `id${++n}`);
+      const sheet = job.sheets[0];
+      if (!sheet) throw new Error('no sheet');
+      sheet.id = 'first';
+      sheet.blocks = [createBlock('head', 'VALLEY', { xPt: 40, yPt: 40, widthPt: 500, heightPt: 90 }, { faceId: 'playfair-display-bold', sizePt: 90 })];
+      id = jobRecordSchema.parse((await request(app).post('/api/jobs').send({ job }).expect(201)).body).id;
+    });
+
+    it('hands over SVG with outlines or live text', async () => {
+      const outlines = await request(app).get(`/api/jobs/${id}/sheets/first/svg`).expect(200).expect('content-type', /svg/);
+      expect(outlines.headers['content-disposition']).toContain('perseids-co.svg');
+      expect((outlines.body as Buffer).toString().match(/<path/g)?.length).toBe(6);
+      const text = await request(app).get(`/api/jobs/${id}/sheets/first/svg?letters=text`).expect(200);
+      expect((text.body as Buffer).toString()).toContain('>VALLEY</tspan>');
+      await request(app).get(`/api/jobs/${id}/sheets/first/svg?letters=runes`).expect(422);
+      await request(app).get(`/api/jobs/${id}/sheets/second/svg`).expect(404);
+    });
+
+    it('hands over PNG at 1x, 2x and 3x', async () => {
+      for (const scale of [1, 2, 3]) {
+        const png = (await request(app).get(`/api/jobs/${id}/sheets/first/png?scale=${scale}`).expect(200).expect('content-type', 'image/png')).body as Buffer;
+        expect(png.readUInt32BE(16)).toBe(Math.round(793.7 * scale));
+        expect(Math.abs(png.readUInt32BE(20) - 1122.5 * scale)).toBeLessThan(2);
+      }
+      await request(app).get(`/api/jobs/${id}/sheets/first/png?scale=9`).expect(422);
+    });
+
+    it('refuses a picture that would be too large', async () => {
+      const job = createJob('Huge', () => `id${++n}`);
+      const sheet = job.sheets[0];
+      if (!sheet) throw new Error('no sheet');
+      Object.assign(sheet, { id: 'huge', widthPt: 20_000, heightPt: 20_000 });
+      const huge = jobRecordSchema.parse((await request(app).post('/api/jobs').send({ job }).expect(201)).body);
+      await request(app).get(`/api/jobs/${huge.id}/sheets/huge/png?scale=3`).expect(413);
+      await request(app).get(`/api/jobs/${huge.id}/thumbnail.png`).expect(200);
+    });
+
+    it('makes thumbnails that are asked for again only when the job has changed', async () => {
+      const first = await request(app).get(`/api/jobs/${id}/thumbnail.png`).expect(200);
+      await request(app).get(`/api/jobs/${id}/thumbnail.png`).set('if-none-match', String(first.headers['etag'])).expect(304);
+    });
+
+    it('hands over the job file', async () => {
+      const file = await request(app).get(`/api/jobs/${id}/file`).buffer(true).parse((response, done) => {
+        let text = '';
+        response.setEncoding('utf8');
+        response.on('data', (chunk: string) => (text += chunk));
+        response.on('end', () => done(null, text));
+      }).expect(200);
+      expect(file.headers['content-disposition']).toContain('perseids-co.jentrix.json');
+      expect(readJobFile(file.body as string).title).toBe('Perseïds & co');
+    });
+  });
+});
+
+describe('database', () => {
+  it('has after its migrations exactly the tables the entities describe', async () => {
+    const folder = mkdtempSync(join(tmpdir(), 'jentrix-'));
+    const dataSource = await openDatabase(join(folder, 'test.sqlite'));
+    try {
+      const { upQueries } = await dataSource.driver.createSchemaBuilder().log();
+      expect(upQueries.map(({ query }) => query)).toEqual([]);
+      const [mode] = await dataSource.query<{ journal_mode: string }[]>('PRAGMA journal_mode');
+      expect(mode?.journal_mode).toBe('wal');
+    } finally {
+      await dataSource.destroy();
+      rmSync(folder, { recursive: true });
+    }
+  });
+
+  it('is seeded with the demo once, and only while empty', async () => {
+    const { app, dataSource } = await testApp();
+    const jobs = new JobsService(dataSource);
+    expect(await seedDemo(jobs, fromRoot('demo'))).toBe(3);
+    expect(await seedDemo(jobs, fromRoot('demo'))).toBe(0);
+    const { items } = jobPageSchema.parse((await request(app).get('/api/jobs').expect(200)).body);
+    expect(items.length).toBe(3);
+    for (const { id } of items) await request(app).get(`/api/jobs/${id}/thumbnail.png`).expect(200);
+    await dataSource.destroy();
+  });
+});

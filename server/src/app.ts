@@ -1,0 +1,51 @@
+import { jobJsonSchema } from '@jentrix/core/job';
+import compression from 'compression';
+import express, { type Express } from 'express';
+import type { DataSource } from 'typeorm';
+import { exportsRouter } from './exports/exports.router';
+import { ExportsService } from './exports/exports.service';
+import type { FaceLibrary } from './faces/face-library';
+import { facesRouter } from './faces/faces.router';
+import { pageRouter } from './http/page';
+import { problemHandler, unknownRoute } from './http/problem';
+import { sameHostOnly, securityHeaders } from './http/security';
+import { jobsRouter } from './jobs/jobs.router';
+import { JobsService } from './jobs/jobs.service';
+import { preferencesRouter } from './preferences/preferences.router';
+
+export interface AppOptions {
+  dataSource: DataSource;
+  library: FaceLibrary;
+  /** Folder of the built page. */
+  webRoot: string;
+  /** Host names the server answers to, without port. */
+  hosts: ReadonlySet<string>;
+}
+
+/** Largest JSON body, in bytes. */
+const BODY_LIMIT = 8 * 1024 * 1024;
+
+/** The whole server, without listening. */
+export function createApp({ dataSource, library, webRoot, hosts }: AppOptions): Express {
+  const jobs = new JobsService(dataSource);
+  const api = express
+    .Router()
+    .use(express.json({ limit: BODY_LIMIT, strict: true }))
+    .use('/jobs', exportsRouter(jobs, new ExportsService(library)))
+    .use('/jobs', jobsRouter(jobs))
+    .use('/faces', facesRouter(library))
+    .use('/preferences', preferencesRouter(dataSource))
+    .get('/schema/job.json', (_request, response) => {
+      response.json(jobJsonSchema());
+    })
+    .use(unknownRoute);
+
+  return express()
+    .disable('x-powered-by')
+    .use(securityHeaders())
+    .use(sameHostOnly(hosts))
+    .use(compression())
+    .use('/api', api)
+    .use(pageRouter(webRoot))
+    .use(problemHandler);
+}
