@@ -76,23 +76,24 @@ function styleRange(block: Block, change: Partial<Style>, { start, end }: WordRa
 
 /** Adds to the tracking of a whole block, its runs' own tracking included. @param byMilliem 1/1000 em. */
 export function nudgeTracking(job: Job, blockId: string, byMilliem: number): Job {
-  return nudgeStyle(job, blockId, 'trackingMilliem', byMilliem);
+  return updateBlock(job, blockId, (block) => nudgeSpace(block, 'trackingMilliem', byMilliem));
 }
 
 /** Adds to the word space of a whole block. @param byMilliem 1/1000 em. */
 export function nudgeWordSpace(job: Job, blockId: string, byMilliem: number): Job {
-  return nudgeStyle(job, blockId, 'wordSpaceMilliem', byMilliem);
+  return updateBlock(job, blockId, (block) => nudgeSpace(block, 'wordSpaceMilliem', byMilliem));
 }
 
-function nudgeStyle(job: Job, blockId: string, key: 'trackingMilliem' | 'wordSpaceMilliem', by: number): Job {
-  return updateBlock(job, blockId, (block) => ({
+/** A block with tracking or word space added to, in 1/1000 em, that of its runs included. */
+export function nudgeSpace(block: Block, key: 'trackingMilliem' | 'wordSpaceMilliem', byMilliem: number): Block {
+  return {
     ...block,
-    style: { ...block.style, [key]: clampMilliem(block.style[key] + by) },
+    style: { ...block.style, [key]: clampMilliem(block.style[key] + byMilliem) },
     runs: block.runs.map((run) => {
       const own = run.style[key];
-      return own === undefined ? run : { ...run, style: { ...run.style, [key]: clampMilliem(own + by) } };
+      return own === undefined ? run : { ...run, style: { ...run.style, [key]: clampMilliem(own + byMilliem) } };
     }),
-  }));
+  };
 }
 
 /** States a block's leading. */

@@ -1,0 +1,109 @@
+import { HttpClient, HttpErrorResponse } from '@angular/common/http';
+import { Injectable, inject } from '@angular/core';
+import {
+  type FaceList,
+  type JobPage,
+  type JobQuery,
+  type JobRecord,
+  faceListSchema,
+  jobPageSchema,
+  jobRecordSchema,
+  problemSchema,
+  staleProblemSchema,
+} from '@jentrix/core/api';
+import type { Job } from '@jentrix/core/job';
+import { type Preferences, preferencesSchema } from '@jentrix/core/preferences';
+import { type Observable, catchError, map } from 'rxjs';
+import type { z } from 'zod';
+
+/** An answer that is not what was asked for; `message` is for people. */
+export class ApiError extends Error {
+  override readonly name = 'ApiError';
+
+  constructor(
+    /** `offline` when the server could not be reached at all. */
+    readonly kind: 'offline' | 'stale' | 'not-found' | 'refused',
+    message: string,
+    /** For `stale`: what the server holds. */
+    readonly current?: JobRecord,
+  ) {
+    super(message);
+  }
+}
+
+/** The server, typed; every answer is checked against the shared schemas. */
+@Injectable({ providedIn: 'root' })
+export class ApiService {
+  private readonly http = inject(HttpClient);
+
+  listJobs(query: JobQuery): Observable<JobPage> {
+    return this.checked(jobPageSchema, this.http.get('/api/jobs', { params: query as Record<string, string | number> }));
+  }
+
+  createJob(job: Job): Observable<JobRecord> {
+    return this.checked(jobRecordSchema, this.http.post('/api/jobs', { job }));
+  }
+
+  readJob(id: string): Observable<JobRecord> {
+    return this.checked(jobRecordSchema, this.http.get(`/api/jobs/${id}`));
+  }
+
+  /** Replaces a job. @param basedOn the revision the change was made on. */
+  replaceJob(id: string, basedOn: number, job: Job): Observable<JobRecord> {
+    return this.checked(jobRecordSchema, this.http.put(`/api/jobs/${id}`, { job }, { headers: { 'If-Match': `"${basedOn}"` } }));
+  }
+
+  duplicateJob(id: string): Observable<JobRecord> {
+    return this.checked(jobRecordSchema, this.http.post(`/api/jobs/${id}/duplicate`, {}));
+  }
+
+  trashJob(id: string): Observable<unknown> {
+    return this.failing(this.http.delete(`/api/jobs/${id}`));
+  }
+
+  restoreJob(id: string): Observable<unknown> {
+    return this.failing(this.http.post(`/api/jobs/${id}/restore`, {}));
+  }
+
+  purgeJob(id: string): Observable<unknown> {
+    return this.failing(this.http.delete(`/api/jobs/${id}/forever`));
+  }
+
+  listFaces(): Observable<FaceList> {
+    return this.checked(faceListSchema, this.http.get('/api/faces'));
+  }
+
+  readPreferences(): Observable<Preferences> {
+    return this.checked(preferencesSchema, this.http.get('/api/preferences'));
+  }
+
+  writePreferences(preferences: Preferences): Observable<Preferences> {
+    return this.checked(preferencesSchema, this.http.put('/api/preferences', preferences));
+  }
+
+  private checked<T extends z.ZodType>(schema: T, request: Observable<unknown>): Observable<z.output<T>> {
+    return this.failing(request.pipe(map((body) => schema.parse(body))));
+  }
+
+  private failing<T>(request: Observable<T>): Observable<T> {
+    return request.pipe(
+      catchError((error: unknown) => {
+        throw toApiError(error);
+      }),
+    );
+  }
+}
+
+function toApiError(error: unknown): ApiError {
+  if (!(error instanceof HttpErrorResponse)) return new ApiError('refused', 'The server’s answer can’t be understood.');
+  if (error.status === 0 || error.status === 502 || error.status === 503 || error.status === 504) {
+    return new ApiError('offline', 'The server can’t be reached.');
+  }
+  if (error.status === 412) {
+    const stale = staleProblemSchema.safeParse(error.error);
+    if (stale.success) return new ApiError('stale', 'The job was changed elsewhere.', stale.data.current);
+  }
+  const problem = problemSchema.safeParse(error.error);
+  const message = problem.success ? (problem.data.detail ?? problem.data.title) : `The server answered with ${error.status}.`;
+  return new ApiError(error.status === 404 ? 'not-found' : 'refused', message);
+}

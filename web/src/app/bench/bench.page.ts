@@ -1,0 +1,158 @@
+import { NgComponentOutlet } from '@angular/common';
+import { ChangeDetectionStrategy, Component, type OnDestroy, type OnInit, computed, inject, input, signal, viewChild } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { Title } from '@angular/platform-browser';
+import { Router, RouterLink } from '@angular/router';
+import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
+import { type Subscription, filter } from 'rxjs';
+import { ApiError } from '../api/api.service';
+import { EngineService } from '../engine/engine.service';
+import { PreferencesService } from '../ui/preferences.service';
+import { ToastService } from '../ui/toasts';
+import { BenchStore } from './bench.store';
+import { CopyColumn } from './copy-column/copy-column';
+import { KerningDeck } from './deck/kerning/kerning-deck';
+import { ConflictDialog } from './dialogs/conflict-dialog';
+import { KeysDialog } from './dialogs/keys-dialog';
+import { KEYS } from './keys';
+import { Masthead } from './masthead/masthead';
+import { PassRail } from './pass-rail';
+import { PASSES } from './passes';
+import { SaveService } from './save.service';
+import { Table } from './table/table';
+
+/** The bench: one job, looked at and measured. */
+@Component({
+  selector: 'jx-bench',
+  imports: [CopyColumn, Masthead, NgComponentOutlet, PassRail, RouterLink, Table],
+  providers: [BenchStore, SaveService],
+  templateUrl: './bench.page.html',
+  styleUrl: './bench.page.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  host: { '(document:keydown)': 'key($event)', '(document:keyup)': 'store.endGesture()' },
+})
+export class BenchPage implements OnInit, OnDestroy {
+  /** From the address. */
+  readonly id = input.required<string>();
+
+  protected readonly store = inject(BenchStore);
+  private readonly save = inject(SaveService);
+  private readonly modal = inject(NgbModal);
+  private readonly preferences = inject(PreferencesService);
+  private readonly toasts = inject(ToastService);
+  private readonly router = inject(Router);
+  private readonly title = inject(Title);
+  private readonly engine = inject(EngineService);
+  private readonly table = viewChild(Table);
+  private readonly outlet = viewChild(NgComponentOutlet);
+
+  protected readonly job = toSignal(this.store.job$);
+  protected readonly engineError = toSignal(this.store.engineError$);
+  protected readonly view = toSignal(this.store.view$, { requireSync: true });
+  protected readonly pass = computed(() => PASSES.find(({ id }) => id === this.view().pass) ?? PASSES[0]);
+  protected readonly loadError = signal<{ message: string; gone: boolean } | undefined>(undefined);
+  /** Told to screen readers when the caret moves or a gap changes. */
+  protected readonly spoken = computed(() => {
+    const setting = this.setting();
+    const { gap } = this.view();
+    const ledger = setting?.gapLine?.ledgers.find(({ at }) => at === gap?.at);
+    if (!gap || !ledger || setting?.gapLine?.block.id !== gap.blockId) return '';
+    const { words } = setting.gapLine.block;
+    return $localize`Gap ${words.slice(ledger.left.start, ledger.left.end)} ${words.slice(ledger.right.start, ledger.right.end)}, by hand ${ledger.handMilliem}, total ${ledger.totalMilliem}`;
+  });
+  private readonly setting = toSignal(this.store.setting$);
+  private readonly subscriptions: Subscription[] = [];
+  private gestures = 0;
+  private dialogOpen = false;
+
+  ngOnInit(): void {
+    void this.load();
+    this.subscriptions.push(
+      this.store.job$.pipe(filter((job) => job !== undefined)).subscribe((job) => {
+        this.save.update(job);
+        this.title.setTitle(`${job.title} · Jentrix`);
+      }),
+      this.save.state$.pipe(filter(({ kind }) => kind === 'conflict' || kind === 'gone')).subscribe(() => this.settleConflict()),
+    );
+  }
+
+  ngOnDestroy(): void {
+    for (const subscription of this.subscriptions) subscription.unsubscribe();
+    void this.save.flush().finally(() => this.save.close());
+  }
+
+  protected async load(): Promise<void> {
+    this.loadError.set(undefined);
+    try {
+      const [job] = await Promise.all([this.save.open(this.id()), this.engine.engine()]);
+      this.store.open(job);
+    } catch (error) {
+      const known = error instanceof ApiError;
+      this.loadError.set({ message: known ? error.message : 'The engine that sets the letters could not start.', gone: known && error.kind === 'not-found' });
+    }
+  }
+
+  protected key(event: KeyboardEvent): void {
+    if (!this.job() || this.modal.hasOpenModals() || event.defaultPrevented) return;
+    const target = event.target as HTMLElement;
+    const typing = /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName);
+    if (typing && !(event.ctrlKey || event.metaKey)) {
+      if (event.key === 'Escape') target.blur();
+      return;
+    }
+    // In a text field undo belongs to the words only while they hold something the bench has not got: here every keystroke is an edit.
+    const onControl = target.tagName === 'BUTTON' || target.tagName === 'A';
+    if (onControl && (event.key === 'Enter' || event.key === ' ')) return;
+    const binding = KEYS.find(({ matches }) => matches(event));
+    if (!binding) return;
+    event.preventDefault();
+    if (!event.repeat) this.gestures++;
+    binding.run(
+      {
+        store: this.store,
+        preferences: this.preferences.current,
+        gesture: `key-${event.code}-${this.gestures}`,
+        typeHand: (first) => this.typeHand(first),
+        help: () => this.modal.open(KeysDialog, { ariaLabelledBy: 'keys-title', size: 'lg', scrollable: true }),
+        zoom: (to) => this.table()?.zoomTo(to),
+      },
+      event,
+    );
+  }
+
+  /** A typed number goes into the hand field of the current gap, whatever pass is up. */
+  private typeHand(first: string): void {
+    if (!this.store.view.gap) return;
+    if (this.store.view.pass !== 'kerning') this.store.showPass('kerning');
+    setTimeout(() => {
+      const deck: unknown = this.outlet()?.componentInstance;
+      if (deck instanceof KerningDeck) deck.typeHand(first);
+    });
+  }
+
+  private settleConflict(): void {
+    if (this.dialogOpen) return;
+    this.dialogOpen = true;
+    const dialog = this.modal.open(ConflictDialog, { backdrop: 'static', keyboard: false, ariaLabelledBy: 'conflict-title' });
+    const component = dialog.componentInstance as ConflictDialog;
+    component.state.set(this.save.state);
+    component.mine.set(this.job());
+    void (dialog.result as Promise<'mine' | 'theirs' | 'both'>)
+      .then(async (choice) => {
+        if (choice === 'mine') await this.save.keepMine();
+        if (choice === 'theirs') {
+          const theirs = this.save.takeTheirs();
+          if (theirs) this.store.apply(() => theirs);
+          this.toasts.say($localize`Took the other version. Undo brings yours back.`, { label: $localize`Undo`, run: () => this.store.undo() });
+        }
+        if (choice === 'both') {
+          const title = $localize`${this.job()?.title ?? ''} (mine)`;
+          const made = await this.save.keepBoth(title);
+          if (made) await this.router.navigate(['/jobs', made]);
+          this.toasts.say($localize`Saved yours as a job of its own: “${title}”.`);
+        }
+      })
+      .catch((error: unknown) => this.toasts.fail(error instanceof ApiError ? error.message : $localize`That did not work. Your version is kept in this browser.`))
+      .finally(() => (this.dialogOpen = false));
+  }
+}

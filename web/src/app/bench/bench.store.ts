@@ -1,0 +1,235 @@
+import { Injectable, inject } from '@angular/core';
+import { type Block, type Job, type Sheet, findBlock, graphemeBoundaries } from '@jentrix/core/job';
+import type { BlockSetting, GapLedger } from '@jentrix/core/setting';
+import { BehaviorSubject, type Observable, distinctUntilChanged, map } from 'rxjs';
+import { EngineService } from '../engine/engine.service';
+import type { GapRef, SetRequest } from '../engine/protocol';
+import { type History, endGesture, record, redo, startHistory, undo } from './history';
+import type { PassId } from './passes';
+
+/** The line the gap caret stands in, with everything its gaps hold. */
+export interface GapLine {
+  block: Block;
+  lineIndex: number;
+  ledgers: GapLedger[];
+}
+
+/** Where the designer is: sheet, block, gap and pass. Not part of the job, not undone. */
+export interface BenchView {
+  sheetId: string;
+  blockId: string | undefined;
+  gap: GapRef | undefined;
+  pass: PassId;
+}
+
+/** The current sheet as set. A block's setting is kept until the engine has answered for its newer state. */
+export interface SheetSetting {
+  sheet: Sheet;
+  settings: ReadonlyMap<string, BlockSetting>;
+  gapLine: GapLine | undefined;
+}
+
+/**
+ * The one store of the bench. Data flows one way: input, a pure edit, a new job here, the engine, the settings here, the views.
+ */
+@Injectable()
+export class BenchStore {
+  private readonly engine = inject(EngineService);
+
+  private readonly historySubject = new BehaviorSubject<History<Job> | undefined>(undefined);
+  private readonly viewSubject = new BehaviorSubject<BenchView>({ sheetId: '', blockId: undefined, gap: undefined, pass: 'kerning' });
+  private readonly settingSubject = new BehaviorSubject<SheetSetting | undefined>(undefined);
+  private readonly errorSubject = new BehaviorSubject<string | undefined>(undefined);
+
+  /** The blocks the settings were made from, to know what has changed. */
+  private setBlocks = new Map<string, Block>();
+  private setting = false;
+  private settingAgain = false;
+
+  readonly history$ = this.historySubject.asObservable();
+  readonly job$: Observable<Job | undefined> = this.historySubject.pipe(
+    map((history) => history?.present),
+    distinctUntilChanged(),
+  );
+  readonly view$ = this.viewSubject.asObservable();
+  readonly setting$ = this.settingSubject.asObservable();
+  /** Why the engine could not set the sheet, while that holds. */
+  readonly engineError$ = this.errorSubject.asObservable();
+
+  get job(): Job | undefined {
+    return this.historySubject.value?.present;
+  }
+
+  get view(): BenchView {
+    return this.viewSubject.value;
+  }
+
+  get sheetSetting(): SheetSetting | undefined {
+    return this.settingSubject.value;
+  }
+
+  get sheet(): Sheet | undefined {
+    return this.job?.sheets.find(({ id }) => id === this.view.sheetId);
+  }
+
+  /** The block that is worked on. */
+  get block(): Block | undefined {
+    const { blockId } = this.view;
+    return this.job && blockId !== undefined ? findBlock(this.job, blockId) : undefined;
+  }
+
+  /** Starts work on a job, with an empty history. */
+  open(job: Job): void {
+    this.setBlocks.clear();
+    this.historySubject.next(startHistory(job));
+    const sheet = job.sheets[0];
+    this.viewSubject.next({ ...this.view, sheetId: sheet?.id ?? '', blockId: sheet?.blocks[0]?.id, gap: undefined });
+    void this.set();
+  }
+
+  /**
+   * Makes an edit.
+   * @param edit pure; returning the same job means that nothing happened.
+   * @param gesture edits that name the same gesture one after the other are one step of undo.
+   */
+  apply(edit: (job: Job) => Job, gesture?: string): void {
+    const history = this.historySubject.value;
+    if (!history) return;
+    this.change(record(history, edit(history.present), gesture));
+  }
+
+  /** Ends the running gesture: the next edit can be undone by itself. */
+  endGesture(): void {
+    const history = this.historySubject.value;
+    if (history) this.change(endGesture(history));
+  }
+
+  undo(): void {
+    const history = this.historySubject.value;
+    if (history) this.change(undo(history));
+  }
+
+  redo(): void {
+    const history = this.historySubject.value;
+    if (history) this.change(redo(history));
+  }
+
+  showSheet(sheetId: string): void {
+    const sheet = this.job?.sheets.find(({ id }) => id === sheetId);
+    if (!sheet || sheetId === this.view.sheetId) return;
+    this.setBlocks.clear();
+    this.look({ sheetId, blockId: sheet.blocks[0]?.id, gap: undefined });
+  }
+
+  showPass(pass: PassId): void {
+    this.look({ pass });
+  }
+
+  /** Works on a block, or on none. */
+  selectBlock(blockId: string | undefined): void {
+    this.look({ blockId, gap: undefined });
+  }
+
+  /** Puts the gap caret before code unit `at` of a block, or takes it away. */
+  placeGap(gap: GapRef | undefined): void {
+    this.look(gap ? { blockId: gap.blockId, gap } : { gap });
+  }
+
+  /** Every gap of the sheet in reading order, line by line and block by block. */
+  allGaps(): GapRef[] {
+    const current = this.sheetSetting;
+    if (!current) return [];
+    return current.sheet.blocks.flatMap((block) => {
+      const lines = current.settings.get(block.id)?.lines ?? [];
+      const boundaries = graphemeBoundaries(block.words);
+      return lines.flatMap((line) => {
+        const starts = new Set(line.runs.flatMap((run) => run.glyphs.map(({ cluster }) => cluster)));
+        return boundaries.filter((at) => at > line.start && at < line.visibleEnd && starts.has(at)).map((at) => ({ blockId: block.id, at }));
+      });
+    });
+  }
+
+  /** Moves the caret to the next (1) or previous (-1) gap; from nowhere, to the first or last of the current block. */
+  walk(step: 1 | -1): void {
+    const gaps = this.allGaps();
+    const { gap, blockId } = this.view;
+    if (!gap) {
+      const own = gaps.filter((candidate) => candidate.blockId === blockId);
+      const from = own.length > 0 ? own : gaps;
+      this.placeGap(step === 1 ? from[0] : from[from.length - 1]);
+      return;
+    }
+    const index = gaps.findIndex(({ blockId: id, at }) => id === gap.blockId && at === gap.at);
+    const next = index < 0 ? gaps.find(({ blockId: id, at }) => id === gap.blockId && at > gap.at) : gaps[index + step];
+    if (next) this.placeGap(next);
+  }
+
+  private look(change: Partial<BenchView>): void {
+    this.endGesture();
+    this.viewSubject.next({ ...this.view, ...change });
+    void this.set();
+  }
+
+  private change(next: History<Job>): void {
+    if (next === this.historySubject.value) return;
+    this.historySubject.next(next);
+    this.keepViewValid();
+    void this.set();
+  }
+
+  /** After undo or another version: a sheet, block or gap that is gone is let go. */
+  private keepViewValid(): void {
+    const { job, view } = this;
+    if (!job) return;
+    const sheet = job.sheets.find(({ id }) => id === view.sheetId) ?? job.sheets[0];
+    const block = sheet?.blocks.find(({ id }) => id === view.blockId);
+    const gap = view.gap && block?.id === view.gap.blockId && view.gap.at < block.words.length ? view.gap : undefined;
+    if (sheet?.id !== view.sheetId || block?.id !== view.blockId || gap !== view.gap) {
+      this.viewSubject.next({ ...view, sheetId: sheet?.id ?? '', blockId: block?.id, gap });
+    }
+  }
+
+  /** Has the engine set what changed. While it works, later changes wait and are set together, so that it is never behind by more than one. */
+  private async set(): Promise<void> {
+    if (this.setting) {
+      this.settingAgain = true;
+      return;
+    }
+    this.setting = true;
+    try {
+      do {
+        this.settingAgain = false;
+        await this.setOnce();
+      } while (this.settingAgain);
+      this.errorSubject.next(undefined);
+    } catch (error) {
+      this.errorSubject.next(error instanceof Error ? error.message : 'The sheet can’t be set.');
+    } finally {
+      this.setting = false;
+    }
+  }
+
+  private async setOnce(): Promise<void> {
+    const { sheet, block, view } = this;
+    if (!sheet) return;
+    const request: SetRequest = { blocks: sheet.blocks.filter((candidate) => this.setBlocks.get(candidate.id) !== candidate) };
+    if (view.gap && block) request.focus = { block, at: view.gap.at };
+    const reply = await this.engine.set(request);
+    const before = this.settingSubject.value?.settings;
+    const fresh = new Map(reply.settings.map((setting) => [setting.blockId, setting]));
+    const settings = new Map<string, BlockSetting>();
+    for (const { id } of sheet.blocks) {
+      const setting = fresh.get(id) ?? before?.get(id);
+      if (setting) settings.set(id, setting);
+    }
+    for (const candidate of request.blocks) this.setBlocks.set(candidate.id, candidate);
+    const gapLine = reply.focus && block ? { block, ...reply.focus } : undefined;
+    this.settingSubject.next({ sheet, settings, gapLine });
+  }
+
+  /** Sets everything again, after the engine could not. */
+  retry(): void {
+    this.setBlocks.clear();
+    void this.set();
+  }
+}

@@ -1,0 +1,116 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { setLeading } from '@jentrix/core/job';
+import { AUTO_LEADING_FACTOR, type Leading, UnitError, leadingPoints, parseLeading, printLeading, printValue } from '@jentrix/core/units';
+import { EngineService } from '../../../engine/engine.service';
+import { instanceKey } from '../../../engine/protocol';
+import { Glyphs } from '../../../ui/glyphs';
+import { PreferencesService } from '../../../ui/preferences.service';
+import { SizeDirective } from '../../../ui/size.directive';
+import { type ValueChange, ValueField } from '../../../ui/value-field';
+import { BenchStore } from '../../bench.store';
+
+/** Where the drawing of the lines begins, in pixels from the left. */
+const LEFT = 24;
+const RIGHT = 110;
+
+/** The Leading pass: the ladder of baselines and x-heights with the distance of every line gap. */
+@Component({
+  selector: 'jx-leading-deck',
+  imports: [Glyphs, SizeDirective, ValueField],
+  templateUrl: './leading-deck.html',
+  styleUrl: './leading-deck.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class LeadingDeck {
+  protected readonly store = inject(BenchStore);
+  private readonly engine = inject(EngineService);
+  protected readonly preferences = toSignal(inject(PreferencesService).preferences$, { requireSync: true });
+  private readonly setting = toSignal(this.store.setting$);
+  private readonly view = toSignal(this.store.view$, { requireSync: true });
+  private readonly job = toSignal(this.store.job$);
+  protected readonly size = signal({ width: 600, height: 200 });
+  protected readonly kinds: readonly { kind: Leading['kind']; label: string }[] = [
+    { kind: 'pt', label: $localize`points` },
+    { kind: 'multiple', label: $localize`multiple` },
+    { kind: 'auto', label: $localize`auto` },
+  ];
+
+  protected readonly block = computed(() => {
+    this.job();
+    this.view();
+    return this.store.block;
+  });
+  protected readonly points = computed(() => {
+    const block = this.block();
+    return block ? leadingPoints(block.leading, block.style.sizePt) : 0;
+  });
+  /** Leading against size, in words. */
+  protected readonly ratio = computed(() => {
+    const size = this.block()?.style.sizePt ?? 1;
+    const share = this.points() / size;
+    return Math.abs(share - 1) < 0.0005 ? $localize`set solid` : `${printValue(share * 100, 1)} %`;
+  });
+  /** The field shows points, or percent for a multiple. */
+  protected readonly percent = computed(() => this.block()?.leading.kind === 'multiple');
+  protected readonly fieldValue = computed(() => (this.percent() ? (this.points() / (this.block()?.style.sizePt ?? 1)) * 100 : this.points()));
+  protected readonly parse = (text: string): number => {
+    const bare = /^[\d.,]+$/.test(text.trim());
+    const leading = parseLeading(bare && this.percent() ? `${text}%` : text);
+    const block = this.block();
+    if (!block) throw new UnitError('Pick a block first.');
+    const sameKind = leading.kind === block.leading.kind || (leading.kind === 'pt' && block.leading.kind === 'auto');
+    if (!sameKind) {
+      this.store.apply((job) => setLeading(job, block.id, leading));
+      return this.fieldValue();
+    }
+    return leading.kind === 'multiple' ? leading.factor * 100 : leadingPoints(leading, block.style.sizePt);
+  };
+
+  protected readonly ladder = computed(() => {
+    const block = this.block();
+    const lines = (block && this.setting()?.settings.get(block.id)?.lines) ?? [];
+    const { width, height } = this.size();
+    const first = lines[0];
+    const last = lines[lines.length - 1];
+    if (!first || !last) return undefined;
+    const top = first.baselinePt - first.sizePt * 0.8;
+    const bottom = last.baselinePt + last.sizePt * 0.28;
+    const left = Math.min(...lines.map((line) => line.leftPt));
+    const right = Math.max(...lines.map((line) => line.leftPt + line.widthPt));
+    const scale = Math.min((height - 12) / (bottom - top), (width - LEFT - RIGHT) / Math.max(1, right - left));
+    const y = (pt: number): number => 6 + (pt - top) * scale;
+    const rungs = lines.map((line, i) => {
+      const style = line.runs[0]?.style ?? block?.style;
+      const drawing = style && this.engine.drawing(instanceKey(style));
+      const xHeight = drawing ? (drawing.metrics.xHeight / drawing.unitsPerEm) * line.sizePt : line.sizePt / 2;
+      const above = lines[i - 1];
+      return {
+        line,
+        baseline: y(line.baselinePt),
+        xHeight: y(line.baselinePt - xHeight),
+        distance: above && { y: (y(above.baselinePt) + y(line.baselinePt)) / 2 + 4, from: y(above.baselinePt), label: `${printValue(line.baselinePt - above.baselinePt)} pt` },
+      };
+    });
+    return { rungs, transform: `translate(${LEFT - left * scale} ${6 - top * scale}) scale(${scale})`, end: LEFT + (right - left) * scale };
+  });
+
+  protected choose(kind: Leading['kind']): void {
+    const block = this.block();
+    if (!block || block.leading.kind === kind) return;
+    const factor = Math.round((this.points() / block.style.sizePt) * 10000) / 10000;
+    const leading: Leading = kind === 'auto' ? { kind } : kind === 'pt' ? { kind, pt: Math.round(this.points() * 100) / 100 } : { kind, factor };
+    this.store.apply((job) => setLeading(job, block.id, leading));
+  }
+
+  protected set({ value, gesture }: ValueChange): void {
+    const block = this.block();
+    if (!block) return;
+    const leading: Leading = this.percent() ? { kind: 'multiple', factor: value / 100 } : { kind: 'pt', pt: value };
+    this.store.apply((job) => setLeading(job, block.id, leading), gesture);
+  }
+
+  protected readonly print = printValue;
+  protected readonly autoNote = `${AUTO_LEADING_FACTOR * 100} %`;
+  protected readonly printed = computed(() => printLeading(this.block()?.leading ?? { kind: 'auto' }));
+}

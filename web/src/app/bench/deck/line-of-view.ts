@@ -1,0 +1,21 @@
+import type { Block } from '@jentrix/core/job';
+import { spliceWords } from '@jentrix/core/job';
+import type { SetLine } from '@jentrix/core/setting';
+import type { BenchStore } from '../bench.store';
+
+/** The line that is worked on: the gap caret's, else the first of the current block. */
+export function lineOfView(store: BenchStore): { block: Block; line: SetLine; index: number } | undefined {
+  const { block, view, sheetSetting } = store;
+  const lines = block && sheetSetting?.settings.get(block.id)?.lines;
+  if (!block || !lines) return undefined;
+  const at = view.gap?.at ?? 0;
+  const index = Math.max(0, lines.findIndex((line) => line.start <= at && at < line.visibleEnd));
+  const line = lines[index];
+  return line && { block, line, index };
+}
+
+/** A block that holds one line of another and never wraps: for showing that line in other settings. */
+export function loneLine(block: Block, line: SetLine, id: string): Block {
+  const alone = spliceWords(spliceWords(block, { start: line.visibleEnd, end: block.words.length, insert: '' }), { start: 0, end: line.start, insert: '' });
+  return { ...alone, id, align: 'left', frame: { xPt: 0, yPt: 0, widthPt: 50_000, heightPt: block.frame.heightPt } };
+}

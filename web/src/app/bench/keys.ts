@@ -1,0 +1,93 @@
+import { nudgeHand, nudgeTracking, nudgeWordSpace, setHand, setLeading, styleAt } from '@jentrix/core/job';
+import type { Preferences } from '@jentrix/core/preferences';
+import { leadingPoints } from '@jentrix/core/units';
+import type { BenchStore } from './bench.store';
+import { PASSES } from './passes';
+
+/** What a key does is told by one of these; the list of keys that people see is made from the same table. */
+export interface KeyBinding {
+  /** Tests `KeyboardEvent.key`, or `code` for keys that are meant by their place. */
+  matches: (event: KeyboardEvent) => boolean;
+  shown: readonly string[];
+  says: string;
+  group: 'Gaps' | 'Letter space and lines' | 'Passes' | 'Work';
+  run: (context: KeyContext, event: KeyboardEvent) => void;
+}
+
+export interface KeyContext {
+  store: BenchStore;
+  preferences: Preferences;
+  /** Edits of one held key share this. */
+  gesture: string;
+  typeHand: (first: string) => void;
+  help: () => void;
+  zoom: (to: 'sheet' | 'block') => void;
+}
+
+const plain = (event: KeyboardEvent): boolean => !event.ctrlKey && !event.metaKey && !event.altKey;
+const key = (...names: string[]) => (event: KeyboardEvent) => plain(event) && names.includes(event.key);
+const code = (...names: string[]) => (event: KeyboardEvent) => plain(event) && names.includes(event.code);
+const withControl = (letter: string, shift: boolean) => (event: KeyboardEvent) =>
+  (event.ctrlKey || event.metaKey) && event.key.toLowerCase() === letter && event.shiftKey === shift;
+
+const step = ({ preferences }: KeyContext, event: KeyboardEvent): number => (event.shiftKey ? preferences.coarseMilliem : preferences.fineMilliem);
+
+function onBlock(context: KeyContext, edit: (blockId: string) => Parameters<BenchStore['apply']>[0]): void {
+  const { block } = context.store;
+  if (block) context.store.apply(edit(block.id), context.gesture);
+}
+
+function moveLeading(context: KeyContext, event: KeyboardEvent, direction: 1 | -1): void {
+  const { block } = context.store;
+  if (!block) return;
+  const { coarseLeadingPt, fineLeadingPt } = context.preferences;
+  const pt = leadingPoints(block.leading, styleAt(block, 0).sizePt) + direction * (event.shiftKey ? coarseLeadingPt : fineLeadingPt);
+  onBlock(context, (id) => (job) => setLeading(job, id, { kind: 'pt', pt: Math.max(0, Math.round(pt * 100) / 100) }));
+}
+
+/** Without a gap, the arrows first put the caret somewhere. */
+function nudge(context: KeyContext, event: KeyboardEvent, direction: 1 | -1): void {
+  const { gap } = context.store.view;
+  if (!gap) context.store.walk(1);
+  else context.store.apply((job) => nudgeHand(job, gap.blockId, gap.at, direction * step(context, event)), context.gesture);
+}
+
+export const KEYS: readonly KeyBinding[] = [
+  { group: 'Gaps', shown: ['←', '→'], says: 'Walk the gaps, across lines and blocks', matches: key('ArrowLeft', 'ArrowRight'), run: ({ store }, event) => store.walk(event.key === 'ArrowLeft' ? -1 : 1) },
+  { group: 'Gaps', shown: ['↑', '↓'], says: 'Open or close the gap by the fine step; with Shift by the coarse', matches: key('ArrowUp', 'ArrowDown'), run: (context, event) => nudge(context, event, event.key === 'ArrowUp' ? 1 : -1) },
+  {
+    group: 'Gaps',
+    shown: ['0–9', '−'],
+    says: 'Type the hand value',
+    matches: (event) => plain(event) && /^[0-9.,+\-−]$/.test(event.key) && !['Comma', 'Period'].includes(event.code),
+    run: ({ typeHand }, event) => typeHand(event.key),
+  },
+  {
+    group: 'Gaps',
+    shown: ['Delete'],
+    says: 'Clear the hand value',
+    matches: key('Delete', 'Backspace'),
+    run: ({ store }) => {
+      const { gap } = store.view;
+      if (gap) store.apply((job) => setHand(job, gap.blockId, gap.at, 0));
+    },
+  },
+  {
+    group: 'Gaps',
+    shown: ['Esc'],
+    says: 'Back out one level: gap, then block',
+    matches: key('Escape'),
+    run: ({ store }) => (store.view.gap ? store.placeGap(undefined) : store.selectBlock(undefined)),
+  },
+  { group: 'Letter space and lines', shown: ['[', ']'], says: 'Track tighter or looser; with Shift by the coarse step', matches: code('BracketLeft', 'BracketRight'), run: (context, event) => onBlock(context, (id) => (job) => nudgeTracking(job, id, (event.code === 'BracketLeft' ? -1 : 1) * step(context, event))) },
+  { group: 'Letter space and lines', shown: [';', '’'], says: 'Close or open the word spaces', matches: code('Semicolon', 'Quote'), run: (context, event) => onBlock(context, (id) => (job) => nudgeWordSpace(job, id, (event.code === 'Semicolon' ? -1 : 1) * step(context, event))) },
+  { group: 'Letter space and lines', shown: [',', '.'], says: 'Less or more leading', matches: code('Comma', 'Period'), run: (context, event) => moveLeading(context, event, event.code === 'Comma' ? -1 : 1) },
+  ...PASSES.map(
+    (pass): KeyBinding => ({ group: 'Passes', shown: [pass.key.toUpperCase()], says: `The ${pass.name} pass`, matches: key(pass.key, pass.key.toUpperCase()), run: ({ store }) => store.showPass(pass.id) }),
+  ),
+  { group: 'Work', shown: ['Ctrl', 'Z'], says: 'Undo', matches: withControl('z', false), run: ({ store }) => store.undo() },
+  { group: 'Work', shown: ['Ctrl', 'Shift', 'Z'], says: 'Redo', matches: (event) => withControl('z', true)(event) || withControl('y', false)(event), run: ({ store }) => store.redo() },
+  { group: 'Work', shown: ['B'], says: 'The block fills the table', matches: key('b', 'B'), run: ({ zoom }) => zoom('block') },
+  { group: 'Work', shown: ['V'], says: 'The sheet fits the table', matches: key('v', 'V'), run: ({ zoom }) => zoom('sheet') },
+  { group: 'Work', shown: ['?'], says: 'These keys', matches: key('?'), run: ({ help }) => help() },
+];

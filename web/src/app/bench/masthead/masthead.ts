@@ -1,0 +1,78 @@
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { ActivatedRoute, RouterLink } from '@angular/router';
+import { setTitle } from '@jentrix/core/job';
+import { NgbDropdownModule } from '@ng-bootstrap/ng-bootstrap/dropdown';
+import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
+import { NgIcon, provideIcons } from '@ng-icons/core';
+import { bootstrapArrowClockwise, bootstrapArrowCounterclockwise, bootstrapQuestionCircle, bootstrapSliders } from '@ng-icons/bootstrap-icons';
+import { PreferencesDialog } from '../../ui/preferences-dialog';
+import { ToastService } from '../../ui/toasts';
+import { Wordmark } from '../../ui/wordmark';
+import { BenchStore } from '../bench.store';
+import { KeysDialog } from '../dialogs/keys-dialog';
+import { SaveService, type SaveState } from '../save.service';
+
+const SAID: Record<SaveState['kind'], string> = {
+  saved: $localize`Saved`,
+  saving: $localize`Saving…`,
+  offline: $localize`Server away: kept in this browser`,
+  refused: $localize`Not saved: kept in this browser`,
+  conflict: $localize`Changed elsewhere`,
+  gone: $localize`No longer on the shelf`,
+};
+
+/** Where the work is, whether it is safe, back and forth, and the way out. */
+@Component({
+  selector: 'jx-masthead',
+  imports: [NgbDropdownModule, NgIcon, RouterLink, Wordmark],
+  providers: [provideIcons({ bootstrapArrowClockwise, bootstrapArrowCounterclockwise, bootstrapQuestionCircle, bootstrapSliders })],
+  templateUrl: './masthead.html',
+  styleUrl: './masthead.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class Masthead {
+  protected readonly store = inject(BenchStore);
+  private readonly save = inject(SaveService);
+  private readonly toasts = inject(ToastService);
+  private readonly modal = inject(NgbModal);
+  private readonly id = String(inject(ActivatedRoute).snapshot.params['id']);
+
+  protected readonly history = toSignal(this.store.history$);
+  protected readonly job = toSignal(this.store.job$);
+  protected readonly view = toSignal(this.store.view$, { requireSync: true });
+  private readonly state = toSignal(this.save.state$, { requireSync: true });
+  protected readonly saved = computed(() => {
+    const state = this.state();
+    return { kind: state.kind, text: SAID[state.kind], detail: state.kind === 'refused' ? state.message : undefined };
+  });
+
+  protected rename(field: HTMLInputElement): void {
+    this.store.apply((job) => setTitle(job, field.value));
+    field.value = this.job()?.title ?? '';
+  }
+
+  protected keys(): void {
+    this.modal.open(KeysDialog, { ariaLabelledBy: 'keys-title', size: 'lg', scrollable: true });
+  }
+
+  protected preferences(): void {
+    this.modal.open(PreferencesDialog, { ariaLabelledBy: 'preferences-title' });
+  }
+
+  /** Hands over what is on the table: everything is saved first, so that the file and the screen are the same. */
+  protected async handOver(path: string): Promise<void> {
+    if (!(await this.save.flush())) {
+      this.toasts.fail($localize`The server doesn’t have your last edits yet, so nothing was handed over. Try again when it says “Saved”.`);
+      return;
+    }
+    const link = document.createElement('a');
+    link.href = `/api/jobs/${this.id}/${path}`;
+    link.download = '';
+    link.click();
+  }
+
+  protected handOverSheet(file: string): Promise<void> {
+    return this.handOver(`sheets/${encodeURIComponent(this.view().sheetId)}/${file}`);
+  }
+}

@@ -1,0 +1,53 @@
+import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { BenchStore } from './bench.store';
+import { PASSES } from './passes';
+
+/** The steps of the craft in their order. */
+@Component({
+  selector: 'jx-pass-rail',
+  template: `
+    <nav aria-label="Passes" i18n-aria-label>
+      @for (pass of passes; track pass.id) {
+        <button type="button" [class.current]="pass.id === view().pass" [attr.aria-current]="pass.id === view().pass ? 'step' : null" [title]="'Key ' + pass.key.toUpperCase()" (click)="store.showPass(pass.id)">
+          {{ pass.name }}
+        </button>
+      }
+    </nav>
+  `,
+  styles: `
+    :host {
+      display: block;
+      border-bottom: 1px solid var(--jx-rule);
+      padding-left: 252px;
+    }
+    nav {
+      display: flex;
+      height: 100%;
+      gap: 4px;
+      padding: 0 8px;
+    }
+    button {
+      border: 0;
+      border-bottom: 3px solid transparent;
+      border-top: 3px solid transparent;
+      padding: 0 12px;
+      background: transparent;
+      color: var(--jx-quiet);
+    }
+    button:hover {
+      color: var(--jx-ink);
+    }
+    .current {
+      color: var(--jx-ink);
+      font-weight: 600;
+      border-bottom-color: var(--jx-accent);
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class PassRail {
+  protected readonly store = inject(BenchStore);
+  protected readonly view = toSignal(this.store.view$, { requireSync: true });
+  protected readonly passes = PASSES;
+}

@@ -1,0 +1,68 @@
+import { Injectable, inject } from '@angular/core';
+import type { FaceEntry, FaceList } from '@jentrix/core/api';
+import * as Comlink from 'comlink';
+import { BehaviorSubject, type Observable, firstValueFrom } from 'rxjs';
+import { ApiService } from '../api/api.service';
+import type { Engine, InstanceDrawing, SetReply, SetRequest } from './protocol';
+
+/** What is needed to draw a face's glyphs; outlines arrive with the settings that need them. */
+export interface Drawing {
+  unitsPerEm: number;
+  metrics: InstanceDrawing['metrics'];
+  outlines: Map<number, string>;
+}
+
+/** The page's side of the engine: starts the worker once, passes requests on, and keeps the outlines that came back. */
+@Injectable({ providedIn: 'root' })
+export class EngineService {
+  private readonly api = inject(ApiService);
+  private readonly drawings = new Map<string, Drawing>();
+  private readonly faceList = new BehaviorSubject<FaceList>({ items: [], standInId: '' });
+  private starting: Promise<Comlink.Remote<Engine>> | undefined;
+
+  /** The faces the server has. Empty until the engine was first asked for something. */
+  readonly faces$: Observable<FaceList> = this.faceList;
+
+  get faces(): readonly FaceEntry[] {
+    return this.faceList.value.items;
+  }
+
+  /** Sets blocks. The drawings that the answer needs are in place when it resolves. */
+  async set(request: SetRequest): Promise<SetReply> {
+    const engine = await this.engine();
+    const reply = await engine.set(request);
+    for (const [key, { unitsPerEm, metrics, outlines }] of reply.instances) {
+      const drawing = this.drawings.get(key) ?? { unitsPerEm, metrics, outlines: new Map<number, string>() };
+      for (const [glyphId, data] of outlines) drawing.outlines.set(glyphId, data);
+      this.drawings.set(key, drawing);
+    }
+    return reply;
+  }
+
+  /** How to draw an instance that a setting uses. */
+  drawing(key: string): Drawing | undefined {
+    return this.drawings.get(key);
+  }
+
+  /** Resolves once the faces are listed and the worker answers; a failure can be tried again. */
+  engine(): Promise<Comlink.Remote<Engine>> {
+    this.starting ??= this.start().catch((error: unknown) => {
+      this.starting = undefined;
+      throw error;
+    });
+    return this.starting;
+  }
+
+  private async start(): Promise<Comlink.Remote<Engine>> {
+    const list = await firstValueFrom(this.api.listFaces());
+    const worker = new Worker(new URL('./engine.worker', import.meta.url), { type: 'module' });
+    const engine = Comlink.wrap<Engine>(worker);
+    await engine.start(
+      location.origin,
+      list.items.map(({ id }) => id),
+      list.standInId,
+    );
+    this.faceList.next(list);
+    return engine;
+  }
+}

@@ -1,0 +1,92 @@
+/// <reference lib="webworker" />
+import { Face, loadHarfBuzz, pathData } from '@jentrix/core/face';
+import type { Block } from '@jentrix/core/job';
+import { type BlockSetting, FaceSet, facesOf, ledgersOf, setBlock } from '@jentrix/core/setting';
+import * as Comlink from 'comlink';
+import { type Engine, type InstanceDrawing, type SetReply, type SetRequest, instanceKey } from './protocol';
+
+// HarfBuzz has a top-level await: a static import would lose the first messages, so it is loaded here and awaited in each method.
+const ready = loadHarfBuzz();
+
+let origin = '';
+let known = new Set<string>();
+let faces = new FaceSet('');
+const loading = new Map<string, Promise<void>>();
+/** Glyphs whose outlines the page has, by instance. */
+const sent = new Map<string, Set<number>>();
+
+/** Opens a face once. A failure is forgotten, so that the next setting tries again. */
+function load(id: string): Promise<void> {
+  let promise = loading.get(id);
+  if (!promise) {
+    promise = (async () => {
+      const response = await fetch(`${origin}/api/faces/${id}/file`);
+      if (!response.ok) throw new Error(`The face “${id}” can’t be loaded (${response.status})`);
+      faces.add(id, await Face.open(new Uint8Array(await response.arrayBuffer())));
+    })();
+    promise.catch(() => loading.delete(id));
+    loading.set(id, promise);
+  }
+  return promise;
+}
+
+async function loadFor(blocks: readonly Block[]): Promise<void> {
+  const needed = new Set(blocks.flatMap(facesOf));
+  const wanted = [...needed].filter((id) => known.has(id) && !faces.has(id));
+  if (wanted.length > 0) await Promise.allSettled(wanted.map(load));
+}
+
+/** What of the settings the page can’t draw yet. */
+function newDrawings(settings: readonly BlockSetting[]): [string, InstanceDrawing][] {
+  const drawings = new Map<string, InstanceDrawing>();
+  for (const run of settings.flatMap(({ lines }) => lines.flatMap(({ runs }) => runs))) {
+    const key = instanceKey(run.style);
+    const instance = faces.instance(run.style);
+    // A stand-in's glyphs are not remembered as sent: the real face may arrive.
+    const had = faces.has(run.style.faceId) ? entry(sent, key, () => new Set<number>()) : new Set<number>();
+    for (const { glyphId } of run.glyphs) {
+      if (had.has(glyphId)) continue;
+      had.add(glyphId);
+      const drawing = entry(drawings, key, () => ({ unitsPerEm: instance.unitsPerEm, metrics: instance.metrics, outlines: [] }));
+      drawing.outlines.push([glyphId, pathData(instance.outline(glyphId), 1, 1, 0, 0, 2)]);
+    }
+  }
+  return [...drawings];
+}
+
+function entry<K, V>(map: Map<K, V>, key: K, make: () => V): V {
+  let value = map.get(key);
+  if (value === undefined) {
+    value = make();
+    map.set(key, value);
+  }
+  return value;
+}
+
+const engine: Engine = {
+  async start(from, faceIds, standInId) {
+    await ready;
+    origin = from;
+    known = new Set(faceIds);
+    faces = new FaceSet(standInId);
+    sent.clear();
+    loading.clear();
+    await load(standInId);
+  },
+
+  async set({ blocks, focus }: SetRequest): Promise<SetReply> {
+    await ready;
+    await loadFor(focus ? [...blocks, focus.block] : blocks);
+    const settings = blocks.map((block) => setBlock(block, faces));
+    const reply: SetReply = { settings, instances: newDrawings(settings) };
+    if (focus) {
+      const setting = settings.find(({ blockId }) => blockId === focus.block.id) ?? setBlock(focus.block, faces);
+      const lineIndex = setting.lines.findIndex((line) => line.start < focus.at && focus.at < line.visibleEnd);
+      const line = setting.lines[lineIndex];
+      if (line) reply.focus = { lineIndex, ledgers: ledgersOf(focus.block, line, faces) };
+    }
+    return reply;
+  },
+};
+
+Comlink.expose(engine);

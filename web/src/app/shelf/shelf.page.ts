@@ -1,0 +1,147 @@
+import { DatePipe } from '@angular/common';
+import { ChangeDetectionStrategy, Component, DestroyRef, inject, signal } from '@angular/core';
+import { takeUntilDestroyed, toSignal } from '@angular/core/rxjs-interop';
+import { FormsModule } from '@angular/forms';
+import { Router, RouterLink } from '@angular/router';
+import type { JobPage, JobQuery, JobSummary } from '@jentrix/core/api';
+import { readJobFile } from '@jentrix/core/formats';
+import { type Job, JobFormatError, createJob } from '@jentrix/core/job';
+import { NgbDropdownModule } from '@ng-bootstrap/ng-bootstrap/dropdown';
+import { NgbPaginationModule } from '@ng-bootstrap/ng-bootstrap/pagination';
+import { NgIcon, provideIcons } from '@ng-icons/core';
+import { bootstrapFolder2Open, bootstrapPlus, bootstrapSearch, bootstrapThreeDots } from '@ng-icons/bootstrap-icons';
+import { BehaviorSubject, type Observable, catchError, debounceTime, distinctUntilChanged, firstValueFrom, map, of, startWith, switchMap } from 'rxjs';
+import { ApiError, ApiService } from '../api/api.service';
+import { ToastService } from '../ui/toasts';
+import { Wordmark } from '../ui/wordmark';
+
+const PAGE_SIZE = 12;
+
+type Listing = { kind: 'loading' } | { kind: 'error'; message: string } | { kind: 'page'; page: JobPage };
+
+/** All jobs, by thumbnail. */
+@Component({
+  selector: 'jx-shelf',
+  imports: [DatePipe, FormsModule, NgbDropdownModule, NgbPaginationModule, NgIcon, RouterLink, Wordmark],
+  providers: [provideIcons({ bootstrapFolder2Open, bootstrapPlus, bootstrapSearch, bootstrapThreeDots })],
+  templateUrl: './shelf.page.html',
+  styleUrl: './shelf.page.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class ShelfPage {
+  private readonly api = inject(ApiService);
+  private readonly router = inject(Router);
+  private readonly toasts = inject(ToastService);
+  private readonly destroyed = inject(DestroyRef);
+
+  protected readonly sorts: readonly { value: string; label: string }[] = [
+    { value: 'updatedAt desc', label: $localize`last changed` },
+    { value: 'createdAt desc', label: $localize`newest` },
+    { value: 'title asc', label: $localize`title` },
+    { value: 'kind asc', label: $localize`kind` },
+  ];
+  protected readonly pageSize = PAGE_SIZE;
+  protected readonly query = new BehaviorSubject<Required<Pick<JobQuery, 'page' | 'sort' | 'order' | 'q' | 'trash'>>>({ page: 1, sort: 'updatedAt', order: 'desc', q: '', trash: 'false' });
+  protected readonly asked = toSignal(this.query, { requireSync: true });
+  protected readonly busy = signal(false);
+  private readonly typed = new BehaviorSubject('');
+  private readonly reload = new BehaviorSubject(0);
+
+  protected readonly listing = toSignal(
+    this.reload.pipe(
+      switchMap(() => this.query),
+      switchMap((query) =>
+        this.api.listJobs({ ...query, pageSize: PAGE_SIZE }).pipe(
+          map((page): Listing => ({ kind: 'page', page })),
+          catchError((error: unknown) => of<Listing>({ kind: 'error', message: error instanceof ApiError ? error.message : String(error) })),
+        ),
+      ),
+      startWith<Listing>({ kind: 'loading' }),
+    ),
+    { requireSync: true },
+  );
+
+  constructor() {
+    this.typed
+      .pipe(debounceTime(200), distinctUntilChanged(), takeUntilDestroyed(this.destroyed))
+      .subscribe((q) => q !== this.query.value.q && this.ask({ q, page: 1 }));
+  }
+
+  protected ask(change: Partial<BehaviorSubjectValue<ShelfPage['query']>>): void {
+    this.query.next({ ...this.query.value, ...change });
+  }
+
+  protected search(text: string): void {
+    this.typed.next(text.trim());
+  }
+
+  protected sort(value: string): void {
+    const [sort, order] = value.split(' ') as ['updatedAt', 'desc'];
+    this.ask({ sort, order, page: 1 });
+  }
+
+  protected again(): void {
+    this.reload.next(this.reload.value + 1);
+  }
+
+  protected thumbnail({ id, revision }: JobSummary): string {
+    return `/api/jobs/${id}/thumbnail.png?revision=${revision}`;
+  }
+
+  protected async create(): Promise<void> {
+    await this.shelve(createJob($localize`Untitled job`, () => crypto.randomUUID()));
+  }
+
+  /** Takes a job file; one that can't be read is refused with its reason and changes nothing. */
+  protected async openFile(input: HTMLInputElement): Promise<void> {
+    const file = input.files?.[0];
+    input.value = '';
+    if (!file) return;
+    try {
+      await this.shelve(readJobFile(await file.text()));
+    } catch (error) {
+      if (!(error instanceof JobFormatError)) throw error;
+      this.toasts.fail($localize`“${file.name}” was not opened. ${error.message}`);
+    }
+  }
+
+  protected duplicate(job: JobSummary): void {
+    this.run(this.api.duplicateJob(job.id), $localize`Made a copy of “${job.title}”.`);
+  }
+
+  protected trash(job: JobSummary): void {
+    this.run(this.api.trashJob(job.id), $localize`Moved “${job.title}” to the trash.`, () => this.restore(job));
+  }
+
+  protected restore(job: JobSummary): void {
+    this.run(this.api.restoreJob(job.id), $localize`“${job.title}” is back on the shelf.`);
+  }
+
+  protected purge(job: JobSummary): void {
+    if (confirm($localize`Delete “${job.title}” for good? This can’t be undone.`)) this.run(this.api.purgeJob(job.id), $localize`Deleted “${job.title}”.`);
+  }
+
+  private async shelve(job: Job): Promise<void> {
+    this.busy.set(true);
+    try {
+      const { id } = await firstValueFrom(this.api.createJob(job));
+      await this.router.navigate(['/jobs', id]);
+    } catch (error) {
+      this.toasts.fail(error instanceof ApiError ? error.message : String(error));
+    } finally {
+      this.busy.set(false);
+    }
+  }
+
+  private run(request: Observable<unknown>, done: string, back?: () => void): void {
+    request.subscribe({
+      next: () => {
+        this.toasts.say(done, back && { label: $localize`Undo`, run: back });
+        this.again();
+      },
+      error: (error: unknown) => this.toasts.fail(error instanceof ApiError ? error.message : String(error)),
+    });
+  }
+}
+
+type BehaviorSubjectValue<T> = T extends BehaviorSubject<infer V> ? V : never;

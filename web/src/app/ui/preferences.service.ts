@@ -1,0 +1,27 @@
+import { Injectable, inject } from '@angular/core';
+import { DEFAULT_PREFERENCES, type Preferences } from '@jentrix/core/preferences';
+import { BehaviorSubject, firstValueFrom } from 'rxjs';
+import { ApiService } from '../api/api.service';
+
+/** The person's preferences: the defaults until the server has answered. */
+@Injectable({ providedIn: 'root' })
+export class PreferencesService {
+  private readonly api = inject(ApiService);
+  private readonly subject = new BehaviorSubject<Preferences>(DEFAULT_PREFERENCES);
+  readonly preferences$ = this.subject.asObservable();
+
+  constructor() {
+    this.api.readPreferences().subscribe({ next: (preferences) => this.subject.next(preferences), error: () => undefined });
+  }
+
+  get current(): Preferences {
+    return this.subject.value;
+  }
+
+  /** Takes effect at once. @throws ApiError when the server could not keep them; they then hold for this visit only. */
+  async change(change: Partial<Preferences>): Promise<void> {
+    const next = { ...this.current, ...change };
+    this.subject.next(next);
+    await firstValueFrom(this.api.writePreferences(next));
+  }
+}

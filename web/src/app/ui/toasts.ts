@@ -1,0 +1,93 @@
+import { ChangeDetectionStrategy, Component, Injectable, inject } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { NgbToast } from '@ng-bootstrap/ng-bootstrap/toast';
+import { BehaviorSubject } from 'rxjs';
+
+/** A passing message, with at most one thing to do about it. */
+export interface Toast {
+  id: number;
+  message: string;
+  error: boolean;
+  action: { label: string; run: () => void } | undefined;
+}
+
+/** Messages that pass: what happened, and the way back. */
+@Injectable({ providedIn: 'root' })
+export class ToastService {
+  private readonly subject = new BehaviorSubject<readonly Toast[]>([]);
+  private nextId = 1;
+  readonly toasts$ = this.subject.asObservable();
+
+  say(message: string, action?: Toast['action']): void {
+    this.add({ message, error: false, action });
+  }
+
+  fail(message: string): void {
+    this.add({ message, error: true, action: undefined });
+  }
+
+  dismiss(id: number): void {
+    this.subject.next(this.subject.value.filter((toast) => toast.id !== id));
+  }
+
+  private add(toast: Omit<Toast, 'id'>): void {
+    this.subject.next([...this.subject.value, { ...toast, id: this.nextId++ }].slice(-4));
+  }
+}
+
+@Component({
+  selector: 'jx-toasts',
+  imports: [NgbToast],
+  template: `
+    @for (toast of toasts(); track toast.id) {
+      <ngb-toast [autohide]="!toast.error" [delay]="7000" (hidden)="service.dismiss(toast.id)" [class.error]="toast.error" [attr.role]="toast.error ? 'alert' : 'status'">
+        <div class="said">
+          <span>{{ toast.message }}</span>
+          @if (toast.action; as action) {
+            <button type="button" class="btn btn-link btn-sm" (click)="action.run(); service.dismiss(toast.id)">{{ action.label }}</button>
+          }
+          <button type="button" class="btn-close btn-close-white" aria-label="Dismiss" i18n-aria-label (click)="service.dismiss(toast.id)"></button>
+        </div>
+      </ngb-toast>
+    }
+  `,
+  styles: `
+    :host {
+      position: fixed;
+      left: 50%;
+      bottom: 16px;
+      transform: translateX(-50%);
+      z-index: 1200;
+      display: grid;
+      gap: 6px;
+    }
+    ngb-toast {
+      background: var(--jx-ink);
+      color: var(--jx-ground);
+      border: 0;
+      width: auto;
+      max-width: 640px;
+    }
+    .error {
+      background: var(--jx-tight);
+    }
+    .said {
+      display: flex;
+      align-items: center;
+      gap: 12px;
+    }
+    .btn-link {
+      color: inherit;
+      padding: 0;
+      font-weight: 600;
+    }
+    .btn-close {
+      font-size: 10px;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class Toasts {
+  protected readonly service = inject(ToastService);
+  protected readonly toasts = toSignal(this.service.toasts$, { initialValue: [] });
+}

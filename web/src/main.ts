@@ -1,0 +1,12 @@
+/// <reference types="@angular/localize" />
+import { provideHttpClient, withFetch } from '@angular/common/http';
+import { bootstrapApplication } from '@angular/platform-browser';
+import { provideRouter, withComponentInputBinding } from '@angular/router';
+import { Root } from './app/root';
+import { routes } from './app/routes';
+
+bootstrapApplication(Root, {
+  providers: [provideRouter(routes, withComponentInputBinding()), provideHttpClient(withFetch())],
+}).catch((error: unknown) => {
+  console.error(error);
+});
