@@ -51,7 +51,16 @@ export function launchBrowser(): Promise<Browser> {
   const executablePath = process.env['CHROME_BIN'] ?? execFileSync('which', ['chromium']).toString().trim();
   return puppeteer.launch({
     executablePath,
-    args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--font-render-hinting=none'],
+    args: [
+      '--no-sandbox',
+      '--disable-gpu',
+      '--disable-quic',
+      '--no-first-run',
+      '--disable-background-networking',
+      '--disable-component-update',
+      '--disable-sync',
+      '--font-render-hinting=none',
+    ],
     defaultViewport: { width: 1280, height: 800 },
   });
 }
@@ -77,3 +86,77 @@ export async function openJob(page: Page, title: string): Promise<void> {
   await link?.click();
   await page.waitForSelector('jx-table [data-block] path');
 }
+
+/** Where the letters of a block stand on the table, by offset in its words: the numbers the page draws with, in points. */
+export function lettersOnScreen(page: Page, blockId: string): Promise<{ at: number; x: number; y: number }[]> {
+  return page.$$eval(`jx-table [data-block="${blockId}"] path`, (paths) =>
+    paths.map((path) => {
+      const [, x, y] = /translate\(([-\d.e]+) ([-\d.e]+)\)/.exec(path.getAttribute('transform') ?? '') ?? [];
+      return { at: Number(path.getAttribute('data-at')), x: Number(x), y: Number(y) };
+    }),
+  );
+}
+
+/** Clicks on the left edge of the letter at an offset: the gap before it. */
+export async function clickGap(page: Page, blockId: string, at: number): Promise<void> {
+  const selector = `jx-table [data-block="${blockId}"] path[data-at="${at}"]`;
+  const place = await page.$eval(selector, (path) => {
+    const { left, top, height } = path.getBoundingClientRect();
+    return { x: left + 1, y: top + height * 0.6 };
+  });
+  await page.mouse.click(place.x, place.y);
+  await page.waitForSelector('[data-testid="caret"]');
+  await page.waitForSelector('jx-gap-ribbon');
+}
+
+/** The ledger's total of the current gap, in 1/1000 em, once it differs from `before`. */
+export async function totalOfGap(page: Page, before?: number): Promise<number> {
+  const handle = await page.waitForFunction(
+    (old) => {
+      const text = document.querySelector('[data-testid="total"]')?.textContent.trim().replace('−', '-');
+      return text !== undefined && Number(text) !== old ? { value: Number(text) } : undefined;
+    },
+    {},
+    before ?? null,
+  );
+  return ((await handle.jsonValue()) as { value: number }).value;
+}
+
+/** Waits until the masthead says where the job stands with the server. */
+export async function waitForState(page: Page, state: 'saved' | 'offline' | 'saving'): Promise<void> {
+  await page.waitForSelector(`jx-masthead .state[data-state="${state}"]`);
+}
+
+/** Waits until a letter stands at an x (points) that passes the test, and gives it. */
+export async function waitForLetter(page: Page, blockId: string, at: number, test: { not?: number; near?: number }): Promise<number> {
+  const handle = await page.waitForFunction(
+    (selector, { not, near }) => {
+      const [, text] = /translate\(([-\d.e]+) /.exec(document.querySelector(selector)?.getAttribute('transform') ?? '') ?? [];
+      if (text === undefined) return undefined;
+      const x = Number(text);
+      if (not !== undefined && Math.abs(x - not) < 1e-6) return undefined;
+      if (near !== undefined && Math.abs(x - near) > 1e-4) return undefined;
+      return { x };
+    },
+    {},
+    `jx-table [data-block="${blockId}"] path[data-at="${at}"]`,
+    test,
+  );
+  return ((await handle.jsonValue()) as { x: number }).x;
+}
+
+/** Clicks a button by what it says or by its accessible name. */
+export async function press(page: Page, name: string): Promise<void> {
+  const handle = await page.waitForFunction(
+    (wanted) =>
+      [...document.querySelectorAll('button')].find(
+        (button) => (button.getAttribute('aria-label') ?? button.textContent).trim().startsWith(wanted) && !button.disabled && button.offsetParent,
+      ),
+    {},
+    name,
+  );
+  await (handle as unknown as { click(): Promise<void> }).click();
+}
+
+/** The identifier of the job the page is on. */
+export const jobIdOf = (page: Page): string => new URL(page.url()).pathname.split('/').pop() ?? '';

@@ -45,7 +45,10 @@ describe('server', () => {
   });
 
   it('answers unknown addresses of the API with a problem', async () => {
-    await request(app).get('/api/nothing').expect(404).expect('content-type', /problem\+json/);
+    await request(app)
+      .get('/api/nothing')
+      .expect(404)
+      .expect('content-type', /problem\+json/);
     await request(app).get('/api/jobs/none').expect(404);
     await request(app).get('/api/faces/none/file').expect(404);
     await request(app).get('/api/faces/..%2F..%2Fpackage.json/file').expect(404);
@@ -62,7 +65,10 @@ describe('server', () => {
 
   it('keeps preferences, and refuses what is out of range', async () => {
     const initial = (await request(app).get('/api/preferences').expect(200)).body as Record<string, number>;
-    await request(app).put('/api/preferences').send({ ...initial, fineMilliem: 5 }).expect(200);
+    await request(app)
+      .put('/api/preferences')
+      .send({ ...initial, fineMilliem: 5 })
+      .expect(200);
     expect(((await request(app).get('/api/preferences')).body as Record<string, number>)['fineMilliem']).toBe(5);
     await request(app).put('/api/preferences').send({ fineMilliem: 0 }).expect(422);
     await request(app).put('/api/preferences').send({ colour: 'red' }).expect(422);
@@ -118,12 +124,16 @@ describe('server', () => {
     });
 
     it('hands over the job file', async () => {
-      const file = await request(app).get(`/api/jobs/${id}/file`).buffer(true).parse((response, done) => {
-        let text = '';
-        response.setEncoding('utf8');
-        response.on('data', (chunk: string) => (text += chunk));
-        response.on('end', () => done(null, text));
-      }).expect(200);
+      const file = await request(app)
+        .get(`/api/jobs/${id}/file`)
+        .buffer(true)
+        .parse((response, done) => {
+          let text = '';
+          response.setEncoding('utf8');
+          response.on('data', (chunk: string) => (text += chunk));
+          response.on('end', () => done(null, text));
+        })
+        .expect(200);
       expect(file.headers['content-disposition']).toContain('perseids-co.jentrix.json');
       expect(readJobFile(file.body as string).title).toBe('Perseïds & co');
     });

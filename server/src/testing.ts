@@ -10,6 +10,11 @@ export const fromRoot = (path: string): string => fileURLToPath(new URL(`../../$
 
 export async function testApp(): Promise<{ app: Express; dataSource: DataSource }> {
   const dataSource = await openDatabase(':memory:');
-  const app = createApp({ dataSource, library: new FaceLibrary(fromRoot('faces')), webRoot: fromRoot('server/src/testing-page'), hosts: new Set(['127.0.0.1']) });
+  const app = createApp({
+    dataSource,
+    library: new FaceLibrary(fromRoot('faces')),
+    webRoot: fromRoot('server/src/testing-page'),
+    hosts: new Set(['127.0.0.1']),
+  });
   return { app, dataSource };
 }

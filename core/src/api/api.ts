@@ -54,7 +54,12 @@ export type FaceList = z.infer<typeof faceListSchema>;
 /** Query of an SVG export. */
 export const svgQuerySchema = z.object({ letters: z.enum(['outlines', 'text']).default('outlines') });
 /** Query of a PNG export: pixels per CSS pixel. */
-export const pngQuerySchema = z.object({ scale: z.coerce.number().pipe(z.union([z.literal(1), z.literal(2), z.literal(3)])).default(1) });
+export const pngQuerySchema = z.object({
+  scale: z.coerce
+    .number()
+    .pipe(z.union([z.literal(1), z.literal(2), z.literal(3)]))
+    .default(1),
+});
 
 /** RFC 9457 problem details. */
 export const problemSchema = z.looseObject({

@@ -170,7 +170,10 @@ describe('face', () => {
     let opened = 0;
     const mutation = fc.record({
       source: fc.nat({ max: sources.length - 1 }),
-      keep: fc.oneof({ weight: 3, arbitrary: fc.constant(1) }, fc.nat({ max: 1000 }).map((n) => n / 1000)),
+      keep: fc.oneof(
+        { weight: 3, arbitrary: fc.constant(1) },
+        fc.nat({ max: 1000 }).map((n) => n / 1000),
+      ),
       edits: fc.array(
         fc.record({ place: fc.nat({ max: 999_999 }).map((n) => n / 1_000_000), inHead: fc.nat({ max: 40 }).map((n) => n === 7), byte: fc.nat({ max: 255 }) }),
         { minLength: 1, maxLength: 24 },

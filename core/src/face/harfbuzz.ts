@@ -29,7 +29,7 @@ async function load(): Promise<typeof HarfBuzz> {
       super.register(target, held, token ?? target);
       if (typeof held === 'function' && token === undefined) {
         cleanups.set(target, held as () => void);
-        registries.set(target, this as FinalizationRegistry<unknown>);
+        registries.set(target, this);
       }
     }
   }

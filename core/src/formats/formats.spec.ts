@@ -24,9 +24,7 @@ describe('svg', () => {
     const expected = settings.flatMap((setting) =>
       setting.lines.flatMap((line) =>
         line.runs.flatMap((run) =>
-          run.glyphs
-            .map((glyph) => pathData(faces.instance(run.style).outline(glyph.glyphId), run.scale, run.scale, glyph.xPt, glyph.yPt))
-            .filter(Boolean),
+          run.glyphs.map((glyph) => pathData(faces.instance(run.style).outline(glyph.glyphId), run.scale, run.scale, glyph.xPt, glyph.yPt)).filter(Boolean),
         ),
       ),
     );

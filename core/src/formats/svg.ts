@@ -116,8 +116,10 @@ function fontStyle(style: string): string[] {
 
 /** Text safe in XML content and attributes; characters XML 1.0 doesn't allow are dropped. */
 export function escapeXml(text: string): string {
-  return text
-    // eslint-disable-next-line no-control-regex -- these are exactly the characters XML 1.0 forbids
-    .replace(/[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]/g, '')
-    .replace(/[&<>"]/g, (character) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[character] ?? character);
+  return (
+    text
+      // eslint-disable-next-line no-control-regex -- these are exactly the characters XML 1.0 forbids
+      .replace(/[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]/g, '')
+      .replace(/[&<>"]/g, (character) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[character] ?? character)
+  );
 }

@@ -68,7 +68,7 @@ function styleRange(block: Block, change: Partial<Style>, { start, end }: WordRa
     ) as Partial<Style>;
     if (Object.keys(departs).length === 0) continue;
     const last = runs[runs.length - 1];
-    if (last && last.end === from && JSON.stringify(last.style) === JSON.stringify(departs)) last.end = to;
+    if (last?.end === from && JSON.stringify(last.style) === JSON.stringify(departs)) last.end = to;
     else runs.push({ start: from, end: to, style: departs });
   }
   return runs;

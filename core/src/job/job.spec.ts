@@ -73,13 +73,26 @@ describe('job schema', () => {
   it('refuses what would break a setting', () => {
     const bad: Partial<Block>[] = [
       { hand: [{ at: 9, milliem: 1 }] },
-      { hand: [{ at: 2, milliem: 1 }, { at: 2, milliem: 3 }] },
+      {
+        hand: [
+          { at: 2, milliem: 1 },
+          { at: 2, milliem: 3 },
+        ],
+      },
       { hand: [{ at: 1, milliem: Number.NaN }] },
       { runs: [{ start: 0, end: 4, style: {} }] },
-      { runs: [{ start: 1, end: 2, style: {} }, { start: 0, end: 1, style: {} }] },
+      {
+        runs: [
+          { start: 1, end: 2, style: {} },
+          { start: 0, end: 1, style: {} },
+        ],
+      },
       { frame: { xPt: 0, yPt: 0, widthPt: Number.POSITIVE_INFINITY, heightPt: 1 } },
     ];
-    for (const change of bad) expect(blockSchema.safeParse(block('abc', change)).success).withContext(JSON.stringify(change)).toBeFalse();
+    for (const change of bad)
+      expect(blockSchema.safeParse(block('abc', change)).success)
+        .withContext(JSON.stringify(change))
+        .toBeFalse();
     const { job } = jobWith('abc');
     const sheet = job.sheets[0];
     expect(jobSchema.safeParse({ ...job, sheets: [sheet, sheet] }).success).toBeFalse();

@@ -1,5 +1,4 @@
 /** Where a paragraph becomes lines: greedy, at the opportunities of UAX #14. */
-/// <reference path="./linebreak.d.ts" />
 import LineBreaker from 'linebreak';
 
 const SPACE = /^[\p{Zs}\t]$/u;

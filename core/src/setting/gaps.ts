@@ -87,13 +87,7 @@ export function ledgersOf(block: Block, line: SetLine, faces: FaceSet): GapLedge
 }
 
 /** Where the letters of a stretch stand, in font units of their own run. */
-function letterPositions(
-  block: Block,
-  paragraph: { start: number; end: number },
-  range: { start: number; end: number },
-  faces: FaceSet,
-  kerning: KerningMode,
-) {
+function letterPositions(block: Block, paragraph: { start: number; end: number }, range: { start: number; end: number }, faces: FaceSet, kerning: KerningMode) {
   const letters = shapeRange(block, paragraph, range, faces, kerning).flatMap((run, index) => {
     let pen = 0;
     const found: { cluster: number; end: number; x: number; widest: number; run: number; style: typeof run.style; unitsPerEm: number }[] = [];

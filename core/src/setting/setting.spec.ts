@@ -57,7 +57,14 @@ describe('setting', () => {
 
   it('adds hand kerning at its gap only', () => {
     const plain = only(headline('VALLEY'));
-    const kerned = only(headline('VALLEY', { hand: [{ at: 1, milliem: -50 }, { at: 3, milliem: 10 }] }));
+    const kerned = only(
+      headline('VALLEY', {
+        hand: [
+          { at: 1, milliem: -50 },
+          { at: 3, milliem: 10 },
+        ],
+      }),
+    );
     const moved = xs(kerned).map((x, i) => Number((x - (xs(plain)[i] ?? 0)).toFixed(6)));
     expect(moved).toEqual([0, -5, -5, -4, -4, -4]);
   });
@@ -113,7 +120,9 @@ describe('setting', () => {
           const next = lines[i + 1];
           if (!next) return;
           const word = /^\S+/.exec(words.slice(next.start))?.[0] ?? '';
-          const longer = only(styled(words.slice(line.start, next.start) + word, { wordSpaceMilliem }, { hand: line.start === 0 ? [{ at: 3, milliem: 200 }] : [] }));
+          const longer = only(
+            styled(words.slice(line.start, next.start) + word, { wordSpaceMilliem }, { hand: line.start === 0 ? [{ at: 3, milliem: 200 }] : [] }),
+          );
           expect(longer.widthPt).toBeGreaterThan(widthPt);
         });
       }),
@@ -190,7 +199,16 @@ describe('setting', () => {
       const font = (on?.xAdvance ?? 0) - (off?.xAdvance ?? 0);
       expect(font).toBeLessThan(-20);
       expect(va).toEqual(
-        jasmine.objectContaining({ at: 1, fontMilliem: font, fontApplied: true, handMilliem: 7, totalMilliem: font + 7, trackingMilliem: 4, sizePt: 50, atSpace: false }),
+        jasmine.objectContaining({
+          at: 1,
+          fontMilliem: font,
+          fontApplied: true,
+          handMilliem: 7,
+          totalMilliem: font + 7,
+          trackingMilliem: 4,
+          sizePt: 50,
+          atSpace: false,
+        }),
       );
       expect(va?.totalPt).toBeCloseTo(((font + 7) * 50) / 1000, 9);
       expect(va?.left).toEqual({ start: 0, end: 1 });
@@ -205,22 +223,26 @@ describe('setting', () => {
 
     it('adds up to where the letters stand', () => {
       fc.assert(
-        fc.property(fc.array(fc.integer({ min: -80, max: 80 }), { minLength: 12, maxLength: 12 }), fc.constantFrom('To watch a AVTo', 'Yo, “Ta” fiTe'), (values, words) => {
-          let job = { sheets: [{ blocks: [headline(words)] }] } as unknown as Parameters<typeof setHand>[0];
-          values.forEach((value, i) => (job = nudgeHand(job, 'b', i + 1, value)));
-          const block = job.sheets[0]?.blocks[0] as Block;
-          const bare = only(styled(words, { kerning: 'off', trackingMilliem: 0 }, { hand: block.hand.map(({ at }) => ({ at, milliem: 0.1 })) }));
-          const line = only(block);
-          const places = gapsOf(line);
-          const barePlaces = gapsOf(bare);
-          let sum = 0;
-          ledgers(block).forEach((ledger, i) => {
-            expect(ledger.handMilliem).toBe(handAt(block, ledger.at));
-            sum += ledger.totalPt;
-            const tenths = block.hand.filter(({ at }) => at <= ledger.at).length * 0.01;
-            expect((places[i]?.xPt ?? 0) - (barePlaces[i]?.xPt ?? 0)).toBeCloseTo(sum - tenths, 6);
-          });
-        }),
+        fc.property(
+          fc.array(fc.integer({ min: -80, max: 80 }), { minLength: 12, maxLength: 12 }),
+          fc.constantFrom('To watch a AVTo', 'Yo, “Ta” fiTe'),
+          (values, words) => {
+            let job = { sheets: [{ blocks: [headline(words)] }] } as unknown as Parameters<typeof setHand>[0];
+            values.forEach((value, i) => (job = nudgeHand(job, 'b', i + 1, value)));
+            const block = job.sheets[0]?.blocks[0] as Block;
+            const bare = only(styled(words, { kerning: 'off', trackingMilliem: 0 }, { hand: block.hand.map(({ at }) => ({ at, milliem: 0.1 })) }));
+            const line = only(block);
+            const places = gapsOf(line);
+            const barePlaces = gapsOf(bare);
+            let sum = 0;
+            ledgers(block).forEach((ledger, i) => {
+              expect(ledger.handMilliem).toBe(handAt(block, ledger.at));
+              sum += ledger.totalPt;
+              const tenths = block.hand.filter(({ at }) => at <= ledger.at).length * 0.01;
+              expect((places[i]?.xPt ?? 0) - (barePlaces[i]?.xPt ?? 0)).toBeCloseTo(sum - tenths, 6);
+            });
+          },
+        ),
         { numRuns: 40 },
       );
     });

@@ -84,11 +84,7 @@ export function parseSpec(text: string, faces: readonly NamedFace[], sizePt: num
 
 /** Prints a whole spec line; `parseSpec` reads it back to the same values. */
 export function printSpec(face: NamedFace, spec: Required<Omit<Spec, 'faceId'>>): string {
-  const parts = [
-    `${face.family} ${face.style}`,
-    `${printValue(spec.sizePt)}/${printLeading(spec.leading)}`,
-    printSigned(spec.trackingMilliem),
-  ];
+  const parts = [`${face.family} ${face.style}`, `${printValue(spec.sizePt)}/${printLeading(spec.leading)}`, printSigned(spec.trackingMilliem)];
   if (spec.wordSpaceMilliem !== 0) parts.push('word', printSigned(spec.wordSpaceMilliem));
   if (spec.align !== 'left') parts.push(spec.align);
   return parts.join(' ');

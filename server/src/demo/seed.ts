@@ -9,7 +9,10 @@ import type { JobsService } from '../jobs/jobs.service';
  */
 export async function seedDemo(jobs: JobsService, folder: string): Promise<number> {
   if (!(await jobs.isEmpty())) return 0;
-  const files = readdirSync(folder).filter((name) => name.endsWith(JOB_FILE_EXTENSION)).sort().reverse();
+  const files = readdirSync(folder)
+    .filter((name) => name.endsWith(JOB_FILE_EXTENSION))
+    .sort()
+    .reverse();
   for (const file of files) await jobs.create(readJobFile(readFileSync(join(folder, file), 'utf8')));
   return files.length;
 }

@@ -12,7 +12,13 @@ const THUMBNAIL_WIDTH = 480;
 
 /** A file name from a title: letters and figures of any script, the rest as hyphens. */
 export function fileName(job: Job, sheetId?: string): string {
-  const slug = (text: string): string => text.normalize('NFKD').toLowerCase().replace(/\p{M}/gu, '').replace(/[^\p{L}\p{N}]+/gu, '-').replace(/^-|-$/g, '');
+  const slug = (text: string): string =>
+    text
+      .normalize('NFKD')
+      .toLowerCase()
+      .replace(/\p{M}/gu, '')
+      .replace(/[^\p{L}\p{N}]+/gu, '-')
+      .replace(/^-|-$/g, '');
   const sheet = job.sheets.length > 1 ? job.sheets.find(({ id }) => id === sheetId) : undefined;
   return [slug(job.title) || 'job', sheet && (slug(sheet.name) || 'sheet')].filter(Boolean).join('-');
 }
@@ -36,7 +42,9 @@ export function exportsRouter(jobs: JobsService, exports: ExportsService): Route
     .use(['/:id/thumbnail.png', '/:id/sheets'], renderLimit)
     .get('/:id/file', async (request, response) => {
       const { job } = await jobs.read(request.params.id);
-      attach(response, fileName(job) + JOB_FILE_EXTENSION).type(JOB_FILE_TYPE).send(writeJobFile(job));
+      attach(response, fileName(job) + JOB_FILE_EXTENSION)
+        .type(JOB_FILE_TYPE)
+        .send(writeJobFile(job));
     })
     .get('/:id/thumbnail.png', async (request, response) => {
       const { revision, job } = await jobs.peek(request.params.id);
@@ -51,12 +59,16 @@ export function exportsRouter(jobs: JobsService, exports: ExportsService): Route
       const { letters } = parseQuery(svgQuerySchema, request);
       const { job } = await jobs.read(request.params.id);
       const svg = await exports.svg(job, request.params.sheet, letters);
-      attach(response, `${fileName(job, request.params.sheet)}.svg`).type('image/svg+xml').send(svg);
+      attach(response, `${fileName(job, request.params.sheet)}.svg`)
+        .type('image/svg+xml')
+        .send(svg);
     })
     .get('/:id/sheets/:sheet/png', async (request, response) => {
       const { scale } = parseQuery(pngQuerySchema, request);
       const { job } = await jobs.read(request.params.id);
       const png = await exports.png(job, request.params.sheet, scale);
-      attach(response, `${fileName(job, request.params.sheet)}@${scale}x.png`).type('image/png').send(png);
+      attach(response, `${fileName(job, request.params.sheet)}@${scale}x.png`)
+        .type('image/png')
+        .send(png);
     });
 }

@@ -29,7 +29,12 @@ export class ExportsService {
     const width = Math.max(1, Math.round(fromPoints(sheet.widthPt, 'px') * scale));
     const height = Math.max(1, Math.round(fromPoints(sheet.heightPt, 'px') * scale));
     if (width * height > MAX_PIXELS) {
-      throw new ProblemError(413, 'picture-too-large', 'The picture is too large', `It would have ${width} × ${height} pixels. Choose a smaller scale, or hand over SVG.`);
+      throw new ProblemError(
+        413,
+        'picture-too-large',
+        'The picture is too large',
+        `It would have ${width} × ${height} pixels. Choose a smaller scale, or hand over SVG.`,
+      );
     }
     return render(await this.svg(job, sheetId, 'outlines'), width);
   }

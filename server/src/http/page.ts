@@ -23,7 +23,10 @@ export function pageRouter(folder: string): Router {
       response.status(503).type('text/plain').send('The page is not built yet: run "npm run build".');
       return;
     }
-    response.set('cache-control', 'no-store').type('html').send(readFileSync(file, 'utf8').replaceAll(NONCE_MARK, nonceOf(response)));
+    response
+      .set('cache-control', 'no-store')
+      .type('html')
+      .send(readFileSync(file, 'utf8').replaceAll(NONCE_MARK, nonceOf(response)));
   });
   return router;
 }

@@ -14,7 +14,15 @@ describe('jobs', () => {
   beforeEach(async () => ({ app, dataSource } = await testApp()));
   afterEach(() => dataSource.destroy());
 
-  const create = async (title: string) => jobRecordSchema.parse((await request(app).post('/api/jobs').send({ job: sample(title) }).expect(201)).body);
+  const create = async (title: string) =>
+    jobRecordSchema.parse(
+      (
+        await request(app)
+          .post('/api/jobs')
+          .send({ job: sample(title) })
+          .expect(201)
+      ).body,
+    );
   const list = async (query = '') => jobPageSchema.parse((await request(app).get(`/api/jobs?${query}`).expect(200)).body);
   const titles = async (query = ''): Promise<string[]> => (await list(query)).items.map(({ title }) => title);
 
@@ -30,8 +38,17 @@ describe('jobs', () => {
 
   it('refuses a stale write with what is current, and loses nothing', async () => {
     const { id, job } = await create('Perseids');
-    await request(app).put(`/api/jobs/${id}`).set('if-match', '"1"').send({ job: setTitle(job, 'Theirs') }).expect(200);
-    const refused = await request(app).put(`/api/jobs/${id}`).set('if-match', '"1"').send({ job: setTitle(job, 'Mine') }).expect(412).expect('content-type', /problem\+json/);
+    await request(app)
+      .put(`/api/jobs/${id}`)
+      .set('if-match', '"1"')
+      .send({ job: setTitle(job, 'Theirs') })
+      .expect(200);
+    const refused = await request(app)
+      .put(`/api/jobs/${id}`)
+      .set('if-match', '"1"')
+      .send({ job: setTitle(job, 'Mine') })
+      .expect(412)
+      .expect('content-type', /problem\+json/);
     const problem = staleProblemSchema.parse(refused.body);
     expect(problem.current.revision).toBe(2);
     expect(problem.current.job.title).toBe('Theirs');
@@ -41,7 +58,12 @@ describe('jobs', () => {
   it('lets exactly one of many writers at one revision through', async () => {
     const { id, job } = await create('Perseids');
     const writes = await Promise.all(
-      Array.from({ length: 8 }, (_, i) => request(app).put(`/api/jobs/${id}`).set('if-match', '"1"').send({ job: setTitle(job, `Writer ${i}`) })),
+      Array.from({ length: 8 }, (_, i) =>
+        request(app)
+          .put(`/api/jobs/${id}`)
+          .set('if-match', '"1"')
+          .send({ job: setTitle(job, `Writer ${i}`) }),
+      ),
     );
     expect(writes.map(({ status }) => status).sort()).toEqual([200, ...Array.from({ length: 7 }, () => 412)]);
   });
@@ -84,19 +106,38 @@ describe('jobs', () => {
   });
 
   it('refuses damaged jobs with a reason and keeps none', async () => {
-    const bodies: unknown[] = [{}, { job: null }, { job: { format: 'jentrix.job', version: 2 } }, { job: { ...sample('x'), title: '' } }, { job: { ...sample('x'), version: 77 } }, []];
+    const bodies: unknown[] = [
+      {},
+      { job: null },
+      { job: { format: 'jentrix.job', version: 2 } },
+      { job: { ...sample('x'), title: '' } },
+      { job: { ...sample('x'), version: 77 } },
+      [],
+    ];
     for (const body of bodies) {
-      const answer = await request(app).post('/api/jobs').send(body as object).expect(422).expect('content-type', /problem\+json/);
-      expect(String((answer.body as { detail: string }).detail).length).toBeGreaterThan(5);
+      const answer = await request(app)
+        .post('/api/jobs')
+        .send(body as object)
+        .expect(422)
+        .expect('content-type', /problem\+json/);
+      expect((answer.body as { detail: string }).detail.length).toBeGreaterThan(5);
     }
     await request(app).post('/api/jobs').set('content-type', 'application/json').send('{"job":').expect(400);
-    await request(app).post('/api/jobs').set('content-type', 'application/json').send(`{"job":"${'x'.repeat(9_000_000)}"}`).expect(413);
+    await request(app)
+      .post('/api/jobs')
+      .set('content-type', 'application/json')
+      .send(`{"job":"${'x'.repeat(9_000_000)}"}`)
+      .expect(413);
     expect((await list()).total).toBe(0);
   });
 
   it('brings an old job up to date at the door', async () => {
     const current = sample('Old');
-    const old = { ...current, version: 1, sheets: current.sheets.map((sheet) => ({ ...sheet, blocks: sheet.blocks.map((block) => ({ ...block, leading: 60 })) })) };
+    const old = {
+      ...current,
+      version: 1,
+      sheets: current.sheets.map((sheet) => ({ ...sheet, blocks: sheet.blocks.map((block) => ({ ...block, leading: 60 })) })),
+    };
     const { job } = jobRecordSchema.parse((await request(app).post('/api/jobs').send({ job: old }).expect(201)).body);
     expect(job.sheets[0]?.blocks[0]?.leading).toEqual({ kind: 'pt', pt: 60 });
   });

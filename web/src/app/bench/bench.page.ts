@@ -1,5 +1,19 @@
 import { NgComponentOutlet } from '@angular/common';
-import { ChangeDetectionStrategy, Component, type OnDestroy, type OnInit, computed, inject, input, signal, viewChild } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  type OnDestroy,
+  type OnInit,
+  Injector,
+  afterNextRender,
+  computed,
+  effect,
+  inject,
+  input,
+  signal,
+  untracked,
+  viewChild,
+} from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { Title } from '@angular/platform-browser';
 import { Router, RouterLink } from '@angular/router';
@@ -43,6 +57,7 @@ export class BenchPage implements OnInit, OnDestroy {
   private readonly router = inject(Router);
   private readonly title = inject(Title);
   private readonly engine = inject(EngineService);
+  private readonly injector = inject(Injector);
   private readonly table = viewChild(Table);
   private readonly outlet = viewChild(NgComponentOutlet);
 
@@ -65,8 +80,14 @@ export class BenchPage implements OnInit, OnDestroy {
   private gestures = 0;
   private dialogOpen = false;
 
+  constructor() {
+    effect(() => {
+      const id = this.id();
+      untracked(() => void this.load(id));
+    });
+  }
+
   ngOnInit(): void {
-    void this.load();
     this.subscriptions.push(
       this.store.job$.pipe(filter((job) => job !== undefined)).subscribe((job) => {
         this.save.update(job);
@@ -81,10 +102,10 @@ export class BenchPage implements OnInit, OnDestroy {
     void this.save.flush().finally(() => this.save.close());
   }
 
-  protected async load(): Promise<void> {
+  protected async load(id = this.id()): Promise<void> {
     this.loadError.set(undefined);
     try {
-      const [job] = await Promise.all([this.save.open(this.id()), this.engine.engine()]);
+      const [job] = await Promise.all([this.save.open(id), this.engine.engine()]);
       this.store.open(job);
     } catch (error) {
       const known = error instanceof ApiError;
@@ -124,10 +145,12 @@ export class BenchPage implements OnInit, OnDestroy {
   private typeHand(first: string): void {
     if (!this.store.view.gap) return;
     if (this.store.view.pass !== 'kerning') this.store.showPass('kerning');
-    setTimeout(() => {
+    const type = (): boolean => {
       const deck: unknown = this.outlet()?.componentInstance;
       if (deck instanceof KerningDeck) deck.typeHand(first);
-    });
+      return deck instanceof KerningDeck;
+    };
+    if (!type()) afterNextRender(type, { injector: this.injector });
   }
 
   private settleConflict(): void {
@@ -152,7 +175,9 @@ export class BenchPage implements OnInit, OnDestroy {
           this.toasts.say($localize`Saved yours as a job of its own: “${title}”.`);
         }
       })
-      .catch((error: unknown) => this.toasts.fail(error instanceof ApiError ? error.message : $localize`That did not work. Your version is kept in this browser.`))
+      .catch((error: unknown) =>
+        this.toasts.fail(error instanceof ApiError ? error.message : $localize`That did not work. Your version is kept in this browser.`),
+      )
       .finally(() => (this.dialogOpen = false));
   }
 }

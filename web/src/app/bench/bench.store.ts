@@ -44,7 +44,8 @@ export class BenchStore {
   /** The blocks the settings were made from, to know what has changed. */
   private setBlocks = new Map<string, Block>();
   private setting = false;
-  private settingAgain = false;
+  /** Counts the changes, so that one that came while the engine worked is seen. */
+  private changes = 0;
 
   readonly history$ = this.historySubject.asObservable();
   readonly job$: Observable<Job | undefined> = this.historySubject.pipe(
@@ -191,16 +192,15 @@ export class BenchStore {
 
   /** Has the engine set what changed. While it works, later changes wait and are set together, so that it is never behind by more than one. */
   private async set(): Promise<void> {
-    if (this.setting) {
-      this.settingAgain = true;
-      return;
-    }
+    this.changes++;
+    if (this.setting) return;
     this.setting = true;
     try {
+      let done: number;
       do {
-        this.settingAgain = false;
+        done = this.changes;
         await this.setOnce();
-      } while (this.settingAgain);
+      } while (done !== this.changes);
       this.errorSubject.next(undefined);
     } catch (error) {
       this.errorSubject.next(error instanceof Error ? error.message : 'The sheet can’t be set.');

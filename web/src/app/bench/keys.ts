@@ -25,8 +25,14 @@ export interface KeyContext {
 }
 
 const plain = (event: KeyboardEvent): boolean => !event.ctrlKey && !event.metaKey && !event.altKey;
-const key = (...names: string[]) => (event: KeyboardEvent) => plain(event) && names.includes(event.key);
-const code = (...names: string[]) => (event: KeyboardEvent) => plain(event) && names.includes(event.code);
+const key =
+  (...names: string[]) =>
+  (event: KeyboardEvent) =>
+    plain(event) && names.includes(event.key);
+const code =
+  (...names: string[]) =>
+  (event: KeyboardEvent) =>
+    plain(event) && names.includes(event.code);
 const withControl = (letter: string, shift: boolean) => (event: KeyboardEvent) =>
   (event.ctrlKey || event.metaKey) && event.key.toLowerCase() === letter && event.shiftKey === shift;
 
@@ -53,8 +59,20 @@ function nudge(context: KeyContext, event: KeyboardEvent, direction: 1 | -1): vo
 }
 
 export const KEYS: readonly KeyBinding[] = [
-  { group: 'Gaps', shown: ['←', '→'], says: 'Walk the gaps, across lines and blocks', matches: key('ArrowLeft', 'ArrowRight'), run: ({ store }, event) => store.walk(event.key === 'ArrowLeft' ? -1 : 1) },
-  { group: 'Gaps', shown: ['↑', '↓'], says: 'Open or close the gap by the fine step; with Shift by the coarse', matches: key('ArrowUp', 'ArrowDown'), run: (context, event) => nudge(context, event, event.key === 'ArrowUp' ? 1 : -1) },
+  {
+    group: 'Gaps',
+    shown: ['←', '→'],
+    says: 'Walk the gaps, across lines and blocks',
+    matches: key('ArrowLeft', 'ArrowRight'),
+    run: ({ store }, event) => store.walk(event.key === 'ArrowLeft' ? -1 : 1),
+  },
+  {
+    group: 'Gaps',
+    shown: ['↑', '↓'],
+    says: 'Open or close the gap by the fine step; with Shift by the coarse',
+    matches: key('ArrowUp', 'ArrowDown'),
+    run: (context, event) => nudge(context, event, event.key === 'ArrowUp' ? 1 : -1),
+  },
   {
     group: 'Gaps',
     shown: ['0–9', '−'],
@@ -79,14 +97,42 @@ export const KEYS: readonly KeyBinding[] = [
     matches: key('Escape'),
     run: ({ store }) => (store.view.gap ? store.placeGap(undefined) : store.selectBlock(undefined)),
   },
-  { group: 'Letter space and lines', shown: ['[', ']'], says: 'Track tighter or looser; with Shift by the coarse step', matches: code('BracketLeft', 'BracketRight'), run: (context, event) => onBlock(context, (id) => (job) => nudgeTracking(job, id, (event.code === 'BracketLeft' ? -1 : 1) * step(context, event))) },
-  { group: 'Letter space and lines', shown: [';', '’'], says: 'Close or open the word spaces', matches: code('Semicolon', 'Quote'), run: (context, event) => onBlock(context, (id) => (job) => nudgeWordSpace(job, id, (event.code === 'Semicolon' ? -1 : 1) * step(context, event))) },
-  { group: 'Letter space and lines', shown: [',', '.'], says: 'Less or more leading', matches: code('Comma', 'Period'), run: (context, event) => moveLeading(context, event, event.code === 'Comma' ? -1 : 1) },
-  ...PASSES.map(
-    (pass): KeyBinding => ({ group: 'Passes', shown: [pass.key.toUpperCase()], says: `The ${pass.name} pass`, matches: key(pass.key, pass.key.toUpperCase()), run: ({ store }) => store.showPass(pass.id) }),
-  ),
+  {
+    group: 'Letter space and lines',
+    shown: ['[', ']'],
+    says: 'Track tighter or looser; with Shift by the coarse step',
+    matches: code('BracketLeft', 'BracketRight'),
+    run: (context, event) => onBlock(context, (id) => (job) => nudgeTracking(job, id, (event.code === 'BracketLeft' ? -1 : 1) * step(context, event))),
+  },
+  {
+    group: 'Letter space and lines',
+    shown: [';', '’'],
+    says: 'Close or open the word spaces',
+    matches: code('Semicolon', 'Quote'),
+    run: (context, event) => onBlock(context, (id) => (job) => nudgeWordSpace(job, id, (event.code === 'Semicolon' ? -1 : 1) * step(context, event))),
+  },
+  {
+    group: 'Letter space and lines',
+    shown: [',', '.'],
+    says: 'Less or more leading',
+    matches: code('Comma', 'Period'),
+    run: (context, event) => moveLeading(context, event, event.code === 'Comma' ? -1 : 1),
+  },
+  ...PASSES.map((pass): KeyBinding => ({
+    group: 'Passes',
+    shown: [pass.key.toUpperCase()],
+    says: `The ${pass.name} pass`,
+    matches: key(pass.key, pass.key.toUpperCase()),
+    run: ({ store }) => store.showPass(pass.id),
+  })),
   { group: 'Work', shown: ['Ctrl', 'Z'], says: 'Undo', matches: withControl('z', false), run: ({ store }) => store.undo() },
-  { group: 'Work', shown: ['Ctrl', 'Shift', 'Z'], says: 'Redo', matches: (event) => withControl('z', true)(event) || withControl('y', false)(event), run: ({ store }) => store.redo() },
+  {
+    group: 'Work',
+    shown: ['Ctrl', 'Shift', 'Z'],
+    says: 'Redo',
+    matches: (event) => withControl('z', true)(event) || withControl('y', false)(event),
+    run: ({ store }) => store.redo(),
+  },
   { group: 'Work', shown: ['B'], says: 'The block fills the table', matches: key('b', 'B'), run: ({ zoom }) => zoom('block') },
   { group: 'Work', shown: ['V'], says: 'The sheet fits the table', matches: key('v', 'V'), run: ({ zoom }) => zoom('sheet') },
   { group: 'Work', shown: ['?'], says: 'These keys', matches: key('?'), run: ({ help }) => help() },

@@ -9,7 +9,13 @@ import { PASSES } from './passes';
   template: `
     <nav aria-label="Passes" i18n-aria-label>
       @for (pass of passes; track pass.id) {
-        <button type="button" [class.current]="pass.id === view().pass" [attr.aria-current]="pass.id === view().pass ? 'step' : null" [title]="'Key ' + pass.key.toUpperCase()" (click)="store.showPass(pass.id)">
+        <button
+          type="button"
+          [class.current]="pass.id === view().pass"
+          [attr.aria-current]="pass.id === view().pass ? 'step' : null"
+          [title]="'Key ' + pass.key.toUpperCase()"
+          (click)="store.showPass(pass.id)"
+        >
           {{ pass.name }}
         </button>
       }

@@ -46,6 +46,11 @@ export class SaveService {
 
   readonly state$ = this.stateSubject.asObservable();
 
+  /** The job that is open. */
+  get jobId(): string {
+    return this.id;
+  }
+
   get state(): SaveState {
     return this.stateSubject.value;
   }

@@ -41,7 +41,13 @@ export class ShelfPage {
     { value: 'kind asc', label: $localize`kind` },
   ];
   protected readonly pageSize = PAGE_SIZE;
-  protected readonly query = new BehaviorSubject<Required<Pick<JobQuery, 'page' | 'sort' | 'order' | 'q' | 'trash'>>>({ page: 1, sort: 'updatedAt', order: 'desc', q: '', trash: 'false' });
+  protected readonly query = new BehaviorSubject<Required<Pick<JobQuery, 'page' | 'sort' | 'order' | 'q' | 'trash'>>>({
+    page: 1,
+    sort: 'updatedAt',
+    order: 'desc',
+    q: '',
+    trash: 'false',
+  });
   protected readonly asked = toSignal(this.query, { requireSync: true });
   protected readonly busy = signal(false);
   private readonly typed = new BehaviorSubject('');

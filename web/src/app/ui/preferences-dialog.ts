@@ -27,7 +27,17 @@ interface Field {
       @for (group of groups; track group.title) {
         <h3 class="fs-6">{{ group.title }}</h3>
         @for (field of group.fields; track field.key) {
-          <jx-value [label]="field.label" [unit]="field.unit" [value]="preferences()[field.key]" [fine]="field.unit === 'pt' ? 0.5 : 1" [coarse]="5" [min]="0.1" [max]="field.max" [parse]="parse" (changed)="set(field.key, $event.value)" />
+          <jx-value
+            [label]="field.label"
+            [unit]="field.unit"
+            [value]="preferences()[field.key]"
+            [fine]="field.unit === 'pt' ? 0.5 : 1"
+            [coarse]="5"
+            [min]="0.1"
+            [max]="field.max"
+            [parse]="parse"
+            (changed)="set(field.key, $event.value)"
+          />
         }
       }
     </div>

@@ -40,7 +40,13 @@ export class ToastService {
   imports: [NgbToast],
   template: `
     @for (toast of toasts(); track toast.id) {
-      <ngb-toast [autohide]="!toast.error" [delay]="7000" (hidden)="service.dismiss(toast.id)" [class.error]="toast.error" [attr.role]="toast.error ? 'alert' : 'status'">
+      <ngb-toast
+        [autohide]="!toast.error"
+        [delay]="7000"
+        (hidden)="service.dismiss(toast.id)"
+        [class.error]="toast.error"
+        [attr.role]="toast.error ? 'alert' : 'status'"
+      >
         <div class="said">
           <span>{{ toast.message }}</span>
           @if (toast.action; as action) {

@@ -25,8 +25,9 @@ let gestures = 0;
       (pointermove)="scrub($event)"
       (pointerup)="endScrub($event)"
       (pointercancel)="endScrub($event)"
-      >{{ label() }}</label
     >
+      {{ label() }}
+    </label>
     <input
       #field
       [id]="fieldId"
@@ -106,15 +107,15 @@ export class ValueField {
   private scrubbing: { x: number; from: number; gesture: string; moved: boolean } | undefined;
   private held: string | undefined;
 
-  /** Puts the caret into the field; a character that was typed elsewhere becomes its first. */
-  focus(first?: string): void {
+  /** Puts the caret into the field; characters that were typed elsewhere replace its value, or follow those already typed. */
+  focus(characters?: string): void {
     const { nativeElement } = this.field();
     nativeElement.focus();
-    if (first !== undefined) {
-      nativeElement.value = first;
-      this.typed.set(first);
-      nativeElement.setSelectionRange(first.length, first.length);
-    }
+    if (characters === undefined) return;
+    const text = (this.typed() ?? '') + characters;
+    nativeElement.value = text;
+    this.typed.set(text);
+    nativeElement.setSelectionRange(text.length, text.length);
   }
 
   protected key(event: KeyboardEvent): void {

@@ -1,7 +1,7 @@
 import { CdkTextareaAutosize } from '@angular/cdk/text-field';
-import { ChangeDetectionStrategy, Component, type ElementRef, computed, inject, viewChildren } from '@angular/core';
+import { ChangeDetectionStrategy, Component, type ElementRef, Injector, afterNextRender, computed, inject, viewChildren } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { type Block, addBlock, createBlock, editWords, removeBlock, splicesBetween } from '@jentrix/core/job';
+import { type Block, addBlock, createBlock, editWords, findBlock, removeBlock, splicesBetween } from '@jentrix/core/job';
 import { NgIcon, provideIcons } from '@ng-icons/core';
 import { bootstrapPlus, bootstrapTrash } from '@ng-icons/bootstrap-icons';
 import { ToastService } from '../../ui/toasts';
@@ -23,6 +23,7 @@ const TYPING_PAUSE_MS = 900;
 export class CopyColumn {
   protected readonly store = inject(BenchStore);
   private readonly toasts = inject(ToastService);
+  private readonly injector = inject(Injector);
   private readonly job = toSignal(this.store.job$);
   protected readonly view = toSignal(this.store.view$, { requireSync: true });
   private readonly setting = toSignal(this.store.setting$);
@@ -49,8 +50,12 @@ export class CopyColumn {
     typing.blockId = block.id;
     typing.at = now;
     const after = field.value.replaceAll('\t', ' ');
-    const splices = splicesBetween(block.words, after, field.selectionStart);
-    this.store.apply((job) => editWords(job, block.id, splices), `words-${block.id}-${typing.gesture}`);
+    const { selectionStart } = field;
+    // Compared with the words as they are now: fast typing is ahead of what is drawn.
+    this.store.apply(
+      (job) => editWords(job, block.id, splicesBetween(findBlock(job, block.id)?.words ?? '', after, selectionStart)),
+      `words-${block.id}-${typing.gesture}`,
+    );
   }
 
   /** New copy goes below the last block, in the settings of the block that is worked on. */
@@ -71,11 +76,14 @@ export class CopyColumn {
     };
     this.store.apply((job) => addBlock(job, sheet.id, block));
     this.store.selectBlock(id);
-    setTimeout(() => {
-      const field = this.fields().at(-1)?.nativeElement;
-      field?.focus();
-      field?.select();
-    });
+    afterNextRender(
+      () => {
+        const field = this.fields().at(-1)?.nativeElement;
+        field?.focus();
+        field?.select();
+      },
+      { injector: this.injector },
+    );
   }
 
   protected remove(block: Block): void {

@@ -9,7 +9,10 @@ export function lineOfView(store: BenchStore): { block: Block; line: SetLine; in
   const lines = block && sheetSetting?.settings.get(block.id)?.lines;
   if (!block || !lines) return undefined;
   const at = view.gap?.at ?? 0;
-  const index = Math.max(0, lines.findIndex((line) => line.start <= at && at < line.visibleEnd));
+  const index = Math.max(
+    0,
+    lines.findIndex((line) => line.start <= at && at < line.visibleEnd),
+  );
   const line = lines[index];
   return line && { block, line, index };
 }

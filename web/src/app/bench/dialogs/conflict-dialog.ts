@@ -20,7 +20,9 @@ import type { SaveState } from '../save.service';
     </div>
     <div class="modal-body">
       @if (theirs(); as theirs) {
-        <p i18n>Another window or person saved it at {{ theirs.updatedAt | date: 'HH:mm:ss' }} while you were editing. Both versions are safe; choose which goes on.</p>
+        <p i18n>
+          Another window or person saved it at {{ theirs.updatedAt | date: 'HH:mm:ss' }} while you were editing. Both versions are safe; choose which goes on.
+        </p>
         <ul>
           @for (difference of differences(); track $index) {
             <li>{{ difference }}</li>
@@ -68,7 +70,11 @@ export function describeDifferences(mine: Job, theirs: Job): string[] {
     const counterpart = other.get(id);
     if (!counterpart) said.push($localize`Only in mine: ${name(block.words)}.`);
     else if (JSON.stringify(block) !== JSON.stringify(counterpart)) {
-      said.push(block.words === counterpart.words ? $localize`Set differently: ${name(block.words)}.` : $localize`Words differ: mine ${name(block.words)}, theirs ${name(counterpart.words)}.`);
+      said.push(
+        block.words === counterpart.words
+          ? $localize`Set differently: ${name(block.words)}.`
+          : $localize`Words differ: mine ${name(block.words)}, theirs ${name(counterpart.words)}.`,
+      );
     }
   }
   for (const [id, block] of other) if (!own.has(id)) said.push($localize`Only in theirs: ${name(block.words)}.`);

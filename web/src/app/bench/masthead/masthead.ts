@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { ActivatedRoute, RouterLink } from '@angular/router';
+import { RouterLink } from '@angular/router';
 import { setTitle } from '@jentrix/core/job';
 import { NgbDropdownModule } from '@ng-bootstrap/ng-bootstrap/dropdown';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
@@ -36,7 +36,6 @@ export class Masthead {
   private readonly save = inject(SaveService);
   private readonly toasts = inject(ToastService);
   private readonly modal = inject(NgbModal);
-  private readonly id = String(inject(ActivatedRoute).snapshot.params['id']);
 
   protected readonly history = toSignal(this.store.history$);
   protected readonly job = toSignal(this.store.job$);
@@ -67,7 +66,7 @@ export class Masthead {
       return;
     }
     const link = document.createElement('a');
-    link.href = `/api/jobs/${this.id}/${path}`;
+    link.href = `/api/jobs/${this.save.jobId}/${path}`;
     link.download = '';
     link.click();
   }

@@ -1,4 +1,16 @@
-import { ChangeDetectionStrategy, Component, type ElementRef, type OnDestroy, afterNextRender, computed, effect, inject, signal, untracked, viewChild } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  type ElementRef,
+  type OnDestroy,
+  afterNextRender,
+  computed,
+  effect,
+  inject,
+  signal,
+  untracked,
+  viewChild,
+} from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { type Block, styleAt } from '@jentrix/core/job';
 import { type SetLine, gapsOf } from '@jentrix/core/setting';
@@ -12,6 +24,8 @@ import { BenchStore } from '../bench.store';
 const REACH_UP = 0.95;
 const REACH_DOWN = 0.35;
 const PADDING_PX = 28;
+/** Type shown smaller than this when a sheet appears is brought nearer, in pixels per em. */
+const READABLE_PX = 36;
 
 /** The sheet, live: what is here is, point for point, what is handed over. */
 @Component({
@@ -70,7 +84,7 @@ export class Table implements OnDestroy {
   }
 
   ngOnDestroy(): void {
-    select(this.surface().nativeElement).on('.zoom', null);
+    select(this.surface().nativeElement).on('.zoom', null).on('click', null);
   }
 
   /** Brings the whole sheet, or the current block, into view. */
@@ -97,7 +111,7 @@ export class Table implements OnDestroy {
   }
 
   /** A click puts the caret into the nearest gap of the line under it; beside all lines it picks the block, or nothing. */
-  protected pick(event: MouseEvent): void {
+  private pick(event: MouseEvent): void {
     const { left, top } = this.surface().nativeElement.getBoundingClientRect();
     const [x, y] = this.transform().invert([event.clientX - left, event.clientY - top]);
     for (const { block, lines } of [...this.blocks()].reverse()) {
@@ -111,7 +125,9 @@ export class Table implements OnDestroy {
       else this.store.selectBlock(block.id);
       return;
     }
-    const framed = [...this.blocks()].reverse().find(({ block: { frame } }) => x >= frame.xPt && x <= frame.xPt + frame.widthPt && y >= frame.yPt && y <= frame.yPt + frame.heightPt);
+    const framed = [...this.blocks()]
+      .reverse()
+      .find(({ block: { frame } }) => x >= frame.xPt && x <= frame.xPt + frame.widthPt && y >= frame.yPt && y <= frame.yPt + frame.heightPt);
     this.store.selectBlock(framed?.block.id);
   }
 
@@ -126,11 +142,11 @@ export class Table implements OnDestroy {
 
   private boxOfBlock(): { x: number; y: number; width: number; height: number } | undefined {
     const current = this.current();
-    const { frame } = current?.block ?? {};
-    if (!current || !frame) return undefined;
-    const first = current.lines[0];
-    const last = current.lines[current.lines.length - 1];
-    if (!first || !last) return { x: frame.xPt, y: frame.yPt, width: frame.widthPt, height: frame.heightPt };
+    const frame = this.store.block?.frame;
+    if (!frame) return undefined;
+    const first = current?.lines[0];
+    const last = current?.lines[current.lines.length - 1];
+    if (!current || !first || !last) return { x: frame.xPt, y: frame.yPt, width: frame.widthPt, height: frame.heightPt };
     const left = Math.min(...current.lines.map((line) => line.leftPt));
     const right = Math.max(...current.lines.map((line) => line.leftPt + line.widthPt));
     const top = first.baselinePt - first.sizePt * 0.8;
@@ -146,7 +162,10 @@ export class Table implements OnDestroy {
         if (event.sourceEvent) this.follows = undefined;
         this.transform.set(event.transform);
       });
-    select(this.surface().nativeElement).call(this.zoomer);
+    const surface = this.surface().nativeElement;
+    select(surface)
+      .call(this.zoomer)
+      .on('click', (event: MouseEvent) => this.pick(event));
     const sheet = this.sheet();
     if (sheet) this.fitWhenNew(sheet.id);
   }
@@ -155,6 +174,9 @@ export class Table implements OnDestroy {
     if (this.fitted === sheetId || !this.zoomer || this.size().width === 0) return;
     this.fitted = sheetId;
     this.zoomTo('sheet');
+    // A tall sheet in a wide window leaves its letters too small to judge: the block that is worked on comes first.
+    const size = this.store.block?.style.sizePt ?? 0;
+    if (size > 0 && size * this.transform().k < READABLE_PX) this.zoomTo('block');
   }
 }
 

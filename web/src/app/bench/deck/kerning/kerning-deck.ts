@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, viewChild } from '@angular/core';
+import { ChangeDetectionStrategy, Component, afterRenderEffect, computed, inject, viewChild } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { type Style, setHand, setStyle } from '@jentrix/core/job';
 import { parseMilliem, printSigned, printValue } from '@jentrix/core/units';
@@ -23,6 +23,16 @@ export class KerningDeck {
   private readonly view = toSignal(this.store.view$, { requireSync: true });
   private readonly job = toSignal(this.store.job$);
   private readonly handField = viewChild(ValueField);
+  private waiting = '';
+
+  constructor() {
+    afterRenderEffect(() => {
+      const field = this.handField();
+      if (!field || !this.waiting) return;
+      field.focus(this.waiting);
+      this.waiting = '';
+    });
+  }
 
   protected readonly signed = printSigned;
   protected readonly value = printValue;
@@ -53,9 +63,11 @@ export class KerningDeck {
     return (text: string): number => parseMilliem(text, sizePt);
   });
 
-  /** Puts the caret into the hand field, with a first character typed elsewhere. */
-  typeHand(first: string): void {
-    this.handField()?.focus(first);
+  /** Puts the caret into the hand field, with a character typed elsewhere; what comes before there is a field waits for it. */
+  typeHand(character: string): void {
+    const field = this.handField();
+    if (field) field.focus(character);
+    else this.waiting += character;
   }
 
   protected setHand({ value, gesture }: ValueChange): void {

@@ -89,7 +89,11 @@ export class LeadingDeck {
         line,
         baseline: y(line.baselinePt),
         xHeight: y(line.baselinePt - xHeight),
-        distance: above && { y: (y(above.baselinePt) + y(line.baselinePt)) / 2 + 4, from: y(above.baselinePt), label: `${printValue(line.baselinePt - above.baselinePt)} pt` },
+        distance: above && {
+          y: (y(above.baselinePt) + y(line.baselinePt)) / 2 + 4,
+          from: y(above.baselinePt),
+          label: `${printValue(line.baselinePt - above.baselinePt)} pt`,
+        },
       };
     });
     return { rungs, transform: `translate(${LEFT - left * scale} ${6 - top * scale}) scale(${scale})`, end: LEFT + (right - left) * scale };

@@ -76,7 +76,15 @@ export class TrackingDeck {
     const scale = Math.min((width - 90) / widest, (rowHeight - 6) / (sizePt * 1.05));
     return trials.map(({ trackingMilliem, line }, i) => {
       const baseline = rowHeight * i + rowHeight / 2 + sizePt * scale * 0.34;
-      return { trackingMilliem, line, baseline, label: printSigned(trackingMilliem), end: 70 + line.widthPt * scale, now: i === 1, transform: `translate(${70 - line.leftPt * scale} ${baseline - line.baselinePt * scale}) scale(${scale})` };
+      return {
+        trackingMilliem,
+        line,
+        baseline,
+        label: printSigned(trackingMilliem),
+        end: 70 + line.widthPt * scale,
+        now: i === 1,
+        transform: `translate(${70 - line.leftPt * scale} ${baseline - line.baselinePt * scale}) scale(${scale})`,
+      };
     });
   });
 

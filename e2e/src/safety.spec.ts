@@ -1,0 +1,187 @@
+import { writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { jobPageSchema, jobRecordSchema } from '@jentrix/core/api';
+import { findBlock } from '@jentrix/core/job';
+import type { ElementHandle, Page } from 'puppeteer-core';
+import { clickGap, jobIdOf, openJob, press, startServer, totalOfGap, waitForState } from './harness';
+import { journey } from './suite';
+
+const HEADLINE = 'perseids-headline';
+const VA = 23;
+
+describe('nothing that was made is lost', () => {
+  const current = journey();
+
+  const hand = async (id: string) => {
+    const response = await fetch(`${current.server.url}/api/jobs/${id}`);
+    return findBlock(jobRecordSchema.parse(await response.json()).job, HEADLINE)?.hand;
+  };
+  const total = async () => jobPageSchema.parse(await (await fetch(`${current.server.url}/api/jobs`)).json()).total;
+  const closeBy = async (page: Page, times: number): Promise<void> => {
+    for (let i = 0; i < times; i++) await page.keyboard.press('ArrowDown');
+  };
+
+  it('keeps edits while the server is away and sends them when it is back', async () => {
+    const { page } = current;
+    await openJob(page, 'Perseids');
+    const id = jobIdOf(page);
+    await clickGap(page, HEADLINE, VA);
+    const { port } = current.server;
+    await current.server.kill();
+    await closeBy(page, 3);
+    await waitForState(page, 'offline');
+    await closeBy(page, 2);
+    current.server = await startServer(current.data, { port });
+    await waitForState(page, 'saved');
+    expect(await hand(id)).toEqual([{ at: VA, milliem: -10 }]);
+  });
+
+  it('finds edits again that a closed window could not send', async () => {
+    const { page } = current;
+    await openJob(page, 'Perseids');
+    const id = jobIdOf(page);
+    await clickGap(page, HEADLINE, VA);
+    const { port } = current.server;
+    await current.server.kill();
+    await closeBy(page, 4);
+    await waitForState(page, 'offline');
+    const context = page.browserContext();
+    const other = await context.newPage();
+    await page.close();
+    current.server = await startServer(current.data, { port });
+    expect(await hand(id)).toEqual([]);
+    await other.goto(`${current.server.url}/jobs/${id}`);
+    await other.waitForSelector('jx-table [data-block] path');
+    await waitForState(other, 'saved');
+    expect(await hand(id)).toEqual([{ at: VA, milliem: -8 }]);
+  });
+
+  async function twoWindows(): Promise<{ id: string; mine: Page; theirs: Page }> {
+    const { page: mine } = current;
+    await openJob(mine, 'Perseids');
+    const id = jobIdOf(mine);
+    const theirs = await mine.browserContext().newPage();
+    await theirs.goto(mine.url());
+    await theirs.waitForSelector('jx-table [data-block] path');
+    await theirs.bringToFront();
+    await clickGap(theirs, HEADLINE, VA);
+    await closeBy(theirs, 5);
+    await waitForState(theirs, 'saved');
+    await mine.bringToFront();
+    await clickGap(mine, HEADLINE, VA + 1);
+    await closeBy(mine, 1);
+    const dialog = await mine.waitForSelector('jx-conflict-dialog');
+    expect(await dialog?.evaluate((element) => element.textContent)).toContain('Set differently: “TWO NIGHTS”');
+    return { id, mine, theirs };
+  }
+
+  it('offers both versions in a conflict: mine goes on', async () => {
+    const { id, mine } = await twoWindows();
+    await (await mine.waitForSelector('jx-conflict-dialog .btn-dark'))?.click();
+    await waitForState(mine, 'saved');
+    expect(await hand(id)).toEqual([{ at: VA + 1, milliem: -2 }]);
+  });
+
+  it('offers both versions in a conflict: theirs is taken, and undo brings mine back', async () => {
+    const { id, mine } = await twoWindows();
+    await press(mine, 'Take theirs');
+    await waitForState(mine, 'saved');
+    expect(await hand(id)).toEqual([{ at: VA, milliem: -10 }]);
+    await press(mine, 'Undo');
+    await waitForState(mine, 'saving');
+    await waitForState(mine, 'saved');
+    expect(await hand(id)).toEqual([{ at: VA + 1, milliem: -2 }]);
+  });
+
+  it('offers both versions in a conflict: mine becomes a job of its own', async () => {
+    const { id, mine } = await twoWindows();
+    await press(mine, 'Keep mine as a job of its own');
+    await mine.waitForFunction((old) => !location.pathname.endsWith(old) && document.querySelector('jx-table [data-block] path'), {}, id);
+    expect(await hand(id)).toEqual([{ at: VA, milliem: -10 }]);
+    expect(await hand(jobIdOf(mine))).toEqual([{ at: VA + 1, milliem: -2 }]);
+    await clickGap(mine, HEADLINE, VA + 1);
+    const before = await totalOfGap(mine);
+    await closeBy(mine, 1);
+    await totalOfGap(mine, before);
+    await waitForState(mine, 'saved');
+    expect(await hand(jobIdOf(mine))).toEqual([{ at: VA + 1, milliem: -4 }]);
+  });
+
+  it('refuses damaged job files with a reason, and opens a good one', async () => {
+    const { page } = current;
+    await page.waitForSelector('.card-job');
+    const offer = async (name: string, text: string): Promise<void> => {
+      const file = join(current.data, name);
+      writeFileSync(file, text);
+      const input = (await page.$('input[type="file"]')) as ElementHandle<HTMLInputElement>;
+      await input.uploadFile(file);
+    };
+    const said = async (part: string): Promise<void> => {
+      await page.waitForFunction((wanted) => [...document.querySelectorAll('ngb-toast')].some((toast) => toast.textContent.includes(wanted)), {}, part);
+    };
+    const items = jobPageSchema.parse(await (await fetch(`${current.server.url}/api/jobs`)).json()).items;
+    const id = items.find(({ title }) => title.includes('Perseids'))!.id;
+    const good = await (await fetch(`${current.server.url}/api/jobs/${id}/file`)).text();
+    await offer('cut.jentrix.json', good.slice(0, 900));
+    await said('not JSON');
+    await offer('strange.json', '{"hello": 1}');
+    await said('not a Jentrix job');
+    await offer('bent.jentrix.json', good.replace('"sizePt": 122', '"sizePt": "big"'));
+    await said('blocks.0.style.sizePt');
+    expect(await total()).toBe(3);
+    expect(new URL(page.url()).pathname).toBe('/');
+    await offer('good.jentrix.json', good);
+    await page.waitForSelector('jx-table [data-block] path');
+    expect(await total()).toBe(4);
+  });
+
+  it('sorts out the shelf: search, duplicate, trash and back', async () => {
+    const { page } = current;
+    await page.waitForSelector('.card-job');
+    const shown = () => page.$$eval('.card-job b', (titles) => titles.map((title) => title.textContent.trim()));
+    const until = (count: number) => page.waitForFunction((wanted) => document.querySelectorAll('.card-job').length === wanted, {}, count);
+    await page.type('input[type="search"]', 'perse');
+    await until(1);
+    await press(page, 'More for');
+    await press(page, 'Duplicate');
+    await until(2);
+    expect((await shown()).sort()).toEqual(['Wrayfold: Perseids poster', 'Wrayfold: Perseids poster copy']);
+    await press(page, 'More for Wrayfold: Perseids poster copy');
+    await press(page, 'Move to trash');
+    await until(1);
+    await press(page, 'trash');
+    await page.waitForFunction(() => document.querySelector('.card-job b')?.textContent.includes('copy'));
+    await press(page, 'Put back');
+    await page.waitForFunction(() => document.body.textContent.includes('The trash is empty') || document.body.textContent.includes('No title holds'));
+    await press(page, 'shelf');
+    await until(2);
+    await page.$eval('input[type="search"]', (input) => ((input as HTMLInputElement).value = ''));
+    await page.type('input[type="search"]', 'zzz');
+    await page.waitForFunction(() => document.body.textContent.includes('No title holds “zzz”'));
+  });
+
+  it('begins a new job, adds copy and names a face that is missing', async () => {
+    const { page } = current;
+    await press(page, 'New job');
+    await page.waitForSelector('jx-table [data-block] path');
+    await press(page, 'Add copy');
+    await page.waitForFunction(() => document.querySelectorAll('jx-copy-column section').length === 2);
+    await page.keyboard.type('Tonight');
+    await page.waitForFunction(() =>
+      [...document.querySelectorAll('jx-table [data-block]')].some((block) => block.getAttribute('aria-label')?.startsWith('Tonight')),
+    );
+    await waitForState(page, 'saved');
+    const id = jobIdOf(page);
+    const url = `${current.server.url}/api/jobs/${id}`;
+    const record = jobRecordSchema.parse(await (await fetch(url)).json());
+    record.job.sheets[0]!.blocks[0]!.style.faceId = 'gone-face';
+    await fetch(url, {
+      method: 'PUT',
+      headers: { 'content-type': 'application/json', 'if-match': `"${record.revision}"` },
+      body: JSON.stringify({ job: record.job }),
+    });
+    await page.reload();
+    await page.waitForFunction(() => document.querySelector('.missing')?.textContent.includes('gone-face'));
+    expect((await page.$$('jx-table [data-block] path')).length).toBeGreaterThan(10);
+  });
+});

@@ -1,0 +1,7 @@
+// npm start: the server on ./data (or JENTRIX_DATA), without demo data.
+import { ensurePackages, ensurePage } from './setup.mjs';
+import { serve } from './serve.mjs';
+
+ensurePackages();
+ensurePage();
+serve({});

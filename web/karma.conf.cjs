@@ -1,0 +1,45 @@
+// Karma with Jasmine in headless Chromium; ends on "N passed, N failed".
+/** A reporter that tells failures in full and the count at the end. */
+function CountReporter() {
+  let passed = 0;
+  let failed = 0;
+  this.adapters = [];
+  this.onSpecComplete = (_browser, result) => {
+    if (result.skipped) return;
+    if (result.success) passed++;
+    else {
+      failed++;
+      console.log(`FAILED ${[...result.suite, result.description].join(' ')}\n${result.log.join('\n')}`);
+    }
+  };
+  this.onBrowserError = (_browser, error) => {
+    failed++;
+    console.log(error);
+  };
+  this.onRunComplete = () => console.log(`${passed} passed, ${failed} failed`);
+}
+
+module.exports = (config) => {
+  config.set({
+    frameworks: ['jasmine'],
+    plugins: [require('karma-jasmine'), require('karma-chrome-launcher'), { 'reporter:count': ['type', CountReporter] }],
+    reporters: ['count'],
+    client: { clearContext: false },
+    browsers: ['Bare'],
+    customLaunchers: {
+      Bare: {
+        base: 'ChromeHeadless',
+        flags: [
+          '--no-sandbox',
+          '--disable-gpu',
+          '--disable-quic',
+          '--no-first-run',
+          '--disable-background-networking',
+          '--disable-component-update',
+          '--disable-sync',
+        ],
+      },
+    },
+    restartOnFileChange: false,
+  });
+};
