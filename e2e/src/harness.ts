@@ -76,6 +76,8 @@ export async function openPage(browser: Browser, url: string): Promise<{ page: P
   page.on('request', (request) => {
     if (!/^(http:\/\/127\.0\.0\.1:|data:|blob:)/.test(request.url())) errors.push(`request to ${request.url()}`);
   });
+  // tsx names functions with a helper that functions sent to the page would miss there.
+  await page.evaluateOnNewDocument('globalThis.__name ??= (named) => named');
   await page.goto(url, { waitUntil: 'load' });
   return { page, errors };
 }

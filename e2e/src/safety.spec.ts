@@ -155,7 +155,7 @@ describe('nothing that was made is lost', () => {
     await page.waitForFunction(() => document.body.textContent.includes('The trash is empty') || document.body.textContent.includes('No title holds'));
     await press(page, 'shelf');
     await until(2);
-    await page.$eval('input[type="search"]', (input) => ((input as HTMLInputElement).value = ''));
+    await page.$eval('input[type="search"]', (input) => (input.value = ''));
     await page.type('input[type="search"]', 'zzz');
     await page.waitForFunction(() => document.body.textContent.includes('No title holds “zzz”'));
   });

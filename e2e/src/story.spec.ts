@@ -125,7 +125,7 @@ describe('the story of a headline', () => {
     expect(png.readUInt32BE(16)).toBe(Math.round((420 / 25.4) * 96 * 2));
     const pixelsPerPoint = png.readUInt32BE(16) / job.sheets[0]!.widthPt;
     const line = setting.lines[3]!;
-    const ends = [inked.filter((glyph) => glyph.line === line)[0]!, inked[inked.length - 1]!].map(({ glyphId, xPt, run }) => {
+    const ends = [inked.find((glyph) => glyph.line === line)!, inked[inked.length - 1]!].map(({ glyphId, xPt, run }) => {
       const bounds = controlBounds(faces.instance(run.style).outline(glyphId))!;
       return [xPt + bounds.xMin * run.scale, xPt + bounds.xMax * run.scale];
     });

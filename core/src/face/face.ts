@@ -150,6 +150,8 @@ export class FaceInstance {
 export class Face {
   private readonly instances = new Map<string, FaceInstance>();
   private closed = false;
+  /** The one instance of a static face, found without a key. */
+  private onlyInstance: FaceInstance | undefined;
 
   private constructor(
     private readonly hbFace: HbFace,
@@ -201,6 +203,10 @@ export class Face {
    */
   instance(values: AxisValues = {}): FaceInstance {
     if (this.closed) throw new Error('This face has been closed');
+    if (this.axes.length === 0) {
+      this.onlyInstance ??= this.make('', []);
+      return this.onlyInstance;
+    }
     const settings = this.axes
       .map((axis) => ({ tag: axis.tag, value: Math.min(axis.max, Math.max(axis.min, values[axis.tag] ?? axis.default)), axis }))
       .filter(({ value, axis }) => value !== axis.default);
@@ -211,11 +217,7 @@ export class Face {
       this.instances.set(key, known);
       return known;
     }
-    const hb = harfBuzz();
-    const font = new hb.Font(this.hbFace);
-    if (settings.length > 0) font.setVariations(settings.map(({ tag, value }) => new hb.Variation(tag, value)));
-    const made = new FaceInstance(this, key, font);
-    this.instances.set(key, made);
+    const made = this.make(key, settings);
     if (this.instances.size > MAX_INSTANCES) {
       const oldest = this.instances.entries().next().value;
       if (oldest) {
@@ -223,6 +225,15 @@ export class Face {
         oldest[1].dispose();
       }
     }
+    return made;
+  }
+
+  private make(key: string, settings: readonly { tag: string; value: number }[]): FaceInstance {
+    const hb = harfBuzz();
+    const font = new hb.Font(this.hbFace);
+    if (settings.length > 0) font.setVariations(settings.map(({ tag, value }) => new hb.Variation(tag, value)));
+    const made = new FaceInstance(this, key, font);
+    this.instances.set(key, made);
     return made;
   }
 

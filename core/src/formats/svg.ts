@@ -58,7 +58,7 @@ function textRun(words: string, line: SetLine, run: PlacedRun, faces: FaceSet): 
   const letters: { start: number; end: number; xPt: number; yPt: number }[] = [];
   for (const glyph of run.glyphs) {
     if (letters[letters.length - 1]?.start === glyph.cluster) continue;
-    letters.push({ start: glyph.cluster, end: 0, xPt: glyph.penPt, yPt: glyph.yPt });
+    letters.push({ start: glyph.cluster, end: 0, xPt: glyph.xPt - glyph.offsetPt, yPt: glyph.yPt });
   }
   letters.sort((a, b) => a.start - b.start);
   letters.forEach((letter, i) => (letter.end = letters[i + 1]?.start ?? run.end));

@@ -1,11 +1,11 @@
 /** Where a paragraph becomes lines: greedy, at the opportunities of UAX #14. */
 import LineBreaker from 'linebreak';
 
-const SPACE = /^[\p{Zs}\t]$/u;
+const SPACE = /^\p{Zs}$/u;
 
 /** True for a character that is a word space or another blank without ink. */
 export function isSpace(character: string): boolean {
-  return SPACE.test(character);
+  return character === ' ' || (character > '~' && SPACE.test(character)) || character === '\t';
 }
 
 /** The offset before the blanks that end `text.slice(start, end)`. */
@@ -25,11 +25,11 @@ export interface LineRange {
 /**
  * Breaks one paragraph greedily. A word wider than the measure keeps its line and sticks out.
  * @param start, end the paragraph in `text`.
- * @param width gives the width of a stretch set on one line, in any unit; must grow with the stretch for any fixed start.
+ * @param widths gives the width of a stretch set on one line, in any unit.
  * @param measure the width available, in the same unit.
  */
-export function breakGreedily(text: string, start: number, end: number, width: (start: number, end: number) => number, measure: number): LineRange[] {
-  if (width(start, trimEnd(text, start, end)) <= measure) return [{ start, end, visibleEnd: trimEnd(text, start, end) }];
+export function breakGreedily(text: string, start: number, end: number, widths: { between(start: number, end: number): number }, measure: number): LineRange[] {
+  if (widths.between(start, trimEnd(text, start, end)) <= measure) return [{ start, end, visibleEnd: trimEnd(text, start, end) }];
   const lines: LineRange[] = [];
   const breaker = new LineBreaker(text.slice(start, end));
   let lineStart = start;
@@ -41,7 +41,7 @@ export function breakGreedily(text: string, start: number, end: number, width: (
   };
   for (let opportunity = breaker.nextBreak(); opportunity; opportunity = breaker.nextBreak()) {
     const at = start + opportunity.position;
-    if (fitting !== undefined && width(lineStart, trimEnd(text, lineStart, at)) > measure) close(fitting);
+    if (fitting !== undefined && widths.between(lineStart, trimEnd(text, lineStart, at)) > measure) close(fitting);
     fitting = at;
   }
   if (lineStart < end || lines.length === 0) close(end);

@@ -21,7 +21,7 @@ export function gapsOf(line: SetLine): GapPlace[] {
   let previous: number | undefined;
   for (const run of line.runs) {
     for (const glyph of run.glyphs) {
-      if (previous !== undefined && glyph.cluster !== previous) gaps.push({ at: Math.max(glyph.cluster, previous), xPt: glyph.penPt });
+      if (previous !== undefined && glyph.cluster !== previous) gaps.push({ at: Math.max(glyph.cluster, previous), xPt: glyph.xPt - glyph.offsetPt });
       previous = glyph.cluster;
     }
   }

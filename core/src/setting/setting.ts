@@ -2,12 +2,13 @@
  * Setting: words and style become lines of placed glyphs. Positions inside a run are sums of whole numbers (font units and
  * tenths of 1/1000 em), scaled to points once. From here on y grows downwards.
  */
+import type { ShapedGlyph } from '../face';
 import type { Block, Sheet, Style } from '../job';
 import { styleAt } from '../job';
 import { type Align, leadingPoints } from '../units';
-import { type LineRange, breakGreedily, isSpace } from './breaking';
+import { type LineRange, breakGreedily, isSpace, trimEnd } from './breaking';
 import type { FaceSet } from './faces';
-import { type ShapedRun, shapeRange } from './shaping';
+import { type ShapedRun, type Stretch, shapeRange } from './shaping';
 
 /** A glyph on the sheet. */
 export interface PlacedGlyph {
@@ -17,8 +18,8 @@ export interface PlacedGlyph {
   /** Where its origin stands, in points from the sheet's left and top. */
   xPt: number;
   yPt: number;
-  /** Where the pen stood: `xPt` without the font's own x offset (marks have one). */
-  penPt: number;
+  /** The font's own x offset within `xPt`, which marks have: without it, `xPt` is where the pen stood. */
+  offsetPt: number;
 }
 
 /** Glyphs of one style on one line. */
@@ -54,32 +55,34 @@ export interface BlockSetting {
   missingFaces: string[];
 }
 
+/** A line shaped and measured, not placed yet. */
+interface ShapedLine extends LineRange {
+  runs: readonly ShapedRun[];
+  widthPt: number;
+}
+
 /** Sets one block. Pure but for the faces' caches. */
 export function setBlock(block: Block, faces: FaceSet): BlockSetting {
   const lines: SetLine[] = [];
-  let baseline = block.frame.yPt;
-  let bottom = baseline;
+  const { frame } = block;
+  let baselinePt = frame.yPt;
+  let bottom = baselinePt;
+  const hand: HandTenths = new Map(block.hand.map(({ at, milliem }) => [at, Math.round(milliem * 10)]));
   for (const paragraph of paragraphs(block.words)) {
-    for (const line of setParagraph(block, paragraph, faces)) {
-      const style = styleAt(block, line.start);
-      const styles = line.runs.length > 0 ? line.runs.map((run) => run.style) : [style];
-      line.sizePt = Math.max(...styles.map(({ sizePt }) => sizePt));
-      line.leadingPt = leadingPoints(block.leading, line.sizePt);
-      baseline += lines.length === 0 ? extreme(styles, faces, 'ascender') : line.leadingPt;
-      line.baselinePt = baseline;
-      line.leftPt = block.frame.xPt + indent(block.align, block.frame.widthPt, line.widthPt);
-      for (const run of line.runs) {
-        for (const glyph of run.glyphs) {
-          glyph.xPt += line.leftPt;
-          glyph.penPt += line.leftPt;
-          glyph.yPt += baseline;
-        }
-      }
-      bottom = Math.max(bottom, baseline - extreme(styles, faces, 'descender'));
-      lines.push(line);
+    for (const shaped of shapeParagraph(block, paragraph, hand, faces)) {
+      const { start, end, visibleEnd, widthPt } = shaped;
+      const styles = shaped.runs.length > 0 ? shaped.runs.map((run) => run.style) : [styleAt(block, start)];
+      let sizePt = 0;
+      for (const style of styles) sizePt = Math.max(sizePt, style.sizePt);
+      const leadingPt = leadingPoints(block.leading, sizePt);
+      baselinePt += lines.length === 0 ? extreme(styles, faces, 'ascender') : leadingPt;
+      bottom = Math.max(bottom, baselinePt - extreme(styles, faces, 'descender'));
+      const leftPt = frame.xPt + indent(block.align, frame.widthPt, widthPt);
+      const runs = placeRuns(block.words, shaped.runs, hand, leftPt, baselinePt);
+      lines.push({ start, end, visibleEnd, leftPt, widthPt, baselinePt, leadingPt, sizePt, runs });
     }
   }
-  return { blockId: block.id, lines, heightPt: bottom - block.frame.yPt, missingFaces: missingFaces(block, faces) };
+  return { blockId: block.id, lines, heightPt: bottom - frame.yPt, missingFaces: missingFaces(block, faces) };
 }
 
 /** Sets every block of a sheet, in painting order. */
@@ -93,8 +96,8 @@ export function facesOf(block: Block): string[] {
 }
 
 /** The hard-broken paragraphs of a text; a line feed belongs to neither side. */
-export function paragraphs(words: string): { start: number; end: number }[] {
-  const found: { start: number; end: number }[] = [];
+export function paragraphs(words: string): Stretch[] {
+  const found: Stretch[] = [];
   let start = 0;
   for (;;) {
     const feed = words.indexOf('\n', start);
@@ -109,11 +112,13 @@ function missingFaces(block: Block, faces: FaceSet): string[] {
 }
 
 function extreme(styles: readonly Style[], faces: FaceSet, metric: 'ascender' | 'descender'): number {
-  const values = styles.map((style) => {
+  let found = 0;
+  for (const style of styles) {
     const instance = faces.instance(style);
-    return (instance.metrics[metric] * style.sizePt) / instance.unitsPerEm;
-  });
-  return metric === 'ascender' ? Math.max(...values) : Math.min(...values);
+    const value = (instance.metrics[metric] * style.sizePt) / instance.unitsPerEm;
+    found = metric === 'ascender' ? Math.max(found, value) : Math.min(found, value);
+  }
+  return found;
 }
 
 function indent(align: Align, measure: number, width: number): number {
@@ -121,46 +126,80 @@ function indent(align: Align, measure: number, width: number): number {
   return align === 'centre' ? (measure - width) / 2 : measure - width;
 }
 
-/** Lines of one paragraph, placed from x = 0 on a baseline at y = 0. */
-function setParagraph(block: Block, paragraph: { start: number; end: number }, faces: FaceSet): SetLine[] {
+/** Hand values by place, in tenths of 1/1000 em. */
+type HandTenths = ReadonlyMap<number, number>;
+
+/** The lines of one paragraph. */
+function shapeParagraph(block: Block, paragraph: Stretch, hand: HandTenths, faces: FaceSet): ShapedLine[] {
+  const { words, frame } = block;
+  const { start, end } = paragraph;
   const whole = shapeRange(block, paragraph, paragraph, faces);
-  const hand = new Map(block.hand.map(({ at, milliem }) => [at, Math.round(milliem * 10)]));
-  const advances = advancesByOffset(block.words, paragraph, whole, hand);
-  const ranges = breakGreedily(block.words, paragraph.start, paragraph.end, advances.width, block.frame.widthPt);
-  return ranges.map((range) => {
-    const visible = { start: range.start, end: range.visibleEnd };
-    const cut = ranges.length > 1 || range.visibleEnd < range.end;
-    const runs = !cut ? whole : (slice(whole, visible) ?? shapeRange(block, paragraph, visible, faces));
-    const { placed, widthPt } = placeRuns(block.words, runs, hand);
-    return { ...range, leftPt: 0, widthPt, baselinePt: 0, leadingPt: 0, sizePt: 0, runs: placed };
+  if (trimEnd(words, start, end) === end) {
+    const widthPt = widthOf(words, whole, hand);
+    if (widthPt <= frame.widthPt) return [{ start, end, visibleEnd: end, runs: whole, widthPt }];
+  }
+  const widths = new RunningWidths(words, paragraph, whole, hand);
+  return breakGreedily(words, start, end, widths, frame.widthPt).map((range) => {
+    const runs = cutRuns(block, paragraph, whole, { start: range.start, end: range.visibleEnd }, faces);
+    return { ...range, runs, widthPt: widthOf(words, runs, hand) };
   });
 }
 
-/** Part of shaped runs, or undefined where the font says that it can't be cut there without shaping anew. */
-function slice(runs: readonly ShapedRun[], range: { start: number; end: number }): ShapedRun[] | undefined {
+/**
+ * Part of shaped runs. Where the font says that a cut is not safe, the letters from there to the nearest safe place are
+ * shaped anew (the use HarfBuzz's unsafe-to-break flag is made for); the rest is taken as it is.
+ */
+function cutRuns(block: Block, paragraph: Stretch, runs: readonly ShapedRun[], range: Stretch, faces: FaceSet): ShapedRun[] {
   const out: ShapedRun[] = [];
   for (const run of runs) {
     if (run.end <= range.start || run.start >= range.end) continue;
-    if (run.start >= range.start && run.end <= range.end) {
+    const start = Math.max(run.start, range.start);
+    const end = Math.min(run.end, range.end);
+    if (start === run.start && end === run.end) {
       out.push(run);
       continue;
     }
-    const backwards = isBackwards(run);
-    if (backwards) return undefined;
-    const from = run.glyphs.findIndex((glyph) => glyph.cluster >= range.start);
-    const past = run.glyphs.findIndex((glyph) => glyph.cluster >= range.end);
-    if (from < 0) continue;
-    if (run.start < range.start && run.glyphs[from]?.unsafeToBreak) return undefined;
-    if (past >= 0 && run.glyphs[past]?.unsafeToBreak) return undefined;
-    const glyphs = run.glyphs.slice(from, past < 0 ? undefined : past);
-    out.push({ ...run, start: Math.max(run.start, range.start), end: Math.min(run.end, range.end), glyphs });
+    if (isBackwards(run)) {
+      out.push(...shapeRange(block, paragraph, { start, end }, faces));
+      continue;
+    }
+    const { glyphs } = run;
+    const from = lowerBound(glyphs, start);
+    const past = lowerBound(glyphs, end);
+    let safeFrom = from;
+    if (start > run.start) while (safeFrom < past && glyphs[safeFrom]?.unsafeToBreak) safeFrom++;
+    let safePast = past;
+    if (end < run.end) while (safePast > safeFrom && glyphs[safePast]?.unsafeToBreak) safePast--;
+    const head = shapeBetween(block, paragraph, start, glyphs[safeFrom]?.cluster ?? end, end, faces);
+    const tail = safePast < past ? shapeBetween(block, paragraph, glyphs[safePast]?.cluster ?? end, end, end, faces) : [];
+    const middle = { ...run, glyphs: [...head, ...glyphs.slice(safeFrom, safePast), ...tail], start, end };
+    out.push(middle);
   }
   return out;
 }
 
-function isBackwards(run: ShapedRun): boolean {
-  const first = run.glyphs[0];
-  const last = run.glyphs[run.glyphs.length - 1];
+/** The glyphs of `words.slice(start, end)`, shaped by themselves; nothing where that is empty or past the limit. */
+function shapeBetween(block: Block, paragraph: Stretch, start: number, end: number, limit: number, faces: FaceSet): ShapedGlyph[] {
+  const to = Math.min(end, limit);
+  if (to <= start) return [];
+  return shapeRange(block, paragraph, { start, end: to }, faces).flatMap(({ glyphs }) => glyphs);
+}
+
+/** Index of the first glyph whose cluster is not before an offset; clusters ascend. */
+function lowerBound(glyphs: readonly ShapedGlyph[], offset: number): number {
+  let low = 0;
+  let high = glyphs.length;
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if ((glyphs[middle]?.cluster ?? 0) < offset) low = middle + 1;
+    else high = middle;
+  }
+  return low;
+}
+
+function isBackwards({ glyphs }: ShapedRun): boolean {
+  const first = glyphs[0];
+  const last = glyphs[glyphs.length - 1];
   return first !== undefined && last !== undefined && first.cluster > last.cluster;
 }
 
@@ -169,88 +208,112 @@ function extraTenths(words: string, cluster: number, tracking: number, wordSpace
   return wordSpace !== 0 && isSpace(words.charAt(cluster)) ? tracking + wordSpace : tracking;
 }
 
-/** Widths of stretches of a paragraph from running sums over its letters in reading order. */
-function advancesByOffset(
-  words: string,
-  paragraph: { start: number; end: number },
-  runs: readonly ShapedRun[],
-  hand: ReadonlyMap<number, number>,
-): { width: (start: number, end: number) => number } {
-  const length = paragraph.end - paragraph.start;
-  const sums = new Float64Array(length + 1);
+/** Widths of stretches of a paragraph, in points, from running sums over its letters in reading order. */
+class RunningWidths {
+  private readonly sums: Float64Array;
   /** What stands after a letter only when another follows on the line: its tracking and hand kerning. */
-  const trailing = new Float64Array(length + 1);
-  for (const { glyphs, style, instance } of runs) {
-    const scale = style.sizePt / instance.unitsPerEm;
-    const em = style.sizePt / 10000;
-    const tracking = Math.round(style.trackingMilliem * 10);
-    const wordSpace = Math.round(style.wordSpaceMilliem * 10);
-    let previous = -1;
-    for (const glyph of glyphs) {
-      const at = glyph.cluster - paragraph.start + 1;
-      sums[at] = (sums[at] ?? 0) + glyph.xAdvance * scale;
-      if (glyph.cluster === previous) continue;
-      previous = glyph.cluster;
-      const extra = extraTenths(words, glyph.cluster, tracking, wordSpace) * em;
-      sums[at] += extra;
-      trailing[at] = tracking * em;
+  private readonly trailing: Float64Array;
+
+  constructor(
+    words: string,
+    private readonly paragraph: Stretch,
+    runs: readonly ShapedRun[],
+    hand: HandTenths,
+  ) {
+    const length = paragraph.end - paragraph.start;
+    const sums = new Float64Array(length + 1);
+    const trailing = new Float64Array(length + 1);
+    for (const { glyphs, style, instance } of runs) {
+      const scale = style.sizePt / instance.unitsPerEm;
+      const em = style.sizePt / 10000;
+      const tracking = Math.round(style.trackingMilliem * 10);
+      const wordSpace = Math.round(style.wordSpaceMilliem * 10);
+      let previous = -1;
+      for (const glyph of glyphs) {
+        const at = glyph.cluster - paragraph.start + 1;
+        sums[at] = (sums[at] ?? 0) + glyph.xAdvance * scale;
+        if (glyph.cluster === previous) continue;
+        previous = glyph.cluster;
+        sums[at] += extraTenths(words, glyph.cluster, tracking, wordSpace) * em;
+        trailing[at] = tracking * em;
+      }
     }
+    for (let i = 1; i <= length; i++) if (trailing[i] === 0) trailing[i] = trailing[i - 1] ?? 0;
+    for (const [at, tenths] of hand) {
+      if (at <= paragraph.start || at >= paragraph.end) continue;
+      const left = runs.find((run) => run.start < at && run.end >= at);
+      if (!left) continue;
+      const i = at - paragraph.start;
+      const pt = (tenths * left.style.sizePt) / 10000;
+      sums[i] = (sums[i] ?? 0) + pt;
+      trailing[i] = (trailing[i] ?? 0) + pt;
+    }
+    for (let i = 1; i <= length; i++) sums[i] = (sums[i] ?? 0) + (sums[i - 1] ?? 0);
+    this.sums = sums;
+    this.trailing = trailing;
   }
-  for (let i = 1; i <= length; i++) if (trailing[i] === 0) trailing[i] = trailing[i - 1] ?? 0;
-  for (const [at, tenths] of hand) {
-    if (at <= paragraph.start || at >= paragraph.end) continue;
-    const left = runs.find((run) => run.start < at && run.end >= at);
-    if (!left) continue;
-    const i = at - paragraph.start;
-    const pt = (tenths * left.style.sizePt) / 10000;
-    sums[i] = (sums[i] ?? 0) + pt;
-    trailing[i] = (trailing[i] ?? 0) + pt;
+
+  /** The width of `words.slice(start, end)` set on one line. */
+  between(start: number, end: number): number {
+    if (end <= start) return 0;
+    const to = end - this.paragraph.start;
+    return (this.sums[to] ?? 0) - (this.sums[start - this.paragraph.start] ?? 0) - (this.trailing[to] ?? 0);
   }
-  for (let i = 1; i <= length; i++) sums[i] = (sums[i] ?? 0) + (sums[i - 1] ?? 0);
-  return {
-    width: (start, end) => {
-      if (end <= start) return 0;
-      const to = end - paragraph.start;
-      return (sums[to] ?? 0) - (sums[start - paragraph.start] ?? 0) - (trailing[to] ?? 0);
-    },
-  };
 }
 
-/** Places the glyphs of one line from x = 0, and measures it. */
-function placeRuns(words: string, runs: readonly ShapedRun[], hand: ReadonlyMap<number, number>): { placed: PlacedRun[]; widthPt: number } {
+/** The space after glyph `i` of run `r` besides its advance, in tenths of 1/1000 em; none inside a letter or after the line. */
+function spaceAfter(words: string, runs: readonly ShapedRun[], r: number, i: number, hand: HandTenths, tracking: number, wordSpace: number): number {
+  const glyphs = runs[r]?.glyphs;
+  const cluster = glyphs?.[i]?.cluster ?? 0;
+  const next = glyphs?.[i + 1]?.cluster ?? runs[r + 1]?.glyphs[0]?.cluster;
+  if (next === cluster) return 0;
+  const extra = extraTenths(words, cluster, tracking, wordSpace);
+  if (next === undefined) return extra - tracking;
+  return hand.size === 0 ? extra : extra + (hand.get(Math.max(next, cluster)) ?? 0);
+}
+
+/** The width of a line in points, from the first letter's origin to the end of the last letter's advance. */
+function widthOf(words: string, runs: readonly ShapedRun[], hand: HandTenths): number {
+  let widthPt = 0;
+  for (let r = 0; r < runs.length; r++) {
+    const run = runs[r];
+    if (!run) continue;
+    const em = run.instance.unitsPerEm;
+    const tracking = Math.round(run.style.trackingMilliem * 10);
+    const wordSpace = Math.round(run.style.wordSpaceMilliem * 10);
+    let pen = 0;
+    for (let i = 0; i < run.glyphs.length; i++) {
+      pen += (run.glyphs[i]?.xAdvance ?? 0) * 10000 + spaceAfter(words, runs, r, i, hand, tracking, wordSpace) * em;
+    }
+    widthPt += (pen * run.style.sizePt) / (em * 10000);
+  }
+  return widthPt;
+}
+
+/** Places the glyphs of one line from `leftPt` on its baseline. */
+function placeRuns(words: string, runs: readonly ShapedRun[], hand: HandTenths, leftPt: number, baselinePt: number): PlacedRun[] {
   const placed: PlacedRun[] = [];
-  let startPt = 0;
-  let lastTrackingPt = 0;
-  runs.forEach((run, runIndex) => {
+  let startPt = leftPt;
+  for (let r = 0; r < runs.length; r++) {
+    const run = runs[r];
+    if (!run) continue;
     const { style, instance, glyphs } = run;
     const em = instance.unitsPerEm;
     const scale = style.sizePt / em;
     const toPoints = style.sizePt / (em * 10000);
     const tracking = Math.round(style.trackingMilliem * 10);
     const wordSpace = Math.round(style.wordSpaceMilliem * 10);
-    const out = new Array<PlacedGlyph>(glyphs.length);
+    const out: PlacedGlyph[] = [];
     let pen = 0; // font units x 10,000: a whole number
     for (let i = 0; i < glyphs.length; i++) {
       const glyph = glyphs[i];
       if (!glyph) continue;
-      const penPt = startPt + pen * toPoints;
-      out[i] = {
-        glyphId: glyph.glyphId,
-        cluster: glyph.cluster,
-        xPt: glyph.xOffset === 0 ? penPt : startPt + (pen + glyph.xOffset * 10000) * toPoints,
-        yPt: glyph.yOffset === 0 ? 0 : -glyph.yOffset * scale,
-        penPt,
-      };
-      pen += glyph.xAdvance * 10000;
-      const next = glyphs[i + 1]?.cluster ?? runs[runIndex + 1]?.glyphs[0]?.cluster;
-      if (next === glyph.cluster) continue;
-      let extra = extraTenths(words, glyph.cluster, tracking, wordSpace);
-      if (next !== undefined && hand.size > 0) extra += hand.get(Math.max(next, glyph.cluster)) ?? 0;
-      pen += extra * em;
+      const { glyphId, cluster, xOffset, yOffset } = glyph;
+      out.push({ glyphId, cluster, xPt: startPt + (pen + xOffset * 10000) * toPoints, yPt: baselinePt - yOffset * scale, offsetPt: xOffset * scale });
+      pen += glyph.xAdvance * 10000 + spaceAfter(words, runs, r, i, hand, tracking, wordSpace) * em;
     }
     placed.push({ start: run.start, end: run.end, style, scale, glyphs: out });
     startPt += pen * toPoints;
-    if (glyphs.length > 0) lastTrackingPt = tracking * em * toPoints;
-  });
-  return { placed, widthPt: startPt - lastTrackingPt };
+  }
+  return placed;
 }

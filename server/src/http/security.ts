@@ -23,7 +23,7 @@ export function securityHeaders(): RequestHandler[] {
           defaultSrc: ["'none'"],
           scriptSrc: ["'self'", "'wasm-unsafe-eval'"],
           styleSrc: ["'self'", (_request, response) => `'nonce-${nonceOf(response as Response)}'`],
-          // The one style attribute that ng-bootstrap's dialogs are born with: z-index: 1055.
+          // The one style attribute that ng-bootstrap's dialogs are born with: `z-index: 1055;`.
           styleSrcAttr: ["'unsafe-hashes'", "'sha256-ZImpjyxSqdretajIQ3vpAcTYroKrDlaSp3fWptNrHZo='"],
           imgSrc: ["'self'", 'data:', 'blob:'],
           fontSrc: ["'self'"],

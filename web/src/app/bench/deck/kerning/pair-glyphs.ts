@@ -30,7 +30,7 @@ export class PairGlyphs {
         const outlines = this.engine.drawing(instanceKey(run.style))?.outlines;
         const own = run.glyphs.filter(({ cluster }) => cluster === letter.start);
         return own.map((glyph) => {
-          const x = side * 62 + (glyph.xPt - (own[0]?.penPt ?? 0)) * scale;
+          const x = side * 62 + (glyph.xPt - (own[0] ? own[0].xPt - own[0].offsetPt : 0)) * scale;
           return { data: outlines?.get(glyph.glyphId) ?? '', transform: `translate(${x} 38) scale(${run.scale * scale})` };
         });
       }),

@@ -1,0 +1,72 @@
+/** One kerning key in Chromium: from keydown to the frame that shows it, beside an empty frame of the same run. */
+import { clickGap, launchBrowser, openJob, openPage, removeFolder, startServer, temporaryFolder } from '@jentrix/e2e/harness';
+import { ms, percentile, printTable, ratio } from './table';
+
+const HEADLINE = 'perseids-headline';
+const KEYS = 120;
+
+export async function benchKey(): Promise<void> {
+  const data = temporaryFolder();
+  const server = await startServer(data);
+  const browser = await launchBrowser();
+  try {
+    const { page } = await openPage(browser, server.url);
+    await openJob(page, 'Perseids');
+    await clickGap(page, HEADLINE, 23);
+    const { keys, frames, sameFrame } = await page.evaluate(
+      async (block, count) => {
+        const nextFrame = () => new Promise<number>((done) => requestAnimationFrame(done));
+        // A frame is painted when the task after its animation callbacks runs.
+        const painted = async (): Promise<number> => {
+          await nextFrame();
+          return new Promise((done) => {
+            const { port1, port2 } = new MessageChannel();
+            port1.onmessage = () => done(performance.now());
+            port2.postMessage(undefined);
+          });
+        };
+        const letter = () => document.querySelector(`jx-table [data-block="${block}"] path[data-at="23"]`)?.getAttribute('transform');
+        const frames: number[] = [];
+        for (let i = 0; i < count; i++) {
+          const start = performance.now();
+          await painted();
+          frames.push(performance.now() - start);
+        }
+        const keys: number[] = [];
+        let sameFrame = 0;
+        for (let i = 0; i < count; i++) {
+          await new Promise((done) => setTimeout(done, 20 + (i % 16)));
+          const before = letter();
+          const start = performance.now();
+          document.body.dispatchEvent(new KeyboardEvent('keydown', { key: i % 2 ? 'ArrowUp' : 'ArrowDown', code: 'Arrow', bubbles: true, cancelable: true }));
+          let waited = 0;
+          for (;;) {
+            const at = await painted();
+            waited++;
+            if (letter() !== before) {
+              keys.push(at - start);
+              if (waited === 1) sameFrame++;
+              break;
+            }
+            if (waited > 60) throw new Error('The key did not show');
+          }
+        }
+        return { keys, frames, sameFrame };
+      },
+      HEADLINE,
+      KEYS,
+    );
+    const row = (name: string, samples: readonly number[]): string[] => [name, ms(percentile(samples, 0.5)), ms(percentile(samples, 0.95))];
+    printTable('One kerning key, keydown to painted frame (page, worker, DOM)', [
+      ['', 'median', 'p95'],
+      row('empty frame', frames),
+      row('kerning key', keys),
+      ['key / empty frame', ratio(percentile(keys, 0.5) / percentile(frames, 0.5)), ratio(percentile(keys, 0.95) / percentile(frames, 0.95))],
+      ['shown in the very next frame', `${Math.round((100 * sameFrame) / KEYS)} %`, ''],
+    ]);
+  } finally {
+    await browser.close();
+    await server.kill();
+    removeFolder(data);
+  }
+}

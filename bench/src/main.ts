@@ -1,0 +1,9 @@
+/** npm run bench [setting|key|shelf]: figures as ratios measured in one run; machines differ and are noisy. */
+import { benchKey } from './key';
+import { benchSetting } from './setting';
+import { benchShelf } from './shelf';
+
+const BENCHES = { setting: benchSetting, key: benchKey, shelf: benchShelf };
+
+const wanted = process.argv.slice(2);
+for (const [name, run] of Object.entries(BENCHES)) if (wanted.length === 0 || wanted.includes(name)) await run();
