@@ -78,8 +78,8 @@ describe('job file', () => {
     expect(refused('')).toContain('empty');
     expect(refused(text.slice(0, 500))).toContain('not JSON');
     expect(refused('{"format":"something"}')).toContain('not a Jentrix job');
-    expect(refused(text.replace('"version": 2', '"version": 9'))).toContain('newer');
+    expect(refused(text.replace('"version": 3', '"version": 9'))).toContain('newer');
     expect(refused(text.replace('"align": "left"', '"align": "middle"'))).toMatch(/damaged: sheets\.0\.blocks\.0\.align/);
-    expect(() => readJob({ format: 'jentrix.job', version: 2, sheets: [] })).toThrowError(/damaged/);
+    expect(() => readJob({ format: 'jentrix.job', version: 3, sheets: [] })).toThrowError(/damaged/);
   });
 });

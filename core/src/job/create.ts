@@ -8,6 +8,7 @@ export const DEFAULT_STYLE: Style = {
   trackingMilliem: 0,
   wordSpaceMilliem: 0,
   kerning: 'font',
+  kerningStrength: 1,
   colour: '#1f2528',
   axes: {},
   features: {},
@@ -15,7 +16,7 @@ export const DEFAULT_STYLE: Style = {
 
 /** A block with nothing adjusted yet. */
 export function createBlock(id: string, words: string, frame: Frame, style: Partial<Style> = {}): Block {
-  return { id, frame, words, style: { ...DEFAULT_STYLE, ...style }, runs: [], align: 'left', leading: { kind: 'auto' }, hand: [] };
+  return { id, frame, words, style: { ...DEFAULT_STYLE, ...style }, runs: [], align: 'left', leading: { kind: 'auto' }, hand: [], intended: [] };
 }
 
 /** A new job: one A4 sheet with a headline to replace. @param newId gives a fresh identifier at every call. */
@@ -28,6 +29,7 @@ export function createJob(title: string, newId: () => string): Job {
     version: JOB_VERSION,
     title,
     kind: 'other',
+    pairs: [],
     sheets: [
       {
         id: newId(),

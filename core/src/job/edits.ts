@@ -2,6 +2,7 @@
 import type { Align, Leading } from '../units';
 import { roundMilliem } from '../units';
 import { isGraphemeBoundary } from './graphemes';
+import { ruleAt } from './pair-rules';
 import { sameStyle, styleAt } from './runs';
 import type { Block, Frame, Job, Run, Sheet, Style } from './schema';
 import { type Splice, spliceWords } from './words';
@@ -111,30 +112,54 @@ export function setFrame(job: Job, blockId: string, frame: Partial<Frame>): Job 
   return updateBlock(job, blockId, (block) => ({ ...block, frame: { ...block.frame, ...frame } }));
 }
 
-/** The hand value of the gap before code unit `at`, 0 where there is none. */
+/** The hand value stated for the gap before code unit `at` itself, 0 where there is none; pair rules are not asked. */
 export function handAt(block: Block, at: number): number {
   return block.hand.find((kern) => kern.at === at)?.milliem ?? 0;
 }
 
+/** The hand value a gap has: its own, else its pair rule's, else 0. */
+export function handOf(job: Job, blockId: string, at: number): number {
+  const own = findBlock(job, blockId)?.hand.find((kern) => kern.at === at);
+  return own?.milliem ?? ruleAt(job, blockId, at)?.milliem ?? 0;
+}
+
 /**
- * States the hand kerning of a gap; 0 clears it. Values are rounded to 0.1 and kept within what the schema allows.
- * A place that is not between two letters leaves the job as it is.
+ * States the hand kerning of a gap. A value equal to what the gap has anyway (its pair rule's, else 0) is not kept.
+ * Values are rounded to 0.1 and kept within what the schema allows. A place that is not between two letters leaves the job as it is.
  */
 export function setHand(job: Job, blockId: string, at: number, milliem: number): Job {
+  const anyway = ruleAt(job, blockId, at)?.milliem ?? 0;
   return updateBlock(job, blockId, (block) => {
     if (at < 1 || at >= block.words.length || !isGraphemeBoundary(block.words, at)) return block;
     const value = clampMilliem(milliem);
-    if (value === handAt(block, at)) return block;
+    const own = block.hand.find((kern) => kern.at === at);
+    if (own ? value === own.milliem : value === anyway) return block;
     const others = block.hand.filter((kern) => kern.at !== at);
-    const hand = value === 0 ? others : [...others, { at, milliem: value }].sort((a, b) => a.at - b.at);
+    const hand = value === anyway ? others : [...others, { at, milliem: value }].sort((a, b) => a.at - b.at);
     return { ...block, hand };
+  });
+}
+
+/** Takes away the hand value of a gap; its pair rule, if it has one, holds again. */
+export function clearHand(job: Job, blockId: string, at: number): Job {
+  return updateBlock(job, blockId, (block) => {
+    const hand = block.hand.filter((kern) => kern.at !== at);
+    return hand.length === block.hand.length ? block : { ...block, hand };
   });
 }
 
 /** Opens (positive) or closes the gap before code unit `at`, in 1/1000 em. */
 export function nudgeHand(job: Job, blockId: string, at: number, byMilliem: number): Job {
-  const block = findBlock(job, blockId);
-  return block ? setHand(job, blockId, at, handAt(block, at) + byMilliem) : job;
+  return setHand(job, blockId, at, handOf(job, blockId, at) + byMilliem);
+}
+
+/** Silences a finding of a rule at a place (0: of the whole block) as intended, or lets it speak again. */
+export function setIntended(job: Job, blockId: string, rule: string, at: number, intended: boolean): Job {
+  return updateBlock(job, blockId, (block) => {
+    const others = block.intended.filter((known) => known.rule !== rule || known.at !== at);
+    if (!intended) return others.length === block.intended.length ? block : { ...block, intended: others };
+    return { ...block, intended: [...others, { rule, at }] };
+  });
 }
 
 /** Renames the job; an empty title leaves it as it is. */

@@ -118,7 +118,7 @@ describe('job upgrade', () => {
       })),
     };
     const upgraded = jobSchema.parse(upgradeJob(old));
-    expect(upgraded.version).toBe(2);
+    expect(upgraded.version).toBe(3);
     expect(findBlock(upgraded, 'b')?.leading).toEqual({ kind: 'pt', pt: 60 });
     expect(findBlock(upgraded, 'b')?.style.axes).toEqual({});
   });

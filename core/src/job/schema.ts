@@ -3,10 +3,10 @@ import { z } from 'zod';
 import { ALIGNMENTS, LENGTH_UNITS } from '../units';
 
 /** Version of the job file format that this code writes. */
-export const JOB_VERSION = 2;
+export const JOB_VERSION = 3;
 
 /** Limits that keep a hostile job from costing more than a large real one. */
-export const LIMITS = { sheets: 200, blocks: 400, words: 20_000, runs: 2_000, hand: 20_000 } as const;
+export const LIMITS = { sheets: 200, blocks: 400, words: 20_000, runs: 2_000, hand: 20_000, pairs: 2_000 } as const;
 
 const finite = z.number();
 const id = z.string().min(1).max(80);
@@ -21,7 +21,8 @@ export const styleSchema = z.strictObject({
   sizePt: finite.min(1).max(5000).describe('Type size in points'),
   trackingMilliem: milliem.describe('Added after every letter but the last of a line, in 1/1000 em of its own size'),
   wordSpaceMilliem: milliem.describe('Added to every word space, in 1/1000 em'),
-  kerning: z.enum(['font', 'off']).describe('Where the kerning under the hand values comes from'),
+  kerning: z.enum(['font', 'shape', 'off']).describe('Where the kerning under the hand values comes from: the font, the measured shapes, or nowhere'),
+  kerningStrength: finite.min(0).max(2).describe('Multiplies kerning by shape: houses differ in how much they kern'),
   colour: colourSchema,
   axes: z.record(z.string().length(4), finite).describe('Position in a variable face, axis tag to value'),
   features: z.record(z.string().length(4), z.int().min(0).max(255)).describe('OpenType features, tag to value'),
@@ -42,6 +43,13 @@ export const handKernSchema = z.strictObject({
   milliem: milliem.describe('1/1000 em of the letter left of the gap; positive opens'),
 });
 export type HandKern = z.infer<typeof handKernSchema>;
+
+/** A finding that the designer has looked at and wants as it is, anchored like hand kerning. */
+export const intendedSchema = z.strictObject({
+  rule: id.describe('Identifier of the finding rule'),
+  at: z.int().min(0).describe('UTF-16 offset of the place, 0 for the whole block'),
+});
+export type Intended = z.infer<typeof intendedSchema>;
 
 export const leadingSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('pt'), pt: finite.min(0).max(10_000) }),
@@ -68,6 +76,7 @@ export const blockSchema = z
     align: z.enum(ALIGNMENTS),
     leading: leadingSchema,
     hand: z.array(handKernSchema).max(LIMITS.hand).describe('Sorted by place, one value a place'),
+    intended: z.array(intendedSchema).max(LIMITS.hand).describe('Findings silenced as intended'),
   })
   .superRefine((block, context) => {
     let previous = 0;
@@ -106,6 +115,24 @@ export const sheetSchema = z.strictObject({
 });
 export type Sheet = z.infer<typeof sheetSchema>;
 
+/** Where a pair rule holds. */
+export const pairScopeSchema = z.discriminatedUnion('kind', [
+  z.strictObject({ kind: z.literal('block'), id }),
+  z.strictObject({ kind: z.literal('sheet'), id }),
+  z.strictObject({ kind: z.literal('job') }),
+]);
+export type PairScope = z.infer<typeof pairScopeSchema>;
+
+/** One hand value for every occurrence of a pair. */
+export const pairRuleSchema = z.strictObject({
+  left: z.string().min(1).max(32).describe('The left letter, one grapheme'),
+  right: z.string().min(1).max(32).describe('The right letter, one grapheme'),
+  faceId: id.describe('The face the value was made for'),
+  milliem: milliem.describe('1/1000 em of the left letter; positive opens'),
+  scope: pairScopeSchema,
+});
+export type PairRule = z.infer<typeof pairRuleSchema>;
+
 /** Kinds of work, for the shelf. */
 export const JOB_KINDS = ['poster', 'slides', 'social', 'flyer', 'other'] as const;
 
@@ -116,6 +143,7 @@ export const jobSchema = z
     title: z.string().trim().min(1).max(200),
     kind: z.enum(JOB_KINDS),
     sheets: z.array(sheetSchema).min(1).max(LIMITS.sheets),
+    pairs: z.array(pairRuleSchema).max(LIMITS.pairs).describe('Hand values for every such pair'),
   })
   .superRefine((job, context) => {
     const seen = new Set<string>();

@@ -24,8 +24,23 @@ const fromVersion1: Upgrade = (job) => ({
   })),
 });
 
+/** Version 2 had no kerning by shape, no silenced findings and no pair rules. */
+const fromVersion2: Upgrade = (job) => ({
+  pairs: [],
+  ...job,
+  version: 3,
+  sheets: mapArray(job['sheets'], (sheet) => ({
+    ...sheet,
+    blocks: mapArray(sheet['blocks'], (block) => ({
+      intended: [],
+      ...block,
+      style: isLoose(block['style']) ? { kerningStrength: 1, ...block['style'] } : block['style'],
+    })),
+  })),
+});
+
 /** Upgrade from each old version to the next. */
-const UPGRADES: Readonly<Record<number, Upgrade>> = { 1: fromVersion1 };
+const UPGRADES: Readonly<Record<number, Upgrade>> = { 1: fromVersion1, 2: fromVersion2 };
 
 const versioned = z.looseObject({ format: z.literal('jentrix.job'), version: z.int().min(1) });
 

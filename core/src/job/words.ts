@@ -1,6 +1,6 @@
 import diff from 'fast-diff';
 import { isGraphemeBoundary } from './graphemes';
-import type { Block, HandKern, Run } from './schema';
+import type { Block, Run } from './schema';
 
 /** Replace `words.slice(start, end)` by `insert`; UTF-16 offsets. */
 export interface Splice {
@@ -52,16 +52,17 @@ export function spliceWords(block: Block, splice: Splice): Block {
     ...block,
     words,
     runs: shiftRuns(block.runs, start, end, insert.length, shift),
-    hand: shiftHand(block.hand, start, end, insert.length, shift).filter(({ at }) => isGraphemeBoundary(words, at)),
+    hand: shiftGaps(block.hand, start, end, insert.length, shift).filter(({ at }) => isGraphemeBoundary(words, at)),
+    intended: shiftGaps(block.intended, start, end, insert.length, shift).filter(({ at }) => isGraphemeBoundary(words, at)),
   };
 }
 
 /** A gap survives when the code units on both sides do and nothing came between them. */
-function shiftHand(hand: readonly HandKern[], start: number, end: number, inserted: number, shift: number): HandKern[] {
-  const kept: HandKern[] = [];
-  for (const kern of hand) {
-    if (kern.at < start || (kern.at === start && start === end && inserted === 0)) kept.push(kern);
-    else if (kern.at > end) kept.push({ ...kern, at: kern.at + shift });
+function shiftGaps<T extends { at: number }>(anchored: readonly T[], start: number, end: number, inserted: number, shift: number): T[] {
+  const kept: T[] = [];
+  for (const thing of anchored) {
+    if (thing.at === 0 || thing.at < start || (thing.at === start && start === end && inserted === 0)) kept.push(thing);
+    else if (thing.at > end) kept.push({ ...thing, at: thing.at + shift });
   }
   return kept;
 }

@@ -109,7 +109,7 @@ describe('jobs', () => {
     const bodies: unknown[] = [
       {},
       { job: null },
-      { job: { format: 'jentrix.job', version: 2 } },
+      { job: { format: 'jentrix.job', version: 3 } },
       { job: { ...sample('x'), title: '' } },
       { job: { ...sample('x'), version: 77 } },
       [],
