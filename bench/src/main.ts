@@ -6,4 +6,9 @@ import { benchShelf } from './shelf';
 const BENCHES = { setting: benchSetting, key: benchKey, shelf: benchShelf };
 
 const wanted = process.argv.slice(2);
+if (wanted[0] === 'spacing') {
+  const { benchSpacing } = await import('./spacing/main');
+  await benchSpacing(wanted.slice(1));
+  process.exit(0);
+}
 for (const [name, run] of Object.entries(BENCHES)) if (wanted.length === 0 || wanted.includes(name)) await run();

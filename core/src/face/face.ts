@@ -2,7 +2,7 @@ import { type Woff2Decoder, unpackFont } from './container';
 import { FaceError } from './errors';
 import { type HbFace, type HbFeature, type HbFont, harfBuzz, loadHarfBuzz, release } from './harfbuzz';
 import type { Outline, PathCommand } from './outline';
-import { checkSfnt } from './sfnt';
+import { checkSfnt, withoutTables } from './sfnt';
 
 /** Design-space position: axis tag to value in the axis's own units. */
 export type AxisValues = Readonly<Record<string, number>>;
@@ -44,6 +44,12 @@ export interface FeatureRange {
   value: number;
   start?: number;
   end?: number;
+}
+
+export interface OpenOptions {
+  decodeWoff2?: Woff2Decoder;
+  /** Tables that are taken out before the font is opened, such as `GPOS`. */
+  withoutTables?: readonly string[];
 }
 
 /** How many axis positions of one face are kept alive at a time. */
@@ -171,9 +177,10 @@ export class Face {
    * Opens a TTF, OTF or WOFF file, and WOFF2 where a decoder is given.
    * @throws FaceError saying what is wrong with the file; nothing is kept then.
    */
-  static async open(bytes: Uint8Array, decodeWoff2?: Woff2Decoder): Promise<Face> {
-    const sfnt = await unpackFont(bytes, decodeWoff2);
-    const { glyphCount, unitsPerEm, tables } = checkSfnt(sfnt);
+  static async open(bytes: Uint8Array, { decodeWoff2, withoutTables: leftOut = [] }: OpenOptions = {}): Promise<Face> {
+    const unpacked = await unpackFont(bytes, decodeWoff2);
+    const { glyphCount, unitsPerEm, tables } = checkSfnt(unpacked);
+    const sfnt = leftOut.length > 0 ? withoutTables(unpacked, leftOut) : unpacked;
     const hb = await loadHarfBuzz();
     const blob = new hb.Blob(sfnt);
     const hbFace = new hb.Face(blob);

@@ -3,4 +3,4 @@ export { loadHarfBuzz } from './harfbuzz';
 export type { Woff2Decoder } from './container';
 export { MAX_FONT_BYTES } from './sfnt';
 export { type Bounds, type Outline, type PathCommand, controlBounds, pathData, printNumber } from './outline';
-export { type Axis, type AxisValues, Face, FaceInstance, type FaceMetrics, type FeatureRange, type ShapedGlyph } from './face';
+export { type Axis, type AxisValues, Face, FaceInstance, type FaceMetrics, type FeatureRange, type OpenOptions, type ShapedGlyph } from './face';

@@ -1,11 +1,26 @@
 /** Gaps: what stands between two neighbouring letters of a line, and why. */
-import { type Block, handAt } from '../job';
+import { type Block, type Style, handAt } from '../job';
+import {
+  BAND,
+  BANDS,
+  DEEPEST,
+  type GlyphProfile,
+  heightOf,
+  type ProposalLimit,
+  type SideKind,
+  placedSide,
+  profileOf,
+  sideShape,
+  smallestDistance,
+  whiteBetween,
+} from '../spacing';
 import { milliemToPoints, roundMilliem } from '../units';
 import { isSpace } from './breaking';
 import type { FaceSet } from './faces';
 import type { SetLine } from './setting';
 import { paragraphs } from './setting';
-import { type KerningMode, shapeRange } from './shaping';
+import { baseGlyph, proposalBetween } from './shape-kerning';
+import { type KerningMode, type ShapedRun, type Stretch, shapeRange } from './shaping';
 
 /** A place between two letters of a line. */
 export interface GapPlace {
@@ -33,13 +48,33 @@ export interface GapLedger extends GapPlace {
   /** The letters on both sides, in visual order, as offsets into the words. */
   left: { start: number; end: number };
   right: { start: number; end: number };
+  /** Where the style takes kerning from. */
+  source: Style['kerning'];
   /** What the font's own kerning holds for this pair, whether or not it is applied. */
   fontMilliem: number;
-  /** True where the style takes kerning from the font. */
-  fontApplied: boolean;
+  /** What the measured shapes propose, at the style's strength, whether or not it is applied. */
+  shapeMilliem: number;
+  /** What the gap wants before small answers are taken to zero; evenness is judged against it. */
+  wantedMilliem: number;
   handMilliem: number;
-  /** Font (where applied) and hand together. */
+  /** What the source gives and hand together. */
   totalMilliem: number;
+  /**
+   * The measured white of the gap as set, kerning and tracking included, and what the face's rhythm wants there at this
+   * tracking, in 1/1000 em (power mean of docs/spacing.md); 0 beside a space.
+   */
+  whiteMilliem: number;
+  targetMilliem: number;
+  /** How far the white of the gap as it is exceeds the face's own target, as the distance it would have to close, in 1/1000 em; negative where it is tight. */
+  openMilliem: number;
+  /** Why the proposal does not take all of that back. */
+  limit: ProposalLimit;
+  /** The facing sides; undefined for a letter without ink. */
+  shapes: { left: SideKind | undefined; right: SideKind | undefined };
+  /** How far the gap is from what its shapes propose: positive is too open, negative too tight. A proposal takes all of it back. */
+  deviationMilliem: number;
+  /** Smallest distance between the two inks as set, in points; negative where they overlap, undefined beside a space. */
+  distancePt: number | undefined;
   totalPt: number;
   trackingMilliem: number;
   /** Size of the letter on the left, in points. */
@@ -66,45 +101,131 @@ export function ledgersOf(block: Block, line: SetLine, faces: FaceSet): GapLedge
     const fontUnits = comparable ? right.x - left.x - (bareRight.x - bareLeft.x) : 0;
     const { style, unitsPerEm } = left;
     const fontMilliem = roundMilliem((fontUnits * 1000) / unitsPerEm);
-    const fontApplied = style.kerning === 'font';
+    const proposal = proposalBetween({ run: left.shaped, glyphId: left.base }, { run: right.shaped, glyphId: right.base });
+    const profiles = { left: profileOf(left.shaped.instance, left.base), right: profileOf(right.shaped.instance, right.base) };
+    const shapeMilliem = roundMilliem(proposal.milliem * style.kerningStrength);
     const handMilliem = handAt(block, place.at);
-    const totalMilliem = roundMilliem((fontApplied ? fontMilliem : 0) + handMilliem);
+    const given = { font: fontMilliem, shape: shapeMilliem, off: 0 }[style.kerning];
+    const totalMilliem = roundMilliem(given + handMilliem);
+    const atSpace = isSpace(block.words.charAt(left.cluster)) || isSpace(block.words.charAt(right.cluster));
     ledgers.push({
       ...place,
       left: { start: left.cluster, end: left.end },
       right: { start: right.cluster, end: right.end },
+      source: style.kerning,
       fontMilliem,
-      fontApplied,
+      shapeMilliem,
+      wantedMilliem: roundMilliem(proposal.wantedMilliem * style.kerningStrength),
       handMilliem,
       totalMilliem,
+      whiteMilliem: whiteOf(left, right, profiles, totalMilliem + style.trackingMilliem),
+      targetMilliem: profiles.left && profiles.right ? roundMilliem(proposal.targetMilliem + style.trackingMilliem) : 0,
+      openMilliem: atSpace ? 0 : roundMilliem(totalMilliem - proposal.offTargetMilliem),
+      limit: proposal.limit,
+      shapes: { left: kindOf(profiles.left, 'right'), right: kindOf(profiles.right, 'left') },
+      deviationMilliem: atSpace ? 0 : roundMilliem(totalMilliem - shapeMilliem),
+      distancePt: inkDistance(left, right, profiles, totalMilliem + style.trackingMilliem),
       totalPt: milliemToPoints(totalMilliem, style.sizePt),
       trackingMilliem: style.trackingMilliem,
       sizePt: style.sizePt,
-      atSpace: isSpace(block.words.charAt(left.cluster)) || isSpace(block.words.charAt(right.cluster)),
+      atSpace,
     });
   }
   return ledgers;
 }
 
-/** Where the letters of a stretch stand, in font units of their own run. */
-function letterPositions(block: Block, paragraph: { start: number; end: number }, range: { start: number; end: number }, faces: FaceSet, kerning: KerningMode) {
-  const letters = shapeRange(block, paragraph, range, faces, kerning).flatMap((run, index) => {
+/** A letter of a line, shaped. */
+interface Letter {
+  cluster: number;
+  end: number;
+  /** Where it stands, in font units of its own run. */
+  x: number;
+  run: number;
+  shaped: ShapedRun;
+  /** The glyph that carries it. */
+  base: number;
+  style: Style;
+  unitsPerEm: number;
+}
+
+/** Where the letters of a stretch stand. */
+function letterPositions(block: Block, paragraph: Stretch, range: Stretch, faces: FaceSet, kerning: KerningMode): Letter[] {
+  const letters: Letter[] = [];
+  shapeRange(block, paragraph, range, faces, kerning).forEach((shaped, run) => {
     let pen = 0;
-    const found: { cluster: number; end: number; x: number; widest: number; run: number; style: typeof run.style; unitsPerEm: number }[] = [];
-    for (const glyph of run.glyphs) {
-      const last = found[found.length - 1];
+    let widest = 0;
+    shaped.glyphs.forEach((glyph, i) => {
+      const last = letters[letters.length - 1];
       const x = pen + glyph.xOffset;
-      if (last?.cluster !== glyph.cluster) {
-        found.push({ cluster: glyph.cluster, end: run.end, x, widest: glyph.xAdvance, run: index, style: run.style, unitsPerEm: run.instance.unitsPerEm });
-      } else if (glyph.xAdvance > last.widest) {
+      if (last?.run !== run || last.cluster !== glyph.cluster) {
+        const { style, instance } = shaped;
+        letters.push({ cluster: glyph.cluster, end: range.end, x, run, shaped, base: baseGlyph(shaped.glyphs, i), style, unitsPerEm: instance.unitsPerEm });
+        widest = glyph.xAdvance;
+      } else if (glyph.xAdvance > widest) {
         last.x = x; // the base of a letter with marks
-        last.widest = glyph.xAdvance;
+        widest = glyph.xAdvance;
       }
       pen += glyph.xAdvance;
-    }
-    return found;
+    });
   });
   const starts = letters.map(({ cluster }) => cluster).sort((a, b) => a - b);
-  for (const letter of letters) letter.end = starts[starts.indexOf(letter.cluster) + 1] ?? range.end;
+  const next = new Map(starts.map((start, i) => [start, starts[i + 1] ?? range.end]));
+  for (const letter of letters) letter.end = next.get(letter.cluster) ?? range.end;
   return letters;
+}
+
+interface Profiles {
+  left: GlyphProfile | undefined;
+  right: GlyphProfile | undefined;
+}
+
+function kindOf(profile: GlyphProfile | undefined, side: 'left' | 'right'): SideKind | undefined {
+  return profile && sideShape(profile[side], profile).kind;
+}
+
+/** The white of a gap as a picture: both facing edges at equal heights, in points from the gap's place and the baseline, y down. */
+export interface GapWhite {
+  topPt: number;
+  stepPt: number;
+  /** Where the left letter's ink ends and the right letter's begins at each height; undefined where one has none. */
+  edges: ({ left: number; right: number } | undefined)[];
+}
+
+/** The white between the two letters at a gap as set, or undefined beside a space. Letters hang at most `DEEPEST` em back. */
+export function whiteOfGap(block: Block, line: SetLine, ledger: GapLedger, faces: FaceSet): GapWhite | undefined {
+  const paragraph = paragraphs(block.words).find(({ start, end }) => start <= line.start && line.end <= end);
+  if (!paragraph) return undefined;
+  const letters = letterPositions(block, paragraph, { start: line.start, end: line.visibleEnd }, faces, 'as-styled');
+  const left = letters.find(({ cluster }) => cluster === ledger.left.start);
+  const right = letters.find(({ cluster }) => cluster === ledger.right.start);
+  const a = left && profileOf(left.shaped.instance, left.base);
+  const b = right && profileOf(right.shaped.instance, right.base);
+  if (!left || !right || !a || !b) return undefined;
+  const size = left.style.sizePt;
+  const side = placedSide(b.left, right.style.sizePt / size);
+  const between = (ledger.totalMilliem + ledger.trackingMilliem) / 1000;
+  const edges = a.right.seen.map((_, i) => i).reverse();
+  return {
+    topPt: -(heightOf(BANDS - 1) + BAND / 2) * size,
+    stepPt: BAND * size,
+    edges: Array.from(edges, (band) => {
+      const open = (a.right.raw[band] ?? DEEPEST) >= DEEPEST && (side.raw[band] ?? DEEPEST) >= DEEPEST;
+      if (open) return undefined;
+      return { left: -((a.right.seen[band] ?? 0) + between) * size, right: (side.seen[band] ?? 0) * size };
+    }),
+  };
+}
+
+function whiteOf({ style: left }: Letter, { style: right }: Letter, profiles: Profiles, offsetMilliem: number): number {
+  if (!profiles.left || !profiles.right) return 0;
+  const side = placedSide(profiles.right.left, right.sizePt / left.sizePt);
+  return Math.round(1000 * whiteBetween(profiles.left.right, side, offsetMilliem / 1000, 4));
+}
+
+/** The smallest distance between two neighbours' inks, in points, when their advances are moved apart by an offset in 1/1000 em. */
+function inkDistance({ style: left }: Letter, { style: right }: Letter, profiles: Profiles, offsetMilliem: number): number | undefined {
+  if (!profiles.left || !profiles.right) return undefined;
+  const side = placedSide(profiles.right.left, right.sizePt / left.sizePt);
+  const distance = smallestDistance(profiles.left.right, side, offsetMilliem / 1000);
+  return Number.isFinite(distance) ? distance * left.sizePt : undefined;
 }

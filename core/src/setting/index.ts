@@ -1,4 +1,4 @@
 export { type FaceChoice, FaceSet } from './faces';
 export { type BlockSetting, type PlacedGlyph, type PlacedRun, type SetLine, facesOf, setBlock, setSheet } from './setting';
-export { type GapLedger, type GapPlace, gapsOf, ledgersOf } from './gaps';
+export { type GapLedger, type GapPlace, type GapWhite, gapsOf, ledgersOf, whiteOfGap } from './gaps';
 export { type LineRange, isSpace } from './breaking';

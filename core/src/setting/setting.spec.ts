@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { type Block, handAt, nudgeHand, setHand } from '../job';
-import { headline, shippedFaces } from '../testing';
-import { type FaceSet, type SetLine, gapsOf, ledgersOf, setBlock } from './index';
+import { Face } from '../face';
+import { fontBytes, headline, shippedFaces } from '../testing';
+import { FaceSet, type SetLine, gapsOf, ledgersOf, setBlock, whiteOfGap } from './index';
 
 const ORIGIN = { xPt: 0, yPt: 0, widthPt: 40_000, heightPt: 100 };
 
@@ -202,7 +203,7 @@ describe('setting', () => {
         jasmine.objectContaining({
           at: 1,
           fontMilliem: font,
-          fontApplied: true,
+          source: 'font',
           handMilliem: 7,
           totalMilliem: font + 7,
           trackingMilliem: 4,
@@ -217,7 +218,7 @@ describe('setting', () => {
 
     it('shows what the font holds when its kerning is off', () => {
       const block = styled('VA', { kerning: 'off' }, { hand: [{ at: 1, milliem: -30 }] });
-      expect(ledgers(block)[0]).toEqual(jasmine.objectContaining({ fontApplied: false, totalMilliem: -30 }));
+      expect(ledgers(block)[0]).toEqual(jasmine.objectContaining({ source: 'off', totalMilliem: -30 }));
       expect(ledgers(block)[0]?.fontMilliem).toBeLessThan(-20);
     });
 
@@ -227,7 +228,7 @@ describe('setting', () => {
           fc.array(fc.integer({ min: -80, max: 80 }), { minLength: 12, maxLength: 12 }),
           fc.constantFrom('To watch a AVTo', 'Yo, “Ta” fiTe'),
           (values, words) => {
-            let job = { sheets: [{ blocks: [headline(words)] }] } as unknown as Parameters<typeof setHand>[0];
+            let job = { sheets: [{ blocks: [headline(words)] }], pairs: [] } as unknown as Parameters<typeof setHand>[0];
             values.forEach((value, i) => (job = nudgeHand(job, 'b', i + 1, value)));
             const block = job.sheets[0]?.blocks[0] as Block;
             const bare = only(styled(words, { kerning: 'off', trackingMilliem: 0 }, { hand: block.hand.map(({ at }) => ({ at, milliem: 0.1 })) }));
@@ -245,6 +246,51 @@ describe('setting', () => {
         ),
         { numRuns: 40 },
       );
+    });
+
+    it('is kerned by shape where the style says so, at its strength, per block and range', () => {
+      const off = ledgers(styled('AVATAR', { kerning: 'off' }));
+      const shaped = styled('AVATAR', { kerning: 'shape' });
+      expect(ledgers(shaped).map(({ totalMilliem }) => totalMilliem)).toEqual(off.map(({ shapeMilliem }) => shapeMilliem));
+      const placed = xs(only(shaped));
+      const bare = xs(only(styled('AVATAR', { kerning: 'off' })));
+      let sum = 0;
+      off.forEach(({ shapeMilliem }, i) => {
+        sum += shapeMilliem / 10;
+        expect((placed[i + 1] ?? 0) - (bare[i + 1] ?? 0)).toBeCloseTo(sum, 6);
+      });
+      const half = ledgers(styled('AVATAR', { kerning: 'shape', kerningStrength: 0.5 }));
+      expect(half[0]?.totalMilliem).toBeCloseTo((off[0]?.shapeMilliem ?? 0) / 2, 1);
+      const ranged = headline('AVATAR', { runs: [{ start: 0, end: 2, style: { kerning: 'shape' } }] });
+      expect(ledgers(ranged).map(({ source }) => source)).toEqual(['shape', 'shape', 'font', 'font', 'font']);
+    });
+
+    it('comes out the same in a font without kerning of its own', async () => {
+      const bare = new FaceSet('playfair-display-bold');
+      bare.add('playfair-display-bold', await Face.open(fontBytes('playfair-display-bold'), { withoutTables: ['GPOS', 'kern'] }));
+      const block = styled('Wave To, “AVATAR”', { kerning: 'shape' });
+      expect(xs(setBlock(block, bare).lines[0] as SetLine)).toEqual(xs(only(block)));
+    });
+
+    it('is measured between letters of different sizes and faces', () => {
+      const mixed = ledgers(headline('AVAT', { runs: [{ start: 1, end: 2, style: { sizePt: 50 } }, { start: 3, end: 4, style: { faceId: 'source-sans-3-regular' } }] })); // prettier-ignore
+      for (const { shapeMilliem, whiteMilliem, distancePt } of mixed) {
+        expect(Math.abs(shapeMilliem)).toBeLessThanOrEqual(200);
+        expect(whiteMilliem).toBeGreaterThan(0);
+        expect(distancePt).toBeGreaterThan(-50);
+      }
+    });
+
+    it('tells the shapes of its sides, and shows its white as a picture', () => {
+      const block = headline('HIAV');
+      const [hi, , av] = ledgers(block);
+      expect(hi?.shapes).toEqual({ left: 'straight', right: 'straight' });
+      expect(av?.shapes).toEqual({ left: 'diagonal', right: 'diagonal' });
+      const white = av && whiteOfGap(block, only(block), av, faces);
+      const widths = white?.edges.flatMap((edge) => (edge ? [edge.right - edge.left] : [])) ?? [];
+      expect(widths.length).toBeGreaterThan(20);
+      expect(Math.min(...widths)).toBeGreaterThan(-1);
+      expect(ledgers(headline('A V'))[0]?.shapes.right).toBeUndefined();
     });
 
     it('marks gaps beside word spaces', () => {

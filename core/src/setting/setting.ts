@@ -8,6 +8,7 @@ import { styleAt } from '../job';
 import { type Align, leadingPoints } from '../units';
 import { type LineRange, breakGreedily, isSpace, trimEnd } from './breaking';
 import type { FaceSet } from './faces';
+import { kernByShape } from './shape-kerning';
 import { type ShapedRun, type Stretch, shapeRange } from './shaping';
 
 /** A glyph on the sheet. */
@@ -51,6 +52,8 @@ export interface BlockSetting {
   lines: SetLine[];
   /** From the frame's top to the deepest descender, in points. */
   heightPt: number;
+  /** The face's own word space in 1/1000 em, where it has a space. */
+  wordSpaceMilliem: number | undefined;
   /** Faces the job names that are not here; a stand-in was used. */
   missingFaces: string[];
 }
@@ -82,7 +85,7 @@ export function setBlock(block: Block, faces: FaceSet): BlockSetting {
       lines.push({ start, end, visibleEnd, leftPt, widthPt, baselinePt, leadingPt, sizePt, runs });
     }
   }
-  return { blockId: block.id, lines, heightPt: bottom - frame.yPt, missingFaces: missingFaces(block, faces) };
+  return { blockId: block.id, lines, heightPt: bottom - frame.yPt, wordSpaceMilliem: ownWordSpace(block, faces), missingFaces: missingFaces(block, faces) };
 }
 
 /** Sets every block of a sheet, in painting order. */
@@ -105,6 +108,12 @@ export function paragraphs(words: string): Stretch[] {
     if (feed < 0) return found;
     start = feed + 1;
   }
+}
+
+function ownWordSpace(block: Block, faces: FaceSet): number | undefined {
+  const instance = faces.instance(block.style);
+  const space = instance.nominalGlyph(0x20);
+  return space === undefined ? undefined : (instance.advance(space) * 1000) / instance.unitsPerEm;
 }
 
 function missingFaces(block: Block, faces: FaceSet): string[] {
@@ -134,6 +143,7 @@ function shapeParagraph(block: Block, paragraph: Stretch, hand: HandTenths, face
   const { words, frame } = block;
   const { start, end } = paragraph;
   const whole = shapeRange(block, paragraph, paragraph, faces);
+  kernByShape(whole);
   if (trimEnd(words, start, end) === end) {
     const widthPt = widthOf(words, whole, hand);
     if (widthPt <= frame.widthPt) return [{ start, end, visibleEnd: end, runs: whole, widthPt }];
@@ -141,6 +151,7 @@ function shapeParagraph(block: Block, paragraph: Stretch, hand: HandTenths, face
   const widths = new RunningWidths(words, paragraph, whole, hand);
   return breakGreedily(words, start, end, widths, frame.widthPt).map((range) => {
     const runs = cutRuns(block, paragraph, whole, { start: range.start, end: range.visibleEnd }, faces);
+    kernByShape(runs);
     return { ...range, runs, widthPt: widthOf(words, runs, hand) };
   });
 }
@@ -211,7 +222,7 @@ function extraTenths(words: string, cluster: number, tracking: number, wordSpace
 /** Widths of stretches of a paragraph, in points, from running sums over its letters in reading order. */
 class RunningWidths {
   private readonly sums: Float64Array;
-  /** What stands after a letter only when another follows on the line: its tracking and hand kerning. */
+  /** What stands after a letter only when another follows on the line: its tracking and kerning. */
   private readonly trailing: Float64Array;
 
   constructor(
@@ -223,19 +234,22 @@ class RunningWidths {
     const length = paragraph.end - paragraph.start;
     const sums = new Float64Array(length + 1);
     const trailing = new Float64Array(length + 1);
-    for (const { glyphs, style, instance } of runs) {
+    for (const { glyphs, style, instance, kerns } of runs) {
       const scale = style.sizePt / instance.unitsPerEm;
       const em = style.sizePt / 10000;
       const tracking = Math.round(style.trackingMilliem * 10);
       const wordSpace = Math.round(style.wordSpaceMilliem * 10);
       let previous = -1;
-      for (const glyph of glyphs) {
+      for (let i = 0; i < glyphs.length; i++) {
+        const glyph = glyphs[i];
+        if (!glyph) continue;
+        const kern = (kerns?.[i] ?? 0) * em;
         const at = glyph.cluster - paragraph.start + 1;
-        sums[at] = (sums[at] ?? 0) + glyph.xAdvance * scale;
+        sums[at] = (sums[at] ?? 0) + glyph.xAdvance * scale + kern;
         if (glyph.cluster === previous) continue;
         previous = glyph.cluster;
         sums[at] += extraTenths(words, glyph.cluster, tracking, wordSpace) * em;
-        trailing[at] = tracking * em;
+        trailing[at] = tracking * em + kern;
       }
     }
     for (let i = 1; i <= length; i++) if (trailing[i] === 0) trailing[i] = trailing[i - 1] ?? 0;
@@ -269,7 +283,8 @@ function spaceAfter(words: string, runs: readonly ShapedRun[], r: number, i: num
   if (next === cluster) return 0;
   const extra = extraTenths(words, cluster, tracking, wordSpace);
   if (next === undefined) return extra - tracking;
-  return hand.size === 0 ? extra : extra + (hand.get(Math.max(next, cluster)) ?? 0);
+  const kerned = extra + (runs[r]?.kerns?.[i] ?? 0);
+  return hand.size === 0 ? kerned : kerned + (hand.get(Math.max(next, cluster)) ?? 0);
 }
 
 /** The width of a line in points, from the first letter's origin to the end of the last letter's advance. */

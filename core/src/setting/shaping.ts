@@ -12,6 +12,8 @@ export interface ShapedRun {
   instance: FaceInstance;
   /** In visual order; `cluster` counts from the beginning of the block's words. */
   glyphs: ShapedGlyph[];
+  /** Kerning by shape after each glyph, in tenths of 1/1000 em; absent where the style takes none. */
+  kerns?: number[];
 }
 
 /** A stretch of words, in UTF-16 offsets. */
@@ -56,7 +58,7 @@ export function shapeRange(block: Block, paragraph: Stretch, range: Stretch, fac
 function featuresFor(style: Style, kerning: KerningMode): FeatureRange[] {
   const features: FeatureRange[] = [];
   for (const tag in style.features) features.push({ tag, value: style.features[tag] ?? 0 });
-  if (kerning === 'without' || (kerning === 'as-styled' && style.kerning === 'off')) features.push({ tag: 'kern', value: 0 });
+  if (kerning === 'without' || (kerning === 'as-styled' && style.kerning !== 'font')) features.push({ tag: 'kern', value: 0 });
   if (kerning === 'with') features.push({ tag: 'kern', value: 1 });
   if (style.trackingMilliem !== 0) features.push(...LIGATURES_OFF);
   return features;

@@ -1,0 +1,41 @@
+/** Everything measured on the families' pairs, once: features and the designers' kerning. */
+import { FEATURE_COUNT, measurePair, profileOf, rhythmOf } from '@jentrix/core/spacing';
+import { type Font, PAIRS, SETS, type SetName, designerKerning, hasLowerCase } from './families';
+
+export interface Samples {
+  font: Font;
+  set: SetName;
+  /** Row by row, `FEATURE_COUNT` each. */
+  features: Float64Array;
+  /** 1/1000 em. */
+  truth: Float64Array;
+}
+
+/** Fonts with fewer kerned pairs in a set say nothing about kerning there. */
+const LEAST_KERNED = 20;
+
+export function collect(fonts: readonly Font[]): Samples[] {
+  const samples: Samples[] = [];
+  for (const font of fonts) {
+    const { instance } = font;
+    const rhythm = rhythmOf(instance);
+    const side = (letter: string) => {
+      const profile = profileOf(instance, instance.nominalGlyph(letter.codePointAt(0) ?? 0) ?? 0);
+      return profile && { profile, rhythm };
+    };
+    for (const set of SETS) {
+      if (set !== 'UU' && !hasLowerCase(instance)) continue;
+      const pairs = PAIRS[set].filter(([left, right]) => side(left) && side(right));
+      const truth = Float64Array.from(pairs, ([left, right]) => designerKerning(instance, left, right));
+      if (truth.filter((kern) => kern !== 0).length < LEAST_KERNED) continue;
+      const features = new Float64Array(pairs.length * FEATURE_COUNT);
+      pairs.forEach(([a, b], i) => {
+        const left = side(a);
+        const right = side(b);
+        if (left && right) measurePair(left, right, left.profile.right, right.profile.left, features.subarray(i * FEATURE_COUNT, (i + 1) * FEATURE_COUNT));
+      });
+      samples.push({ font, set, features, truth });
+    }
+  }
+  return samples;
+}

@@ -1,0 +1,64 @@
+/** The open families whose designers' kerning is the truth: fonts, pairs and kerning. Development only; none of it ships. */
+import { existsSync, readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { Face, type FaceInstance } from '@jentrix/core/face';
+import { root } from '@jentrix/e2e/harness';
+
+export const FAMILIES = (
+  'abril-fatface alegreya barlow-condensed bebas-neue bitter cabin cinzel cormorant-garamond crimson-pro dm-serif-display eb-garamond ' +
+  'fira-sans ibm-plex-serif inter josefin-sans lato libre-baskerville libre-franklin lora merriweather montserrat noto-serif nunito ' +
+  'old-standard-tt oswald playfair-display raleway roboto roboto-slab rokkitt source-sans-3 source-serif-4 spectral vollkorn work-sans ' +
+  'yeseva-one zilla-slab'
+).split(' ');
+
+const WEIGHTS = [400, 500, 700, 900];
+
+export type SetName = 'UU' | 'UL' | 'LL' | 'P';
+export const SETS: readonly SetName[] = ['UU', 'UL', 'LL', 'P'];
+
+const UPPER = [...'ABCDEFGHIJKLMNOPQRSTUVWXYZ'];
+const LOWER = [...'abcdefghijklmnopqrstuvwxyz'];
+const cross = (a: readonly string[], b: readonly string[]): [string, string][] => a.flatMap((one) => b.map((other): [string, string] => [one, other]));
+
+export const PAIRS: Readonly<Record<SetName, readonly [string, string][]>> = {
+  UU: cross(UPPER, UPPER),
+  UL: cross(UPPER, LOWER),
+  LL: cross(LOWER, LOWER),
+  P: cross([...UPPER, ...LOWER], ['.', ',', '-']),
+};
+
+export interface Font {
+  family: string;
+  weight: number;
+  instance: FaceInstance;
+}
+
+/** @param weights which of the weights to open; the family's nearest to regular is always there. */
+export async function openFonts(weights: readonly number[] = WEIGHTS): Promise<Font[]> {
+  const fonts: Font[] = [];
+  for (const family of FAMILIES) {
+    for (const weight of weights) {
+      const file = join(root, `node_modules/@fontsource/${family}/files/${family}-latin-${weight}-normal.woff`);
+      if (!existsSync(file)) continue;
+      const face = await Face.open(new Uint8Array(readFileSync(file)));
+      fonts.push({ family, weight, instance: face.instance() });
+    }
+  }
+  return fonts;
+}
+
+const PLAIN = ['liga', 'clig', 'calt'].map((tag) => ({ tag, value: 0 }));
+
+/** The designer's kerning of a pair in 1/1000 em: its advance with `kern` minus without. */
+export function designerKerning(instance: FaceInstance, left: string, right: string): number {
+  const width = (kern: number): number =>
+    instance.shape(left + right, 0, 2, [...PLAIN, { tag: 'kern', value: kern }]).reduce((sum, glyph) => sum + glyph.xAdvance, 0);
+  return ((width(1) - width(0)) * 1000) / instance.unitsPerEm;
+}
+
+/** A face whose lower case are capitals: left out where lower case is asked for. */
+export function hasLowerCase(instance: FaceInstance): boolean {
+  const glyph = instance.nominalGlyph(0x78) ?? 0;
+  const tops = instance.outline(glyph).flatMap(({ values }) => values.filter((_, i) => i % 2 === 1));
+  return Math.max(...tops) < instance.metrics.capHeight * 0.88;
+}

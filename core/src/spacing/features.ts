@@ -1,0 +1,89 @@
+/** What the proposal knows of a pair: measured lengths in em, nothing else (docs/spacing.md, "What is measured"). */
+import { BANDS, type GlyphProfile, type Side, heightOf } from './profile';
+import { type Rhythm, bearingsOf, heightClass } from './rhythm';
+import { nearestInk, offsetForWhite } from './white';
+
+/** A letter as it stands in a gap. */
+export interface GapSide {
+  profile: GlyphProfile;
+  rhythm: Rhythm;
+}
+
+export const FEATURE_COUNT = 36;
+
+const clamp = (value: number, limit: number): number => Math.max(-limit, Math.min(limit, value));
+
+/** Zones of height, as shares of x-height and capital height: below the baseline, lower and upper x, above x, above capitals. */
+function zoneOf(height: number, { xHeight, capHeight }: Rhythm): number {
+  if (height < -0.01) return 0;
+  if (height < xHeight / 2) return 1;
+  if (height < xHeight) return 2;
+  return height < capHeight ? 3 : 4;
+}
+
+/** The white, in em, that the left letter's face puts between letters of these heights (power 4). */
+export function targetOf(left: GapSide, right: GapSide): number {
+  return left.rhythm.targets[4][heightClass(left.profile, left.rhythm)][heightClass(right.profile, left.rhythm)];
+}
+
+/**
+ * Measures a pair.
+ * @param rightSide what the left letter shows, @param leftSide what the right letter shows: their sides as placed.
+ * @param out receives `FEATURE_COUNT` numbers.
+ * @returns the offset in em at which the pair's white meets the face's target.
+ */
+export function measurePair(left: GapSide, right: GapSide, rightSide: Side, leftSide: Side, out: Float64Array): number {
+  const { rhythm } = left;
+  const a = heightClass(left.profile, rhythm);
+  const b = heightClass(right.profile, rhythm);
+  const near = offsetForWhite(rightSide, leftSide, rhythm.targets[4][a][b], 4);
+  const wide = offsetForWhite(rightSide, leftSide, rhythm.targets[2][a][b], 2);
+  const row = bearingsOf(left.profile, rhythm).right;
+  const column = bearingsOf(right.profile, right.rhythm).left;
+  const ink = nearestInk(rightSide, leftSide);
+
+  let i = 0;
+  const put = (value: number, limit: number): void => {
+    out[i++] = clamp(value, limit);
+  };
+  put(near, 0.3);
+  put(wide, 0.3);
+  put(row.tall, 0.3);
+  put(row.short, 0.3);
+  put(column.tall, 0.3);
+  put(column.short, 0.3);
+  // The offset beyond what both letters' bearings already do.
+  put(near - (b === 'tall' ? row.tall : row.short), 0.3);
+  put(near - (a === 'tall' ? column.tall : column.short), 0.3);
+  put(near - (b === 'tall' ? row.tall : row.short) - (a === 'tall' ? column.tall : column.short), 0.3);
+  put(near - row.short - column.short, 0.3);
+  put(ink.distance, 0.5);
+  put(ink.height, 1);
+
+  const zones = { right: [0, 0, 0, 0, 0], left: [0, 0, 0, 0, 0], count: [0, 0, 0, 0, 0], near: [1, 1, 1, 1, 1] };
+  for (let band = 0; band < BANDS; band++) {
+    const zone = zoneOf(heightOf(band), rhythm);
+    const r = rightSide.seen[band] ?? 0;
+    const l = leftSide.seen[band] ?? 0;
+    zones.right[zone] = (zones.right[zone] ?? 0) + r;
+    zones.left[zone] = (zones.left[zone] ?? 0) + l;
+    zones.count[zone] = (zones.count[zone] ?? 0) + 1;
+    zones.near[zone] = Math.min(zones.near[zone] ?? 1, r + l);
+  }
+  for (let zone = 0; zone < 5; zone++) {
+    const count = Math.max(1, zones.count[zone] ?? 1);
+    put((zones.right[zone] ?? 0) / count, 0.5);
+    put((zones.left[zone] ?? 0) / count, 0.5);
+  }
+  for (let zone = 0; zone < 4; zone++) put(zones.near[zone] ?? 1, 0.7);
+
+  for (const { profile } of [left, right]) {
+    put(profile.top - rhythm.capHeight, 0.4);
+    put(profile.top - rhythm.xHeight, 0.6);
+    put(profile.bottom, 0.6);
+    put(profile.inkRight - profile.inkLeft, 1);
+  }
+  put(left.profile.advance - left.profile.inkRight, 0.3);
+  put(right.profile.inkLeft, 0.3);
+  return near;
+}

@@ -1,0 +1,179 @@
+/**
+ * Edge profiles: how far the ink of a glyph stands back from the sides of its advance, height by height. Everything about
+ * the white between letters is measured on these. Lengths in em, y up.
+ */
+import type { FaceInstance, Outline } from '../face';
+
+/** Lowest and highest measured height, and how many equal bands lie between them (docs/spacing.md). */
+export const LOWEST = -0.28;
+export const HIGHEST = 0.98;
+export const BANDS = 48;
+export const BAND = (HIGHEST - LOWEST) / BANDS;
+
+/** A side that shows no ink at a height stands back this far: white beyond it is not seen as belonging to the gap. */
+export const DEEPEST = 0.5;
+
+/** Height of the middle of a band. */
+export const heightOf = (band: number): number => LOWEST + (band + 0.5) * BAND;
+
+/** What one side of a glyph shows to its neighbour. */
+export interface Side {
+  /** Distance from the edge of the advance to the ink, per band; `DEEPEST` or more where there is none. May be negative. */
+  raw: Float64Array;
+  /** The same, each band seeing its neighbours at 45 degrees: how the eye bridges notches and open counters. */
+  seen: Float64Array;
+}
+
+/** A glyph as spacing sees it. Lengths in em. */
+export interface GlyphProfile {
+  left: Side;
+  right: Side;
+  advance: number;
+  /** Ink from bottom to top, and from left to right. */
+  bottom: number;
+  top: number;
+  inkLeft: number;
+  inkRight: number;
+}
+
+/** A curve is measured in this many straight pieces; glyphs are at most `MAX_COMMANDS` commands, the rest is ignored. */
+const CURVE_PIECES = 8;
+const MAX_COMMANDS = 20_000;
+
+/**
+ * Measures a glyph.
+ * @param advance in font units.
+ * @returns undefined for a glyph without ink: a space, an empty or bitmap-only glyph.
+ */
+export function profileOutline(outline: Outline, advance: number, unitsPerEm: number): GlyphProfile | undefined {
+  const em = 1 / unitsPerEm;
+  const leftmost = new Float64Array(BANDS).fill(Number.POSITIVE_INFINITY);
+  const rightmost = new Float64Array(BANDS).fill(Number.NEGATIVE_INFINITY);
+  const box = { bottom: Number.POSITIVE_INFINITY, top: Number.NEGATIVE_INFINITY, left: Number.POSITIVE_INFINITY, right: Number.NEGATIVE_INFINITY };
+
+  const line = (x0: number, y0: number, x1: number, y1: number): void => {
+    box.bottom = Math.min(box.bottom, y0, y1);
+    box.top = Math.max(box.top, y0, y1);
+    box.left = Math.min(box.left, x0, x1);
+    box.right = Math.max(box.right, x0, x1);
+    const low = Math.min(y0, y1);
+    const high = Math.max(y0, y1);
+    if (high < LOWEST || low > HIGHEST) return;
+    const first = Math.max(0, Math.floor((low - LOWEST) / BAND));
+    const last = Math.min(BANDS - 1, Math.floor((high - LOWEST) / BAND));
+    const slope = high > low ? (x1 - x0) / (y1 - y0) : 0;
+    for (let band = first; band <= last; band++) {
+      let a = x0;
+      let b = x1;
+      if (first !== last) {
+        const from = Math.max(low, LOWEST + band * BAND);
+        const to = Math.min(high, LOWEST + (band + 1) * BAND);
+        a = x0 + (from - y0) * slope;
+        b = x0 + (to - y0) * slope;
+      }
+      leftmost[band] = Math.min(leftmost[band] ?? 0, a, b);
+      rightmost[band] = Math.max(rightmost[band] ?? 0, a, b);
+    }
+  };
+
+  let x = 0;
+  let y = 0;
+  let startX = 0;
+  let startY = 0;
+  const commands = Math.min(outline.length, MAX_COMMANDS);
+  for (let c = 0; c < commands; c++) {
+    const command = outline[c];
+    if (!command) continue;
+    const { type, values } = command;
+    if (type === 'Z') {
+      line(x, y, startX, startY);
+      x = startX;
+      y = startY;
+      continue;
+    }
+    const endX = (values[values.length - 2] ?? 0) * em;
+    const endY = (values[values.length - 1] ?? 0) * em;
+    if (type === 'M') {
+      startX = endX;
+      startY = endY;
+    } else if (type === 'L') {
+      line(x, y, endX, endY);
+    } else {
+      const x1 = (values[0] ?? 0) * em;
+      const y1 = (values[1] ?? 0) * em;
+      const cubic = type === 'C';
+      const x2 = cubic ? (values[2] ?? 0) * em : x1;
+      const y2 = cubic ? (values[3] ?? 0) * em : y1;
+      let fromX = x;
+      let fromY = y;
+      for (let i = 1; i <= CURVE_PIECES; i++) {
+        const t = i / CURVE_PIECES;
+        const u = 1 - t;
+        const toX = cubic ? u * u * u * x + 3 * u * u * t * x1 + 3 * u * t * t * x2 + t * t * t * endX : u * u * x + 2 * u * t * x1 + t * t * endX;
+        const toY = cubic ? u * u * u * y + 3 * u * u * t * y1 + 3 * u * t * t * y2 + t * t * t * endY : u * u * y + 2 * u * t * y1 + t * t * endY;
+        line(fromX, fromY, toX, toY);
+        fromX = toX;
+        fromY = toY;
+      }
+    }
+    x = endX;
+    y = endY;
+  }
+  if (!Number.isFinite(box.bottom) || box.right - box.left <= 0) return undefined;
+  const width = advance * em;
+  return {
+    left: makeSide(leftmost),
+    right: makeSide(rightmost.map((edge) => width - edge)),
+    advance: width,
+    bottom: box.bottom,
+    top: box.top,
+    inkLeft: box.left,
+    inkRight: box.right,
+  };
+}
+
+function makeSide(distance: Float64Array): Side {
+  const raw = distance.map((value) => (Number.isFinite(value) ? value : DEEPEST * 2));
+  const seen = raw.map((value) => Math.min(value, DEEPEST));
+  for (let i = 1; i < BANDS; i++) seen[i] = Math.min(seen[i] ?? 0, (seen[i - 1] ?? 0) + BAND);
+  for (let i = BANDS - 2; i >= 0; i--) seen[i] = Math.min(seen[i] ?? 0, (seen[i + 1] ?? 0) + BAND);
+  return { raw, seen };
+}
+
+/**
+ * A side as it stands when its letter is scaled and shifted against the letter it faces.
+ * @param scale its size over the other letter's; @param shift how far it is raised, in em of the other letter.
+ */
+export function placedSide(side: Side, scale: number, shift = 0): Side {
+  if (scale === 1 && shift === 0) return side;
+  const raw = new Float64Array(BANDS);
+  for (let band = 0; band < BANDS; band++) {
+    const from = Math.floor(((heightOf(band) - BAND / 2 - shift) / scale - LOWEST) / BAND);
+    const to = Math.ceil(((heightOf(band) + BAND / 2 - shift) / scale - LOWEST) / BAND);
+    let nearest = DEEPEST * 2;
+    for (let source = Math.max(0, from); source < Math.min(BANDS, Math.max(to, from + 1)); source++)
+      nearest = Math.min(nearest, (side.raw[source] ?? 0) * scale);
+    raw[band] = nearest;
+  }
+  return makeSide(raw);
+}
+
+/** Profiles of one instance's glyphs, measured once each. */
+const caches = new WeakMap<FaceInstance, Map<number, GlyphProfile | null>>();
+const MAX_PROFILES = 4096;
+
+/** The profile of a glyph, or undefined where it has no ink. */
+export function profileOf(instance: FaceInstance, glyphId: number): GlyphProfile | undefined {
+  let cache = caches.get(instance);
+  if (!cache) {
+    cache = new Map<number, GlyphProfile | null>();
+    caches.set(instance, cache);
+  }
+  let profile = cache.get(glyphId);
+  if (profile === undefined) {
+    profile = profileOutline(instance.outline(glyphId), instance.advance(glyphId), instance.unitsPerEm) ?? null;
+    if (cache.size >= MAX_PROFILES) cache.clear();
+    cache.set(glyphId, profile);
+  }
+  return profile ?? undefined;
+}

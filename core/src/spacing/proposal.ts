@@ -1,0 +1,126 @@
+/**
+ * The proposal: the kerning a pair should have, from its measured shapes alone. Three small networks (36 measures, 24 hidden
+ * units each), trained on the kerning that designers built into open families, are averaged; small answers are taken to zero.
+ * Method, training, figures and limits: docs/spacing.md.
+ */
+import { FEATURE_COUNT, type GapSide, measurePair, targetOf } from './features';
+import { type Side, placedSide } from './profile';
+import { smallestDistance } from './white';
+import { DEVIATIONS, MEANS, NETWORKS } from './weights';
+
+/** Units inside each network. */
+const HIDDEN = 24;
+/** Inputs are standardised and cut here, so that a strange glyph can't lead far outside what was learned. */
+export const INPUT_LIMIT = 3;
+/**
+ * Answers smaller than this are none, and the rest is drawn towards zero by it, in 1/1000 em: most pairs are left alone by
+ * their designers. Fitted on the training families (docs/spacing.md).
+ */
+export const DEAD_ZONE = 5;
+/** Proposals stay inside these limits, in 1/1000 em. */
+const LARGEST = 200;
+/** A proposal never brings two inks nearer than this unless they stood nearer before, in em. */
+const LEAST_DISTANCE = 0.012;
+
+/**
+ * Answers fitted to many houses are drawn towards none; evenness is judged against this multiple of them, which puts the highest
+ * mean evenness at 1.0 times the designers' own kerning (npm run bench:spacing).
+ */
+const UNSHRUNK = 1.2;
+/** A proposal this near to the target meets it, in 1/1000 em. */
+const REACHED = 3;
+
+const features = new Float64Array(FEATURE_COUNT);
+
+/** The network's answer for standardised measures, in 1/1000 em, before the dead zone. */
+export function answer(measures: Float64Array): number {
+  let total = 0;
+  for (const weights of NETWORKS) {
+    const biases = HIDDEN * FEATURE_COUNT;
+    const outputs = biases + HIDDEN;
+    let out = weights[outputs + HIDDEN] ?? 0;
+    for (let unit = 0; unit < HIDDEN; unit++) {
+      let sum = weights[biases + unit] ?? 0;
+      const base = unit * FEATURE_COUNT;
+      for (let i = 0; i < FEATURE_COUNT; i++) sum += (weights[base + i] ?? 0) * (measures[i] ?? 0);
+      out += (weights[outputs + unit] ?? 0) * Math.tanh(sum);
+    }
+    total += out;
+  }
+  return (100 * total) / NETWORKS.length;
+}
+
+/** Brings measures to the range the networks were trained on; in place. */
+export function standardise(measures: Float64Array): void {
+  for (let i = 0; i < FEATURE_COUNT; i++) {
+    const value = ((measures[i] ?? 0) - (MEANS[i] ?? 0)) / (DEVIATIONS[i] ?? 1);
+    measures[i] = Math.max(-INPUT_LIMIT, Math.min(INPUT_LIMIT, value));
+  }
+}
+
+/** How the right letter stands against the left: its size over the left's, and how far it is raised in em of the left. */
+export interface Standing {
+  scale: number;
+  shift: number;
+}
+
+const LEVEL: Standing = { scale: 1, shift: 0 };
+
+/** What measuring a gap gives. All values in 1/1000 em of the left letter, relative to the bare advance. */
+export interface ShapeProposal {
+  /** Kerning to apply; a whole number. */
+  milliem: number;
+  /** What the gap wants before small answers are taken to zero and undiminished: what evenness is judged against. */
+  wantedMilliem: number;
+  /** The offset at which the gap's white would meet the face's own target; negative where the gap is open. */
+  offTargetMilliem: number;
+  /** Why the proposal does not go all the way to the target. */
+  limit: ProposalLimit;
+  /** The white the face's rhythm wants between letters of these heights. */
+  targetMilliem: number;
+}
+
+/**
+ * `reached`: it does. `touching`: the inks would come too near. `custom`: designers leave shapes like these part of their white,
+ * and leave small differences alone. `largest`: proposals end there.
+ */
+export type ProposalLimit = 'reached' | 'touching' | 'custom' | 'largest';
+
+/** Proposes kerning for a pair. The same letters always get the same answer. */
+export function proposeKerning(left: GapSide, right: GapSide, { scale, shift }: Standing = LEVEL): ShapeProposal {
+  const rightSide = left.profile.right;
+  const leftSide = placedSide(right.profile.left, scale, shift);
+  const offset = measurePair(left, right, rightSide, leftSide, features);
+  standardise(features);
+  const answered = answer(features);
+  const wanted = Math.max(-LARGEST, Math.min(LARGEST, answered));
+  const kept = Math.max(0, Math.abs(wanted) - DEAD_ZONE) * Math.sign(wanted);
+  const milliem = Math.round(kept < 0 ? withoutTouching(rightSide, leftSide, kept) : kept) || 0;
+  const offTargetMilliem = Math.round(offset * 1000) || 0;
+  let limit: ProposalLimit = 'custom';
+  if (Math.abs(milliem - offTargetMilliem) <= REACHED) limit = 'reached';
+  else if (Math.abs(milliem) < Math.abs(Math.round(kept))) limit = 'touching';
+  else if (Math.abs(wanted) >= LARGEST) limit = 'largest';
+  return {
+    milliem,
+    wantedMilliem: Math.round(Math.max(-LARGEST, Math.min(LARGEST, UNSHRUNK * answered))) || 0,
+    offTargetMilliem,
+    limit,
+    targetMilliem: Math.round(1000 * targetOf(left, right)),
+  };
+}
+
+/** A closing that does not make inks touch which stand apart. */
+function withoutTouching(right: Side, left: Side, milliem: number): number {
+  const before = smallestDistance(right, left);
+  const limit = Math.min(before, LEAST_DISTANCE);
+  if (smallestDistance(right, left, milliem / 1000) >= limit) return milliem;
+  let close = milliem;
+  let open = 0;
+  for (let i = 0; i < 10; i++) {
+    const middle = (close + open) / 2;
+    if (smallestDistance(right, left, middle / 1000) >= limit) open = middle;
+    else close = middle;
+  }
+  return open;
+}

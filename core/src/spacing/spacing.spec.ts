@@ -1,0 +1,285 @@
+import fc from 'fast-check';
+import { Face, type FaceInstance, type Outline } from '../face';
+import { fontBytes, openShipped } from '../testing';
+import {
+  type GlyphProfile,
+  evenness,
+  nearestInk,
+  offsetForWhite,
+  placedSide,
+  profileOf,
+  profileOutline,
+  proposeKerning,
+  rhythmOf,
+  sideShape,
+  smallestDistance,
+  whiteBetween,
+} from '.';
+
+const polygon = (...points: [number, number][]): Outline => [
+  ...points.map(([x, y], i) => ({ type: i === 0 ? ('M' as const) : ('L' as const), values: [x, y] })),
+  { type: 'Z' as const, values: [] },
+];
+const box = (left: number, right: number, bottom = 0, top = 700): Outline => polygon([left, bottom], [right, bottom], [right, top], [left, top]);
+/** A circle of four cubic arcs. */
+const bowl = (cx: number, cy: number, r: number): Outline => {
+  const k = 0.5523 * r;
+  return [
+    { type: 'M', values: [cx + r, cy] },
+    { type: 'C', values: [cx + r, cy + k, cx + k, cy + r, cx, cy + r] },
+    { type: 'C', values: [cx - k, cy + r, cx - r, cy + k, cx - r, cy] },
+    { type: 'C', values: [cx - r, cy - k, cx - k, cy - r, cx, cy - r] },
+    { type: 'C', values: [cx + k, cy - r, cx + r, cy - k, cx + r, cy] },
+    { type: 'Z', values: [] },
+  ];
+};
+const profile = (outline: Outline, advance = 600): GlyphProfile => {
+  const made = profileOutline(outline, advance, 1000);
+  if (!made) throw new Error('no ink');
+  return made;
+};
+
+/** A font whose characters are all mapped to other code points: each moved into the private use area (cmap format 12). */
+function remapped(bytes: Uint8Array, instance: FaceInstance, letters: string): { bytes: Uint8Array; codeOf: (letter: string) => number } {
+  const codes = [...letters].map((letter, i) => ({ code: 0xe000 + i, glyph: instance.nominalGlyph(letter.codePointAt(0) ?? 0) ?? 0 }));
+  const cmap = new DataView(new ArrayBuffer(12 + 16 + codes.length * 12));
+  cmap.setUint16(2, 1);
+  cmap.setUint16(4, 3);
+  cmap.setUint16(6, 10);
+  cmap.setUint32(8, 12);
+  cmap.setUint16(12, 12);
+  cmap.setUint32(16, 16 + codes.length * 12);
+  cmap.setUint32(24, codes.length);
+  codes.forEach(({ code, glyph }, i) => {
+    cmap.setUint32(28 + i * 12, code);
+    cmap.setUint32(32 + i * 12, code);
+    cmap.setUint32(36 + i * 12, glyph);
+  });
+  const padded = Math.ceil(bytes.length / 4) * 4;
+  const out = new Uint8Array(padded + cmap.byteLength);
+  out.set(bytes);
+  out.set(new Uint8Array(cmap.buffer), padded);
+  const view = new DataView(out.buffer);
+  for (let i = 0; i < view.getUint16(4); i++) {
+    const at = 12 + i * 16;
+    if (view.getUint32(at) !== 0x636d6170) continue;
+    view.setUint32(at + 8, padded);
+    view.setUint32(at + 12, cmap.byteLength);
+  }
+  return { bytes: out, codeOf: (letter) => 0xe000 + [...letters].indexOf(letter) };
+}
+
+function propose(instance: FaceInstance, a: number, b: number): number {
+  const rhythm = rhythmOf(instance);
+  const [left, right] = [a, b].map((code) => profileOf(instance, instance.nominalGlyph(code) ?? 0));
+  if (!left || !right) throw new Error('no ink');
+  return proposeKerning({ profile: left, rhythm }, { profile: right, rhythm }).milliem;
+}
+const code = (letter: string): number => letter.codePointAt(0) ?? 0;
+
+describe('profile', () => {
+  it('measures side bearings, ink and advance', () => {
+    const made = profile(box(50, 450));
+    expect(made.advance).toBeCloseTo(0.6, 9);
+    expect([made.inkLeft, made.inkRight, made.bottom, made.top].map((value) => value.toFixed(6))).toEqual(['0.050000', '0.450000', '0.000000', '0.700000']);
+    expect(nearestInk(made.right, made.left).distance).toBeCloseTo(0.2, 9);
+    expect(smallestDistance(made.right, made.left)).toBeCloseTo(0.2, 9);
+    expect(smallestDistance(made.right, made.left, -0.2)).toBeCloseTo(0, 9);
+    expect(smallestDistance(made.right, made.left, -0.25)).toBeCloseTo(-0.05, 9);
+  });
+
+  it('measures distance diagonally where inks pass each other', () => {
+    const low = profile(box(0, 600, 0, 200), 600);
+    const high = profile(box(0, 600, 500, 700), 600);
+    const distance = smallestDistance(low.right, high.left);
+    expect(distance).toBeGreaterThan(0.25);
+    expect(distance).toBeLessThan(0.33);
+  });
+
+  it('has none where there is no ink', () => {
+    expect(profileOutline([], 500, 1000)).toBeUndefined();
+    expect(profileOutline(polygon([10, 0], [10, 0]), 500, 1000)).toBeUndefined();
+  });
+
+  it('places a smaller and a raised letter', () => {
+    const half = placedSide(profile(box(100, 500, 0, 700)).left, 0.5);
+    expect(nearestInk(half, half).distance).toBeCloseTo(0.1, 6);
+    expect(sideShape(half, profile(box(50, 250, 0, 350), 300)).kind).toBe('straight');
+    const raised = placedSide(profile(box(100, 500, 0, 200)).left, 1, 0.5);
+    expect(nearestInk(raised, raised).height).toBeGreaterThan(0.49);
+  });
+});
+
+describe('side shape', () => {
+  it('tells stems, bowls, slopes and hollows from outlines', () => {
+    const stem = profile(box(50, 450));
+    expect(sideShape(stem.left, stem).kind).toBe('straight');
+    const round = profile(bowl(350, 350, 350), 700);
+    expect(sideShape(round.left, round).kind).toBe('round');
+    const slope = profile(polygon([0, 0], [500, 0], [250, 700]), 500);
+    expect(sideShape(slope.left, slope).kind).toBe('diagonal');
+    expect(sideShape(slope.right, slope).recess[2]).toBeGreaterThan(sideShape(slope.right, slope).recess[0]);
+    const ell = profile(polygon([50, 0], [500, 0], [500, 80], [150, 80], [150, 700], [50, 700]), 520);
+    expect(sideShape(ell.right, ell).kind).toBe('open');
+    expect(sideShape(ell.left, ell).kind).toBe('straight');
+  });
+
+  it('reads the sides of real letters', async () => {
+    const instance = (await openShipped('source-sans-3-bold')).instance();
+    const kind = (letter: string, side: 'left' | 'right') => {
+      const made = profileOf(instance, instance.nominalGlyph(code(letter)) ?? 0);
+      return made && sideShape(made[side], made).kind;
+    };
+    expect(['H', 'N', 'n', 'B'].map((letter) => kind(letter, 'left'))).toEqual(['straight', 'straight', 'straight', 'straight']);
+    expect(['O', 'o', 'C', 'e'].map((letter) => kind(letter, 'left'))).toEqual(['round', 'round', 'round', 'round']);
+    expect(['A', 'V', 'W'].map((letter) => kind(letter, 'left'))).toEqual(['diagonal', 'diagonal', 'diagonal']);
+    expect(['L', 'T', 'F', 'r'].map((letter) => kind(letter, 'right'))).toEqual(['open', 'open', 'open', 'open']);
+    expect(kind(' ', 'left')).toBeUndefined();
+  });
+});
+
+describe('white', () => {
+  const sides = fc.array(fc.double({ min: -0.02, max: 0.5, noNaN: true }), { minLength: 8, maxLength: 8 });
+  const made = (values: number[]): GlyphProfile =>
+    profile(polygon(...values.map((value, i): [number, number] => [100 + value * 500, i * 100]), [700, 700], [700, 0]), 800);
+
+  it('grows as a gap opens', () => {
+    fc.assert(
+      fc.property(sides, sides, fc.double({ min: -0.05, max: 0.2, noNaN: true }), (a, b, offset) => {
+        const left = made(a);
+        const right = made(b);
+        expect(whiteBetween(left.right, right.left, offset + 0.02, 4)).toBeGreaterThanOrEqual(whiteBetween(left.right, right.left, offset, 4));
+      }),
+    );
+  });
+
+  it('is met by the offset that is solved for it', () => {
+    fc.assert(
+      fc.property(sides, fc.double({ min: 0.2, max: 0.4, noNaN: true }), fc.constantFrom(2 as const, 4 as const), (a, target, power) => {
+        const side = made(a);
+        const offset = offsetForWhite(side.right, side.left, target, power);
+        // Damped and bounded: exact unless the answer lies beyond half an em.
+        if (Math.abs(offset) < 0.45) expect(Math.abs(whiteBetween(side.right, side.left, offset, power) - target)).toBeLessThan(0.004);
+      }),
+    );
+  });
+});
+
+describe('proposal', () => {
+  let instance: FaceInstance;
+  beforeAll(async () => {
+    instance = (await openShipped('playfair-display-bold')).instance();
+  });
+  const of = (pair: string): number => propose(instance, code(pair), code(pair.slice(1)));
+
+  it('closes open shapes, leaves stems and bowls alone, and is a whole number every time the same', () => {
+    expect(of('AV')).toBeLessThan(-50);
+    expect(of('To')).toBeLessThan(-20);
+    expect(of('P.')).toBeLessThan(-60);
+    expect(['HH', 'HO', 'OH', 'nn', 'no', 'HI'].map(of)).toEqual([0, 0, 0, 0, 0, 0]);
+    expect(of('AV')).toBe(of('AV'));
+    expect(Number.isInteger(of('WA'))).toBeTrue();
+  });
+
+  it('does not read the font’s kerning', async () => {
+    const bare = (await Face.open(fontBytes('playfair-display-bold'), { withoutTables: ['GPOS', 'kern', 'kerx'] })).instance();
+    expect(bare.shape('AV', 0, 2)[0]?.xAdvance).not.toBe(instance.shape('AV', 0, 2)[0]?.xAdvance);
+    for (const pair of ['AV', 'To', 'WA', 'ry', 'L’', 'P.']) expect(propose(bare, code(pair), code(pair.slice(1)))).toBe(of(pair));
+  });
+
+  it('looks up no letter: a font whose characters are mapped elsewhere gets the same answers', async () => {
+    const letters = 'AVToWaryLP.,xHnO';
+    const moved = remapped(fontBytes('playfair-display-bold'), instance, letters);
+    const other = (await Face.open(moved.bytes)).instance();
+    expect(other.nominalGlyph(code('A'))).toBeUndefined();
+    for (const pair of ['AV', 'To', 'Wa', 'ry', 'P.', 'L,', 'HO', 'nO']) {
+      expect(propose(other, moved.codeOf(pair.charAt(0)), moved.codeOf(pair.charAt(1))))
+        .withContext(pair)
+        .toBe(of(pair));
+    }
+  });
+
+  it('answers for accented letters and small capitals in line with their shapes', async () => {
+    expect(Math.abs(of('ÄV') - of('AV'))).toBeLessThan(25);
+    expect(of('ÄV')).toBeLessThan(-40);
+    expect(Math.abs(of('To') - of('Tø'))).toBeLessThan(15);
+    const garamond = (await openShipped('eb-garamond-regular')).instance();
+    const small = (letter: string): number => garamond.shape(letter, 0, 1, [{ tag: 'smcp', value: 1 }])[0]?.glyphId ?? 0;
+    const rhythm = rhythmOf(garamond);
+    const pair = ([a = '', b = '']: string): number => {
+      const [left, right] = [small(a), small(b)].map((id) => profileOf(garamond, id));
+      return left && right ? proposeKerning({ profile: left, rhythm }, { profile: right, rhythm }).milliem : 0;
+    };
+    expect(small('a')).not.toBe(garamond.nominalGlyph(code('a')) ?? 0);
+    expect(pair('av')).toBeLessThan(-20);
+    expect(pair('hi')).toBe(0);
+  });
+
+  it('never brings letters together that stand apart', async () => {
+    for (const id of ['playfair-display-italic', 'league-gothic-regular', 'alegreya-extrabold']) {
+      const face = (await openShipped(id)).instance();
+      const rhythm = rhythmOf(face);
+      const glyphs = [...'AVTWLYPFraofgjy.,“'].map((letter) => profileOf(face, face.nominalGlyph(code(letter)) ?? 0)).filter((one) => one !== undefined);
+      for (const left of glyphs) {
+        for (const right of glyphs) {
+          const before = smallestDistance(left.right, right.left);
+          const { milliem } = proposeKerning({ profile: left, rhythm }, { profile: right, rhythm });
+          if (milliem < 0 && before > 0) expect(smallestDistance(left.right, right.left, milliem / 1000)).toBeGreaterThan(0);
+        }
+      }
+    }
+  });
+
+  it('gives hostile outlines a value within bounds, and quickly', () => {
+    const rhythm = rhythmOf(instance);
+    const good = profileOf(instance, instance.nominalGlyph(code('A')) ?? 0);
+    const number = fc.oneof(fc.double(), fc.integer({ min: -1e9, max: 1e9 }), fc.constantFrom(Number.NaN, Number.POSITIVE_INFINITY, -0, 1e308));
+    const command = fc.oneof(
+      fc.record({ type: fc.constantFrom('M' as const, 'L' as const), values: fc.array(number, { minLength: 2, maxLength: 2 }) }),
+      fc.record({ type: fc.constant('Q' as const), values: fc.array(number, { minLength: 4, maxLength: 4 }) }),
+      fc.record({ type: fc.constant('C' as const), values: fc.array(number, { minLength: 6, maxLength: 6 }) }),
+      fc.record({ type: fc.constantFrom('M' as const, 'Z' as const), values: fc.constant<number[]>([]) }),
+    );
+    fc.assert(
+      fc.property(fc.array(command, { maxLength: 40 }), fc.oneof(fc.constant(0), number), fc.constantFrom(16, 1000, 16384), (outline, advance, em) => {
+        const hostile = profileOutline(outline, advance, em);
+        if (!hostile || !good) return;
+        for (const { milliem, wantedMilliem } of [
+          proposeKerning({ profile: good, rhythm }, { profile: hostile, rhythm }),
+          proposeKerning({ profile: hostile, rhythm }, { profile: good, rhythm }),
+        ]) {
+          expect(Math.abs(milliem)).toBeLessThanOrEqual(200);
+          expect(Math.abs(wantedMilliem)).toBeLessThanOrEqual(200);
+        }
+        expect(['straight', 'round', 'diagonal', 'open', 'mixed']).toContain(sideShape(hostile.left, hostile).kind);
+      }),
+      { numRuns: 400 },
+    );
+    const zigzag: Outline = Array.from({ length: 100_000 }, (_, i) => ({
+      type: i === 0 ? ('M' as const) : ('L' as const),
+      values: [i % 2 ? 800 : 0, (i * 7) % 900],
+    }));
+    expect(profileOutline(zigzag, 800, 1000)?.inkRight).toBeCloseTo(0.8, 6);
+  });
+
+  it('finds a rhythm in faces of any kind, at any axis position', async () => {
+    for (const id of ['josefin-sans-regular', 'league-gothic-regular', 'eb-garamond-italic']) {
+      const { targets, capHeight, xHeight } = rhythmOf((await openShipped(id)).instance());
+      expect(targets[4].tall.tall).toBeGreaterThan(0.1);
+      expect(targets[4].short.short).toBeLessThan(0.5);
+      expect(capHeight).toBeGreaterThan(xHeight);
+    }
+  });
+});
+
+describe('evenness', () => {
+  it('is 100 for even white, sees no tracking, and falls steadily as jitter grows', () => {
+    expect(evenness([0, 0, 0])).toBe(100);
+    expect(evenness([-20, -20, -20])).toBe(100);
+    expect(evenness([5])).toBeUndefined();
+    const jitter = [1, -1, 0.4, -0.2, 0.7, -0.9, 0.1];
+    const scores = [0, 5, 10, 20, 40, 80, 160].map((amount) => evenness(jitter.map((value) => value * amount)) ?? Number.NaN);
+    for (let i = 1; i < scores.length; i++) expect(scores[i]).toBeLessThan(scores[i - 1] ?? 0);
+    expect(evenness([35, -35])).toBeCloseTo(50, 6);
+  });
+});

@@ -1,0 +1,91 @@
+/**
+ * The white of a gap. A power mean of the distances between two facing sides, in which near places count far more than
+ * distant ones: the closed form described in docs/spacing.md, step 3. Lengths in em.
+ */
+import { BANDS, DEEPEST, type Side, heightOf } from './profile';
+
+/** Keeps the sum finite where inks touch, and how deep an overlap is still told apart. */
+const EASE = 0.1;
+const OVERLAP = -0.07;
+
+/** Heights below the baseline count half: there the eye looks less. Weights sum to 1. */
+const WEIGHTS = (() => {
+  const weights = Float64Array.from({ length: BANDS }, (_, band) => (heightOf(band) < 0 ? 0.5 : 1));
+  const sum = weights.reduce((total, weight) => total + weight, 0);
+  return weights.map((weight) => weight / sum);
+})();
+
+/** Powers of the mean: 4 feels the nearest place most, 2 the whole column of white. */
+export type Power = 2 | 4;
+
+/** The measured white between a right and a left side whose advances are moved apart by `offset`. Grows with the offset. */
+export function whiteBetween(right: Side, left: Side, offset: number, power: Power): number {
+  let sum = 0;
+  for (let band = 0; band < BANDS; band++) {
+    const distance = Math.max((right.seen[band] ?? DEEPEST) + (left.seen[band] ?? DEEPEST) + offset, OVERLAP) + EASE;
+    const square = distance * distance;
+    sum += (WEIGHTS[band] ?? 0) / (power === 4 ? square * square : square);
+  }
+  return power === 4 ? 1 / Math.sqrt(Math.sqrt(sum)) : 1 / Math.sqrt(sum);
+}
+
+/**
+ * The offset at which the white of a gap equals a target, by damped Newton steps from 0.
+ * @returns em; positive where the gap must open.
+ */
+export function offsetForWhite(right: Side, left: Side, target: number, power: Power): number {
+  let offset = 0;
+  for (let step = 0; step < 5; step++) {
+    let sum = 0;
+    let slope = 0;
+    for (let band = 0; band < BANDS; band++) {
+      const open = (right.seen[band] ?? DEEPEST) + (left.seen[band] ?? DEEPEST) + offset;
+      const distance = Math.max(open, OVERLAP) + EASE;
+      const square = distance * distance;
+      const term = (WEIGHTS[band] ?? 0) / (power === 4 ? square * square : square);
+      sum += term;
+      if (open > OVERLAP) slope += term / distance;
+    }
+    const white = power === 4 ? 1 / Math.sqrt(Math.sqrt(sum)) : 1 / Math.sqrt(sum);
+    const rate = (white / sum) * slope;
+    if (rate < 1e-6) break;
+    offset += Math.max(-0.15, Math.min(0.15, (target - white) / rate));
+    offset = Math.max(-DEEPEST, Math.min(DEEPEST, offset));
+  }
+  return offset;
+}
+
+/** Where two facing inks come nearest, straight across: distance and height in em. Negative: they overlap. */
+export function nearestInk(right: Side, left: Side): { distance: number; height: number } {
+  let distance = Number.POSITIVE_INFINITY;
+  let height = 0;
+  for (let band = 0; band < BANDS; band++) {
+    const here = (right.raw[band] ?? DEEPEST) + (left.raw[band] ?? DEEPEST);
+    if (here < distance) {
+      distance = here;
+      height = heightOf(band);
+    }
+  }
+  return { distance, height };
+}
+
+/**
+ * The smallest distance between two inks in any direction, in em: straight across within a band, and diagonally between
+ * bands. 0 or less where they touch or overlap.
+ */
+export function smallestDistance(right: Side, left: Side, offset = 0): number {
+  let smallest = Number.POSITIVE_INFINITY;
+  for (let a = 0; a < BANDS; a++) {
+    const edge = right.raw[a] ?? DEEPEST;
+    if (edge >= DEEPEST) continue;
+    for (let b = 0; b < BANDS; b++) {
+      const other = left.raw[b] ?? DEEPEST;
+      if (other >= DEEPEST) continue;
+      const across = edge + other + offset;
+      const up = Math.max(0, Math.abs(heightOf(a) - heightOf(b)) - 0.5 * (heightOf(1) - heightOf(0)));
+      const distance = across <= 0 ? (a === b ? across : up) : Math.hypot(across, up);
+      if (distance < smallest) smallest = distance;
+    }
+  }
+  return smallest;
+}
