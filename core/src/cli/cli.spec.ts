@@ -1,0 +1,85 @@
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { readJobFile } from '../formats';
+import { main } from './main';
+
+const FONT = new URL('../../../faces/playfair-display-bold.ttf', import.meta.url).pathname;
+const POSTER = new URL('../../../demo/1-perseids-poster.jentrix.json', import.meta.url).pathname;
+
+describe('jentrix command', () => {
+  let folder: string;
+  beforeAll(() => (folder = mkdtempSync(join(tmpdir(), 'jentrix-cli-'))));
+  afterAll(() => rmSync(folder, { recursive: true }));
+
+  async function run(...argv: string[]): Promise<{ status: number; out: string; error: string }> {
+    const heard = { out: '', error: '' };
+    const status = await main(argv, { out: (text) => (heard.out += text), error: (text) => (heard.error += text) });
+    return { status, ...heard };
+  }
+  const rows = async (...argv: string[]) => JSON.parse((await run('gaps', '--font', FONT, '--json', ...argv)).out) as Record<string, number>[];
+
+  it('prints the gaps of a text', async () => {
+    const gaps = await rows('--text', 'AVATAR', '--size', '100');
+    expect(gaps.map(({ left, right }) => `${left}${right}`)).toEqual(['AV', 'VA', 'AT', 'TA', 'AR']);
+    expect(gaps[0]?.['fontMilliem']).toBeLessThan(-50);
+    expect(gaps[0]?.['shapeMilliem']).toBeLessThan(-50);
+    const tracked = await rows('--text', 'AVATAR', '--size', '100', '--tracking', '-20');
+    expect((gaps[0]?.['distancePt'] ?? 0) - (tracked[0]?.['distancePt'] ?? 0)).toBeGreaterThan(1);
+    expect((await run('gaps', '--font', FONT, '--text', 'AV')).out).toContain('shapeMilliem');
+  });
+
+  it('proposes the same without the font’s kerning', async () => {
+    const [own, bare] = [await rows('--text', 'AVATAR To'), await rows('--text', 'AVATAR To', '--no-font-kerning')];
+    expect(bare.map((gap) => gap['shapeMilliem'])).toEqual(own.map((gap) => gap['shapeMilliem']));
+    expect(bare.every((gap) => gap['fontMilliem'] === 0)).toBeTrue();
+  });
+
+  it('answers batches of pairs in order, as lines of JSON', async () => {
+    const pairs = Array.from({ length: 2000 }, (_, i) => ['AV', 'To', 'HH', 'xé', 'A字'][i % 5] ?? '');
+    writeFileSync(join(folder, 'pairs'), `${pairs.join('\n')}\n`);
+    const { out, status } = await run('gaps', '--font', FONT, '--pairs', join(folder, 'pairs'));
+    expect(status).toBe(0);
+    const lines = out.trim().split('\n').map((line) => JSON.parse(line) as { pair: string; shapeMilliem: number; fontMilliem: number; missing?: boolean }); // prettier-ignore
+    expect(lines.map(({ pair }) => pair)).toEqual(pairs);
+    const [text] = await rows('--text', 'AV');
+    expect(lines[0]).toEqual({ pair: 'AV', fontMilliem: text?.['fontMilliem'] ?? 0, shapeMilliem: text?.['shapeMilliem'] ?? 0 });
+    expect(lines[4]?.missing).toBeTrue();
+  });
+
+  it('refines a job and checks it', async () => {
+    const out = join(folder, 'out.jentrix.json');
+    expect((await run('check', POSTER)).status).toBe(1);
+    expect((await run('refine', POSTER, '-o', out)).status).toBe(0);
+    const refined = readJobFile(readFileSync(out, 'utf8'));
+    expect(refined.sheets.every(({ blocks }) => blocks.every(({ style }) => style.kerning === 'shape'))).toBeTrue();
+    const { status, out: said } = await run('check', out, '--json');
+    expect(status).toBe(0);
+    expect((JSON.parse(said) as { evenness: number }).evenness).toBeGreaterThan(98);
+  });
+
+  it('tells mistakes on standard error with status 2', async () => {
+    writeFileSync(join(folder, 'bad.ttf'), 'nothing');
+    writeFileSync(join(folder, 'bad.json'), '{');
+    writeFileSync(join(folder, 'bad-pairs'), 'AV\nABC\n');
+    for (const [argv, part] of [
+      [['gaps', '--font', join(folder, 'bad.ttf'), '--text', 'x'], 'too short'],
+      [['gaps', '--font', join(folder, 'none.ttf'), '--text', 'x'], 'can’t be read'],
+      [['gaps', '--text', 'x'], '--font'],
+      [['gaps', '--font', FONT], '--text or --pairs'],
+      [['gaps', '--font', FONT, '--text', 'x', '--size', 'big'], '--size'],
+      [['gaps', '--font', FONT, '--text', 'x', '--axes', 'weight=7'], '--axes'],
+      [['gaps', '--font', FONT, '--pairs', join(folder, 'bad-pairs')], 'Line 2'],
+      [['check', join(folder, 'bad.json')], 'not JSON'],
+      [['refine', POSTER], '-o'],
+      [['rewrite'], 'no command'],
+      [['gaps', '--nonsense'], 'nonsense'],
+    ] as [string[], string][]) {
+      const { status, error } = await run(...argv);
+      expect(status).withContext(argv.join(' ')).toBe(2);
+      expect(error).withContext(argv.join(' ')).toContain(part);
+    }
+    expect((await run('--help')).status).toBe(0);
+    expect((await run('--help')).out).toContain('1/1000 em');
+  });
+});

@@ -1,0 +1,136 @@
+import { type Block, createJob, editWords, findBlock, setIntended, spliceWords } from '../job';
+import { type FaceSet, setBlock } from '../setting';
+import { headline, shippedFaces } from '../testing';
+import { RULES, type Finding, acceptFinding, checkJob, inspectBlock, refineJob, ruleOf } from '.';
+import { readJobFile } from '../formats';
+import { readFileSync } from 'node:fs';
+
+describe('findings', () => {
+  let faces: FaceSet;
+  beforeAll(async () => {
+    faces = await shippedFaces('playfair-display-bold', 'source-sans-3-regular', 'eb-garamond-italic');
+  });
+  const styled = (words: string, style: Partial<Block['style']>, change: Partial<Block> = {}): Block => {
+    const block = headline(words, change);
+    return { ...block, style: { ...block.style, ...style } };
+  };
+  const inspect = (block: Block) => inspectBlock(block, setBlock(block, faces), faces);
+  const found = (block: Block, rule: string): Finding[] => inspect(block).findings.filter((finding) => finding.rule === rule);
+  const accept = (block: Block, finding: Finding): Block => {
+    const [sheet] = createJob('t', () => 's').sheets;
+    if (!sheet) throw new Error('no sheet');
+    const job = { ...createJob('t', () => 's'), sheets: [{ ...sheet, blocks: [block] }] };
+    return findBlock(acceptFinding(job, finding), block.id) ?? block;
+  };
+
+  it('finds gaps that are too open, most visible first, and the proposal mends them', () => {
+    const block = styled('AVATAR', { kerning: 'off' });
+    const open = found(block, 'gap-open');
+    expect(open[0]?.subject).toMatch(/AV|VA/);
+    expect(open[0]?.severity).toBe('severe');
+    expect(open.map(({ visiblePt }) => visiblePt)).toEqual(open.map(({ visiblePt }) => visiblePt).sort((a, b) => b - a));
+    expect(open[0]?.need).toBe('K4');
+    const mended = open.reduce(accept, block);
+    expect(found(mended, 'gap-open')).toEqual([]);
+    expect(inspect(mended).evenness ?? 0).toBeGreaterThan(inspect(block).evenness ?? 100);
+    expect(inspect(mended).evenness).toBeCloseTo(inspect(block).evennessProposed ?? 0, 6);
+  });
+
+  it('finds gaps that are too tight, and ranks by size on the sheet', () => {
+    const block = headline('HIHIHI', { hand: [{ at: 2, milliem: -40 }] });
+    const [tight] = found(block, 'gap-tight');
+    expect(tight).toEqual(jasmine.objectContaining({ at: 2, changeMilliem: 40, severity: 'fault' }));
+    expect(tight?.visiblePt).toBeCloseTo(4, 6);
+    const larger = styled('HIHIHI', { sizePt: 300 }, { hand: [{ at: 2, milliem: -40 }] });
+    expect(found(larger, 'gap-tight')[0]?.visiblePt).toBeCloseTo(12, 6);
+    expect(found(styled('HIHIHI', { sizePt: 9 }, { hand: [{ at: 2, milliem: -40 }] }), 'gap-tight')).toEqual([]);
+  });
+
+  it('finds letters that touch since tracking, and opens them until they don’t', () => {
+    const block = styled('minimum hill', { trackingMilliem: -90, faceId: 'source-sans-3-regular' });
+    const touching = found(block, 'touching');
+    expect(found(styled('minimum hill', { faceId: 'source-sans-3-regular' }), 'touching')).toEqual([]);
+    const tighter = styled('minimum hill', { trackingMilliem: -190, faceId: 'source-sans-3-regular' });
+    const clots = found(tighter, 'touching');
+    expect(clots.length).toBeGreaterThan(touching.length);
+    expect(clots.every(({ severity }) => severity === 'severe')).toBeTrue();
+    expect(found(clots.reduce(accept, tighter), 'touching')).toEqual([]);
+  });
+
+  it('finds the same pair kerned differently, and proposes the more common value', () => {
+    const block = headline('VAVAVA', { hand: [{ at: 1, milliem: -10 }, { at: 3, milliem: -10 }] }); // prettier-ignore
+    const [odd, ...more] = found(block, 'same-pair');
+    expect(more).toEqual([]);
+    expect(odd).toEqual(jasmine.objectContaining({ at: 5, subject: 'VA', changeMilliem: -10 }));
+    expect(odd && found(accept(block, odd), 'same-pair')).toEqual([]);
+  });
+
+  it('finds word spaces out of proportion, in both directions', () => {
+    const wide = styled('two nights to watch', { wordSpaceMilliem: 400 });
+    const [islands] = found(wide, 'word-space');
+    expect(islands?.message).toContain('tear');
+    expect(islands && found(accept(wide, islands), 'word-space')).toEqual([]);
+    expect(found(styled('two nights to watch', { wordSpaceMilliem: -200 }), 'word-space')[0]?.message).toContain('narrow');
+    expect(found(headline('two nights to watch'), 'word-space')).toEqual([]);
+  });
+
+  it('finds tracking beyond the limits and wrong for the size', () => {
+    const severity = (trackingMilliem: number) => found(styled('Vega', { trackingMilliem }), 'tracking-limit')[0]?.severity;
+    expect([-10, -20, -40, -60].map(severity)).toEqual([undefined, 'notice', 'fault', 'severe']);
+    const loose = styled('Vega', { trackingMilliem: 120 });
+    expect(found(loose, 'tracking-size')[0]?.message).toContain('loose');
+    expect(found(styled('Vega', { trackingMilliem: -20, sizePt: 10 }), 'tracking-size')[0]?.message).toContain('tight');
+  });
+
+  it('stays silent where it is as intended, also after the words around it were edited', () => {
+    const block = styled('AVATAR', { kerning: 'off' });
+    const [worst] = found(block, 'gap-open');
+    if (!worst) throw new Error('nothing found');
+    const [sheet] = createJob('t', () => 's').sheets;
+    if (!sheet) throw new Error('no sheet');
+    const job = { ...createJob('t', () => 's'), sheets: [{ ...sheet, blocks: [block] }] };
+    const silenced = findBlock(setIntended(job, block.id, worst.rule, worst.at, true), block.id) ?? block;
+    expect(inspect(silenced).findings.some(({ at, rule }) => at === worst.at && rule === worst.rule)).toBeFalse();
+    expect(inspect(silenced).intended.length).toBe(1);
+    const edited = findBlock(editWords(setIntended(job, block.id, worst.rule, worst.at, true), block.id, [{ start: 0, end: 0, insert: 'THE ' }]), block.id);
+    expect(edited && inspect(edited).intended[0]?.at).toBe(worst.at + 4);
+    const cut = spliceWords(silenced, { start: worst.at - 1, end: worst.at, insert: '' });
+    expect(inspect(cut).intended).toEqual([]);
+  });
+
+  it('has one definition a rule, each with a need and a pass', () => {
+    expect(new Set(RULES.map(({ id }) => id)).size).toBe(RULES.length);
+    for (const { id, need } of RULES) {
+      expect(need).toMatch(/^[A-Z]\d+$/);
+      expect(ruleOf(id)?.id).toBe(id);
+    }
+  });
+
+  it('checks and refines a whole job; a face that is missing is left alone', () => {
+    const job = readJobFile(readFileSync(new URL('../../../demo/1-perseids-poster.jentrix.json', import.meta.url), 'utf8'));
+    const before = checkJob(job, faces);
+    expect(before.findings.length).toBeGreaterThan(0);
+    const refined = refineJob(job, 1, (id) => faces.has(id));
+    const after = checkJob(refined, faces);
+    expect(after.evenness ?? 0).toBeGreaterThan(before.evenness ?? 100);
+    expect(after.findings.filter(({ rule }) => rule.startsWith('gap-'))).toEqual([]);
+    expect(refineJob(job, 1, () => false)).toEqual(job);
+  });
+
+  it('prefers the designer’s kerning over none in headline words of every shipped family', async () => {
+    const words = ['AVATAR', 'Wave Tower', 'FALLING STARS', 'Yonder Valley', 'LATVIA', 'To Watch'];
+    const ids = ['playfair-display-bold', 'eb-garamond-regular', 'alegreya-medium', 'source-sans-3-bold', 'josefin-sans-semibold'];
+    const own = await shippedFaces(...ids);
+    let better = 0;
+    for (const faceId of ids) {
+      for (const text of words) {
+        const [kerned, bare] = (['font', 'off'] as const).map((kerning) => {
+          const block = styled(text, { faceId, kerning });
+          return inspectBlock(block, setBlock(block, own), own).evenness ?? 0;
+        });
+        if ((kerned ?? 0) > (bare ?? 0)) better++;
+      }
+    }
+    expect(better).toBeGreaterThanOrEqual(0.95 * ids.length * words.length);
+  });
+});
