@@ -4,6 +4,8 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { jobRecordSchema } from '@jentrix/core/api';
+import type { Job } from '@jentrix/core/job';
 import puppeteer, { type Browser, type Page } from 'puppeteer-core';
 
 export const root = resolve(dirname(fileURLToPath(import.meta.url)), '../..');
@@ -162,3 +164,20 @@ export async function press(page: Page, name: string): Promise<void> {
 
 /** The identifier of the job the page is on. */
 export const jobIdOf = (page: Page): string => new URL(page.url()).pathname.split('/').pop() ?? '';
+
+/** What an element says, once it is there. */
+export async function textOf(page: Page, selector: string): Promise<string> {
+  const element = await page.waitForSelector(selector);
+  return (await element?.evaluate((node) => node.textContent.trim())) ?? '';
+}
+
+/** Waits until an element says just this. */
+export async function waitForText(page: Page, selector: string, text: string): Promise<void> {
+  await page.waitForFunction((css, wanted) => document.querySelector(css)?.textContent.trim() === wanted, {}, selector, text);
+}
+
+/** The job the page is on, as the server has it. */
+export async function savedJob(page: Page, url: string): Promise<Job> {
+  const response = await fetch(`${url}/api/jobs/${jobIdOf(page)}`);
+  return jobRecordSchema.parse(await response.json()).job;
+}

@@ -1,13 +1,11 @@
 import { existsSync, readFileSync, readdirSync } from 'node:fs';
 import { join } from 'node:path';
-import { jobRecordSchema } from '@jentrix/core/api';
 import { controlBounds } from '@jentrix/core/face';
 import { readJobFile } from '@jentrix/core/formats';
 import { type Job, findBlock } from '@jentrix/core/job';
 import { type BlockSetting, setBlock } from '@jentrix/core/setting';
 import { shippedFaces } from '@jentrix/core/testing';
-import type { Page } from 'puppeteer-core';
-import { clickGap, jobIdOf, lettersOnScreen, openJob, press, removeFolder, temporaryFolder, totalOfGap, waitForLetter, waitForState } from './harness';
+import { clickGap, lettersOnScreen, openJob, press, removeFolder, savedJob, temporaryFolder, totalOfGap, waitForLetter, waitForState } from './harness';
 import { journey } from './suite';
 
 const HEADLINE = 'perseids-headline';
@@ -17,11 +15,6 @@ const VA = 23;
 
 describe('the story of a headline', () => {
   const current = journey();
-
-  async function savedJob(page: Page): Promise<Job> {
-    const response = await fetch(`${current.server.url}/api/jobs/${jobIdOf(page)}`);
-    return jobRecordSchema.parse(await response.json()).job;
-  }
 
   async function setByCore(job: Job): Promise<BlockSetting> {
     const faces = await shippedFaces('playfair-display-bold');
@@ -88,7 +81,7 @@ describe('the story of a headline', () => {
     expect(await lettersOnScreen(page, HEADLINE)).toEqual(done);
 
     // The screen shows the core's own numbers.
-    const job = await savedJob(page);
+    const job = await savedJob(page, current.server.url);
     const setting = await setByCore(job);
     const faces = await shippedFaces('playfair-display-bold');
     const inked = placed(setting).filter(({ glyphId, run }) => faces.instance(run.style).outline(glyphId).length > 0);
@@ -205,7 +198,7 @@ describe('the story of a headline', () => {
       `jx-table [data-block="${HEADLINE}"] path[data-at="${VA + 4}"]`,
     );
     await waitForState(page, 'saved');
-    expect(findBlock(await savedJob(page), HEADLINE)?.hand).toEqual([{ at: VA + 4, milliem: -2 }]);
+    expect(findBlock(await savedJob(page, current.server.url), HEADLINE)?.hand).toEqual([{ at: VA + 4, milliem: -2 }]);
 
     const spec = `section[data-block="${HEADLINE}"] .spec`;
     await page.click(spec);
@@ -223,7 +216,7 @@ describe('the story of a headline', () => {
     await page.keyboard.press('Enter');
     await page.waitForFunction((selector) => document.querySelector<HTMLInputElement>(selector)?.value === 'Playfair Display Black 100/98 0', {}, spec);
     await waitForState(page, 'saved');
-    const block = findBlock(await savedJob(page), HEADLINE);
+    const block = findBlock(await savedJob(page, current.server.url), HEADLINE);
     expect(block?.style.faceId).toBe('playfair-display-black');
     expect(block?.style.sizePt).toBe(100);
     expect(block?.leading).toEqual({ kind: 'pt', pt: 98 });

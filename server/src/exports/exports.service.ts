@@ -1,5 +1,5 @@
 import { writeSvg, type SvgLetters } from '@jentrix/core/formats';
-import type { Job, Sheet } from '@jentrix/core/job';
+import { type Job, type Sheet, resolveSheet } from '@jentrix/core/job';
 import { setSheet } from '@jentrix/core/setting';
 import { fromPoints } from '@jentrix/core/units';
 import { renderAsync } from '@resvg/resvg-js';
@@ -48,10 +48,11 @@ export class ExportsService {
   }
 }
 
+/** The sheet as it is set. */
 function findSheet(job: Job, sheetId: string): Sheet {
   const sheet = job.sheets.find(({ id }) => id === sheetId);
   if (!sheet) throw notFound('sheet');
-  return sheet;
+  return resolveSheet(job, sheet);
 }
 
 async function render(svg: string, width: number): Promise<Buffer> {

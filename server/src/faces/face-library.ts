@@ -62,5 +62,5 @@ export class FaceLibrary {
 
 /** Opens any font file the server may meet, WOFF2 included. @throws FaceError */
 export async function openFile(file: string): Promise<Face> {
-  return Face.open(new Uint8Array(await readFile(file)), (bytes) => decodeWoff2(bytes));
+  return Face.open(new Uint8Array(await readFile(file)), { decodeWoff2: (bytes) => decodeWoff2(bytes) });
 }

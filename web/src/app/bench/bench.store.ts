@@ -1,6 +1,8 @@
 import { Injectable, inject } from '@angular/core';
-import { type Block, type Job, type Sheet, findBlock, graphemeBoundaries } from '@jentrix/core/job';
-import type { BlockSetting, GapLedger } from '@jentrix/core/setting';
+import { type Finding, type Inspection, acceptFinding, pairOf } from '@jentrix/core/findings';
+import { type Block, type Job, type Sheet, findBlock, graphemeBoundaries, resolveSheet, setHand, setIntended } from '@jentrix/core/job';
+import type { BlockSetting, GapLedger, GapWhite } from '@jentrix/core/setting';
+import { evenness } from '@jentrix/core/spacing';
 import { BehaviorSubject, type Observable, distinctUntilChanged, map } from 'rxjs';
 import { EngineService } from '../engine/engine.service';
 import type { GapRef, SetRequest } from '../engine/protocol';
@@ -12,6 +14,31 @@ export interface GapLine {
   block: Block;
   lineIndex: number;
   ledgers: GapLedger[];
+  /** The white at the caret, as a picture. */
+  white: GapWhite | undefined;
+}
+
+/** What measuring the current sheet has found. */
+export interface SheetFindings {
+  inspections: ReadonlyMap<string, Inspection>;
+  /** Most visible first. */
+  findings: readonly Finding[];
+  intended: readonly Finding[];
+  /** Of all gaps of the sheet: as they are, and with every proposal taken; 0 to 100. */
+  evenness: number | undefined;
+  evennessProposed: number | undefined;
+}
+
+const NOTHING_FOUND: SheetFindings = { inspections: new Map(), findings: [], intended: [], evenness: undefined, evennessProposed: undefined };
+
+/** What the gap ribbon shows: the line, its three kerning sources, or three letters. */
+export type RibbonView = 'line' | 'sources' | 'three';
+
+/** The white of one gap, held to be laid into others. */
+export interface WhiteGuide {
+  pair: string;
+  white: GapWhite;
+  sizePt: number;
 }
 
 /** Where the designer is: sheet, block, gap and pass. Not part of the job, not undone. */
@@ -20,6 +47,8 @@ export interface BenchView {
   blockId: string | undefined;
   gap: GapRef | undefined;
   pass: PassId;
+  ribbon: RibbonView;
+  guide: WhiteGuide | undefined;
 }
 
 /** The current sheet as set. A block's setting is kept until the engine has answered for its newer state. */
@@ -37,13 +66,24 @@ export class BenchStore {
   private readonly engine = inject(EngineService);
 
   private readonly historySubject = new BehaviorSubject<History<Job> | undefined>(undefined);
-  private readonly viewSubject = new BehaviorSubject<BenchView>({ sheetId: '', blockId: undefined, gap: undefined, pass: 'kerning' });
+  private readonly viewSubject = new BehaviorSubject<BenchView>({
+    sheetId: '',
+    blockId: undefined,
+    gap: undefined,
+    pass: 'kerning',
+    ribbon: 'line',
+    guide: undefined,
+  });
   private readonly settingSubject = new BehaviorSubject<SheetSetting | undefined>(undefined);
+  private readonly findingsSubject = new BehaviorSubject<SheetFindings>(NOTHING_FOUND);
   private readonly errorSubject = new BehaviorSubject<string | undefined>(undefined);
 
   /** The blocks the settings were made from, to know what has changed. */
   private setBlocks = new Map<string, Block>();
   private setting = false;
+  /** The blocks that were measured, to know which have changed since. */
+  private measured = new Map<string, Block>();
+  private measuring = false;
   /** Counts the changes, so that one that came while the engine worked is seen. */
   private changes = 0;
 
@@ -54,6 +94,7 @@ export class BenchStore {
   );
   readonly view$ = this.viewSubject.asObservable();
   readonly setting$ = this.settingSubject.asObservable();
+  readonly findings$ = this.findingsSubject.asObservable();
   /** Why the engine could not set the sheet, while that holds. */
   readonly engineError$ = this.errorSubject.asObservable();
 
@@ -73,6 +114,16 @@ export class BenchStore {
     return this.job?.sheets.find(({ id }) => id === this.view.sheetId);
   }
 
+  /** The current sheet with pair rules resolved: what is set and measured. */
+  get resolvedSheet(): Sheet | undefined {
+    const { job, sheet } = this;
+    return job && sheet && resolveSheet(job, sheet);
+  }
+
+  get findings(): SheetFindings {
+    return this.findingsSubject.value;
+  }
+
   /** The block that is worked on. */
   get block(): Block | undefined {
     const { blockId } = this.view;
@@ -82,6 +133,8 @@ export class BenchStore {
   /** Starts work on a job, with an empty history. */
   open(job: Job): void {
     this.setBlocks.clear();
+    this.measured.clear();
+    this.findingsSubject.next(NOTHING_FOUND);
     this.historySubject.next(startHistory(job));
     const sheet = job.sheets[0];
     this.viewSubject.next({ ...this.view, sheetId: sheet?.id ?? '', blockId: sheet?.blocks[0]?.id, gap: undefined });
@@ -165,6 +218,58 @@ export class BenchStore {
     if (next) this.placeGap(next);
   }
 
+  /** Shows the ribbon in a view; asked for again, as a line. */
+  showRibbon(ribbon: RibbonView): void {
+    this.look({ pass: 'kerning', ribbon: this.view.pass === 'kerning' && this.view.ribbon === ribbon ? 'line' : ribbon });
+  }
+
+  /** Holds the white of the gap at the caret as a guide, or lets it go. */
+  toggleGuide(): void {
+    const gapLine = this.sheetSetting?.gapLine;
+    const ledger = gapLine?.ledgers.find(({ at }) => at === this.view.gap?.at);
+    if (this.view.guide || !gapLine?.white || !ledger) this.look({ guide: undefined });
+    else this.look({ guide: { pair: pairOf(gapLine.block, ledger), white: gapLine.white, sizePt: ledger.sizePt } });
+  }
+
+  /** Goes to the next most visible finding of some rules, from the one the caret is at; round to the first. */
+  nextFinding(rules: ReadonlySet<string>): void {
+    const { gap, blockId } = this.view;
+    const findings = this.findings.findings.filter(({ rule }) => rules.has(rule));
+    const index = findings.findIndex((finding) => finding.blockId === (gap?.blockId ?? blockId) && finding.at === (gap?.at ?? 0));
+    const next = findings[index + 1] ?? findings[0];
+    if (next) this.goTo(next);
+  }
+
+  /** Brings a finding under the caret: its gap, or its block. */
+  goTo({ blockId, at }: Pick<Finding, 'blockId' | 'at'>): void {
+    if (at > 0) this.placeGap({ blockId, at });
+    else this.selectBlock(blockId);
+  }
+
+  /** Takes what a finding proposes. */
+  accept(finding: Finding): void {
+    this.apply((job) => acceptFinding(job, finding));
+  }
+
+  /** Takes what all open findings of a rule propose, as one step. */
+  acceptAll(rule: string): void {
+    const all = this.findings.findings.filter((finding) => finding.rule === rule);
+    this.apply((job) => all.reduce(acceptFinding, job));
+  }
+
+  /** Silences a finding as intended, or lets it speak again. */
+  intend({ blockId, rule, at }: Finding, intended: boolean): void {
+    this.apply((job) => setIntended(job, blockId, rule, at, intended));
+  }
+
+  /** Takes the proposal of the gap at the caret: the hand value that brings it to what its shapes propose. */
+  takeProposal(): void {
+    const { gap } = this.view;
+    const ledger = this.sheetSetting?.gapLine?.ledgers.find(({ at }) => at === gap?.at);
+    if (!gap || !ledger || ledger.atSpace) return;
+    this.apply((job) => setHand(job, gap.blockId, gap.at, ledger.handMilliem - ledger.deviationMilliem));
+  }
+
   private look(change: Partial<BenchView>): void {
     this.endGesture();
     this.viewSubject.next({ ...this.view, ...change });
@@ -210,8 +315,9 @@ export class BenchStore {
   }
 
   private async setOnce(): Promise<void> {
-    const { sheet, block, view } = this;
+    const { resolvedSheet: sheet, view } = this;
     if (!sheet) return;
+    const block = sheet.blocks.find(({ id }) => id === view.blockId);
     const request: SetRequest = { blocks: sheet.blocks.filter((candidate) => this.setBlocks.get(candidate.id) !== candidate) };
     if (view.gap && block) request.focus = { block, at: view.gap.at };
     const reply = await this.engine.set(request);
@@ -225,6 +331,32 @@ export class BenchStore {
     for (const candidate of request.blocks) this.setBlocks.set(candidate.id, candidate);
     const gapLine = reply.focus && block ? { block, ...reply.focus } : undefined;
     this.settingSubject.next({ sheet, settings, gapLine });
+    void this.measure(sheet);
+  }
+
+  /** Has the engine measure what changed, after it was shown; a failure leaves the findings as they were. */
+  private async measure(sheet: Sheet): Promise<void> {
+    if (this.measuring) return;
+    this.measuring = true;
+    try {
+      for (let current = sheet; ; current = this.settingSubject.value?.sheet ?? current) {
+        const known = this.findings.inspections;
+        const changed = current.blocks.filter((block) => this.measured.get(block.id) !== block || !known.has(block.id));
+        if (changed.length === 0 && known.size === current.blocks.length) return;
+        const fresh = new Map((await this.engine.inspect(changed)).map((inspection) => [inspection.blockId, inspection]));
+        const inspections = new Map<string, Inspection>();
+        for (const { id } of current.blocks) {
+          const inspection = fresh.get(id) ?? known.get(id);
+          if (inspection) inspections.set(id, inspection);
+        }
+        for (const block of changed) this.measured.set(block.id, block);
+        this.findingsSubject.next(summarise(inspections));
+      }
+    } catch {
+      // The setting itself tells when the engine fails.
+    } finally {
+      this.measuring = false;
+    }
   }
 
   /** Sets everything again, after the engine could not. */
@@ -232,4 +364,16 @@ export class BenchStore {
     this.setBlocks.clear();
     void this.set();
   }
+}
+
+function summarise(inspections: ReadonlyMap<string, Inspection>): SheetFindings {
+  const all = [...inspections.values()];
+  const ranked = (findings: Finding[]): Finding[] => findings.sort((a, b) => b.visiblePt - a.visiblePt || a.at - b.at);
+  return {
+    inspections,
+    findings: ranked(all.flatMap(({ findings }) => findings)),
+    intended: ranked(all.flatMap(({ intended }) => intended)),
+    evenness: evenness(all.flatMap(({ deviations }) => deviations)),
+    evennessProposed: evenness(all.flatMap(({ proposedDeviations }) => proposedDeviations)),
+  };
 }

@@ -1,4 +1,5 @@
-import { nudgeHand, nudgeTracking, nudgeWordSpace, setHand, setLeading, styleAt } from '@jentrix/core/job';
+import { type Finding, RULES } from '@jentrix/core/findings';
+import { clearHand, nudgeHand, nudgeTracking, nudgeWordSpace, setLeading, styleAt } from '@jentrix/core/job';
 import type { Preferences } from '@jentrix/core/preferences';
 import { leadingPoints } from '@jentrix/core/units';
 import type { BenchStore } from './bench.store';
@@ -10,7 +11,7 @@ export interface KeyBinding {
   matches: (event: KeyboardEvent) => boolean;
   shown: readonly string[];
   says: string;
-  group: 'Gaps' | 'Letter space and lines' | 'Passes' | 'Work';
+  group: 'Gaps' | 'Findings' | 'Letter space and lines' | 'Passes' | 'Work';
   run: (context: KeyContext, event: KeyboardEvent) => void;
 }
 
@@ -58,6 +59,19 @@ function nudge(context: KeyContext, event: KeyboardEvent, direction: 1 | -1): vo
   else context.store.apply((job) => nudgeHand(job, gap.blockId, gap.at, direction * step(context, event)), context.gesture);
 }
 
+/** The rules whose findings N walks: those of the pass, or all where the pass has none. */
+function rulesOf({ view }: BenchStore): ReadonlySet<string> {
+  const own = RULES.filter(({ pass }) => pass === view.pass);
+  return new Set((own.length > 0 ? own : RULES).map(({ id }) => id));
+}
+
+/** The most visible finding of the pass at the caret, or of the block where there is no caret. */
+function findingAtCaret(store: BenchStore): Finding | undefined {
+  const { gap, blockId } = store.view;
+  const rules = rulesOf(store);
+  return store.findings.findings.find(({ rule, blockId: id, at }) => rules.has(rule) && id === (gap?.blockId ?? blockId) && at === (gap?.at ?? 0));
+}
+
 export const KEYS: readonly KeyBinding[] = [
   {
     group: 'Gaps',
@@ -87,8 +101,57 @@ export const KEYS: readonly KeyBinding[] = [
     matches: key('Delete', 'Backspace'),
     run: ({ store }) => {
       const { gap } = store.view;
-      if (gap) store.apply((job) => setHand(job, gap.blockId, gap.at, 0));
+      if (gap) store.apply((job) => clearHand(job, gap.blockId, gap.at));
     },
+  },
+  {
+    group: 'Findings',
+    shown: ['N'],
+    says: 'Go to the next finding, most visible first',
+    matches: key('n', 'N'),
+    run: ({ store }) => store.nextFinding(rulesOf(store)),
+  },
+  {
+    group: 'Findings',
+    shown: ['Enter'],
+    says: 'Take what the finding, or the shapes of the gap, propose',
+    matches: key('Enter'),
+    run: ({ store }) => {
+      const finding = findingAtCaret(store);
+      if (finding?.proposal) store.accept(finding);
+      else store.takeProposal();
+    },
+  },
+  {
+    group: 'Findings',
+    shown: ['I'],
+    says: 'The finding is as intended: silence it',
+    matches: key('i', 'I'),
+    run: ({ store }) => {
+      const finding = findingAtCaret(store);
+      if (finding) store.intend(finding, true);
+    },
+  },
+  {
+    group: 'Gaps',
+    shown: ['G'],
+    says: 'Hold the white of this gap as a guide, to lay into others; again to let go',
+    matches: key('g', 'G'),
+    run: ({ store }) => store.toggleGuide(),
+  },
+  {
+    group: 'Gaps',
+    shown: ['C'],
+    says: 'Compare the line kerned from the font, by shape and not at all',
+    matches: key('c', 'C'),
+    run: ({ store }) => store.showRibbon('sources'),
+  },
+  {
+    group: 'Gaps',
+    shown: ['O'],
+    says: 'Look at three letters only',
+    matches: key('o', 'O'),
+    run: ({ store }) => store.showRibbon('three'),
   },
   {
     group: 'Gaps',

@@ -1,7 +1,8 @@
-import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
+import { ruleOf } from '@jentrix/core/findings';
 import { BenchStore } from './bench.store';
-import { PASSES } from './passes';
+import { PASSES, type PassId } from './passes';
 
 /** The steps of the craft in their order. */
 @Component({
@@ -17,6 +18,9 @@ import { PASSES } from './passes';
           (click)="store.showPass(pass.id)"
         >
           {{ pass.name }}
+          @if (counts()[pass.id]; as count) {
+            <span class="count" [title]="count + ' open findings'">{{ count }}</span>
+          }
         </button>
       }
     </nav>
@@ -44,6 +48,19 @@ import { PASSES } from './passes';
     button:hover {
       color: var(--jx-ink);
     }
+    .count {
+      display: inline-block;
+      min-width: 20px;
+      margin-left: 4px;
+      padding: 0 5px;
+      border: 1px solid var(--jx-tight);
+      border-radius: 10px;
+      color: var(--jx-tight);
+      font-size: 12px;
+      font-weight: 600;
+      line-height: 17px;
+      text-align: center;
+    }
     .current {
       color: var(--jx-ink);
       font-weight: 600;
@@ -56,4 +73,14 @@ export class PassRail {
   protected readonly store = inject(BenchStore);
   protected readonly view = toSignal(this.store.view$, { requireSync: true });
   protected readonly passes = PASSES;
+  private readonly found = toSignal(this.store.findings$, { requireSync: true });
+  /** Open findings by pass. */
+  protected readonly counts = computed(() => {
+    const counts: Partial<Record<PassId, number>> = {};
+    for (const { rule } of this.found().findings) {
+      const pass = ruleOf(rule)?.pass;
+      if (pass) counts[pass] = (counts[pass] ?? 0) + 1;
+    }
+    return counts;
+  });
 }

@@ -1,5 +1,7 @@
 import { Injectable, inject } from '@angular/core';
 import type { FaceEntry, FaceList } from '@jentrix/core/api';
+import type { Inspection } from '@jentrix/core/findings';
+import type { Block } from '@jentrix/core/job';
 import * as Comlink from 'comlink';
 import { BehaviorSubject, type Observable, firstValueFrom } from 'rxjs';
 import { ApiService } from '../api/api.service';
@@ -37,6 +39,11 @@ export class EngineService {
       this.drawings.set(key, drawing);
     }
     return reply;
+  }
+
+  /** Measures blocks and asks every rule. */
+  async inspect(blocks: Block[]): Promise<Inspection[]> {
+    return (await this.engine()).inspect(blocks);
   }
 
   /** How to draw an instance that a setting uses. */

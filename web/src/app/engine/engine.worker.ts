@@ -1,7 +1,8 @@
 /// <reference lib="webworker" />
+import { type Inspection, inspectBlock } from '@jentrix/core/findings';
 import { Face, loadHarfBuzz, pathData } from '@jentrix/core/face';
 import type { Block } from '@jentrix/core/job';
-import { type BlockSetting, FaceSet, facesOf, ledgersOf, setBlock } from '@jentrix/core/setting';
+import { type BlockSetting, FaceSet, facesOf, ledgersOf, setBlock, whiteOfGap } from '@jentrix/core/setting';
 import * as Comlink from 'comlink';
 import { type Engine, type InstanceDrawing, type SetReply, type SetRequest, instanceKey } from './protocol';
 
@@ -83,9 +84,19 @@ const engine: Engine = {
       const setting = settings.find(({ blockId }) => blockId === focus.block.id) ?? setBlock(focus.block, faces);
       const lineIndex = setting.lines.findIndex((line) => line.start < focus.at && focus.at < line.visibleEnd);
       const line = setting.lines[lineIndex];
-      if (line) reply.focus = { lineIndex, ledgers: ledgersOf(focus.block, line, faces) };
+      if (line) {
+        const ledgers = ledgersOf(focus.block, line, faces);
+        const ledger = ledgers.find(({ at }) => at === focus.at);
+        reply.focus = { lineIndex, ledgers, white: ledger && whiteOfGap(focus.block, line, ledger, faces) };
+      }
     }
     return reply;
+  },
+
+  async inspect(blocks: Block[]): Promise<Inspection[]> {
+    await ready;
+    await loadFor(blocks);
+    return blocks.map((block) => inspectBlock(block, setBlock(block, faces), faces));
   },
 };
 

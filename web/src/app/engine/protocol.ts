@@ -1,7 +1,8 @@
 /** What the page and the engine worker say to each other. Plain data only. */
 import type { FaceMetrics } from '@jentrix/core/face';
+import type { Inspection } from '@jentrix/core/findings';
 import type { Block, Style } from '@jentrix/core/job';
-import type { BlockSetting, GapLedger } from '@jentrix/core/setting';
+import type { BlockSetting, GapLedger, GapWhite } from '@jentrix/core/setting';
 
 /** Identifies a face at an axis position: outlines and metrics are kept under it. */
 export const instanceKey = ({ faceId, axes }: Pick<Style, 'faceId' | 'axes'>): string => {
@@ -16,7 +17,7 @@ export interface GapRef {
 }
 
 export interface SetRequest {
-  /** Blocks to set, each once. */
+  /** Blocks to set, each once, pair rules resolved. */
   blocks: Block[];
   /** Also answer with the ledgers of the line that holds this gap. */
   focus?: { block: Block; at: number };
@@ -33,7 +34,7 @@ export interface InstanceDrawing {
 export interface SetReply {
   settings: BlockSetting[];
   instances: [key: string, drawing: InstanceDrawing][];
-  focus?: { lineIndex: number; ledgers: GapLedger[] };
+  focus?: { lineIndex: number; ledgers: GapLedger[]; white: GapWhite | undefined };
 }
 
 /** The worker's methods. */
@@ -41,4 +42,6 @@ export interface Engine {
   /** Tells the engine which faces exist and which stands in for others. */
   start(origin: string, faceIds: string[], standInId: string): Promise<void>;
   set(request: SetRequest): Promise<SetReply>;
+  /** Measures every gap of blocks and asks every rule. */
+  inspect(blocks: Block[]): Promise<Inspection[]>;
 }

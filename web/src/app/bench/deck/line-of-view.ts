@@ -22,3 +22,19 @@ export function loneLine(block: Block, line: SetLine, id: string): Block {
   const alone = spliceWords(spliceWords(block, { start: line.visibleEnd, end: block.words.length, insert: '' }), { start: 0, end: line.start, insert: '' });
   return { ...alone, id, align: 'left', frame: { xPt: 0, yPt: 0, widthPt: 50_000, heightPt: block.frame.heightPt } };
 }
+
+/** A line of which only some letters are left, as far apart as they stand; letters are named by their clusters. */
+export function lettersOnly(line: SetLine, clusters: ReadonlySet<number>): SetLine {
+  const runs = line.runs
+    .map((run) => ({ ...run, glyphs: run.glyphs.filter(({ cluster }) => clusters.has(cluster)) }))
+    .filter(({ glyphs }) => glyphs.length > 0);
+  const all = line.runs.flatMap(({ glyphs }) => glyphs);
+  const kept = runs.flatMap(({ glyphs }) => glyphs);
+  const first = kept[0];
+  const last = kept[kept.length - 1];
+  if (!first || !last) return { ...line, runs: [] };
+  const next = all[all.indexOf(last) + 1];
+  const leftPt = first.xPt - first.offsetPt;
+  const endPt = next ? next.xPt - next.offsetPt : line.leftPt + line.widthPt;
+  return { ...line, runs, leftPt, widthPt: endPt - leftPt };
+}

@@ -1,17 +1,33 @@
-import { ChangeDetectionStrategy, Component, afterRenderEffect, computed, inject, viewChild } from '@angular/core';
+import { ChangeDetectionStrategy, Component, afterRenderEffect, computed, inject, signal, viewChildren } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { type Style, setHand, setStyle } from '@jentrix/core/job';
-import { parseMilliem, printSigned, printValue } from '@jentrix/core/units';
+import {
+  type PairRule,
+  type PairScope,
+  type Style,
+  clearHand,
+  countPair,
+  handOf,
+  pairAt,
+  removePairRule,
+  ruleAt,
+  setHand,
+  setPairRule,
+  setStyle,
+} from '@jentrix/core/job';
+import type { GapLedger } from '@jentrix/core/setting';
+import { UnitError, parseMilliem, printSigned, printValue, splitQuantity } from '@jentrix/core/units';
 import { PreferencesService } from '../../../ui/preferences.service';
 import { type ValueChange, ValueField } from '../../../ui/value-field';
 import { BenchStore } from '../../bench.store';
+import { FindingsList } from '../findings-list';
 import { GapRibbon } from './gap-ribbon';
 import { PairGlyphs } from './pair-glyphs';
+import { KERNING_SOURCES, SourceRows, startFrom } from './source-rows';
 
-/** The Kerning pass: the gap ribbon, and the ledger of the gap the caret stands in. */
+/** The Kerning pass: the gap ribbon, the ledger of the gap the caret stands in, and what is to be mended. */
 @Component({
   selector: 'jx-kerning-deck',
-  imports: [GapRibbon, PairGlyphs, ValueField],
+  imports: [FindingsList, GapRibbon, PairGlyphs, SourceRows, ValueField],
   templateUrl: './kerning-deck.html',
   styleUrl: './kerning-deck.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -20,9 +36,10 @@ export class KerningDeck {
   protected readonly store = inject(BenchStore);
   protected readonly preferences = toSignal(inject(PreferencesService).preferences$, { requireSync: true });
   private readonly setting = toSignal(this.store.setting$);
+  private readonly found = toSignal(this.store.findings$, { requireSync: true });
   private readonly view = toSignal(this.store.view$, { requireSync: true });
   private readonly job = toSignal(this.store.job$);
-  private readonly handField = viewChild(ValueField);
+  private readonly fields = viewChildren(ValueField);
   private waiting = '';
 
   constructor() {
@@ -34,8 +51,12 @@ export class KerningDeck {
     });
   }
 
+  protected readonly sources = KERNING_SOURCES;
   protected readonly signed = printSigned;
   protected readonly value = printValue;
+  protected readonly listed = signal<'findings' | 'hand'>('findings');
+  protected readonly ribbon = computed(() => this.view().ribbon);
+  protected readonly guide = computed(() => this.view().guide);
   protected readonly block = computed(() => {
     this.job();
     this.view();
@@ -46,22 +67,65 @@ export class KerningDeck {
     const gapLine = this.gapLine();
     return gapLine && this.setting()?.settings.get(gapLine.block.id)?.lines[gapLine.lineIndex];
   });
-  protected readonly lineCount = computed(() => this.setting()?.settings.get(this.view().blockId ?? '')?.lines.length ?? 0);
   protected readonly ledger = computed(() => this.gapLine()?.ledgers.find(({ at }) => at === this.view().gap?.at));
+  protected readonly evenness = computed(() => {
+    const inspection = this.found().inspections.get(this.block()?.id ?? '');
+    if (inspection?.evenness === undefined || inspection.evennessProposed === undefined) return undefined;
+    return { now: inspection.evenness.toFixed(0), proposed: inspection.evennessProposed.toFixed(0) };
+  });
   /** The hand values of the current block, in reading order. */
   protected readonly handMade = computed(() => {
     const block = this.block();
-    return (block?.hand ?? []).map(({ at, milliem }) => ({ at, milliem, pair: pairAt(block?.words ?? '', at) }));
+    if (!block) return [];
+    return block.hand.map(({ at, milliem }) => {
+      const pair = pairAt(block, at);
+      return { at, milliem, pair: pair ? `${pair.left} ${pair.right}` : block.words.slice(at - 1, at + 1).replaceAll(' ', '␣') };
+    });
   });
+  protected readonly rules = computed(() => this.job()?.pairs ?? []);
   protected readonly pair = computed(() => {
     const ledger = this.ledger();
     const words = this.block()?.words ?? '';
     return ledger ? `${words.slice(ledger.left.start, ledger.left.end)} ${words.slice(ledger.right.start, ledger.right.end)}` : '';
   });
+  protected readonly pairText = computed(() => this.pair().replace(' ', ''));
+  protected readonly shapes = computed(() => {
+    const { left, right } = this.ledger()?.shapes ?? {};
+    return [left, right].map((kind) => kind ?? $localize`blank`).join(' | ');
+  });
+  protected readonly distance = computed(() => {
+    const distance = this.ledger()?.distancePt;
+    if (distance === undefined) return '–';
+    return distance <= 0 ? $localize`touching` : `${printValue(distance)} pt`;
+  });
+  protected readonly caption = computed(() => captionOf(this.ledger(), this.pairText(), this.guide() !== undefined));
+  /** The rule that gives the gap its value, while the gap has none of its own. */
+  protected readonly rule = computed(() => {
+    const job = this.job();
+    const { gap } = this.view();
+    const own = gap && this.block()?.hand.some(({ at }) => at === gap.at);
+    return job && gap && !own ? ruleAt(job, gap.blockId, gap.at) : undefined;
+  });
+  /** Where the gap's hand value can be given to every such pair, and how many there are. */
+  protected readonly scopes = computed(() => {
+    const job = this.job();
+    const block = this.block();
+    const { gap, sheetId } = this.view();
+    const pair = block && gap && pairAt(block, gap.at);
+    if (!job || !pair) return [];
+    const scopes: PairScope[] = [{ kind: 'block', id: block.id }, { kind: 'sheet', id: sheetId }, { kind: 'job' }];
+    return scopes.map((scope) => ({ kind: scope.kind, scope, count: countPair(job, pair, scope) }));
+  });
   protected readonly parseHand = computed(() => {
     const sizePt = this.ledger()?.sizePt ?? 12;
     return (text: string): number => parseMilliem(text, sizePt);
   });
+  protected readonly parsePercent = (text: string): number => {
+    const { value, unit } = splitQuantity(text);
+    if (unit !== '' && unit !== '%') throw new UnitError('A percentage is needed here.');
+    return value;
+  };
+  private readonly handField = computed(() => this.fields().find((field) => field.label() !== 'strength'));
 
   /** Puts the caret into the hand field, with a character typed elsewhere; what comes before there is a field waits for it. */
   typeHand(character: string): void {
@@ -75,20 +139,56 @@ export class KerningDeck {
     if (gap) this.store.apply((job) => setHand(job, gap.blockId, gap.at, value), gesture);
   }
 
-  protected startFrom(kerning: Style['kerning']): void {
+  protected setStrength({ value, gesture }: ValueChange): void {
     const block = this.block();
-    if (block) this.store.apply((job) => setStyle(job, block.id, { kerning }));
+    if (block) this.store.apply((job) => setStyle(job, block.id, { kerningStrength: value / 100 }), gesture);
+  }
+
+  protected startFrom(kerning: Style['kerning']): void {
+    startFrom(this.store, kerning);
+  }
+
+  /** The hand value of this gap becomes that of every such pair in a block, the sheet or the job. */
+  protected applyToAll(scope: PairScope): void {
+    const { gap } = this.store.view;
+    this.store.apply((job) => {
+      const block = this.store.block;
+      const pair = block && gap && pairAt(block, gap.at);
+      return pair ? setPairRule(job, pair, handOf(job, gap.blockId, gap.at), scope) : job;
+    });
+    this.listed.set('hand');
+  }
+
+  protected removeRule(rule: PairRule): void {
+    this.store.apply((job) => removePairRule(job, rule));
   }
 
   protected clearAll(): void {
     const block = this.block();
-    if (block) this.store.apply((job) => block.hand.reduce((next, { at }) => setHand(next, block.id, at, 0), job));
+    if (block) this.store.apply((job) => block.hand.reduce((next, { at }) => clearHand(next, block.id, at), job));
   }
 }
 
-const segmenter = new Intl.Segmenter('und', { granularity: 'grapheme' });
-
-function pairAt(words: string, at: number): string {
-  const segments = segmenter.segment(words);
-  return [segments.containing(at - 1)?.segment, segments.containing(at)?.segment].map((letter) => (letter === ' ' ? '␣' : (letter ?? ''))).join(' ');
+/** How far the gap is off, how much of that the proposal takes back, and (unless brief) why not all: one sentence. */
+function captionOf(ledger: GapLedger | undefined, pair: string, brief: boolean): string {
+  if (!ledger) return '';
+  if (ledger.atSpace) return $localize`A word space: its width is the Tracking pass’s matter.`;
+  const { openMilliem: open, deviationMilliem: deviation, limit } = ledger;
+  const off = Math.abs(open) < 3 ? $localize`${pair} has the white of the face’s rhythm` : offBy(pair, open);
+  if (Math.abs(deviation) < 1) return Math.abs(open) < 3 ? `${off}.` : `${off}; ${REASONS[limit]}.`;
+  const takes = deviation > 0 ? $localize`the proposal closes ${printValue(deviation, 0)}` : $localize`the proposal opens ${printValue(-deviation, 0)}`;
+  return limit === 'reached' || brief ? `${off}; ${takes}.` : `${off}; ${takes}; ${REASONS[limit]}.`;
 }
+
+function offBy(pair: string, open: number): string {
+  return open > 0
+    ? $localize`${pair} is ${printValue(open, 0)} more open than the face’s rhythm`
+    : $localize`${pair} is ${printValue(-open, 0)} tighter than the face’s rhythm`;
+}
+
+const REASONS: Readonly<Record<GapLedger['limit'], string>> = {
+  reached: $localize`as its shapes want it`,
+  custom: $localize`designers leave such shapes the rest`,
+  touching: $localize`closer, the letters would touch`,
+  largest: $localize`proposals end at this amount`,
+};

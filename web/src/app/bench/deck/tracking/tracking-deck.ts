@@ -10,6 +10,7 @@ import { PreferencesService } from '../../../ui/preferences.service';
 import { SizeDirective } from '../../../ui/size.directive';
 import { type ValueChange, ValueField } from '../../../ui/value-field';
 import { BenchStore } from '../../bench.store';
+import { FindingsList } from '../findings-list';
 import { lineOfView, loneLine } from '../line-of-view';
 
 interface Trial {
@@ -20,7 +21,7 @@ interface Trial {
 /** The Tracking pass: the line at three trackings, letter space and word space. */
 @Component({
   selector: 'jx-tracking-deck',
-  imports: [Glyphs, SizeDirective, ValueField],
+  imports: [FindingsList, Glyphs, SizeDirective, ValueField],
   templateUrl: './tracking-deck.html',
   styleUrl: './tracking-deck.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -1,0 +1,96 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { type Finding, type Rule, RULES, ruleOf } from '@jentrix/core/findings';
+import { printSigned } from '@jentrix/core/units';
+import { BenchStore } from '../bench.store';
+
+/** The findings of one pass on this sheet, most visible first: go there, take the proposal, or say that it is as intended. */
+@Component({
+  selector: 'jx-findings-list',
+  template: `
+    @if (kinds().length > 0) {
+      <div class="kinds">
+        @for (kind of kinds(); track kind.rule) {
+          <button type="button" class="btn btn-link btn-sm" [title]="kind.name" (click)="store.acceptAll(kind.rule)">
+            take all {{ kind.count }} {{ kind.says }}
+          </button>
+        }
+      </div>
+    }
+    @for (finding of findings(); track finding.rule + finding.blockId + finding.at) {
+      <div class="item" [class.current]="isCurrent(finding)" [attr.data-rule]="finding.rule">
+        <button type="button" class="row" [title]="name(finding)" (click)="store.goTo(finding)">
+          <b>{{ finding.subject }}</b>
+          <span class="says" [attr.data-severity]="finding.severity">
+            <span class="visually-hidden">{{ finding.severity }}:</span>
+            {{ finding.message }}
+          </span>
+          @if (finding.changeMilliem !== undefined) {
+            <span class="change" [class.close]="finding.changeMilliem < 0">{{ signed(finding.changeMilliem) }}</span>
+          }
+        </button>
+        @if (isCurrent(finding)) {
+          <div class="actions">
+            @if (finding.proposal) {
+              <button type="button" class="btn btn-link btn-sm" (click)="store.accept(finding)">
+                take
+                <kbd>↵</kbd>
+              </button>
+            }
+            <button type="button" class="btn btn-link btn-sm" (click)="store.intend(finding, true)">
+              as intended
+              <kbd>I</kbd>
+            </button>
+          </div>
+        }
+      </div>
+    } @empty {
+      <p class="quiet" i18n>Nothing to mend here on this sheet.</p>
+    }
+    @if (intended().length > 0) {
+      <button type="button" class="btn btn-link btn-sm silenced" [attr.aria-expanded]="open()" (click)="open.set(!open())">
+        as intended: {{ intended().length }} {{ open() ? '▾' : '▸' }}
+      </button>
+      @if (open()) {
+        @for (finding of intended(); track finding.rule + finding.blockId + finding.at) {
+          <div class="item quiet">
+            <button type="button" class="row" (click)="store.goTo(finding)">
+              <b>{{ finding.subject }}</b>
+              <span class="says">{{ finding.message }}</span>
+            </button>
+            <button type="button" class="btn btn-link btn-sm" (click)="store.intend(finding, false)" i18n>look again</button>
+          </div>
+        }
+      }
+    }
+  `,
+  styleUrl: './findings-list.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class FindingsList {
+  readonly pass = input.required<Rule['pass']>();
+  protected readonly store = inject(BenchStore);
+  private readonly found = toSignal(this.store.findings$, { requireSync: true });
+  private readonly view = toSignal(this.store.view$, { requireSync: true });
+  protected readonly open = signal(false);
+  protected readonly signed = printSigned;
+
+  protected readonly findings = computed(() => this.found().findings.filter(({ rule }) => ruleOf(rule)?.pass === this.pass()));
+  protected readonly intended = computed(() => this.found().intended.filter(({ rule }) => ruleOf(rule)?.pass === this.pass()));
+  /** The kinds that are there more than once and can be taken together. */
+  protected readonly kinds = computed(() =>
+    RULES.flatMap(({ id, name }) => {
+      const own = this.findings().filter(({ rule, proposal }) => rule === id && proposal);
+      return own.length > 1 ? [{ rule: id, name, count: own.length, says: own[0]?.message ?? '' }] : [];
+    }),
+  );
+
+  protected isCurrent({ blockId, at }: Finding): boolean {
+    const { gap, blockId: current } = this.view();
+    return at > 0 ? gap?.blockId === blockId && gap.at === at : !gap && current === blockId;
+  }
+
+  protected name({ rule }: Finding): string {
+    return ruleOf(rule)?.name ?? '';
+  }
+}
