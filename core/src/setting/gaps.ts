@@ -109,7 +109,8 @@ export function ledgersOf(block: Block, line: SetLine, faces: FaceSet): GapLedge
     const totalMilliem = roundMilliem(given + handMilliem);
     const atSpace = isSpace(block.words.charAt(left.cluster)) || isSpace(block.words.charAt(right.cluster));
     ledgers.push({
-      ...place,
+      at: place.at,
+      xPt: place.xPt,
       left: { start: left.cluster, end: left.end },
       right: { start: right.cluster, end: right.end },
       source: style.kerning,

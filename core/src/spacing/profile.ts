@@ -49,30 +49,42 @@ export function profileOutline(outline: Outline, advance: number, unitsPerEm: nu
   const em = 1 / unitsPerEm;
   const leftmost = new Float64Array(BANDS).fill(Number.POSITIVE_INFINITY);
   const rightmost = new Float64Array(BANDS).fill(Number.NEGATIVE_INFINITY);
-  const box = { bottom: Number.POSITIVE_INFINITY, top: Number.NEGATIVE_INFINITY, left: Number.POSITIVE_INFINITY, right: Number.NEGATIVE_INFINITY };
+  let bottom = Number.POSITIVE_INFINITY;
+  let top = Number.NEGATIVE_INFINITY;
+  let inkLeft = Number.POSITIVE_INFINITY;
+  let inkRight = Number.NEGATIVE_INFINITY;
 
+  const reach = (px: number, py: number): void => {
+    if (py < bottom) bottom = py;
+    if (py > top) top = py;
+    if (px < inkLeft) inkLeft = px;
+    if (px > inkRight) inkRight = px;
+  };
+  /** Both ends of a stretch of edge inside one band. */
+  const touch = (band: number, a: number, b: number): void => {
+    const nearer = a < b ? a : b;
+    const farther = a < b ? b : a;
+    if (nearer < (leftmost[band] ?? 0)) leftmost[band] = nearer;
+    if (farther > (rightmost[band] ?? 0)) rightmost[band] = farther;
+  };
   const line = (x0: number, y0: number, x1: number, y1: number): void => {
-    box.bottom = Math.min(box.bottom, y0, y1);
-    box.top = Math.max(box.top, y0, y1);
-    box.left = Math.min(box.left, x0, x1);
-    box.right = Math.max(box.right, x0, x1);
-    const low = Math.min(y0, y1);
-    const high = Math.max(y0, y1);
-    if (high < LOWEST || low > HIGHEST) return;
-    const first = Math.max(0, Math.floor((low - LOWEST) / BAND));
-    const last = Math.min(BANDS - 1, Math.floor((high - LOWEST) / BAND));
-    const slope = high > low ? (x1 - x0) / (y1 - y0) : 0;
+    reach(x0, y0);
+    reach(x1, y1);
+    const band0 = Math.floor((y0 - LOWEST) / BAND);
+    const band1 = Math.floor((y1 - LOWEST) / BAND);
+    if (band0 === band1) {
+      if (band0 >= 0 && band0 < BANDS) touch(band0, x0, x1);
+      return;
+    }
+    const low = y0 < y1 ? y0 : y1;
+    const high = y0 < y1 ? y1 : y0;
+    const first = Math.max(0, Math.min(band0, band1));
+    const last = Math.min(BANDS - 1, Math.max(band0, band1));
+    const slope = (x1 - x0) / (y1 - y0);
     for (let band = first; band <= last; band++) {
-      let a = x0;
-      let b = x1;
-      if (first !== last) {
-        const from = Math.max(low, LOWEST + band * BAND);
-        const to = Math.min(high, LOWEST + (band + 1) * BAND);
-        a = x0 + (from - y0) * slope;
-        b = x0 + (to - y0) * slope;
-      }
-      leftmost[band] = Math.min(leftmost[band] ?? 0, a, b);
-      rightmost[band] = Math.max(rightmost[band] ?? 0, a, b);
+      const from = Math.max(low, LOWEST + band * BAND);
+      const to = Math.min(high, LOWEST + (band + 1) * BAND);
+      touch(band, x0 + (from - y0) * slope, x0 + (to - y0) * slope);
     }
   };
 
@@ -119,16 +131,16 @@ export function profileOutline(outline: Outline, advance: number, unitsPerEm: nu
     x = endX;
     y = endY;
   }
-  if (!Number.isFinite(box.bottom) || box.right - box.left <= 0) return undefined;
+  if (!Number.isFinite(bottom + top + inkLeft + inkRight) || inkRight - inkLeft <= 0) return undefined;
   const width = advance * em;
   return {
     left: makeSide(leftmost),
     right: makeSide(rightmost.map((edge) => width - edge)),
     advance: width,
-    bottom: box.bottom,
-    top: box.top,
-    inkLeft: box.left,
-    inkRight: box.right,
+    bottom,
+    top,
+    inkLeft,
+    inkRight,
   };
 }
 

@@ -23,8 +23,19 @@ const SLOPE_FIT = 0.93;
 /** A third that stands back this far on average is a hollow. */
 const HOLLOW = 0.12;
 
-/** Describes one side of a letter. */
+const known = new WeakMap<Side, SideShape>();
+
+/** Describes one side of a letter; each side is looked at once. */
 export function sideShape(side: Side, profile: GlyphProfile): SideShape {
+  let shape = known.get(side);
+  if (!shape) {
+    shape = describe(side, profile);
+    known.set(side, shape);
+  }
+  return shape;
+}
+
+function describe(side: Side, profile: GlyphProfile): SideShape {
   const recess = recessOf(side, profile);
   const hollow = Math.max(...recess) >= HOLLOW;
   if (isStraight(side, profile) && !hollow) return { kind: 'straight', recess };

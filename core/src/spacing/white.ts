@@ -2,7 +2,7 @@
  * The white of a gap. A power mean of the distances between two facing sides, in which near places count far more than
  * distant ones: the closed form described in docs/spacing.md, step 3. Lengths in em.
  */
-import { BANDS, DEEPEST, type Side, heightOf } from './profile';
+import { BAND, BANDS, DEEPEST, type Side, heightOf } from './profile';
 
 /** Keeps the sum finite where inks touch, and how deep an overlap is still told apart. */
 const EASE = 0.1;
@@ -75,17 +75,26 @@ export function nearestInk(right: Side, left: Side): { distance: number; height:
  */
 export function smallestDistance(right: Side, left: Side, offset = 0): number {
   let smallest = Number.POSITIVE_INFINITY;
-  for (let a = 0; a < BANDS; a++) {
-    const edge = right.raw[a] ?? DEEPEST;
-    if (edge >= DEEPEST) continue;
-    for (let b = 0; b < BANDS; b++) {
-      const other = left.raw[b] ?? DEEPEST;
-      if (other >= DEEPEST) continue;
-      const across = edge + other + offset;
-      const up = Math.max(0, Math.abs(heightOf(a) - heightOf(b)) - 0.5 * (heightOf(1) - heightOf(0)));
-      const distance = across <= 0 ? (a === b ? across : up) : Math.hypot(across, up);
-      if (distance < smallest) smallest = distance;
+  // Level bands first, then ever farther apart: no pair can be nearer than the bands between them are high.
+  for (let apart = 0; apart < BANDS; apart++) {
+    const up = Math.max(0, apart - 0.5) * BAND;
+    if (up >= smallest) break;
+    for (let band = 0; band + apart < BANDS; band++) {
+      const one = between(right, left, band, band + apart, offset, up);
+      if (one < smallest) smallest = one;
+      if (apart === 0) continue;
+      const other = between(right, left, band + apart, band, offset, up);
+      if (other < smallest) smallest = other;
     }
   }
   return smallest;
+}
+
+function between(right: Side, left: Side, a: number, b: number, offset: number, up: number): number {
+  const edge = right.raw[a] ?? DEEPEST;
+  const other = left.raw[b] ?? DEEPEST;
+  if (edge >= DEEPEST || other >= DEEPEST) return Number.POSITIVE_INFINITY;
+  const across = edge + other + offset;
+  if (across <= 0) return a === b ? across : up;
+  return up === 0 ? across : Math.sqrt(across * across + up * up);
 }
