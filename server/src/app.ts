@@ -1,7 +1,8 @@
 import { jobJsonSchema } from '@jentrix/core/job';
 import compression from 'compression';
-import express, { type Express } from 'express';
+import express, { type Express, type RequestHandler } from 'express';
 import type { DataSource } from 'typeorm';
+import { catalogueRouter } from './catalogue/catalogue.router';
 import { exportsRouter } from './exports/exports.router';
 import { ExportsService } from './exports/exports.service';
 import type { FaceLibrary } from './faces/face-library';
@@ -11,6 +12,8 @@ import { problemHandler, unknownRoute } from './http/problem';
 import { sameHostOnly, securityHeaders } from './http/security';
 import { jobsRouter } from './jobs/jobs.router';
 import { JobsService } from './jobs/jobs.service';
+import { picturesRouter } from './pictures/pictures.router';
+import { PicturesService } from './pictures/pictures.service';
 import { preferencesRouter } from './preferences/preferences.router';
 
 export interface AppOptions {
@@ -25,15 +28,28 @@ export interface AppOptions {
 /** Largest JSON body, in bytes. */
 const BODY_LIMIT = 8 * 1024 * 1024;
 
+/** A font that is posted to `/faces` is no JSON, whatever it says it is. */
+function jsonExceptUploads(): RequestHandler {
+  const json = express.json({ limit: BODY_LIMIT, strict: true });
+  return (request, response, next) => {
+    if (request.method === 'POST' && request.path === '/faces') next();
+    else json(request, response, next);
+  };
+}
+
 /** The whole server, without listening. */
 export function createApp({ dataSource, library, webRoot, hosts }: AppOptions): Express {
   const jobs = new JobsService(dataSource);
+  const pictures = new PicturesService(dataSource);
   const api = express
     .Router()
-    .use(express.json({ limit: BODY_LIMIT, strict: true }))
-    .use('/jobs', exportsRouter(jobs, new ExportsService(library)))
+    // Fonts and pictures come as they are; everything else is JSON.
+    .use('/pictures', picturesRouter(pictures))
+    .use(jsonExceptUploads())
+    .use('/jobs', exportsRouter(jobs, new ExportsService(library, pictures)))
     .use('/jobs', jobsRouter(jobs))
-    .use('/faces', facesRouter(library))
+    .use('/faces', facesRouter(library, jobs))
+    .use('/catalogue', catalogueRouter(library.catalogue, library))
     .use('/preferences', preferencesRouter(dataSource))
     .get('/schema/job.json', (_request, response) => {
       response.json(jobJsonSchema());

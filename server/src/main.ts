@@ -7,6 +7,7 @@ import type { AddressInfo } from 'node:net';
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { createApp } from './app';
+import { CatalogueService } from './catalogue/catalogue.service';
 import { openDatabase } from './database/data-source';
 import { seedDemo } from './demo/seed';
 import { FaceLibrary } from './faces/face-library';
@@ -25,7 +26,8 @@ if (env['JENTRIX_DEMO'] === '1') {
 
 const host = env['JENTRIX_HOST'] ?? '127.0.0.1';
 const hosts = new Set(['127.0.0.1', 'localhost', '[::1]', host, ...(env['JENTRIX_ALLOWED_HOSTS'] ?? '').split(',').filter(Boolean)]);
-const app = createApp({ dataSource, library: new FaceLibrary(join(root, 'faces')), webRoot: join(root, 'web/dist/browser'), hosts });
+const library = new FaceLibrary(join(root, 'faces'), new CatalogueService(join(root, 'faces/catalogue')), dataSource);
+const app = createApp({ dataSource, library, webRoot: join(root, 'web/dist/browser'), hosts });
 
 const server = app.listen(Number(env['JENTRIX_PORT'] ?? 4600), host, (error) => {
   if (error) {

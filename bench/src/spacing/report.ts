@@ -4,9 +4,9 @@ import { type SetName, SETS } from './families';
 export interface Scores {
   /** Pearson r. */
   r: number;
-  /** Mean absolute error in 1/1000 em, and that over the error of proposing nothing. */
+  /** Mean absolute error in 1/1000 em, and that of proposing nothing. */
   error: number;
-  ratio: number;
+  none: number;
   /** Share of pairs kerned by 20 or more whose proposal has the other sign. */
   wrongSign: number;
 }
@@ -39,7 +39,7 @@ export function score(proposed: ArrayLike<number>, truth: ArrayLike<number>): Sc
       if (proposed[i]! * truth[i]! < 0) wrong++;
     }
   }
-  return { r: cross / (Math.sqrt(squareP * squareT) || 1), error: error / n, ratio: error / (none || 1), wrongSign: wrong / Math.max(1, large) };
+  return { r: cross / (Math.sqrt(squareP * squareT) || 1), error: error / n, none: none / n, wrongSign: wrong / Math.max(1, large) };
 }
 
 export type Board = Record<SetName, Scores[]>;
@@ -53,7 +53,7 @@ export function boardRow(name: string, board: Board): string[] {
     name,
     ...SETS.map((set) => {
       const rows = board[set];
-      return `${mean(rows, 'r').toFixed(3)} / ${mean(rows, 'error').toFixed(2)} / ${mean(rows, 'ratio').toFixed(2)} / ${(100 * mean(rows, 'wrongSign')).toFixed(1)} %`;
+      return `${mean(rows, 'r').toFixed(3)} / ${mean(rows, 'error').toFixed(2)} / ${(mean(rows, 'error') / (mean(rows, 'none') || 1)).toFixed(2)} / ${(100 * mean(rows, 'wrongSign')).toFixed(1)} %`;
     }),
   ];
 }

@@ -1,6 +1,7 @@
 /** What server and page say to each other; written once, checked on both sides. */
 import { z } from 'zod';
 import { JOB_KINDS, jobSchema } from '../job';
+import { FACE_KINDS } from '../spacing';
 
 /** A job as the shelf lists it. */
 export const jobSummarySchema = z.object({
@@ -40,16 +41,76 @@ export const jobQuerySchema = z.object({
 });
 export type JobQuery = z.input<typeof jobQuerySchema>;
 
-/** A face the server can serve. */
-export const faceEntrySchema = z.object({
+/** The anatomy of a face as `measureAnatomy` gives it. */
+export const anatomySchema = z.object({
+  kind: z.enum(FACE_KINDS),
+  stem: z.number(),
+  contrast: z.number(),
+  width: z.number(),
+  xHeight: z.number(),
+  capHeight: z.number(),
+  condensed: z.boolean(),
+});
+
+export const axisSchema = z.object({ tag: z.string(), name: z.string(), min: z.number(), default: z.number(), max: z.number() });
+
+const faceFields = {
   id: z.string(),
   family: z.string(),
   style: z.string(),
   licence: z.string(),
-});
+  anatomy: anatomySchema,
+  axes: z.array(axisSchema),
+  /** Tags of the OpenType features the file has. */
+  features: z.array(z.string()),
+};
+
+/** A face at hand. */
+export const faceEntrySchema = z.object({ ...faceFields, source: z.enum(['shipped', 'catalogue', 'upload']), favourite: z.boolean() });
 export type FaceEntry = z.infer<typeof faceEntrySchema>;
 export const faceListSchema = z.object({ items: z.array(faceEntrySchema), standInId: z.string() });
 export type FaceList = z.infer<typeof faceListSchema>;
+
+/** A face of the catalogue; `atHand` where it is in the type case already. */
+export const catalogueEntrySchema = z.object({ ...faceFields, atHand: z.boolean() });
+export type CatalogueEntry = z.infer<typeof catalogueEntrySchema>;
+export const cataloguePageSchema = z.object({ items: z.array(catalogueEntrySchema), total: z.int(), page: z.int(), pageSize: z.int() });
+export type CataloguePage = z.infer<typeof cataloguePageSchema>;
+
+/** What faces can be sorted by; all but the name are measured. */
+export const FACE_SORTS = ['family', 'stem', 'contrast', 'width', 'xHeight'] as const;
+
+/** Query of the catalogue and of the faces at hand. */
+export const catalogueQuerySchema = z.object({
+  q: z.string().max(100).default(''),
+  kind: z.enum(FACE_KINDS).optional(),
+  condensed: z.enum(['true', 'false']).optional(),
+  variable: z.enum(['true', 'false']).optional(),
+  sort: z.enum(FACE_SORTS).default('family'),
+  order: z.enum(['asc', 'desc']).default('asc'),
+  page: z.coerce.number().int().min(1).max(10_000).default(1),
+  pageSize: z.coerce.number().int().min(1).max(100).default(18),
+});
+export type CatalogueQuery = z.input<typeof catalogueQuerySchema>;
+
+/** How the simulated font service misbehaves, to see how the page bears it. */
+export const troubleSchema = z.strictObject({ delayMs: z.int().min(0).max(30_000).default(0), failing: z.boolean().default(false) });
+export type Trouble = z.infer<typeof troubleSchema>;
+
+export const favouriteSchema = z.strictObject({ favourite: z.boolean() });
+
+/** A picture the server keeps. */
+export const pictureSchema = z.object({ id: z.string(), type: z.string(), width: z.int(), height: z.int() });
+export type Picture = z.infer<typeof pictureSchema>;
+
+/** Query of all sheets as one ZIP. */
+export const zipQuerySchema = z.object({
+  format: z.enum(['png', 'svg']).default('png'),
+  scale: z.coerce
+    .number()
+    .pipe(z.union([z.literal(1), z.literal(2), z.literal(3)]))
+    .default(1),
+});
 
 /** Query of an SVG export. */
 export const svgQuerySchema = z.object({ letters: z.enum(['outlines', 'text']).default('outlines') });

@@ -1,7 +1,7 @@
 import { type Woff2Decoder, unpackFont } from './container';
 import { FaceError } from './errors';
 import { type HbFace, type HbFeature, type HbFont, harfBuzz, loadHarfBuzz, release } from './harfbuzz';
-import type { Outline, PathCommand } from './outline';
+import type { Bounds, Outline, PathCommand } from './outline';
 import { checkSfnt, withoutTables } from './sfnt';
 
 /** Design-space position: axis tag to value in the axis's own units. */
@@ -62,6 +62,7 @@ const UNSAFE_TO_BREAK = 1;
 export class FaceInstance {
   private readonly outlines = new Map<number, Outline>();
   private readonly advances = new Map<number, number>();
+  private readonly bounds = new Map<number, Bounds | null>();
   private measured: FaceMetrics | undefined;
 
   constructor(
@@ -129,6 +130,21 @@ export class FaceInstance {
     return drawn;
   }
 
+  /** The box of a glyph's ink in font units, y up; undefined without ink. */
+  inkBounds(glyphId: number): Bounds | undefined {
+    let known = this.bounds.get(glyphId);
+    if (known === undefined) {
+      const extents = this.font.glyphExtents(glyphId);
+      known =
+        !extents || extents.width === 0 || extents.height === 0
+          ? null
+          : { xMin: extents.xBearing, xMax: extents.xBearing + extents.width, yMax: extents.yBearing, yMin: extents.yBearing + extents.height };
+      if (this.bounds.size >= MAX_CACHED_GLYPHS) this.bounds.clear();
+      this.bounds.set(glyphId, known);
+    }
+    return known ?? undefined;
+  }
+
   /** A glyph's own horizontal advance in font units, before any positioning feature. */
   advance(glyphId: number): number {
     const known = this.advances.get(glyphId);
@@ -149,6 +165,7 @@ export class FaceInstance {
     release(this.font);
     this.outlines.clear();
     this.advances.clear();
+    this.bounds.clear();
   }
 }
 

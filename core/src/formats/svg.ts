@@ -1,8 +1,9 @@
 /** SVG of a sheet, from a setting: letters as outlines, or live text with a position for every letter (SVG 2). */
 import { pathData, printNumber } from '../face';
-import type { Sheet } from '../job';
+import type { Block, LetterCase, Sheet } from '../job';
 import type { BlockSetting, FaceSet, PlacedRun, SetLine } from '../setting';
 import { fromPoints } from '../units';
+import { gradientLine } from './background';
 
 /** How letters are written. */
 export type SvgLetters = 'outlines' | 'text';
@@ -11,6 +12,8 @@ export interface SvgOptions {
   letters: SvgLetters;
   /** Leaves the sheet's background out. */
   transparent?: boolean;
+  /** A picture as a `data:` address, by its identifier; one that is not given is left out. */
+  pictures?: ReadonlyMap<string, string>;
 }
 
 /** Decimals of coordinates in points: 1/10,000 pt is 35 nanometres. */
@@ -20,26 +23,51 @@ const DIGITS = 4;
  * Writes a sheet as SVG. Physical size in the sheet's own unit, user space in points.
  * @param settings the sheet's blocks as set, in painting order.
  */
-export function writeSvg(sheet: Sheet, settings: readonly BlockSetting[], faces: FaceSet, { letters, transparent }: SvgOptions): string {
+export function writeSvg(sheet: Sheet, settings: readonly BlockSetting[], faces: FaceSet, { letters, transparent, pictures }: SvgOptions): string {
   const length = (pt: number): string => printNumber(fromPoints(pt, sheet.unit), DIGITS) + sheet.unit;
   const number = (pt: number): string => printNumber(pt, DIGITS);
   const out = [
     `<svg xmlns="http://www.w3.org/2000/svg" width="${length(sheet.widthPt)}" height="${length(sheet.heightPt)}" viewBox="0 0 ${number(sheet.widthPt)} ${number(sheet.heightPt)}">`,
     `<title>${escapeXml(sheet.name)}</title>`,
   ];
-  if (!transparent) out.push(`<rect width="100%" height="100%" fill="${sheet.background.colour}"/>`);
+  if (!transparent) out.push(...background(sheet, pictures));
   for (const setting of settings) {
     const block = sheet.blocks.find(({ id }) => id === setting.blockId);
     if (!block) continue;
-    out.push(`<g id="${escapeXml(block.id)}" role="img" aria-label="${escapeXml(block.words.replaceAll('\n', ' '))}">`);
+    out.push(`<g id="${escapeXml(block.id)}" role="img" aria-label="${escapeXml(block.words.replaceAll('\n', ' '))}"${rotation(block, setting)}>`);
     for (const line of setting.lines) {
-      if (letters === 'outlines') out.push(...line.runs.map((run) => outlineRun(run, faces)).filter(Boolean));
-      else out.push(...line.runs.map((run) => textRun(block.words, line, run, faces)).filter(Boolean));
+      // Marks and ellipses are not among the words: they stay outlines.
+      const lone = (run: PlacedRun): boolean => letters === 'outlines' || run.start === run.end;
+      const runs = line.mark ? [line.mark, ...line.runs] : line.runs;
+      out.push(...runs.map((run) => (lone(run) ? outlineRun(run, faces) : textRun(block, line, run, faces))).filter(Boolean));
     }
     out.push('</g>');
   }
   out.push('</svg>', '');
   return out.join('\n');
+}
+
+function background({ background: ground, widthPt, heightPt }: Sheet, pictures: ReadonlyMap<string, string> | undefined): string[] {
+  const paint = (fill: string): string => `<rect width="100%" height="100%" fill="${fill}"/>`;
+  if (ground.kind === 'colour') return [paint(ground.colour)];
+  if (ground.kind === 'picture') {
+    const href = pictures?.get(ground.pictureId);
+    const fit = ground.fit === 'cover' ? 'slice' : 'meet';
+    return [
+      paint(ground.colour),
+      ...(href ? [`<image width="${widthPt}" height="${heightPt}" preserveAspectRatio="xMidYMid ${fit}" href="${escapeXml(href)}"/>`] : []),
+    ];
+  }
+  const line = Object.entries(gradientLine(widthPt, heightPt, ground.angleDeg)).map(([name, value]) => `${name}="${printNumber(value, DIGITS)}"`);
+  const stops = `<stop stop-color="${ground.from}"/><stop offset="1" stop-color="${ground.to}"/>`;
+  return [`<defs><linearGradient id="ground" gradientUnits="userSpaceOnUse" ${line.join(' ')}>${stops}</linearGradient></defs>`, paint('url(#ground)')];
+}
+
+function rotation({ rotationDeg }: Block, { frame }: BlockSetting): string {
+  if (rotationDeg === 0) return '';
+  const x = printNumber(frame.xPt + frame.widthPt / 2, DIGITS);
+  const y = printNumber(frame.yPt + frame.heightPt / 2, DIGITS);
+  return ` transform="rotate(${printNumber(rotationDeg, DIGITS)} ${x} ${y})"`;
 }
 
 function outlineRun({ glyphs, scale, style }: PlacedRun, faces: FaceSet): string {
@@ -52,7 +80,7 @@ function outlineRun({ glyphs, scale, style }: PlacedRun, faces: FaceSet): string
 }
 
 /** One `tspan` per letter that stands for several characters, so that its characters still join; the rest share a list of positions. */
-function textRun(words: string, line: SetLine, run: PlacedRun, faces: FaceSet): string {
+function textRun({ words }: Block, line: SetLine, run: PlacedRun, faces: FaceSet): string {
   const { style } = run;
   const { face } = faces.instance(style);
   const letters: { start: number; end: number; xPt: number; yPt: number }[] = [];
@@ -66,7 +94,7 @@ function textRun(words: string, line: SetLine, run: PlacedRun, faces: FaceSet): 
 
   const spans: { text: string; xs: string[]; single: boolean }[] = [];
   for (const { start, end, xPt } of letters) {
-    const text = words.slice(start, end);
+    const text = shownText(words, start, end, style.case === 'small' && style.features['smcp'] !== 1 ? 'reduced' : style.case);
     const single = text.length === 1;
     const last = spans[spans.length - 1];
     const x = printNumber(xPt, DIGITS);
@@ -89,6 +117,14 @@ function textRun(words: string, line: SetLine, run: PlacedRun, faces: FaceSet): 
   const css = [settings && `font-variation-settings:${settings}`, features && `font-feature-settings:${features}`].filter(Boolean).join(';');
   if (css) attributes.push(`style="${escapeXml(css)}"`);
   return `<text ${attributes.join(' ')}>${body}</text>`;
+}
+
+/** Characters as their case shows them; small capitals are lower case for the font to draw, or were reduced to smaller capitals. */
+function shownText(words: string, start: number, end: number, letterCase: LetterCase | 'reduced'): string {
+  const text = words.slice(start, end);
+  if (letterCase === 'capitals' || letterCase === 'reduced') return text.toUpperCase();
+  if (letterCase === 'title' && !/[\p{L}\p{N}\p{M}'’]/u.test(words.charAt(start - 1))) return text.charAt(0).toUpperCase() + text.slice(1);
+  return text;
 }
 
 function cssSettings(values: Readonly<Record<string, number>>): string {

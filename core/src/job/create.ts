@@ -1,5 +1,5 @@
-import { toPoints } from '../units';
-import { type Block, type Frame, JOB_VERSION, type Job, type Style } from './schema';
+import { type LengthUnit, toPoints } from '../units';
+import { type Block, type Frame, JOB_VERSION, type Job, type Paragraph, type Sheet, type Style } from './schema';
 
 /** The style new copy has when nothing else says so. */
 export const DEFAULT_STYLE: Style = {
@@ -10,44 +10,63 @@ export const DEFAULT_STYLE: Style = {
   kerning: 'font',
   kerningStrength: 1,
   colour: '#1f2528',
+  case: 'typed',
   axes: {},
   features: {},
 };
 
+/** Paragraphs as they are when nothing was said. */
+export const PLAIN_PARAGRAPH: Paragraph = { indentPt: 0, beforePt: 0, afterPt: 0, list: 'none' };
+
 /** A block with nothing adjusted yet. */
 export function createBlock(id: string, words: string, frame: Frame, style: Partial<Style> = {}): Block {
-  return { id, frame, words, style: { ...DEFAULT_STYLE, ...style }, runs: [], align: 'left', leading: { kind: 'auto' }, hand: [], intended: [] };
+  return {
+    id,
+    frame,
+    words,
+    style: { ...DEFAULT_STYLE, ...style },
+    runs: [],
+    align: 'left',
+    leading: { kind: 'auto' },
+    hand: [],
+    intended: [],
+    grow: 'down',
+    vertical: 'top',
+    trim: false,
+    rotationDeg: 0,
+    locked: false,
+    paragraph: PLAIN_PARAGRAPH,
+    parked: [],
+  };
+}
+
+/** An empty sheet. */
+export function createSheet(id: string, name: string, widthPt: number, heightPt: number, unit: LengthUnit): Sheet {
+  const marginPt = Math.round(Math.min(widthPt, heightPt) * 0.07);
+  return {
+    id,
+    name,
+    widthPt,
+    heightPt,
+    unit,
+    margins: { topPt: marginPt, rightPt: marginPt, bottomPt: marginPt, leftPt: marginPt },
+    background: { kind: 'colour', colour: '#ffffff' },
+    guides: [],
+    safeShare: 0,
+    centreLines: false,
+    blocks: [],
+  };
 }
 
 /** A new job: one A4 sheet with a headline to replace. @param newId gives a fresh identifier at every call. */
 export function createJob(title: string, newId: () => string): Job {
-  const widthPt = toPoints(210, 'mm');
-  const heightPt = toPoints(297, 'mm');
-  const marginPt = toPoints(15, 'mm');
-  return {
-    format: 'jentrix.job',
-    version: JOB_VERSION,
-    title,
-    kind: 'other',
-    pairs: [],
-    sheets: [
-      {
-        id: newId(),
-        name: 'Sheet 1',
-        widthPt,
-        heightPt,
-        unit: 'mm',
-        margins: { topPt: marginPt, rightPt: marginPt, bottomPt: marginPt, leftPt: marginPt },
-        background: { kind: 'colour', colour: '#ffffff' },
-        blocks: [
-          createBlock(
-            newId(),
-            'Your headline\ngoes here',
-            { xPt: marginPt, yPt: marginPt, widthPt: widthPt - 2 * marginPt, heightPt: toPoints(60, 'mm') },
-            { faceId: 'playfair-display-bold', sizePt: 64 },
-          ),
-        ],
-      },
-    ],
-  };
+  const sheet = createSheet(newId(), 'Sheet 1', toPoints(210, 'mm'), toPoints(297, 'mm'), 'mm');
+  const { leftPt, rightPt } = sheet.margins;
+  const words = createBlock(
+    newId(),
+    'Your headline\ngoes here',
+    { xPt: leftPt, yPt: leftPt, widthPt: sheet.widthPt - leftPt - rightPt, heightPt: toPoints(60, 'mm') },
+    { faceId: 'playfair-display-bold', sizePt: 64 },
+  );
+  return { format: 'jentrix.job', version: JOB_VERSION, title, kind: 'other', pairs: [], sheets: [{ ...sheet, blocks: [words] }] };
 }

@@ -2,6 +2,8 @@ export * from './schema';
 export * from './edits';
 export * from './create';
 export * from './pair-rules';
+export * from './sheets';
+export * from './blocks';
 export { type StyledRange, styleAt, styledRanges } from './runs';
 export { type Splice, spliceWords, splicesBetween } from './words';
 export { graphemeBoundaries, isGraphemeBoundary } from './graphemes';

@@ -15,6 +15,10 @@ const milliem = finite.min(-1000).max(5000);
 /** `#rrggbb` */
 export const colourSchema = z.string().regex(/^#[0-9a-f]{6}$/i, 'A colour is written #rrggbb.');
 
+/** Letter case as a setting: as typed, capitals, a capital at the head of every word, small capitals. */
+export const CASES = ['typed', 'capitals', 'title', 'small'] as const;
+export type LetterCase = (typeof CASES)[number];
+
 /** How letters look and are spaced. */
 export const styleSchema = z.strictObject({
   faceId: id.describe('Identifier of the face, e.g. playfair-display-bold'),
@@ -24,6 +28,7 @@ export const styleSchema = z.strictObject({
   kerning: z.enum(['font', 'shape', 'off']).describe('Where the kerning under the hand values comes from: the font, the measured shapes, or nowhere'),
   kerningStrength: finite.min(0).max(2).describe('Multiplies kerning by shape: houses differ in how much they kern'),
   colour: colourSchema,
+  case: z.enum(CASES).describe('How letters are shown; the words stay as typed'),
   axes: z.record(z.string().length(4), finite).describe('Position in a variable face, axis tag to value'),
   features: z.record(z.string().length(4), z.int().min(0).max(255)).describe('OpenType features, tag to value'),
 });
@@ -57,6 +62,8 @@ export const leadingSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('auto') }),
 ]);
 
+export type Leading = z.infer<typeof leadingSchema>;
+
 /** Position and width of a block on its sheet, from the sheet's top left corner, in points. */
 export const frameSchema = z.strictObject({
   xPt: finite.min(-50_000).max(50_000),
@@ -65,6 +72,26 @@ export const frameSchema = z.strictObject({
   heightPt: finite.min(1).max(50_000),
 });
 export type Frame = z.infer<typeof frameSchema>;
+
+/** How a frame follows its words: in both directions (lines break only where told), downwards, or not at all (an ellipsis tells that words are cut). */
+export const GROWTHS = ['both', 'down', 'fixed'] as const;
+export type Growth = (typeof GROWTHS)[number];
+
+/** Where the words stand in a frame that is higher than they are. */
+export const VERTICALS = ['top', 'middle', 'bottom'] as const;
+export type Vertical = (typeof VERTICALS)[number];
+
+export const paragraphSchema = z.strictObject({
+  indentPt: finite.min(-5000).max(5000).describe('First-line indent'),
+  beforePt: finite.min(0).max(5000).describe('Space before a paragraph, but not before the first'),
+  afterPt: finite.min(0).max(5000).describe('Space after a paragraph, but not after the last'),
+  list: z.enum(['none', 'bullet', 'number']).describe('Marks that hang left of every paragraph'),
+});
+export type Paragraph = z.infer<typeof paragraphSchema>;
+
+/** Hand kerning that was made for another face and waits until that face returns. */
+export const parkedSchema = z.strictObject({ faceId: id, hand: z.array(handKernSchema).max(LIMITS.hand) });
+export type Parked = z.infer<typeof parkedSchema>;
 
 export const blockSchema = z
   .strictObject({
@@ -77,6 +104,13 @@ export const blockSchema = z
     leading: leadingSchema,
     hand: z.array(handKernSchema).max(LIMITS.hand).describe('Sorted by place, one value a place'),
     intended: z.array(intendedSchema).max(LIMITS.hand).describe('Findings silenced as intended'),
+    grow: z.enum(GROWTHS),
+    vertical: z.enum(VERTICALS),
+    trim: z.boolean().describe('The frame ends at cap height and baseline instead of ascender and descender'),
+    rotationDeg: finite.min(-360).max(360).describe('Clockwise, around the middle of the frame'),
+    locked: z.boolean(),
+    paragraph: paragraphSchema,
+    parked: z.array(parkedSchema).max(50),
   })
   .superRefine((block, context) => {
     let previous = 0;
@@ -103,6 +137,22 @@ export const marginsSchema = z.strictObject({
   leftPt: finite.min(0).max(20_000),
 });
 
+/** A line to align to, in points from the sheet's left (`x`) or top (`y`). */
+export const guideSchema = z.strictObject({ axis: z.enum(['x', 'y']), atPt: finite.min(-20_000).max(40_000) });
+export type Guide = z.infer<typeof guideSchema>;
+
+export const backgroundSchema = z.discriminatedUnion('kind', [
+  z.strictObject({ kind: z.literal('colour'), colour: colourSchema }),
+  z.strictObject({ kind: z.literal('gradient'), from: colourSchema, to: colourSchema, angleDeg: finite.min(0).max(360) }),
+  z.strictObject({
+    kind: z.literal('picture'),
+    pictureId: id,
+    fit: z.enum(['cover', 'contain']),
+    colour: colourSchema.describe('What shows where the picture does not reach'),
+  }),
+]);
+export type Background = z.infer<typeof backgroundSchema>;
+
 export const sheetSchema = z.strictObject({
   id,
   name: z.string().max(200),
@@ -110,7 +160,10 @@ export const sheetSchema = z.strictObject({
   heightPt: finite.min(1).max(20_000),
   unit: z.enum(LENGTH_UNITS).describe('The unit people see this sheet in'),
   margins: marginsSchema,
-  background: z.strictObject({ kind: z.literal('colour'), colour: colourSchema }),
+  background: backgroundSchema,
+  guides: z.array(guideSchema).max(200),
+  safeShare: finite.min(0).max(0.4).describe('Title-safe area: the share of width and height kept free on every side; 0 shows none'),
+  centreLines: z.boolean(),
   blocks: z.array(blockSchema).max(LIMITS.blocks).describe('Painted in this order'),
 });
 export type Sheet = z.infer<typeof sheetSchema>;

@@ -24,17 +24,31 @@ const fromVersion1: Upgrade = (job) => ({
   })),
 });
 
-/** Version 2 had no kerning by shape, no silenced findings and no pair rules. */
+const BLOCK_DEFAULTS = {
+  intended: [],
+  grow: 'down',
+  vertical: 'top',
+  trim: false,
+  rotationDeg: 0,
+  locked: false,
+  paragraph: { indentPt: 0, beforePt: 0, afterPt: 0, list: 'none' },
+  parked: [],
+};
+
+/** Version 2 had no kerning by shape, findings, pair rules, guides, case, paragraphs or ways to grow. */
 const fromVersion2: Upgrade = (job) => ({
   pairs: [],
   ...job,
   version: 3,
   sheets: mapArray(job['sheets'], (sheet) => ({
+    guides: [],
+    safeShare: 0,
+    centreLines: false,
     ...sheet,
     blocks: mapArray(sheet['blocks'], (block) => ({
-      intended: [],
+      ...BLOCK_DEFAULTS,
       ...block,
-      style: isLoose(block['style']) ? { kerningStrength: 1, ...block['style'] } : block['style'],
+      style: isLoose(block['style']) ? { kerningStrength: 1, case: 'typed', ...block['style'] } : block['style'],
     })),
   })),
 });

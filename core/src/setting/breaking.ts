@@ -26,10 +26,17 @@ export interface LineRange {
  * Breaks one paragraph greedily. A word wider than the measure keeps its line and sticks out.
  * @param start, end the paragraph in `text`.
  * @param widths gives the width of a stretch set on one line, in any unit.
- * @param measure the width available, in the same unit.
+ * @param measure the width available, in the same unit; @param firstMeasure that of the first line, where it is indented.
  */
-export function breakGreedily(text: string, start: number, end: number, widths: { between(start: number, end: number): number }, measure: number): LineRange[] {
-  if (widths.between(start, trimEnd(text, start, end)) <= measure) return [{ start, end, visibleEnd: trimEnd(text, start, end) }];
+export function breakGreedily(
+  text: string,
+  start: number,
+  end: number,
+  widths: { between(start: number, end: number): number },
+  measure: number,
+  firstMeasure = measure,
+): LineRange[] {
+  if (widths.between(start, trimEnd(text, start, end)) <= firstMeasure) return [{ start, end, visibleEnd: trimEnd(text, start, end) }];
   const lines: LineRange[] = [];
   const breaker = new LineBreaker(text.slice(start, end));
   let lineStart = start;
@@ -41,7 +48,8 @@ export function breakGreedily(text: string, start: number, end: number, widths: 
   };
   for (let opportunity = breaker.nextBreak(); opportunity; opportunity = breaker.nextBreak()) {
     const at = start + opportunity.position;
-    if (fitting !== undefined && widths.between(lineStart, trimEnd(text, lineStart, at)) > measure) close(fitting);
+    const available = lines.length === 0 ? firstMeasure : measure;
+    if (fitting !== undefined && widths.between(lineStart, trimEnd(text, lineStart, at)) > available) close(fitting);
     fitting = at;
   }
   if (lineStart < end || lines.length === 0) close(end);

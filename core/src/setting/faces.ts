@@ -19,6 +19,11 @@ export class FaceSet {
     this.faces.set(id, face);
   }
 
+  /** How many faces are open. */
+  get size(): number {
+    return this.faces.size;
+  }
+
   has(id: string): boolean {
     return this.faces.has(id);
   }

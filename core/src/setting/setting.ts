@@ -3,11 +3,12 @@
  * tenths of 1/1000 em), scaled to points once. From here on y grows downwards.
  */
 import type { ShapedGlyph } from '../face';
-import type { Block, Sheet, Style } from '../job';
-import { styleAt } from '../job';
+import type { Block, Frame, Sheet, Style } from '../job';
+import { graphemeBoundaries, styleAt } from '../job';
 import { type Align, leadingPoints } from '../units';
 import { type LineRange, breakGreedily, isSpace, trimEnd } from './breaking';
 import type { FaceSet } from './faces';
+import { hasSmallCaps } from './letter-case';
 import { kernByShape } from './shape-kerning';
 import { type ShapedRun, type Stretch, shapeRange } from './shaping';
 
@@ -44,14 +45,30 @@ export interface SetLine extends LineRange {
   /** Largest type size on the line. */
   sizePt: number;
   runs: PlacedRun[];
+  /** The mark of a list before the line's first letter. */
+  mark?: PlacedRun;
 }
 
-/** A block as it stands on the sheet; plain data. */
+/** A box on the sheet, in points, y down. */
+export interface Box {
+  leftPt: number;
+  topPt: number;
+  rightPt: number;
+  bottomPt: number;
+}
+
+/** A block as it stands on the sheet; plain data. Lines are not turned: the block's rotation turns all of it around the middle of `frame`. */
 export interface BlockSetting {
   blockId: string;
   lines: SetLine[];
-  /** From the frame's top to the deepest descender, in points. */
+  /** The frame as the words have made it: as stated where it is fixed, else as wide or as high as they need. */
+  frame: Frame;
+  /** From the frame's top to the lower end of the last line, in points. */
   heightPt: number;
+  /** True where a fixed frame cuts words off; the last line then ends with an ellipsis. */
+  cut: boolean;
+  /** True where small capitals had to be made by reducing capitals. */
+  reducedCaps: boolean;
   /** The face's own word space in 1/1000 em, where it has a space. */
   wordSpaceMilliem: number | undefined;
   /** Faces the job names that are not here; a stand-in was used. */
@@ -64,28 +81,154 @@ interface ShapedLine extends LineRange {
   widthPt: number;
 }
 
+/** White between a list mark and its words, in em. */
+const MARK_GAP = 0.4;
+
 /** Sets one block. Pure but for the faces' caches. */
 export function setBlock(block: Block, faces: FaceSet): BlockSetting {
-  const lines: SetLine[] = [];
-  const { frame } = block;
-  let baselinePt = frame.yPt;
-  let bottom = baselinePt;
   const hand: HandTenths = new Map(block.hand.map(({ at, milliem }) => [at, Math.round(milliem * 10)]));
-  for (const paragraph of paragraphs(block.words)) {
-    for (const shaped of shapeParagraph(block, paragraph, hand, faces)) {
-      const { start, end, visibleEnd, widthPt } = shaped;
-      const styles = shaped.runs.length > 0 ? shaped.runs.map((run) => run.style) : [styleAt(block, start)];
+  const texts = paragraphs(block.words);
+  const marks = listMarks(block, texts, faces);
+  const measure = block.grow === 'both' ? Number.POSITIVE_INFINITY : Math.max(0, block.frame.widthPt - marks.hangPt);
+  const { indentPt, beforePt, afterPt } = block.paragraph;
+
+  /** Lines with baselines counted from the frame's top, and their indents; not placed yet. */
+  const stacked: { shaped: ShapedLine; baseline: number; leadingPt: number; sizePt: number; indentPt: number; mark: Mark | undefined; bottom: number }[] = [];
+  let baseline = 0;
+  texts.forEach((paragraph, p) => {
+    shapeParagraph(block, paragraph, hand, faces, measure, indentPt).forEach((shaped, i) => {
+      const styles = shaped.runs.length > 0 ? shaped.runs.map((run) => run.style) : [styleAt(block, shaped.start)];
       let sizePt = 0;
       for (const style of styles) sizePt = Math.max(sizePt, style.sizePt);
       const leadingPt = leadingPoints(block.leading, sizePt);
-      baselinePt += lines.length === 0 ? extreme(styles, faces, 'ascender') : leadingPt;
-      bottom = Math.max(bottom, baselinePt - extreme(styles, faces, 'descender'));
-      const leftPt = frame.xPt + indent(block.align, frame.widthPt, widthPt);
-      const runs = placeRuns(block.words, shaped.runs, hand, leftPt, baselinePt);
-      lines.push({ start, end, visibleEnd, leftPt, widthPt, baselinePt, leadingPt, sizePt, runs });
+      if (stacked.length === 0) baseline = extreme(styles, faces, block.trim ? 'capHeight' : 'ascender');
+      else baseline += leadingPt + (i === 0 ? beforePt + afterPt : 0);
+      const bottom = block.trim ? baseline : baseline - extreme(styles, faces, 'descender');
+      stacked.push({ shaped, baseline, leadingPt, sizePt, indentPt: i === 0 ? indentPt : 0, mark: i === 0 ? marks.marks[p] : undefined, bottom });
+    });
+  });
+
+  const fitting = block.grow === 'fixed' ? Math.max(1, stacked.filter(({ bottom }) => bottom <= block.frame.heightPt + 0.001).length) : stacked.length;
+  const cut = fitting < stacked.length;
+  const kept = stacked.slice(0, fitting);
+  const heightPt = kept.reduce((most, { bottom }) => Math.max(most, bottom), 0);
+  const frame = grownFrame(block, marks.hangPt, heightPt, kept.map(({ shaped, indentPt: own }) => shaped.widthPt + own)); // prettier-ignore
+  const slack = block.grow === 'fixed' ? frame.heightPt - heightPt : 0;
+  const topPt = frame.yPt + (block.vertical === 'top' ? 0 : block.vertical === 'middle' ? slack / 2 : slack);
+
+  const lines = kept.map(({ shaped, baseline: below, leadingPt, sizePt, indentPt: own, mark }, i): SetLine => {
+    const last = cut && i === kept.length - 1 ? withEllipsis(block, shaped, hand, faces, measure - own) : undefined;
+    const { start, end, visibleEnd, widthPt, runs } = last?.line ?? shaped;
+    const baselinePt = topPt + below;
+    const room = frame.widthPt - marks.hangPt - own;
+    const leftPt = frame.xPt + marks.hangPt + own + indent(block.align, room, widthPt + (last?.ellipsis.widthPt ?? 0));
+    const placed = placeRuns(block.words, runs, hand, leftPt, baselinePt);
+    if (last) placed.push(placeText(last.ellipsis, visibleEnd, leftPt + widthPt, baselinePt));
+    const line: SetLine = { start, end, visibleEnd, leftPt, widthPt: widthPt + (last?.ellipsis.widthPt ?? 0), baselinePt, leadingPt, sizePt, runs: placed };
+    if (mark) line.mark = placeText(mark, start, leftPt - mark.gapPt - mark.widthPt, baselinePt);
+    return line;
+  });
+  return {
+    blockId: block.id,
+    lines,
+    frame,
+    heightPt,
+    cut,
+    reducedCaps: stacked.some(({ shaped }) => shaped.runs.some(({ style, instance }) => style.case === 'small' && !hasSmallCaps(instance))),
+    wordSpaceMilliem: ownWordSpace(block, faces),
+    missingFaces: missingFaces(block, faces),
+  };
+}
+
+/** A short text set by itself: a list mark or an ellipsis. */
+interface LoneText {
+  style: Style;
+  scale: number;
+  glyphs: readonly ShapedGlyph[];
+  widthPt: number;
+}
+interface Mark extends LoneText {
+  gapPt: number;
+}
+
+function shapeLone(text: string, style: Style, faces: FaceSet): LoneText {
+  const instance = faces.instance(style);
+  const glyphs = instance.shape(text, 0, text.length);
+  const scale = style.sizePt / instance.unitsPerEm;
+  return { style, scale, glyphs, widthPt: glyphs.reduce((sum, { xAdvance }) => sum + xAdvance, 0) * scale };
+}
+
+function placeText({ style, scale, glyphs }: LoneText, at: number, leftPt: number, baselinePt: number): PlacedRun {
+  let pen = 0;
+  const placed = glyphs.map(({ glyphId, xAdvance, xOffset, yOffset }): PlacedGlyph => {
+    const glyph = { glyphId, cluster: at, xPt: leftPt + (pen + xOffset) * scale, yPt: baselinePt - yOffset * scale, offsetPt: xOffset * scale };
+    pen += xAdvance;
+    return glyph;
+  });
+  return { start: at, end: at, style, scale, glyphs: placed };
+}
+
+/** The marks of a list, one a paragraph (none before an empty one), and how far its words stand in for them. */
+function listMarks(block: Block, texts: readonly Stretch[], faces: FaceSet): { marks: (Mark | undefined)[]; hangPt: number } {
+  const { list } = block.paragraph;
+  if (list === 'none') return { marks: [], hangPt: 0 };
+  let count = 0;
+  const marks = texts.map(({ start, end }) => {
+    if (end === start) return undefined;
+    count++;
+    const style = styleAt(block, start);
+    return { ...shapeLone(list === 'bullet' ? '•' : `${count}.`, style, faces), gapPt: MARK_GAP * style.sizePt };
+  });
+  return { marks, hangPt: marks.reduce((most, mark) => Math.max(most, mark ? mark.widthPt + mark.gapPt : 0), 0) };
+}
+
+/** A line shortened until an ellipsis fits behind it. */
+function withEllipsis(block: Block, shaped: ShapedLine, hand: HandTenths, faces: FaceSet, measure: number): { line: ShapedLine; ellipsis: LoneText } {
+  const ellipsis = shapeLone('…', styleAt(block, Math.max(shaped.start, shaped.visibleEnd - 1)), faces);
+  const paragraph = paragraphs(block.words).find(({ start, end }) => start <= shaped.start && shaped.end <= end) ?? shaped;
+  const ends = [...graphemeBoundaries(block.words.slice(shaped.start, shaped.visibleEnd)).map((at) => at + shaped.start), shaped.visibleEnd];
+  for (const candidate of ends.reverse()) {
+    const visibleEnd = trimEnd(block.words, shaped.start, candidate);
+    if (visibleEnd !== candidate) continue;
+    const runs = visibleEnd === shaped.visibleEnd ? shaped.runs : shapeRange(block, paragraph, { start: shaped.start, end: visibleEnd }, faces);
+    if (runs !== shaped.runs) kernByShape(runs);
+    const widthPt = widthOf(block.words, runs, hand);
+    if (widthPt + ellipsis.widthPt <= measure) return { line: { ...shaped, visibleEnd, runs, widthPt }, ellipsis };
+  }
+  return { line: { ...shaped, visibleEnd: shaped.start, runs: [], widthPt: 0 }, ellipsis };
+}
+
+/** The frame as its words make it. Growing in both directions keeps the edge (or middle) that the lines align to. */
+function grownFrame(block: Block, hangPt: number, heightPt: number, widths: readonly number[]): Frame {
+  const { frame, grow, align } = block;
+  if (grow === 'fixed') return frame;
+  if (grow === 'down') return { ...frame, heightPt };
+  const widthPt = Math.max(1, hangPt + Math.max(0, ...widths));
+  const spare = frame.widthPt - widthPt;
+  return { xPt: frame.xPt + indent(align, frame.widthPt, widthPt), yPt: frame.yPt, widthPt: frame.widthPt - spare, heightPt };
+}
+
+/** The box around the ink of a block, not turned; undefined where there is none. */
+export function inkOf({ lines }: Pick<BlockSetting, 'lines'>, faces: FaceSet): Box | undefined {
+  let box: Box | undefined;
+  for (const run of lines.flatMap(({ runs, mark }) => (mark ? [mark, ...runs] : runs))) {
+    const instance = faces.instance(run.style);
+    for (const { glyphId, xPt, yPt } of run.glyphs) {
+      const ink = instance.inkBounds(glyphId);
+      if (!ink) continue;
+      const [leftPt, rightPt] = [xPt + ink.xMin * run.scale, xPt + ink.xMax * run.scale];
+      const [topPt, bottomPt] = [yPt - ink.yMax * run.scale, yPt - ink.yMin * run.scale];
+      box = box
+        ? {
+            leftPt: Math.min(box.leftPt, leftPt),
+            topPt: Math.min(box.topPt, topPt),
+            rightPt: Math.max(box.rightPt, rightPt),
+            bottomPt: Math.max(box.bottomPt, bottomPt),
+          }
+        : { leftPt, topPt, rightPt, bottomPt };
     }
   }
-  return { blockId: block.id, lines, heightPt: bottom - frame.yPt, wordSpaceMilliem: ownWordSpace(block, faces), missingFaces: missingFaces(block, faces) };
+  return box;
 }
 
 /** Sets every block of a sheet, in painting order. */
@@ -120,12 +263,12 @@ function missingFaces(block: Block, faces: FaceSet): string[] {
   return facesOf(block).filter((id) => !faces.has(id));
 }
 
-function extreme(styles: readonly Style[], faces: FaceSet, metric: 'ascender' | 'descender'): number {
+function extreme(styles: readonly Style[], faces: FaceSet, metric: 'ascender' | 'descender' | 'capHeight'): number {
   let found = 0;
   for (const style of styles) {
     const instance = faces.instance(style);
     const value = (instance.metrics[metric] * style.sizePt) / instance.unitsPerEm;
-    found = metric === 'ascender' ? Math.max(found, value) : Math.min(found, value);
+    found = metric === 'descender' ? Math.min(found, value) : Math.max(found, value);
   }
   return found;
 }
@@ -139,17 +282,17 @@ function indent(align: Align, measure: number, width: number): number {
 type HandTenths = ReadonlyMap<number, number>;
 
 /** The lines of one paragraph. */
-function shapeParagraph(block: Block, paragraph: Stretch, hand: HandTenths, faces: FaceSet): ShapedLine[] {
-  const { words, frame } = block;
+function shapeParagraph(block: Block, paragraph: Stretch, hand: HandTenths, faces: FaceSet, measure: number, indentPt: number): ShapedLine[] {
+  const { words } = block;
   const { start, end } = paragraph;
   const whole = shapeRange(block, paragraph, paragraph, faces);
   kernByShape(whole);
   if (trimEnd(words, start, end) === end) {
     const widthPt = widthOf(words, whole, hand);
-    if (widthPt <= frame.widthPt) return [{ start, end, visibleEnd: end, runs: whole, widthPt }];
+    if (widthPt <= measure - indentPt) return [{ start, end, visibleEnd: end, runs: whole, widthPt }];
   }
   const widths = new RunningWidths(words, paragraph, whole, hand);
-  return breakGreedily(words, start, end, widths, frame.widthPt).map((range) => {
+  return breakGreedily(words, start, end, widths, measure, measure - indentPt).map((range) => {
     const runs = cutRuns(block, paragraph, whole, { start: range.start, end: range.visibleEnd }, faces);
     kernByShape(runs);
     return { ...range, runs, widthPt: widthOf(words, runs, hand) };

@@ -2,6 +2,7 @@
 import type { FaceInstance, FeatureRange, ShapedGlyph } from '../face';
 import { type Block, type Style, styledRanges } from '../job';
 import type { FaceSet } from './faces';
+import { showCase } from './letter-case';
 import { scriptRanges } from './scripts';
 
 /** A stretch of words in one style and script, shaped. Offsets are into the block's words. */
@@ -34,21 +35,26 @@ const LIGATURES_OFF: readonly FeatureRange[] = LIGATURE_FEATURES.map((tag) => ({
 /**
  * Shapes part of one paragraph of a block.
  * @param paragraph first and last offset of the paragraph, which is the context letters are shaped in.
- * @param range what to shape, inside the paragraph.
+ * @param stretch what to shape, inside the paragraph.
  */
-export function shapeRange(block: Block, paragraph: Stretch, range: Stretch, faces: FaceSet, kerning: KerningMode = 'as-styled'): ShapedRun[] {
-  const base = Math.max(paragraph.start, range.start - CONTEXT);
-  const context = block.words.slice(base, Math.min(paragraph.end, range.end + CONTEXT));
+export function shapeRange(block: Block, paragraph: Stretch, stretch: Stretch, faces: FaceSet, kerning: KerningMode = 'as-styled'): ShapedRun[] {
+  const base = Math.max(paragraph.start, stretch.start - CONTEXT);
+  const context = block.words.slice(base, Math.min(paragraph.end, stretch.end + CONTEXT));
   const runs: ShapedRun[] = [];
-  for (const { start, end, style } of styledRanges(block, range.start, range.end)) {
-    const instance = faces.instance(style);
-    const features = featuresFor(style, kerning);
-    for (const part of scriptRanges(context, start - base, end - base)) {
-      let glyphs = instance.shape(context, part.start, part.end, features, part.script);
-      const apart = block.hand.length > 0 ? takenApart(block, glyphs, part, base) : [];
-      if (apart.length > 0) glyphs = instance.shape(context, part.start, part.end, [...features, ...apart], part.script);
-      if (base !== 0) for (const glyph of glyphs) glyph.cluster += base;
-      runs.push({ start: part.start + base, end: part.end + base, style, instance, glyphs });
+  for (const range of styledRanges(block, stretch.start, stretch.end)) {
+    const instance = faces.instance(range.style);
+    for (const { start, end, style, shown, from } of showCase(block.words, range, instance)) {
+      const features = featuresFor(style, kerning);
+      const text = shown === undefined ? context : context.slice(0, start - base) + shown + context.slice(end - base);
+      const length = shown === undefined ? end - start : shown.length;
+      for (const part of scriptRanges(text, start - base, start - base + length)) {
+        let glyphs = instance.shape(text, part.start, part.end, features, part.script);
+        const toWords = (at: number): number => from?.[at + base - start] ?? (from && at + base - start >= from.length ? end : at + base);
+        const apart = block.hand.length > 0 ? takenApart(block, glyphs, part, toWords) : [];
+        if (apart.length > 0) glyphs = instance.shape(text, part.start, part.end, [...features, ...apart], part.script);
+        if (base !== 0 || from) for (const glyph of glyphs) glyph.cluster = toWords(glyph.cluster);
+        runs.push({ start: toWords(part.start), end: toWords(part.end), style, instance, glyphs });
+      }
     }
   }
   return runs;
@@ -65,11 +71,12 @@ function featuresFor(style: Style, kerning: KerningMode): FeatureRange[] {
 }
 
 /** Features that keep the letter after each hand value from joining the one before it, where shaping has joined them. */
-function takenApart(block: Block, glyphs: readonly ShapedGlyph[], part: Stretch, base: number): FeatureRange[] {
-  const places = block.hand.filter(({ at }) => at - base > part.start && at - base < part.end);
-  if (places.length === 0) return [];
+function takenApart(block: Block, glyphs: readonly ShapedGlyph[], part: Stretch, toWords: (at: number) => number): FeatureRange[] {
   const starts = new Set(glyphs.map(({ cluster }) => cluster));
-  return places
-    .filter(({ at }) => !starts.has(at - base))
-    .flatMap(({ at }) => LIGATURE_FEATURES.map((tag) => ({ tag, value: 0, start: at - base, end: at - base + 1 })));
+  const features: FeatureRange[] = [];
+  const places = new Set(block.hand.map(({ at }) => at));
+  for (let at = part.start + 1; at < part.end; at++) {
+    if (places.has(toWords(at)) && !starts.has(at)) for (const tag of LIGATURE_FEATURES) features.push({ tag, value: 0, start: at, end: at + 1 });
+  }
+  return features;
 }

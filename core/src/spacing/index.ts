@@ -5,3 +5,5 @@ export { SIDE_KINDS, type SideKind, type SideShape, sideShape } from './side-sha
 export { FEATURE_COUNT, type GapSide, measurePair } from './features';
 export { DEAD_ZONE, type ProposalLimit, type ShapeProposal, type Standing, proposeKerning } from './proposal';
 export { evenness } from './evenness';
+export { type FaceQuery, type Searchable, searchFaces } from './face-search';
+export { type Anatomy, FACE_KINDS, type FaceKind, type Partnering, measureAnatomy, partnering } from './anatomy';

@@ -16,7 +16,7 @@ export const INPUT_LIMIT = 3;
  * Answers smaller than this are none, and the rest is drawn towards zero by it, in 1/1000 em: most pairs are left alone by
  * their designers. Fitted on the training families (docs/spacing.md).
  */
-export const DEAD_ZONE = 5;
+export const DEAD_ZONE = 3;
 /** Proposals stay inside these limits, in 1/1000 em. */
 const LARGEST = 200;
 /** A proposal never brings two inks nearer than this unless they stood nearer before, in em. */

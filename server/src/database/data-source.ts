@@ -1,8 +1,11 @@
 import 'reflect-metadata';
 import { DataSource } from 'typeorm';
+import { FaceEntity, FavouriteEntity } from '../faces/face.entity';
 import { JobEntity } from '../jobs/job.entity';
 import { PreferencesEntity } from '../preferences/preferences.entity';
+import { PictureEntity } from '../pictures/picture.entity';
 import { Initial1764000000000 } from './migrations/1764000000000-initial';
+import { FacesAndPictures1764100000000 } from './migrations/1764100000000-faces-and-pictures';
 
 /**
  * Opens the database, brings its tables up to date and switches it to write-ahead logging.
@@ -12,8 +15,8 @@ export async function openDatabase(file: string): Promise<DataSource> {
   const dataSource = new DataSource({
     type: 'better-sqlite3',
     database: file,
-    entities: [JobEntity, PreferencesEntity],
-    migrations: [Initial1764000000000],
+    entities: [JobEntity, PreferencesEntity, FaceEntity, FavouriteEntity, PictureEntity],
+    migrations: [Initial1764000000000, FacesAndPictures1764100000000],
     migrationsRun: true,
     synchronize: false,
     prepareDatabase: (database: { pragma(text: string): void }) => {

@@ -1,4 +1,4 @@
-import { pngQuerySchema, svgQuerySchema } from '@jentrix/core/api';
+import { pngQuerySchema, svgQuerySchema, zipQuerySchema } from '@jentrix/core/api';
 import { JOB_FILE_EXTENSION, JOB_FILE_TYPE, writeJobFile } from '@jentrix/core/formats';
 import type { Job } from '@jentrix/core/job';
 import { type Response, Router } from 'express';
@@ -10,15 +10,16 @@ import type { ExportsService } from './exports.service';
 
 const THUMBNAIL_WIDTH = 480;
 
+const slug = (text: string): string =>
+  text
+    .normalize('NFKD')
+    .toLowerCase()
+    .replace(/\p{M}/gu, '')
+    .replace(/[^\p{L}\p{N}]+/gu, '-')
+    .replace(/^-|-$/g, '');
+
 /** A file name from a title: letters and figures of any script, the rest as hyphens. */
 export function fileName(job: Job, sheetId?: string): string {
-  const slug = (text: string): string =>
-    text
-      .normalize('NFKD')
-      .toLowerCase()
-      .replace(/\p{M}/gu, '')
-      .replace(/[^\p{L}\p{N}]+/gu, '-')
-      .replace(/^-|-$/g, '');
   const sheet = job.sheets.length > 1 ? job.sheets.find(({ id }) => id === sheetId) : undefined;
   return [slug(job.title) || 'job', sheet && (slug(sheet.name) || 'sheet')].filter(Boolean).join('-');
 }
@@ -39,7 +40,7 @@ const renderLimit = rateLimit({
 /** Mounted beside the jobs' own routes: files made from a job. */
 export function exportsRouter(jobs: JobsService, exports: ExportsService): Router {
   return Router()
-    .use(['/:id/thumbnail.png', '/:id/sheets'], renderLimit)
+    .use(['/:id/thumbnail.png', '/:id/sheets', '/:id/sheets.zip'], renderLimit)
     .get('/:id/file', async (request, response) => {
       const { job } = await jobs.read(request.params.id);
       attach(response, fileName(job) + JOB_FILE_EXTENSION)
@@ -54,6 +55,14 @@ export function exportsRouter(jobs: JobsService, exports: ExportsService): Route
         return;
       }
       response.type('image/png').send(await exports.thumbnail(job, THUMBNAIL_WIDTH));
+    })
+    .get('/:id/sheets.zip', async (request, response) => {
+      const { format, scale } = parseQuery(zipQuerySchema, request);
+      const { job } = await jobs.read(request.params.id);
+      const zip = await exports.zip(job, format, scale, (sheet, i) => `${String(i + 1).padStart(2, '0')}-${slug(sheet.name) || 'sheet'}`);
+      attach(response, `${fileName(job)}.zip`)
+        .type('application/zip')
+        .send(Buffer.from(zip));
     })
     .get('/:id/sheets/:sheet/svg', async (request, response) => {
       const { letters } = parseQuery(svgQuerySchema, request);

@@ -3,21 +3,26 @@ import { type Job, type Sheet, resolveSheet } from '@jentrix/core/job';
 import { setSheet } from '@jentrix/core/setting';
 import { fromPoints } from '@jentrix/core/units';
 import { renderAsync } from '@resvg/resvg-js';
+import { type Zippable, strToU8, zipSync } from 'fflate';
 import type { FaceLibrary } from '../faces/face-library';
 import { ProblemError, notFound } from '../http/problem';
+import type { PicturesService } from '../pictures/pictures.service';
 
 /** Largest picture that is rendered, in pixels: an A1 sheet at 2x. */
 const MAX_PIXELS = 80_000_000;
 
 /** Sheets as files. The PNG is made from the very SVG that is handed over. */
 export class ExportsService {
-  constructor(private readonly library: FaceLibrary) {}
+  constructor(
+    private readonly library: FaceLibrary,
+    private readonly pictures: PicturesService,
+  ) {}
 
   /** @throws ProblemError 404 when the job has no such sheet. */
   async svg(job: Job, sheetId: string, letters: SvgLetters): Promise<string> {
     const sheet = findSheet(job, sheetId);
     const faces = await this.library.forJob(job);
-    return writeSvg(sheet, setSheet(sheet, faces), faces, { letters });
+    return writeSvg(sheet, setSheet(sheet, faces), faces, { letters, pictures: await this.pictures.forJob({ ...job, sheets: [sheet] }) });
   }
 
   /**
@@ -37,6 +42,20 @@ export class ExportsService {
       );
     }
     return render(await this.svg(job, sheetId, 'outlines'), width);
+  }
+
+  /**
+   * Every sheet as one ZIP.
+   * @param name gives a sheet's file name, without its ending.
+   */
+  async zip(job: Job, format: 'png' | 'svg', scale: number, name: (sheet: Sheet, index: number) => string): Promise<Uint8Array> {
+    const files: Zippable = {};
+    for (const [i, sheet] of job.sheets.entries()) {
+      if (format === 'svg') files[`${name(sheet, i)}.svg`] = strToU8(await this.svg(job, sheet.id, 'outlines'));
+      // PNG is packed already.
+      else files[`${name(sheet, i)}@${scale}x.png`] = [new Uint8Array(await this.png(job, sheet.id, scale)), { level: 0 }];
+    }
+    return zipSync(files);
   }
 
   /** The first sheet as a small PNG. @param width in pixels. */

@@ -1,17 +1,40 @@
-import { Router } from 'express';
-import { notFound } from '../http/problem';
+import { favouriteSchema } from '@jentrix/core/api';
+import { MAX_FONT_BYTES } from '@jentrix/core/face';
+import express, { Router } from 'express';
+import { z } from 'zod';
+import { parseBody, parseQuery } from '../http/parse';
+import { ProblemError, notFound } from '../http/problem';
+import type { JobsService } from '../jobs/jobs.service';
 import type { FaceLibrary } from './face-library';
+import { sendFont } from './send-font';
 
-export function facesRouter(library: FaceLibrary): Router {
+const removeQuerySchema = z.object({ standIn: z.string().max(80).optional() });
+
+export function facesRouter(library: FaceLibrary, jobs: JobsService): Router {
   return Router()
     .get('/', async (_request, response) => {
       response.json(await library.list());
     })
-    .get('/:id/file', (request, response, next) => {
-      const file = library.file(request.params.id);
-      if (!file) throw notFound('face');
-      response.sendFile(file, { maxAge: '1h', headers: { 'content-type': 'font/ttf' } }, (error) => {
-        if (error) next(error);
-      });
+    .post('/', express.raw({ type: () => true, limit: MAX_FONT_BYTES }), async (request, response) => {
+      const body: unknown = request.body;
+      if (!Buffer.isBuffer(body) || body.length === 0) throw new ProblemError(422, 'bad-font', 'The font can’t be used', 'The file is empty.');
+      const { entry, isNew } = await library.upload(body);
+      response.status(isNew ? 201 : 200).json(entry);
+    })
+    .get('/:id/file', async (request, response, next) => {
+      const file = await library.file(request.params.id);
+      if (file === undefined) throw notFound('face');
+      if (typeof file === 'string') sendFont(response, file, next);
+      else response.type('application/octet-stream').set('cache-control', 'max-age=3600').send(file);
+    })
+    .put('/:id/favourite', async (request, response) => {
+      const { favourite } = parseBody(favouriteSchema, request);
+      await library.setFavourite(request.params.id, favourite);
+      response.json({ favourite });
+    })
+    .delete('/:id', async (request, response) => {
+      const { standIn } = parseQuery(removeQuerySchema, request);
+      await library.remove(request.params.id, standIn, jobs);
+      response.status(204).end();
     });
 }

@@ -1,29 +1,135 @@
-import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { readFileSync } from 'node:fs';
+import { cataloguePageSchema, faceEntrySchema, faceListSchema } from '@jentrix/core/api';
 import { FaceError } from '@jentrix/core/face';
+import { createJob } from '@jentrix/core/job';
+import type { Express } from 'express';
+import request from 'supertest';
+import type { DataSource } from 'typeorm';
 import { compress } from 'woff2-encoder';
-import { fromRoot } from '../testing';
-import { openFile } from './face-library';
+import { binary, fromRoot, testApp } from '../testing';
+import { openBytes } from './face-library';
+
+const bytesOf = (id: string): Buffer => readFileSync(fromRoot(`faces/${id}.ttf`));
 
 describe('font files on the server', () => {
   it('opens WOFF2, and refuses a damaged one with a reason', async () => {
-    const folder = mkdtempSync(join(tmpdir(), 'jentrix-'));
-    try {
-      const ttf = fromRoot('faces/league-gothic-regular.ttf');
-      const woff2 = await compress(readFileSync(ttf));
-      const file = join(folder, 'a.woff2');
-      writeFileSync(file, woff2);
-      const face = await openFile(file);
-      const plain = await openFile(ttf);
-      expect(face.family).toBe('League Gothic');
-      expect(face.instance().shape('Vega', 0, 4)).toEqual(plain.instance().shape('Vega', 0, 4));
-      for (const change of [woff2.slice(0, 30), woff2.slice(0, woff2.length / 2), woff2.map((byte, i) => (i > 300 && i % 7 === 0 ? byte ^ 0x55 : byte))]) {
-        writeFileSync(file, change);
-        await expectAsync(openFile(file)).toBeRejectedWithError(FaceError);
-      }
-    } finally {
-      rmSync(folder, { recursive: true });
+    const ttf = bytesOf('league-gothic-regular');
+    const woff2 = await compress(ttf);
+    const face = await openBytes(woff2);
+    const plain = await openBytes(ttf);
+    expect(face.family).toBe('League Gothic');
+    expect(face.instance().shape('Vega', 0, 4)).toEqual(plain.instance().shape('Vega', 0, 4));
+    for (const change of [woff2.slice(0, 30), woff2.slice(0, woff2.length / 2), woff2.map((byte, i) => (i > 300 && i % 7 === 0 ? byte ^ 0x55 : byte))]) {
+      await expectAsync(openBytes(change)).toBeRejectedWithError(FaceError);
     }
+  });
+});
+
+describe('type case', () => {
+  let app: Express;
+  let dataSource: DataSource;
+  beforeEach(async () => ({ app, dataSource } = await testApp()));
+  afterEach(() => dataSource.destroy());
+
+  const list = async () => faceListSchema.parse((await request(app).get('/api/faces').expect(200)).body).items;
+  const upload = (bytes: Buffer) => request(app).post('/api/faces').set('content-type', 'application/octet-stream').send(bytes);
+
+  it('measures every face at hand', async () => {
+    const faces = new Map((await list()).map((face) => [face.id, face]));
+    expect(faces.get('playfair-display-bold')?.anatomy.kind).toBe('serif');
+    expect(faces.get('source-sans-3-regular')?.anatomy.kind).toBe('sans');
+    expect(faces.get('league-gothic-regular')?.anatomy.condensed).toBeTrue();
+    expect(faces.get('playfair-display-black')?.anatomy.stem ?? 0).toBeGreaterThan(faces.get('playfair-display-regular')?.anatomy.stem ?? 1);
+    expect(faces.get('playfair-display-regular')?.anatomy.contrast ?? 1).toBeLessThan(faces.get('josefin-sans-regular')?.anatomy.contrast ?? 0);
+  });
+
+  it('keeps an uploaded font once, serves it, and takes it out again', async () => {
+    const bytes = bytesOf('league-gothic-regular');
+    const first = faceEntrySchema.parse((await upload(bytes).expect(201)).body);
+    expect(first).toEqual(jasmine.objectContaining({ family: 'League Gothic', source: 'upload' }));
+    expect(faceEntrySchema.parse((await upload(bytes).expect(200)).body).id).toBe(first.id);
+    expect((await list()).filter(({ source }) => source === 'upload').length).toBe(1);
+    const file = await request(app).get(`/api/faces/${first.id}/file`).buffer(true).parse(binary);
+    expect(Buffer.compare(file.body as Buffer, bytes)).toBe(0);
+    await request(app).delete(`/api/faces/${first.id}`).expect(204);
+    await request(app).get(`/api/faces/${first.id}/file`).expect(404);
+  });
+
+  it('refuses damaged and hostile files with a reason and keeps nothing', async () => {
+    const good = bytesOf('league-gothic-regular');
+    const before = (await list()).length;
+    for (const [bytes, part] of [
+      [Buffer.alloc(0), 'empty'],
+      [Buffer.from('<svg onload="alert(1)"/>'), 'does not begin like a font'],
+      [good.subarray(0, 5000), 'ends inside'],
+      [Buffer.concat([good.subarray(0, 12), Buffer.alloc(200, 255)]), ''],
+    ] as [Buffer, string][]) {
+      const { body } = await upload(bytes).expect(422);
+      expect((body as { detail: string }).detail).toContain(part);
+    }
+    expect((await list()).length).toBe(before);
+  });
+
+  it('removes a face in use only with a stand-in, which the jobs then have', async () => {
+    const face = faceEntrySchema.parse((await upload(bytesOf('josefin-sans-regular'))).body);
+    let n = 0;
+    const job = createJob('Uses it', () => `id${n++}`);
+    const block = job.sheets[0]?.blocks[0];
+    if (block) block.style = { ...block.style, faceId: face.id };
+    const made = (await request(app).post('/api/jobs').send({ job }).expect(201)).body as { id: string };
+    const refused = await request(app).delete(`/api/faces/${face.id}`).expect(409);
+    expect((refused.body as { titles: string[] }).titles).toEqual(['Uses it']);
+    await request(app).delete(`/api/faces/${face.id}?standIn=nothing`).expect(404);
+    await request(app).delete(`/api/faces/${face.id}?standIn=alegreya-medium`).expect(204);
+    const after = (await request(app).get(`/api/jobs/${made.id}`)).body as { revision: number; job: { sheets: { blocks: { style: { faceId: string } }[] }[] } };
+    expect(after.job.sheets[0]?.blocks[0]?.style.faceId).toBe('alegreya-medium');
+    expect(after.revision).toBe(2);
+    await request(app).delete('/api/faces/alegreya-medium').expect(403);
+  });
+
+  it('finds faces in the catalogue and adds them', async () => {
+    const search = async (query: string) => cataloguePageSchema.parse((await request(app).get(`/api/catalogue?${query}`).expect(200)).body);
+    const all = await search('pageSize=100');
+    expect(new Set(all.items.map(({ family }) => family)).size).toBeGreaterThanOrEqual(40);
+    expect((await search('kind=mono')).items.every(({ anatomy }) => anatomy.kind === 'mono')).toBeTrue();
+    expect((await search('q=slab+zilla')).items.map(({ id }) => id)).toContain('zilla-slab-400');
+    const heavy = (await search('sort=stem&order=desc')).items.map(({ anatomy }) => anatomy.stem);
+    expect(heavy).toEqual([...heavy].sort((a, b) => b - a));
+    expect((await search('variable=true')).total).toBeGreaterThanOrEqual(5);
+    const second = await search('page=2&pageSize=10');
+    expect(second.items[0]?.id).toBe(all.items[10]?.id);
+    await request(app).get('/api/catalogue?kind=blackletter').expect(422);
+
+    expect((await search('q=lora')).items.find(({ id }) => id === 'lora-400')?.atHand).toBeFalse();
+    await request(app).post('/api/catalogue/lora-400/add').expect(201);
+    await request(app).post('/api/catalogue/lora-400/add').expect(201);
+    expect((await list()).filter(({ id }) => id === 'lora-400').length).toBe(1);
+    expect((await search('q=lora')).items.find(({ id }) => id === 'lora-400')?.atHand).toBeTrue();
+    await request(app)
+      .get('/api/faces/lora-400/file')
+      .expect(200)
+      .expect('content-type', /font\/woff/);
+    await request(app).post('/api/catalogue/none/add').expect(404);
+  });
+
+  it('stays whole while the catalogue is slow or away', async () => {
+    await request(app).put('/api/catalogue/trouble').send({ failing: true }).expect(200);
+    await request(app)
+      .get('/api/catalogue')
+      .expect(503)
+      .expect('content-type', /problem/);
+    await request(app).post('/api/catalogue/lora-400/add').expect(503);
+    expect((await list()).length).toBeGreaterThan(10);
+    await request(app).put('/api/catalogue/trouble').send({ delayMs: 20 }).expect(200);
+    await request(app).get('/api/catalogue').expect(200);
+    await request(app).put('/api/catalogue/trouble').send({ delayMs: -1 }).expect(422);
+  });
+
+  it('remembers favourites', async () => {
+    await request(app).put('/api/faces/alegreya-medium/favourite').send({ favourite: true }).expect(200);
+    expect((await list()).filter(({ favourite }) => favourite).map(({ id }) => id)).toEqual(['alegreya-medium']);
+    await request(app).put('/api/faces/alegreya-medium/favourite').send({ favourite: false }).expect(200);
+    expect((await list()).some(({ favourite }) => favourite)).toBeFalse();
+    await request(app).put('/api/faces/none/favourite').send({ favourite: true }).expect(404);
   });
 });

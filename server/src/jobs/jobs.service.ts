@@ -43,6 +43,22 @@ export class JobsService {
     return record(row, readJob(JSON.parse(row.document)));
   }
 
+  /** Puts one face in the place of another, wherever a job names it; trashed jobs too. */
+  async replaceFace(id: string, from: string, to: string): Promise<void> {
+    const row = await this.rows.createQueryBuilder('job').addSelect('job.document').where('job.id = :id', { id }).getOne();
+    if (!row) return;
+    const job = readJob(JSON.parse(row.document));
+    const swap = <T extends { faceId?: string | undefined }>(style: T): T => (style.faceId === from ? { ...style, faceId: to } : style);
+    const swapped: Job = {
+      ...job,
+      sheets: job.sheets.map((sheet) => ({
+        ...sheet,
+        blocks: sheet.blocks.map((block) => ({ ...block, style: swap(block.style), runs: block.runs.map((run) => ({ ...run, style: swap(run.style) })) })),
+      })),
+    };
+    await this.rows.update({ id, revision: row.revision }, { ...columns(swapped), revision: row.revision + 1, updatedAt: new Date().toISOString() });
+  }
+
   /**
    * Replaces a job. Compare and write are one statement, so of two writers based on one revision exactly one succeeds.
    * @throws ProblemError 412 with the current record when `basedOn` is not the current revision; 404

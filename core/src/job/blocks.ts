@@ -1,0 +1,102 @@
+/** Edits of whole blocks: place, size, order. Pure functions from a job to a job. */
+import { updateBlock } from './edits';
+import type { Block, Frame, Job, Leading, Run, Style } from './schema';
+import { sheetOf } from './sheets';
+
+/** What of a block is stated once for all its words. */
+export type BlockSettings = Pick<Block, 'grow' | 'vertical' | 'trim' | 'rotationDeg' | 'locked' | 'align' | 'paragraph' | 'leading'>;
+
+/** Changes settings of a block. */
+export function setBlockSettings(job: Job, blockId: string, change: Partial<BlockSettings>): Job {
+  return updateBlock(job, blockId, (block) => ({ ...block, ...change }));
+}
+
+const free = (block: Block): boolean => !block.locked;
+
+/** Moves blocks; locked ones stay. In points. */
+export function moveBlocks(job: Job, blockIds: readonly string[], xPt: number, yPt: number): Job {
+  if (xPt === 0 && yPt === 0) return job;
+  return blockIds.reduce(
+    (next, id) =>
+      updateBlock(next, id, (block) => (free(block) ? { ...block, frame: { ...block.frame, xPt: block.frame.xPt + xPt, yPt: block.frame.yPt + yPt } } : block)),
+    job,
+  );
+}
+
+/** States the frame of a block; the words reflow. A locked block stays as it is. */
+export function resizeFrame(job: Job, blockId: string, frame: Frame): Job {
+  return updateBlock(job, blockId, (block) => (free(block) ? { ...block, frame } : block));
+}
+
+/**
+ * Scales words and frame together: sizes, stated leading, indents and paragraph spaces; values in 1/1000 em stay, since they
+ * grow with the size.
+ * @param origin the point of the sheet that stays where it is, in points.
+ */
+export function scaleBlock(job: Job, blockId: string, factor: number, origin: { xPt: number; yPt: number }): Job {
+  return updateBlock(job, blockId, (block) => (free(block) ? scaled(block, factor, origin) : block));
+}
+
+function scaled(block: Block, factor: number, origin: { xPt: number; yPt: number }): Block {
+  const largest = Math.max(block.style.sizePt, ...block.runs.map(({ style }) => style.sizePt ?? 0));
+  const least = Math.min(block.style.sizePt, ...block.runs.map(({ style }) => style.sizePt ?? Number.POSITIVE_INFINITY));
+  const by = Math.min(5000 / largest, Math.max(1 / least, factor));
+  const { frame, paragraph } = block;
+  return {
+    ...block,
+    style: { ...block.style, sizePt: block.style.sizePt * by },
+    runs: block.runs.map((run): Run => (run.style.sizePt === undefined ? run : { ...run, style: { ...run.style, sizePt: run.style.sizePt * by } })),
+    leading: block.leading.kind === 'pt' ? ({ kind: 'pt', pt: block.leading.pt * by } satisfies Leading) : block.leading,
+    paragraph: { ...paragraph, indentPt: paragraph.indentPt * by, beforePt: paragraph.beforePt * by, afterPt: paragraph.afterPt * by },
+    frame: {
+      xPt: origin.xPt + (frame.xPt - origin.xPt) * by,
+      yPt: origin.yPt + (frame.yPt - origin.yPt) * by,
+      widthPt: Math.max(1, frame.widthPt * by),
+      heightPt: Math.max(1, frame.heightPt * by),
+    },
+  };
+}
+
+/** Copies of blocks on the same sheet, a little lower and to the right. @returns the job and the copies' identifiers. */
+export function duplicateBlocks(job: Job, blockIds: readonly string[], newId: () => string, byPt = 12): { job: Job; ids: string[] } {
+  const ids: string[] = [];
+  const sheets = job.sheets.map((sheet) => {
+    const copies = sheet.blocks
+      .filter(({ id }) => blockIds.includes(id))
+      .map((block): Block => {
+        const id = newId();
+        ids.push(id);
+        return { ...block, id, locked: false, frame: { ...block.frame, xPt: block.frame.xPt + byPt, yPt: block.frame.yPt + byPt } };
+      });
+    return copies.length > 0 ? { ...sheet, blocks: [...sheet.blocks, ...copies] } : sheet;
+  });
+  return { job: { ...job, sheets }, ids };
+}
+
+/** Moves a block in the painting order: to the front or back, or one step. */
+export function orderBlock(job: Job, blockId: string, to: 'front' | 'back' | 'forward' | 'backward'): Job {
+  const sheet = sheetOf(job, blockId);
+  const from = sheet?.blocks.findIndex(({ id }) => id === blockId) ?? -1;
+  const block = sheet?.blocks[from];
+  if (!sheet || !block) return job;
+  const last = sheet.blocks.length - 1;
+  const at = { front: last, back: 0, forward: Math.min(last, from + 1), backward: Math.max(0, from - 1) }[to];
+  if (at === from) return job;
+  const blocks = sheet.blocks.toSpliced(from, 1).toSpliced(at, 0, block);
+  return { ...job, sheets: job.sheets.map((other) => (other === sheet ? { ...sheet, blocks } : other)) };
+}
+
+/** Gives a block the settings of another, words and place kept. Runs of its own go. */
+export function pasteSettings(job: Job, blockId: string, from: Pick<Block, 'style' | 'align' | 'leading' | 'paragraph' | 'trim' | 'vertical'>): Job {
+  const style: Style = from.style;
+  return updateBlock(job, blockId, (block) => ({
+    ...block,
+    style,
+    runs: [],
+    align: from.align,
+    leading: from.leading,
+    paragraph: from.paragraph,
+    trim: from.trim,
+    vertical: from.vertical,
+  }));
+}

@@ -1,0 +1,92 @@
+/** Placing blocks: where edges meet lines worth meeting, and where a box is centred. Points, y down. */
+import type { Sheet } from '../job';
+import type { BlockSetting, Box } from '../setting';
+
+/** A line that things snap to. */
+export interface SnapLine {
+  axis: 'x' | 'y';
+  atPt: number;
+  /** What it is, as people are told. */
+  kind: 'sheet edge' | 'margin' | 'guide' | 'centre' | 'title-safe' | 'block edge' | 'baseline';
+}
+
+/** How a box has to move to meet lines, and which lines those are. */
+export interface Snapped {
+  xPt: number;
+  yPt: number;
+  lines: SnapLine[];
+}
+
+/** The area that margins, or the title-safe share, leave free. */
+export function areaOf(sheet: Sheet, area: 'sheet' | 'margins' | 'safe'): Box {
+  const { widthPt, heightPt, margins, safeShare } = sheet;
+  if (area === 'margins') return { leftPt: margins.leftPt, topPt: margins.topPt, rightPt: widthPt - margins.rightPt, bottomPt: heightPt - margins.bottomPt };
+  const share = area === 'safe' ? safeShare : 0;
+  return { leftPt: widthPt * share, topPt: heightPt * share, rightPt: widthPt * (1 - share), bottomPt: heightPt * (1 - share) };
+}
+
+/**
+ * The lines of a sheet that a block can meet.
+ * @param others the settings of the blocks that do not move.
+ */
+export function snapLines(sheet: Sheet, others: readonly BlockSetting[]): SnapLine[] {
+  const lines: SnapLine[] = [];
+  const both = (box: Box, kind: SnapLine['kind']): void => {
+    lines.push({ axis: 'x', atPt: box.leftPt, kind }, { axis: 'x', atPt: box.rightPt, kind }, { axis: 'y', atPt: box.topPt, kind }, { axis: 'y', atPt: box.bottomPt, kind }); // prettier-ignore
+  };
+  both(areaOf(sheet, 'sheet'), 'sheet edge');
+  both(areaOf(sheet, 'margins'), 'margin');
+  if (sheet.safeShare > 0) both(areaOf(sheet, 'safe'), 'title-safe');
+  lines.push({ axis: 'x', atPt: sheet.widthPt / 2, kind: 'centre' }, { axis: 'y', atPt: sheet.heightPt / 2, kind: 'centre' });
+  for (const { axis, atPt } of sheet.guides) lines.push({ axis, atPt, kind: 'guide' });
+  for (const { frame, lines: set } of others) {
+    both({ leftPt: frame.xPt, topPt: frame.yPt, rightPt: frame.xPt + frame.widthPt, bottomPt: frame.yPt + frame.heightPt }, 'block edge');
+    for (const { baselinePt } of set) lines.push({ axis: 'y', atPt: baselinePt, kind: 'baseline' });
+  }
+  return lines;
+}
+
+/**
+ * How far a box has to move to meet the nearest lines: its edges and its middle, and baselines of its own against baselines
+ * and guides.
+ * @param tolerancePt how near counts; farther lines do nothing.
+ */
+export function snapBox(box: Box, baselines: readonly number[], lines: readonly SnapLine[], tolerancePt: number): Snapped {
+  const along = (axis: 'x' | 'y', edges: readonly number[]): { byPt: number; line: SnapLine } | undefined => {
+    let best: { byPt: number; line: SnapLine } | undefined;
+    for (const line of lines) {
+      if (line.axis !== axis) continue;
+      const meeting = line.kind === 'baseline' || (line.kind === 'guide' && axis === 'y') ? [...baselines, ...(line.kind === 'guide' ? edges : [])] : edges;
+      for (const edge of meeting) {
+        const byPt = line.atPt - edge;
+        if (Math.abs(byPt) <= tolerancePt && (!best || Math.abs(byPt) < Math.abs(best.byPt))) best = { byPt, line };
+      }
+    }
+    return best;
+  };
+  const x = along('x', [box.leftPt, box.rightPt, (box.leftPt + box.rightPt) / 2]);
+  const y = along('y', [box.topPt, box.bottomPt, (box.topPt + box.bottomPt) / 2]);
+  return { xPt: x?.byPt ?? 0, yPt: y?.byPt ?? 0, lines: [x?.line, y?.line].filter((line) => line !== undefined) };
+}
+
+/** How far ink has to move so that its middle stands in the middle of an area. */
+export function centreIn(ink: Box, area: Box, axis: 'x' | 'y' | 'both'): { xPt: number; yPt: number } {
+  return {
+    xPt: axis === 'y' ? 0 : (area.leftPt + area.rightPt - ink.leftPt - ink.rightPt) / 2,
+    yPt: axis === 'x' ? 0 : (area.topPt + area.bottomPt - ink.topPt - ink.bottomPt) / 2,
+  };
+}
+
+/** A point turned around another, clockwise on the sheet. */
+export function turned(point: { xPt: number; yPt: number }, around: { xPt: number; yPt: number }, degrees: number): { xPt: number; yPt: number } {
+  const radians = (degrees * Math.PI) / 180;
+  const [cos, sin] = [Math.cos(radians), Math.sin(radians)];
+  const [x, y] = [point.xPt - around.xPt, point.yPt - around.yPt];
+  return { xPt: around.xPt + x * cos - y * sin, yPt: around.yPt + x * sin + y * cos };
+}
+
+/** The middle of a frame: what a block turns around. */
+export const middleOf = ({ xPt, yPt, widthPt, heightPt }: BlockSetting['frame']): { xPt: number; yPt: number } => ({
+  xPt: xPt + widthPt / 2,
+  yPt: yPt + heightPt / 2,
+});

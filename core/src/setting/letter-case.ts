@@ -1,0 +1,76 @@
+/** Letter case as a setting: the words stay as typed, and what is shown of them knows where it came from. */
+import type { FaceInstance } from '../face';
+import type { Style } from '../job';
+import type { StyledRange } from '../job';
+
+/** A stretch of words with what is shown of it. */
+export interface ShownRange extends StyledRange {
+  /** What is shaped in place of the words; absent where it is the words themselves. */
+  shown?: string;
+  /** For each code unit shown, the offset in the words it stands for. */
+  from?: number[];
+}
+
+const WORD = /[\p{L}\p{N}\p{M}'’]/u;
+
+/** The height of small capitals over that of capitals where a face has none of its own: a little over its x-height, within these limits. */
+const LEAST_REDUCED = 0.68;
+const MOST_REDUCED = 0.86;
+const ABOVE_X_HEIGHT = 1.06;
+
+/** True where a face draws small capitals itself. */
+export const hasSmallCaps = ({ face }: FaceInstance): boolean => face.features.includes('smcp');
+
+/** Size of reduced capitals over the type size. */
+export function reducedShare({ metrics }: FaceInstance): number {
+  return Math.min(MOST_REDUCED, Math.max(LEAST_REDUCED, (ABOVE_X_HEIGHT * metrics.xHeight) / metrics.capHeight));
+}
+
+/** A styled range as its case shows it; one range unless capitals have to be reduced. */
+export function showCase(words: string, range: StyledRange, instance: FaceInstance): ShownRange[] {
+  const { start, end, style } = range;
+  switch (style.case) {
+    case 'typed':
+      return [range];
+    case 'capitals':
+      return [shownAs(words, range, (letter) => letter.toUpperCase())];
+    case 'title':
+      return [shownAs(words, range, (letter, at) => (at > 0 && WORD.test(words.charAt(at - 1)) ? letter : letter.toUpperCase()))];
+    case 'small':
+      if (hasSmallCaps(instance)) return [{ start, end, style: { ...style, features: { ...style.features, smcp: 1 } } }];
+      return reduced(words, range, reducedShare(instance));
+  }
+}
+
+function shownAs(words: string, range: StyledRange, change: (letter: string, at: number) => string): ShownRange {
+  let shown = '';
+  const from: number[] = [];
+  for (let at = range.start; at < range.end;) {
+    const letter = String.fromCodePoint(words.codePointAt(at) ?? 0);
+    const changed = change(letter, at);
+    for (let i = 0; i < changed.length; i++) from.push(changed.length === letter.length ? at + i : at);
+    shown += changed;
+    at += letter.length;
+  }
+  return { ...range, shown, from };
+}
+
+/** Lower-case stretches as smaller capitals, the rest as they are. */
+function reduced(words: string, { start, end, style }: StyledRange, share: number): ShownRange[] {
+  const ranges: ShownRange[] = [];
+  const small: Style = { ...style, sizePt: style.sizePt * share };
+  const isLower = (at: number): boolean => {
+    const letter = String.fromCodePoint(words.codePointAt(at) ?? 0);
+    return letter !== letter.toUpperCase();
+  };
+  let from = start;
+  while (from < end) {
+    const lower = isLower(from);
+    let to = from + 1;
+    while (to < end && (isLower(to) === lower || /\p{M}/u.test(words.charAt(to)))) to++;
+    const range = { start: from, end: to, style: lower ? small : style };
+    ranges.push(lower ? shownAs(words, range, (letter) => letter.toUpperCase()) : range);
+    from = to;
+  }
+  return ranges;
+}
