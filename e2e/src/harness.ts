@@ -181,3 +181,12 @@ export async function savedJob(page: Page, url: string): Promise<Job> {
   const response = await fetch(`${url}/api/jobs/${jobIdOf(page)}`);
   return jobRecordSchema.parse(await response.json()).job;
 }
+
+/** Asks again until the answer passes a test: for what the server has, a moment after the page. */
+export async function eventually<T>(ask: () => Promise<T>, test: (answer: T) => boolean): Promise<T> {
+  for (let i = 0; ; i++) {
+    const answer = await ask();
+    if (test(answer) || i > 200) return answer;
+    await new Promise((resolve) => setTimeout(resolve, 50));
+  }
+}

@@ -1,6 +1,6 @@
 import { jobJsonSchema } from '@jentrix/core/job';
 import compression from 'compression';
-import express, { type Express, type RequestHandler } from 'express';
+import express, { type Express } from 'express';
 import type { DataSource } from 'typeorm';
 import { catalogueRouter } from './catalogue/catalogue.router';
 import { exportsRouter } from './exports/exports.router';
@@ -28,15 +28,6 @@ export interface AppOptions {
 /** Largest JSON body, in bytes. */
 const BODY_LIMIT = 8 * 1024 * 1024;
 
-/** A font that is posted to `/faces` is no JSON, whatever it says it is. */
-function jsonExceptUploads(): RequestHandler {
-  const json = express.json({ limit: BODY_LIMIT, strict: true });
-  return (request, response, next) => {
-    if (request.method === 'POST' && request.path === '/faces') next();
-    else json(request, response, next);
-  };
-}
-
 /** The whole server, without listening. */
 export function createApp({ dataSource, library, webRoot, hosts }: AppOptions): Express {
   const jobs = new JobsService(dataSource);
@@ -45,10 +36,10 @@ export function createApp({ dataSource, library, webRoot, hosts }: AppOptions): 
     .Router()
     // Fonts and pictures come as they are; everything else is JSON.
     .use('/pictures', picturesRouter(pictures))
-    .use(jsonExceptUploads())
+    .use('/faces', facesRouter(library, jobs))
+    .use(express.json({ limit: BODY_LIMIT, strict: true }))
     .use('/jobs', exportsRouter(jobs, new ExportsService(library, pictures)))
     .use('/jobs', jobsRouter(jobs))
-    .use('/faces', facesRouter(library, jobs))
     .use('/catalogue', catalogueRouter(library.catalogue, library))
     .use('/preferences', preferencesRouter(dataSource))
     .get('/schema/job.json', (_request, response) => {

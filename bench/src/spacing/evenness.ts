@@ -4,15 +4,16 @@ import { printTable } from '../table';
 import { type Font, designerKerning, hasLowerCase } from './families';
 import { randomFrom } from './network';
 
+/** Headline words with pairs that most houses kern. */
 const WORDS = [
   'AVATAR',
-  'TYPOGRAPHY',
+  'TWO NIGHTS',
   'FALLING STARS',
   'A VALLEY OF',
   'LATVIA',
   'YESTERDAY',
   'Wave Tower',
-  'Typography',
+  'Warm Toast',
   'Yonder Valley',
   'To Watch',
   'Very Fresh',

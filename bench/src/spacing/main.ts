@@ -3,7 +3,7 @@
  * without a family are asked about it. `-- train` fits on all families and writes the weights; `-- shipped` scores those (fitted
  * on the very families, so better than they will be elsewhere).
  */
-import { DEAD_ZONE, proposeKerning, profileOf, rhythmOf } from '@jentrix/core/spacing';
+import { BEYOND_RIGHT, DEAD_ZONE, FEATURE_COUNT, besideMark, profileOf, proposeKerning, rhythmOf } from '@jentrix/core/spacing';
 import { printTable } from '../table';
 import { type Samples, collect } from './data';
 import { reportEvenness } from './evenness';
@@ -16,6 +16,14 @@ const HEAD = ['predictor', 'UU', 'UL', 'LL', 'P'];
 
 const withDeadZone = (values: Float64Array, zone: number): Float64Array =>
   values.map((value) => Math.round(Math.sign(value) * Math.max(0, Math.abs(value) - zone)));
+
+/** The networks' answers as the core makes proposals of them: dead zone, and half the closed form beside marks. */
+function asShipped(answers: Float64Array, { set, features }: Samples): Float64Array {
+  return answers.map((value, i) => {
+    const kept = Math.sign(value) * Math.max(0, Math.abs(value) - DEAD_ZONE);
+    return Math.round(set === 'P' ? besideMark(kept, 1000 * (features[i * FEATURE_COUNT + BEYOND_RIGHT] ?? 0)) : kept);
+  });
+}
 
 function crossValidate(samples: readonly Samples[]): void {
   const none = emptyBoard();
@@ -31,14 +39,14 @@ function crossValidate(samples: readonly Samples[]): void {
       closed[sample.set].push(
         score(
           withDeadZone(
-            sample.truth.map((_, i) => 700 * (sample.features[i * 36] ?? 0)),
+            sample.truth.map((_, i) => 700 * (sample.features[i * FEATURE_COUNT] ?? 0)),
             20,
           ),
           sample.truth,
         ),
       );
       raw[sample.set].push(score(withDeadZone(answers, 0), sample.truth));
-      kept[sample.set].push(score(withDeadZone(answers, DEAD_ZONE), sample.truth));
+      kept[sample.set].push(score(asShipped(answers, sample), sample.truth));
     }
     console.log(`fold ${fold + 1} of ${FOLDS}: ${[...held].join(' ')}`);
   }

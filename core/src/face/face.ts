@@ -261,6 +261,33 @@ export class Face {
     return made;
   }
 
+  /** The name the font gives a feature (stylistic sets, `ss01` to `ss20`), or undefined where it gives none. */
+  featureName(tag: string): string | undefined {
+    const index = this.hbFace.getTableFeatureTags('GSUB').indexOf(tag);
+    const nameId = index < 0 ? undefined : this.hbFace.getFeatureNameIds('GSUB', index)?.uiLabelNameId;
+    return (nameId && readName(this.hbFace, [nameId])) || undefined;
+  }
+
+  /** The named positions of a variable font (OpenType `fvar`, instance records). */
+  get namedInstances(): { name: string; values: AxisValues }[] {
+    if (this.axes.length === 0) return [];
+    const bytes = this.hbFace.referenceTable('fvar');
+    if (!bytes || bytes.byteLength < 16) return [];
+    const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+    const [offset, axisCount, axisSize, count, size] = [4, 8, 10, 12, 14].map((at) => view.getUint16(at));
+    if (offset === undefined || axisCount === undefined || axisSize === undefined || count === undefined || size === undefined) return [];
+    const tags = Object.keys(this.hbFace.getAxisInfos());
+    const found: { name: string; values: AxisValues }[] = [];
+    for (let i = 0; i < Math.min(count, 200); i++) {
+      const at = offset + axisCount * axisSize + i * size;
+      if (at + 4 + axisCount * 4 > bytes.byteLength || tags.length !== axisCount) break;
+      const name = readName(this.hbFace, [view.getUint16(at)]);
+      const values = Object.fromEntries(tags.map((tag, axis) => [tag, view.getInt32(at + 4 + axis * 4) / 65536]));
+      if (name) found.push({ name, values });
+    }
+    return found;
+  }
+
   /** Frees the WebAssembly memory of the face and all its instances. */
   dispose(): void {
     if (this.closed) return;

@@ -1,5 +1,6 @@
 /** Edits of whole blocks: place, size, order. Pure functions from a job to a job. */
-import { updateBlock } from './edits';
+import { findBlock, setStyle, updateBlock } from './edits';
+import { styleAt } from './runs';
 import type { Block, Frame, Job, Leading, Run, Style } from './schema';
 import { sheetOf } from './sheets';
 
@@ -99,4 +100,37 @@ export function pasteSettings(job: Job, blockId: string, from: Pick<Block, 'styl
     trim: from.trim,
     vertical: from.vertical,
   }));
+}
+
+/**
+ * Sets a block in another face. Hand kerning was made for the old one: it is parked with it, and what was parked with the new face
+ * comes back. Over a range, only the values inside it are parked.
+ */
+export function changeFace(job: Job, blockId: string, faceId: string, range?: { start: number; end: number }): Job {
+  const before = findBlock(job, blockId);
+  if (!before) return job;
+  const old = styleAt(before, range?.start ?? 0).faceId;
+  const changed = setStyle(job, blockId, { faceId }, range);
+  if (old === faceId) return changed;
+  return updateBlock(changed, blockId, (block) => {
+    const own = ({ at }: { at: number }): boolean => !range || (at > range.start && at < range.end);
+    const back = block.parked.find((kept) => kept.faceId === faceId)?.hand.filter(own) ?? [];
+    const parked = block.parked.filter((kept) => kept.faceId !== faceId && kept.faceId !== old);
+    const away = block.hand.filter(own);
+    const taken = new Set(back.map(({ at }) => at));
+    const hand = [...block.hand.filter((kern) => !own(kern) && !taken.has(kern.at)), ...back].sort((a, b) => a.at - b.at);
+    return { ...block, hand, parked: away.length > 0 ? [...parked, { faceId: old, hand: away }] : parked };
+  });
+}
+
+/** What to do with hand kerning that was parked with another face: use it in this one, or let it go. */
+export function settleParked(job: Job, blockId: string, faceId: string, use: boolean): Job {
+  return updateBlock(job, blockId, (block) => {
+    const kept = block.parked.find((candidate) => candidate.faceId === faceId);
+    if (!kept) return block;
+    const parked = block.parked.filter((candidate) => candidate !== kept);
+    if (!use) return { ...block, parked };
+    const own = new Set(block.hand.map(({ at }) => at));
+    return { ...block, parked, hand: [...block.hand, ...kept.hand.filter(({ at }) => !own.has(at))].sort((a, b) => a.at - b.at) };
+  });
 }

@@ -20,7 +20,7 @@ const MILLIEM_MAX = 5000;
 const clampMilliem = (value: number): number => roundMilliem(Math.min(MILLIEM_MAX, Math.max(MILLIEM_MIN, value)));
 
 /** The block with an identifier, or undefined. */
-export function findBlock(job: Job, blockId: string): Block | undefined {
+export function findBlock(job: Pick<Job, 'sheets'>, blockId: string): Block | undefined {
   for (const sheet of job.sheets) {
     const block = sheet.blocks.find(({ id }) => id === blockId);
     if (block) return block;

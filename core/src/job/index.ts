@@ -4,6 +4,8 @@ export * from './create';
 export * from './pair-rules';
 export * from './sheets';
 export * from './blocks';
+export * from './passage';
+export * from './stock';
 export { type StyledRange, styleAt, styledRanges } from './runs';
 export { type Splice, spliceWords, splicesBetween } from './words';
 export { graphemeBoundaries, isGraphemeBoundary } from './graphemes';

@@ -3,3 +3,4 @@ export { type BlockSetting, type Box, type PlacedGlyph, type PlacedRun, type Set
 export { type GapLedger, type GapPlace, type GapWhite, gapsOf, ledgersOf, whiteOfGap } from './gaps';
 export { type LineRange, isSpace } from './breaking';
 export { hasSmallCaps } from './letter-case';
+export { type Alternate, KNOWN_FEATURES, type KnownFeature, type LiveFeature, alternatesOf, liveFeatures } from './features';

@@ -10,6 +10,9 @@ export interface GapSide {
 }
 
 export const FEATURE_COUNT = 36;
+/** Where the offset beyond what the left, or the right, letter's own bearing does stands among the measures. */
+export const BEYOND_LEFT = 6;
+export const BEYOND_RIGHT = 7;
 
 const clamp = (value: number, limit: number): number => Math.max(-limit, Math.min(limit, value));
 

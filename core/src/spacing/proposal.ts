@@ -3,7 +3,7 @@
  * units each), trained on the kerning that designers built into open families, are averaged; small answers are taken to zero.
  * Method, training, figures and limits: docs/spacing.md.
  */
-import { FEATURE_COUNT, type GapSide, measurePair, targetOf } from './features';
+import { BEYOND_LEFT, BEYOND_RIGHT, FEATURE_COUNT, type GapSide, measurePair, targetOf } from './features';
 import { type Side, placedSide } from './profile';
 import { smallestDistance } from './white';
 import { DEVIATIONS, MEANS, NETWORKS } from './weights';
@@ -26,9 +26,26 @@ const LEAST_DISTANCE = 0.012;
  * Answers fitted to many houses are drawn towards none; evenness is judged against this multiple of them, which puts the highest
  * mean evenness at 1.0 times the designers' own kerning (npm run bench:spacing).
  */
-const UNSHRUNK = 1.2;
+const UNSHRUNK = 1.25;
 /** A proposal this near to the target meets it, in 1/1000 em. */
 const REACHED = 3;
+
+/** Ink lower than this share of the x-height is a mark: point, comma, hyphen, quote. */
+const MARK_SHARE = 0.6;
+/** Half of a mark's proposal comes from the closed form (docs/spacing.md): closing beyond `t`, at strength `s`. */
+const MARK_T = 8;
+const MARK_S = 0.55;
+
+/** True for a glyph that is small as a whole. */
+export const isMark = ({ profile, rhythm }: GapSide): boolean => profile.top - profile.bottom < MARK_SHARE * rhythm.xHeight;
+
+/**
+ * The proposal beside a mark: half the networks' answer, half the closed form's.
+ * @param beyond the offset to the target less what the mark's own bearing does already, in 1/1000 em.
+ */
+export function besideMark(answered: number, beyond: number): number {
+  return 0.5 * answered + 0.5 * (beyond < -MARK_T ? MARK_S * (beyond + MARK_T) : 0);
+}
 
 const features = new Float64Array(FEATURE_COUNT);
 
@@ -91,10 +108,13 @@ export function proposeKerning(left: GapSide, right: GapSide, { scale, shift }: 
   const rightSide = left.profile.right;
   const leftSide = placedSide(right.profile.left, scale, shift);
   const offset = measurePair(left, right, rightSide, leftSide, features);
+  const rightMark = isMark(right);
+  const beyond = 1000 * ((rightMark ? features[BEYOND_RIGHT] : features[BEYOND_LEFT]) ?? 0);
   standardise(features);
   const answered = answer(features);
   const wanted = Math.max(-LARGEST, Math.min(LARGEST, answered));
-  const kept = Math.max(0, Math.abs(wanted) - DEAD_ZONE) * Math.sign(wanted);
+  const beyondZone = Math.max(0, Math.abs(wanted) - DEAD_ZONE) * Math.sign(wanted);
+  const kept = rightMark || isMark(left) ? besideMark(beyondZone, beyond) : beyondZone;
   const milliem = Math.round(kept < 0 ? withoutTouching(rightSide, leftSide, kept) : kept) || 0;
   const offTargetMilliem = Math.round(offset * 1000) || 0;
   let limit: ProposalLimit = 'custom';

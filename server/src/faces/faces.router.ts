@@ -27,7 +27,7 @@ export function facesRouter(library: FaceLibrary, jobs: JobsService): Router {
       if (typeof file === 'string') sendFont(response, file, next);
       else response.type('application/octet-stream').set('cache-control', 'max-age=3600').send(file);
     })
-    .put('/:id/favourite', async (request, response) => {
+    .put('/:id/favourite', express.json(), async (request, response) => {
       const { favourite } = parseBody(favouriteSchema, request);
       await library.setFavourite(request.params.id, favourite);
       response.json({ favourite });

@@ -1,13 +1,21 @@
 import { HttpClient, HttpErrorResponse } from '@angular/common/http';
 import { Injectable, inject } from '@angular/core';
 import {
+  type CataloguePage,
+  type CatalogueQuery,
+  type FaceEntry,
   type FaceList,
   type JobPage,
   type JobQuery,
   type JobRecord,
+  type Picture,
+  type Trouble,
+  cataloguePageSchema,
+  faceEntrySchema,
   faceListSchema,
   jobPageSchema,
   jobRecordSchema,
+  pictureSchema,
   problemSchema,
   staleProblemSchema,
 } from '@jentrix/core/api';
@@ -35,6 +43,36 @@ export class ApiError extends Error {
 @Injectable({ providedIn: 'root' })
 export class ApiService {
   private readonly http = inject(HttpClient);
+
+  keepPicture(file: Blob): Observable<Picture> {
+    return this.checked(pictureSchema, this.http.post('/api/pictures', file, { headers: UPLOAD }));
+  }
+
+  searchCatalogue(query: CatalogueQuery): Observable<CataloguePage> {
+    return this.checked(cataloguePageSchema, this.http.get('/api/catalogue', { params: definedOnly(query) }));
+  }
+
+  /** Tells the simulated font service how to behave. */
+  troubleCatalogue(trouble: Trouble): Observable<unknown> {
+    return this.failing(this.http.put('/api/catalogue/trouble', trouble));
+  }
+
+  addFace(id: string): Observable<FaceEntry> {
+    return this.checked(faceEntrySchema, this.http.post(`/api/catalogue/${encodeURIComponent(id)}/add`, {}));
+  }
+
+  uploadFace(file: Blob): Observable<FaceEntry> {
+    return this.checked(faceEntrySchema, this.http.post('/api/faces', file, { headers: UPLOAD }));
+  }
+
+  /** Takes a face out of the type case. @param standIn the face that jobs get in its place. */
+  removeFace(id: string, standIn?: string): Observable<unknown> {
+    return this.failing(this.http.delete(`/api/faces/${encodeURIComponent(id)}`, { params: standIn === undefined ? {} : { standIn } }));
+  }
+
+  likeFace(id: string, favourite: boolean): Observable<unknown> {
+    return this.failing(this.http.put(`/api/faces/${encodeURIComponent(id)}/favourite`, { favourite }));
+  }
 
   listJobs(query: JobQuery): Observable<JobPage> {
     return this.checked(jobPageSchema, this.http.get('/api/jobs', { params: query as Record<string, string | number> }));
@@ -92,6 +130,13 @@ export class ApiService {
       }),
     );
   }
+}
+
+/** Files go as they are. */
+const UPLOAD = { 'content-type': 'application/octet-stream' };
+
+function definedOnly(query: object): Record<string, string> {
+  return Object.fromEntries(Object.entries(query).flatMap(([key, value]) => (value === undefined || value === '' ? [] : [[key, String(value)]])));
 }
 
 function toApiError(error: unknown): ApiError {

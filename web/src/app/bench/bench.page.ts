@@ -59,6 +59,7 @@ export class BenchPage implements OnInit, OnDestroy {
   private readonly engine = inject(EngineService);
   private readonly injector = inject(Injector);
   private readonly table = viewChild(Table);
+  private readonly copyColumn = viewChild(CopyColumn);
   private readonly outlet = viewChild(NgComponentOutlet);
 
   protected readonly job = toSignal(this.store.job$);
@@ -135,6 +136,7 @@ export class BenchPage implements OnInit, OnDestroy {
         gesture: `key-${event.code}-${this.gestures}`,
         typeHand: (first) => this.typeHand(first),
         help: () => this.modal.open(KeysDialog, { ariaLabelledBy: 'keys-title', size: 'lg', scrollable: true }),
+        find: () => this.copyColumn()?.find(),
         zoom: (to) => this.table()?.zoomTo(to),
       },
       event,

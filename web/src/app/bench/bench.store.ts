@@ -1,9 +1,23 @@
 import { Injectable, inject } from '@angular/core';
 import { type Finding, type Inspection, acceptFinding, pairOf } from '@jentrix/core/findings';
-import { type Block, type Job, type Sheet, findBlock, graphemeBoundaries, resolveSheet, setHand, setIntended } from '@jentrix/core/job';
-import type { BlockSetting, GapLedger, GapWhite } from '@jentrix/core/setting';
+import {
+  type Block,
+  type Job,
+  type Sheet,
+  type Style,
+  type WordRange,
+  duplicateBlocks,
+  findBlock,
+  graphemeBoundaries,
+  resolveSheet,
+  setHand,
+  setIntended,
+  setStyle,
+  styleAt,
+} from '@jentrix/core/job';
+import type { BlockSetting, Box, GapLedger, GapWhite } from '@jentrix/core/setting';
 import { evenness } from '@jentrix/core/spacing';
-import { BehaviorSubject, type Observable, distinctUntilChanged, map } from 'rxjs';
+import { BehaviorSubject, type Observable, Subject, distinctUntilChanged, map, skip } from 'rxjs';
 import { EngineService } from '../engine/engine.service';
 import type { GapRef, SetRequest } from '../engine/protocol';
 import { type History, endGesture, record, redo, startHistory, undo } from './history';
@@ -49,12 +63,22 @@ export interface BenchView {
   pass: PassId;
   ribbon: RibbonView;
   guide: WhiteGuide | undefined;
+  /** More blocks that are moved, ordered and deleted together with the current one. */
+  also: readonly string[];
+  /** The letters that are picked in the current block's words; settings go to them. Empty where it is a caret. */
+  selection: WordRange | undefined;
+  /** True while the words are being edited: the sheet then shows the text caret and selection. */
+  editing: boolean;
+  /** True where the Words deck shows the sheet instead of the block. */
+  sheetPanel: boolean;
 }
 
 /** The current sheet as set. A block's setting is kept until the engine has answered for its newer state. */
 export interface SheetSetting {
   sheet: Sheet;
   settings: ReadonlyMap<string, BlockSetting>;
+  /** The ink of blocks, not turned. */
+  inks: ReadonlyMap<string, Box>;
   gapLine: GapLine | undefined;
 }
 
@@ -73,6 +97,10 @@ export class BenchStore {
     pass: 'kerning',
     ribbon: 'line',
     guide: undefined,
+    also: [],
+    selection: undefined,
+    editing: false,
+    sheetPanel: false,
   });
   private readonly settingSubject = new BehaviorSubject<SheetSetting | undefined>(undefined);
   private readonly findingsSubject = new BehaviorSubject<SheetFindings>(NOTHING_FOUND);
@@ -172,21 +200,97 @@ export class BenchStore {
     const sheet = this.job?.sheets.find(({ id }) => id === sheetId);
     if (!sheet || sheetId === this.view.sheetId) return;
     this.setBlocks.clear();
-    this.look({ sheetId, blockId: sheet.blocks[0]?.id, gap: undefined });
+    this.look({ sheetId, blockId: sheet.blocks[0]?.id, gap: undefined, also: [], selection: undefined, editing: false });
+  }
+
+  /** Where words should be edited: asked for from the sheet, done by the copy column. */
+  readonly editRequests$ = new Subject<{ blockId: string } & WordRange>();
+
+  constructor() {
+    // Faces that came or went: everything is set anew, and a missing face heals.
+    this.engine.faces$.pipe(skip(1)).subscribe(() => this.retry());
+  }
+
+  /** The letters settings go to: those picked in the current block, or undefined for the whole block. */
+  get range(): WordRange | undefined {
+    const { selection } = this.view;
+    return selection && selection.end > selection.start ? selection : undefined;
+  }
+
+  /** The style of the picked letters' first, or of the block. */
+  get style(): Style | undefined {
+    const { block, range } = this;
+    return block && (range ? styleAt(block, range.start) : block.style);
+  }
+
+  /** Changes the style of the picked letters, or of the whole block. */
+  applyStyle(change: Partial<Style>, gesture?: string): void {
+    const { block, range } = this;
+    if (block) this.apply((job) => setStyle(job, block.id, change, range), gesture);
+  }
+
+  /** The blocks that are moved and ordered together. */
+  get picked(): string[] {
+    const { blockId, also } = this.view;
+    return blockId === undefined ? [] : [blockId, ...also];
+  }
+
+  /** Copies the picked blocks; the copies are picked then. */
+  duplicatePicked(): void {
+    const { picked } = this;
+    let ids: string[] = [];
+    this.apply((job) => {
+      const made = duplicateBlocks(job, picked, () => crypto.randomUUID());
+      ids = made.ids;
+      return made.job;
+    });
+    const [first, ...also] = ids;
+    if (first !== undefined) this.look({ blockId: first, also, gap: undefined, selection: undefined });
+  }
+
+  /** Adds a block to those picked, or takes it from them. */
+  pickAlso(blockId: string): void {
+    const { blockId: current, also } = this.view;
+    if (current === undefined) this.selectBlock(blockId);
+    else if (current === blockId) {
+      const [next, ...rest] = also;
+      this.look({ blockId: next, also: rest, gap: undefined, selection: undefined });
+    } else this.look({ also: also.includes(blockId) ? also.filter((id) => id !== blockId) : [...also, blockId] });
+  }
+
+  /** Takes where the text caret or selection is; no step of its own. */
+  setSelection(blockId: string, selection: WordRange | undefined, editing: boolean): void {
+    const { view } = this;
+    if (view.blockId !== blockId && editing) this.selectBlock(blockId);
+    if (this.view.blockId !== blockId) return;
+    const { selection: before } = this.view;
+    if (before?.start === selection?.start && before?.end === selection?.end && this.view.editing === editing) return;
+    this.viewSubject.next({ ...this.view, selection, editing, gap: editing ? undefined : this.view.gap });
+  }
+
+  /** Asks for the words of a block to be edited, with a range picked. */
+  editWords(blockId: string, range: WordRange): void {
+    this.editRequests$.next({ blockId, ...range });
   }
 
   showPass(pass: PassId): void {
-    this.look({ pass });
+    this.look({ pass, sheetPanel: false });
+  }
+
+  /** Shows the sheet's own settings in the Words deck. */
+  showSheetPanel(sheetPanel = true): void {
+    this.look({ pass: 'words', sheetPanel });
   }
 
   /** Works on a block, or on none. */
   selectBlock(blockId: string | undefined): void {
-    this.look({ blockId, gap: undefined });
+    this.look({ blockId, gap: undefined, also: [], selection: undefined, editing: false });
   }
 
   /** Puts the gap caret before code unit `at` of a block, or takes it away. */
   placeGap(gap: GapRef | undefined): void {
-    this.look(gap ? { blockId: gap.blockId, gap } : { gap });
+    const same = gap?.blockId === this.view.blockId;
+    this.look(gap ? { blockId: gap.blockId, gap, editing: false, ...(same ? {} : { also: [], selection: undefined }) } : { gap });
   }
 
   /** Every gap of the sheet in reading order, line by line and block by block. */
@@ -290,8 +394,11 @@ export class BenchStore {
     const sheet = job.sheets.find(({ id }) => id === view.sheetId) ?? job.sheets[0];
     const block = sheet?.blocks.find(({ id }) => id === view.blockId);
     const gap = view.gap && block?.id === view.gap.blockId && view.gap.at < block.words.length ? view.gap : undefined;
-    if (sheet?.id !== view.sheetId || block?.id !== view.blockId || gap !== view.gap) {
-      this.viewSubject.next({ ...view, sheetId: sheet?.id ?? '', blockId: block?.id, gap });
+    const also = view.also.filter((id) => sheet?.blocks.some((candidate) => candidate.id === id));
+    const length = block?.words.length ?? 0;
+    const selection = view.selection && view.selection.end <= length ? view.selection : undefined;
+    if (sheet?.id !== view.sheetId || block?.id !== view.blockId || gap !== view.gap || also.length !== view.also.length || selection !== view.selection) {
+      this.viewSubject.next({ ...view, sheetId: sheet?.id ?? '', blockId: block?.id, gap, also, selection });
     }
   }
 
@@ -322,15 +429,20 @@ export class BenchStore {
     if (view.gap && block) request.focus = { block, at: view.gap.at };
     const reply = await this.engine.set(request);
     const before = this.settingSubject.value?.settings;
+    const inksBefore = this.settingSubject.value?.inks;
+    const freshInks = new Map(reply.inks);
+    const inks = new Map<string, Box>();
     const fresh = new Map(reply.settings.map((setting) => [setting.blockId, setting]));
     const settings = new Map<string, BlockSetting>();
     for (const { id } of sheet.blocks) {
       const setting = fresh.get(id) ?? before?.get(id);
       if (setting) settings.set(id, setting);
+      const ink = fresh.has(id) ? freshInks.get(id) : inksBefore?.get(id);
+      if (ink) inks.set(id, ink);
     }
     for (const candidate of request.blocks) this.setBlocks.set(candidate.id, candidate);
     const gapLine = reply.focus && block ? { block, ...reply.focus } : undefined;
-    this.settingSubject.next({ sheet, settings, gapLine });
+    this.settingSubject.next({ sheet, settings, inks, gapLine });
     void this.measure(sheet);
   }
 
@@ -362,6 +474,7 @@ export class BenchStore {
   /** Sets everything again, after the engine could not. */
   retry(): void {
     this.setBlocks.clear();
+    this.measured.clear();
     void this.set();
   }
 }

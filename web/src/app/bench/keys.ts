@@ -1,5 +1,5 @@
 import { type Finding, RULES } from '@jentrix/core/findings';
-import { clearHand, nudgeHand, nudgeTracking, nudgeWordSpace, setLeading, styleAt } from '@jentrix/core/job';
+import { clearHand, moveBlocks, nudgeHand, nudgeTracking, nudgeWordSpace, setLeading, styleAt } from '@jentrix/core/job';
 import type { Preferences } from '@jentrix/core/preferences';
 import { leadingPoints } from '@jentrix/core/units';
 import type { BenchStore } from './bench.store';
@@ -11,7 +11,7 @@ export interface KeyBinding {
   matches: (event: KeyboardEvent) => boolean;
   shown: readonly string[];
   says: string;
-  group: 'Gaps' | 'Findings' | 'Letter space and lines' | 'Passes' | 'Work';
+  group: 'Gaps' | 'Findings' | 'Letter space and lines' | 'Blocks' | 'Passes' | 'Work';
   run: (context: KeyContext, event: KeyboardEvent) => void;
 }
 
@@ -22,6 +22,7 @@ export interface KeyContext {
   gesture: string;
   typeHand: (first: string) => void;
   help: () => void;
+  find: () => void;
   zoom: (to: 'sheet' | 'block') => void;
 }
 
@@ -71,6 +72,8 @@ function findingAtCaret(store: BenchStore): Finding | undefined {
   const rules = rulesOf(store);
   return store.findings.findings.find(({ rule, blockId: id, at }) => rules.has(rule) && id === (gap?.blockId ?? blockId) && at === (gap?.at ?? 0));
 }
+
+const NUDGES: Readonly<Record<string, readonly [number, number]>> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] };
 
 export const KEYS: readonly KeyBinding[] = [
   {
@@ -188,6 +191,36 @@ export const KEYS: readonly KeyBinding[] = [
     matches: key(pass.key, pass.key.toUpperCase()),
     run: ({ store }) => store.showPass(pass.id),
   })),
+  {
+    group: 'Blocks',
+    shown: ['Alt', '←↑→↓'],
+    says: 'Nudge the picked blocks by a point; with Shift by ten',
+    matches: (event) => event.altKey && !event.ctrlKey && !event.metaKey && event.key in NUDGES,
+    run: ({ store, gesture }, event) => {
+      const [x = 0, y = 0] = NUDGES[event.key] ?? [];
+      const by = event.shiftKey ? 10 : 1;
+      store.apply((job) => moveBlocks(job, store.picked, x * by, y * by), gesture);
+    },
+  },
+  {
+    group: 'Blocks',
+    shown: ['Ctrl', 'D'],
+    says: 'Duplicate the picked blocks',
+    matches: withControl('d', false),
+    run: ({ store }) => store.duplicatePicked(),
+  },
+  {
+    group: 'Blocks',
+    shown: ['F2'],
+    says: 'Edit the words; two clicks on the sheet do the same',
+    matches: key('F2'),
+    run: ({ store }) => {
+      const { block, view } = store;
+      const at = view.gap?.at ?? block?.words.length ?? 0;
+      if (block) store.editWords(block.id, { start: at, end: at });
+    },
+  },
+  { group: 'Work', shown: ['Ctrl', 'F'], says: 'Find and replace in the job', matches: withControl('f', false), run: ({ find }) => find() },
   { group: 'Work', shown: ['Ctrl', 'Z'], says: 'Undo', matches: withControl('z', false), run: ({ store }) => store.undo() },
   {
     group: 'Work',

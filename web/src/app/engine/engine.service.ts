@@ -1,11 +1,11 @@
 import { Injectable, inject } from '@angular/core';
 import type { FaceEntry, FaceList } from '@jentrix/core/api';
 import type { Inspection } from '@jentrix/core/findings';
-import type { Block } from '@jentrix/core/job';
+import type { Block, Style } from '@jentrix/core/job';
 import * as Comlink from 'comlink';
 import { BehaviorSubject, type Observable, firstValueFrom } from 'rxjs';
 import { ApiService } from '../api/api.service';
-import type { Engine, InstanceDrawing, SetReply, SetRequest } from './protocol';
+import type { Engine, FaceProbe, InstanceDrawing, SetReply, SetRequest } from './protocol';
 
 /** What is needed to draw a face's glyphs; outlines arrive with the settings that need them. */
 export interface Drawing {
@@ -44,6 +44,19 @@ export class EngineService {
   /** Measures blocks and asks every rule. */
   async inspect(blocks: Block[]): Promise<Inspection[]> {
     return (await this.engine()).inspect(blocks);
+  }
+
+  /** What a face does for words. */
+  async probe(style: Pick<Style, 'faceId' | 'axes' | 'features'>, words: string): Promise<FaceProbe> {
+    return (await this.engine()).probe(style, words);
+  }
+
+  /** Lists the faces anew: some came or went. */
+  async refreshFaces(): Promise<void> {
+    const engine = await this.engine();
+    const list = await firstValueFrom(this.api.listFaces());
+    await engine.know(list.items.map(({ id }) => id));
+    this.faceList.next(list);
   }
 
   /** How to draw an instance that a setting uses. */

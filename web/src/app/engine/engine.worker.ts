@@ -2,9 +2,9 @@
 import { type Inspection, inspectBlock } from '@jentrix/core/findings';
 import { Face, loadHarfBuzz, pathData } from '@jentrix/core/face';
 import type { Block } from '@jentrix/core/job';
-import { type BlockSetting, FaceSet, facesOf, ledgersOf, setBlock, whiteOfGap } from '@jentrix/core/setting';
+import { type BlockSetting, FaceSet, alternatesOf, facesOf, inkOf, ledgersOf, liveFeatures, setBlock, whiteOfGap } from '@jentrix/core/setting';
 import * as Comlink from 'comlink';
-import { type Engine, type InstanceDrawing, type SetReply, type SetRequest, instanceKey } from './protocol';
+import { type Engine, type FaceProbe, type InstanceDrawing, type SetReply, type SetRequest, instanceKey } from './protocol';
 
 // HarfBuzz has a top-level await: a static import would lose the first messages, so it is loaded here and awaited in each method.
 const ready = loadHarfBuzz();
@@ -40,7 +40,7 @@ async function loadFor(blocks: readonly Block[]): Promise<void> {
 /** What of the settings the page can’t draw yet. */
 function newDrawings(settings: readonly BlockSetting[]): [string, InstanceDrawing][] {
   const drawings = new Map<string, InstanceDrawing>();
-  for (const run of settings.flatMap(({ lines }) => lines.flatMap(({ runs }) => runs))) {
+  for (const run of settings.flatMap(({ lines }) => lines.flatMap(({ runs, mark }) => (mark ? [mark, ...runs] : runs)))) {
     const key = instanceKey(run.style);
     const instance = faces.instance(run.style);
     // A stand-in's glyphs are not remembered as sent: the real face may arrive.
@@ -79,7 +79,8 @@ const engine: Engine = {
     await ready;
     await loadFor(focus ? [...blocks, focus.block] : blocks);
     const settings = blocks.map((block) => setBlock(block, faces));
-    const reply: SetReply = { settings, instances: newDrawings(settings) };
+    const inks: SetReply['inks'] = settings.map((setting) => [setting.blockId, inkOf(setting, faces)]);
+    const reply: SetReply = { settings, inks, instances: newDrawings(settings) };
     if (focus) {
       const setting = settings.find(({ blockId }) => blockId === focus.block.id) ?? setBlock(focus.block, faces);
       const lineIndex = setting.lines.findIndex((line) => line.start < focus.at && focus.at < line.visibleEnd);
@@ -91,6 +92,30 @@ const engine: Engine = {
       }
     }
     return reply;
+  },
+
+  async know(faceIds): Promise<void> {
+    await ready;
+    for (const id of known) if (!faceIds.includes(id)) loading.delete(id);
+    known = new Set(faceIds);
+  },
+
+  async probe(style, words): Promise<FaceProbe> {
+    await ready;
+    if (known.has(style.faceId) && !faces.has(style.faceId)) await load(style.faceId);
+    const instance = faces.instance(style);
+    const letters = [...new Intl.Segmenter('und', { granularity: 'grapheme' }).segment(words)];
+    const alternates = letters.length === 1 ? alternatesOf(instance, words) : [];
+    return {
+      features: liveFeatures(instance, words, style.features),
+      alternates: alternates.map((one) => ({
+        ...one,
+        data: pathData(instance.outline(one.glyphId), 1, 1, 0, 0, 1),
+        advance: instance.advance(one.glyphId),
+      })),
+      namedInstances: instance.face.namedInstances,
+      unitsPerEm: instance.unitsPerEm,
+    };
   },
 
   async inspect(blocks: Block[]): Promise<Inspection[]> {

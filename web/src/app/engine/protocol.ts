@@ -1,8 +1,8 @@
 /** What the page and the engine worker say to each other. Plain data only. */
-import type { FaceMetrics } from '@jentrix/core/face';
+import type { AxisValues, FaceMetrics } from '@jentrix/core/face';
 import type { Inspection } from '@jentrix/core/findings';
 import type { Block, Style } from '@jentrix/core/job';
-import type { BlockSetting, GapLedger, GapWhite } from '@jentrix/core/setting';
+import type { Alternate, BlockSetting, Box, GapLedger, GapWhite, LiveFeature } from '@jentrix/core/setting';
 
 /** Identifies a face at an axis position: outlines and metrics are kept under it. */
 export const instanceKey = ({ faceId, axes }: Pick<Style, 'faceId' | 'axes'>): string => {
@@ -33,8 +33,19 @@ export interface InstanceDrawing {
 
 export interface SetReply {
   settings: BlockSetting[];
+  /** The ink of every block, not turned; none where it has none. */
+  inks: [blockId: string, ink: Box | undefined][];
   instances: [key: string, drawing: InstanceDrawing][];
   focus?: { lineIndex: number; ledgers: GapLedger[]; white: GapWhite | undefined };
+}
+
+/** What a face can do for some words. */
+export interface FaceProbe {
+  features: LiveFeature[];
+  /** Filled for a single letter: its glyphs, with path data in font units, y down. */
+  alternates: (Alternate & { data: string; advance: number })[];
+  namedInstances: { name: string; values: AxisValues }[];
+  unitsPerEm: number;
 }
 
 /** The worker's methods. */
@@ -44,4 +55,8 @@ export interface Engine {
   set(request: SetRequest): Promise<SetReply>;
   /** Measures every gap of blocks and asks every rule. */
   inspect(blocks: Block[]): Promise<Inspection[]>;
+  /** Takes up faces that came since, or that went. */
+  know(faceIds: string[]): Promise<void>;
+  /** What a face does for words at its axis position. */
+  probe(style: Pick<Style, 'faceId' | 'axes' | 'features'>, words: string): Promise<FaceProbe>;
 }

@@ -4,6 +4,7 @@ import { EngineService } from '../engine/engine.service';
 import { instanceKey } from '../engine/protocol';
 
 interface DrawnGlyph {
+  /** Offset in the words; -1 for list marks and ellipses, which are not among them. */
   at: number;
   data: string;
   transform: string;
@@ -32,15 +33,16 @@ export class Glyphs {
   /** Draws all letters in this colour instead of their own. */
   readonly colour = input<string>();
 
-  protected readonly runs = computed(() =>
-    this.line().runs.map(({ style, scale, glyphs }) => {
+  protected readonly runs = computed(() => {
+    const { runs, mark } = this.line();
+    return (mark ? [mark, ...runs] : runs).map(({ start, end, style, scale, glyphs }) => {
       const outlines = this.engine.drawing(instanceKey(style))?.outlines;
       const drawn: DrawnGlyph[] = [];
       for (const { glyphId, cluster, xPt, yPt } of glyphs) {
         const data = outlines?.get(glyphId);
-        if (data) drawn.push({ at: cluster, data, transform: `translate(${xPt} ${yPt}) scale(${scale})` });
+        if (data) drawn.push({ at: start === end ? -1 : cluster, data, transform: `translate(${xPt} ${yPt}) scale(${scale})` });
       }
       return { colour: style.colour, glyphs: drawn };
-    }),
-  );
+    });
+  });
 }

@@ -1,11 +1,40 @@
 import { CdkTextareaAutosize } from '@angular/cdk/text-field';
-import { ChangeDetectionStrategy, Component, type ElementRef, Injector, afterNextRender, computed, inject, viewChildren } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  type ElementRef,
+  Injector,
+  type OnDestroy,
+  type OnInit,
+  afterNextRender,
+  computed,
+  inject,
+  signal,
+  viewChildren,
+} from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { type Block, addBlock, createBlock, editWords, findBlock, removeBlock, splicesBetween } from '@jentrix/core/job';
+import {
+  type Block,
+  PASSAGE_TYPE,
+  STOCK_LINES,
+  addBlock,
+  copyPassage,
+  createBlock,
+  editWords,
+  findBlock,
+  passageSchema,
+  pastePassage,
+  removeBlock,
+  setBlockSettings,
+  splicesBetween,
+} from '@jentrix/core/job';
+import { NgbDropdownModule } from '@ng-bootstrap/ng-bootstrap/dropdown';
 import { NgIcon, provideIcons } from '@ng-icons/core';
-import { bootstrapPlus, bootstrapTrash } from '@ng-icons/bootstrap-icons';
+import { bootstrapCopy, bootstrapLock, bootstrapPlus, bootstrapSearch, bootstrapTrash, bootstrapUnlock } from '@ng-icons/bootstrap-icons';
+import type { Subscription } from 'rxjs';
 import { ToastService } from '../../ui/toasts';
 import { BenchStore } from '../bench.store';
+import { FindPanel } from './find-panel';
 import { SpecLine } from './spec-line';
 
 /** Typing that pauses this long is a step of its own for undo, in milliseconds. */
@@ -14,33 +43,72 @@ const TYPING_PAUSE_MS = 900;
 /** The manuscript: every block of the sheet as its words, with its spec line. */
 @Component({
   selector: 'jx-copy-column',
-  imports: [CdkTextareaAutosize, NgIcon, SpecLine],
-  providers: [provideIcons({ bootstrapPlus, bootstrapTrash })],
+  imports: [CdkTextareaAutosize, FindPanel, NgbDropdownModule, NgIcon, SpecLine],
+  providers: [provideIcons({ bootstrapCopy, bootstrapLock, bootstrapPlus, bootstrapSearch, bootstrapTrash, bootstrapUnlock })],
   templateUrl: './copy-column.html',
   styleUrl: './copy-column.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
-export class CopyColumn {
+export class CopyColumn implements OnInit, OnDestroy {
   protected readonly store = inject(BenchStore);
   private readonly toasts = inject(ToastService);
   private readonly injector = inject(Injector);
   private readonly job = toSignal(this.store.job$);
   protected readonly view = toSignal(this.store.view$, { requireSync: true });
   private readonly setting = toSignal(this.store.setting$);
+  protected readonly stock = STOCK_LINES;
+  protected readonly finding = signal(false);
   protected readonly blocks = computed(() => {
     this.job();
     this.view();
     return this.store.sheet?.blocks ?? [];
   });
-  protected readonly missing = computed(() => {
+  /** What a block has to say of its setting: faces that are missing, words that are cut, small capitals that are not the face's own. */
+  protected readonly notes = computed(() => {
     const settings = this.setting()?.settings;
-    return new Map([...(settings?.values() ?? [])].map(({ blockId, missingFaces }) => [blockId, missingFaces]));
+    return new Map(
+      [...(settings?.values() ?? [])].map(({ blockId, missingFaces, cut, reducedCaps }) => [
+        blockId,
+        [
+          ...missingFaces.map((face) => ({ text: $localize`The face “${face}” isn’t here; a stand-in is shown.`, wrong: true })),
+          ...(cut ? [{ text: $localize`The frame cuts the words; all of them are kept.`, wrong: true }] : []),
+          ...(reducedCaps ? [{ text: $localize`The face has no small capitals: reduced capitals are shown.`, wrong: false }] : []),
+        ],
+      ]),
+    );
   });
   private readonly fields = viewChildren<ElementRef<HTMLTextAreaElement>>('words');
   private typing = { blockId: '', at: 0, gesture: 0 };
+  private requests: Subscription | undefined;
 
-  protected select(block: Block): void {
+  ngOnInit(): void {
+    this.requests = this.store.editRequests$.subscribe(({ blockId, start, end }) => this.focus(blockId, start, end));
+  }
+
+  ngOnDestroy(): void {
+    this.requests?.unsubscribe();
+  }
+
+  /** Opens finding, with what is picked as the text to find. */
+  find(): void {
+    this.finding.set(true);
+  }
+
+  protected select(block: Block, event: FocusEvent): void {
     if (this.view().blockId !== block.id) this.store.selectBlock(block.id);
+    if (event.target instanceof HTMLTextAreaElement) this.track(block, event.target);
+  }
+
+  /** Keeps the store's selection where the field's is. */
+  protected track(block: Block, field: HTMLTextAreaElement): void {
+    if (document.activeElement !== field) return;
+    this.store.setSelection(block.id, { start: field.selectionStart, end: field.selectionEnd }, true);
+  }
+
+  /** Leaving the words keeps what is picked, so that settings can be given to it; a mere caret goes. */
+  protected leave(block: Block): void {
+    const { selection } = this.view();
+    this.store.setSelection(block.id, selection && selection.end > selection.start ? selection : undefined, false);
   }
 
   protected edit(block: Block, field: HTMLTextAreaElement): void {
@@ -56,38 +124,90 @@ export class CopyColumn {
       (job) => editWords(job, block.id, splicesBetween(findBlock(job, block.id)?.words ?? '', after, selectionStart)),
       `words-${block.id}-${typing.gesture}`,
     );
+    this.track(block, field);
+  }
+
+  /** Copies the words as plain text, and with their settings for Jentrix. */
+  protected copy(block: Block, field: HTMLTextAreaElement, event: ClipboardEvent): void {
+    const { selectionStart: start, selectionEnd: end } = field;
+    if (start === end || !event.clipboardData) return;
+    event.preventDefault();
+    const now = findBlock(this.store.job ?? { sheets: [] }, block.id) ?? block;
+    event.clipboardData.setData('text/plain', now.words.slice(start, end));
+    event.clipboardData.setData(PASSAGE_TYPE, JSON.stringify(copyPassage(now, start, end)));
+    if (event.type !== 'cut') return;
+    this.store.apply((job) => editWords(job, block.id, [{ start, end, insert: '' }]));
+    this.focus(block.id, start, start);
+  }
+
+  /** Pastes words with their settings where they carry them; plain text is left to the field. */
+  protected paste(block: Block, field: HTMLTextAreaElement, event: ClipboardEvent): void {
+    const text = event.clipboardData?.getData(PASSAGE_TYPE);
+    if (!text) return;
+    const passage = passageSchema.safeParse(parseJson(text));
+    if (!passage.success) return;
+    event.preventDefault();
+    const { selectionStart: start, selectionEnd: end } = field;
+    this.store.apply((job) => pastePassage(job, block.id, start, end, passage.data));
+    const caret = start + passage.data.words.length;
+    this.focus(block.id, caret, caret);
   }
 
   /** New copy goes below the last block, in the settings of the block that is worked on. */
-  protected add(): void {
+  protected add(words = 'New copy'): void {
     const { sheet } = this.store;
     if (!sheet) return;
     const model = this.store.block ?? sheet.blocks[sheet.blocks.length - 1];
     const { margins } = sheet;
     const widthPt = Math.max(20, sheet.widthPt - margins.leftPt - margins.rightPt);
-    const bottom = Math.max(margins.topPt, ...sheet.blocks.map(({ frame }) => frame.yPt + frame.heightPt));
+    const settings = this.store.sheetSetting?.settings;
+    const bottoms = sheet.blocks.map(({ id, frame }) => settings?.get(id)?.frame ?? frame).map(({ yPt, heightPt }) => yPt + heightPt);
     const sizePt = model?.style.sizePt ?? 48;
-    const yPt = Math.min(bottom, Math.max(0, sheet.heightPt - margins.bottomPt - sizePt * 1.3));
+    const yPt = Math.min(Math.max(margins.topPt, ...bottoms), Math.max(0, sheet.heightPt - margins.bottomPt - sizePt * 1.3));
     const id = crypto.randomUUID();
     const block: Block = {
-      ...createBlock(id, 'New copy', { xPt: margins.leftPt, yPt, widthPt, heightPt: sizePt * 1.3 }, model?.style),
+      ...createBlock(id, words, { xPt: margins.leftPt, yPt, widthPt, heightPt: sizePt * 1.3 }, model?.style),
       align: model?.align ?? 'left',
       leading: model?.leading ?? { kind: 'auto' },
     };
     this.store.apply((job) => addBlock(job, sheet.id, block));
     this.store.selectBlock(id);
-    afterNextRender(
-      () => {
-        const field = this.fields().at(-1)?.nativeElement;
-        field?.focus();
-        field?.select();
-      },
-      { injector: this.injector },
-    );
+    this.focus(id, 0, words.length);
+  }
+
+  protected lock(block: Block): void {
+    this.store.apply((job) => setBlockSettings(job, block.id, { locked: !block.locked }));
+  }
+
+  protected duplicate(block: Block): void {
+    if (this.view().blockId !== block.id) this.store.selectBlock(block.id);
+    this.store.duplicatePicked();
   }
 
   protected remove(block: Block): void {
     this.store.apply((job) => removeBlock(job, block.id));
     this.toasts.say('Took the block off the sheet.', { label: 'Undo', run: () => this.store.undo() });
+  }
+
+  /** Puts the caret into a block's words once they are drawn. */
+  private focus(blockId: string, start: number, end: number): void {
+    const go = (): boolean => {
+      const field = this.fields().find(({ nativeElement }) => nativeElement.dataset['words'] === blockId)?.nativeElement;
+      const words = findBlock(this.store.job ?? { sheets: [] }, blockId)?.words;
+      if (!field || field.value !== words) return false;
+      field.focus({ preventScroll: false });
+      field.setSelectionRange(start, end);
+      this.store.setSelection(blockId, { start, end }, true);
+      return true;
+    };
+    if (!go()) afterNextRender(() => go(), { injector: this.injector });
+  }
+}
+
+function parseJson(text: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch {
+    return undefined;
   }
 }

@@ -1,11 +1,23 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
-import { setTitle } from '@jentrix/core/job';
+import { CdkDrag, type CdkDragDrop, CdkDropList } from '@angular/cdk/drag-drop';
+import {
+  SHEET_PRESETS,
+  type SheetPreset,
+  addSheet,
+  createSheet,
+  duplicateSheet,
+  moveSheet,
+  removeSheet,
+  setSheet,
+  setTitle,
+  sheetOfPreset,
+} from '@jentrix/core/job';
 import { NgbDropdownModule } from '@ng-bootstrap/ng-bootstrap/dropdown';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { NgIcon, provideIcons } from '@ng-icons/core';
-import { bootstrapArrowClockwise, bootstrapArrowCounterclockwise, bootstrapQuestionCircle, bootstrapSliders } from '@ng-icons/bootstrap-icons';
+import { bootstrapArrowClockwise, bootstrapArrowCounterclockwise, bootstrapPlus, bootstrapQuestionCircle, bootstrapSliders } from '@ng-icons/bootstrap-icons';
 import { PreferencesDialog } from '../../ui/preferences-dialog';
 import { ToastService } from '../../ui/toasts';
 import { Wordmark } from '../../ui/wordmark';
@@ -25,8 +37,8 @@ const SAID: Record<SaveState['kind'], string> = {
 /** Where the work is, whether it is safe, back and forth, and the way out. */
 @Component({
   selector: 'jx-masthead',
-  imports: [NgbDropdownModule, NgIcon, RouterLink, Wordmark],
-  providers: [provideIcons({ bootstrapArrowClockwise, bootstrapArrowCounterclockwise, bootstrapQuestionCircle, bootstrapSliders })],
+  imports: [CdkDrag, CdkDropList, NgbDropdownModule, NgIcon, RouterLink, Wordmark],
+  providers: [provideIcons({ bootstrapArrowClockwise, bootstrapArrowCounterclockwise, bootstrapPlus, bootstrapQuestionCircle, bootstrapSliders })],
   templateUrl: './masthead.html',
   styleUrl: './masthead.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -37,6 +49,7 @@ export class Masthead {
   private readonly toasts = inject(ToastService);
   private readonly modal = inject(NgbModal);
 
+  protected readonly presets = SHEET_PRESETS;
   protected readonly history = toSignal(this.store.history$);
   protected readonly job = toSignal(this.store.job$);
   protected readonly view = toSignal(this.store.view$, { requireSync: true });
@@ -49,6 +62,44 @@ export class Masthead {
   protected rename(field: HTMLInputElement): void {
     this.store.apply((job) => setTitle(job, field.value));
     field.value = this.job()?.title ?? '';
+  }
+
+  protected addSheet(preset?: SheetPreset): void {
+    const { sheet, job } = this.store;
+    if (!sheet || !job) return;
+    const id = crypto.randomUUID();
+    const like = { ...createSheet(id, $localize`Sheet ${job.sheets.length + 1}`, sheet.widthPt, sheet.heightPt, sheet.unit), margins: sheet.margins };
+    this.store.apply((now) => addSheet(now, preset ? sheetOfPreset(id, preset) : { ...like, background: sheet.background }, sheet.id));
+    this.store.showSheet(id);
+  }
+
+  protected duplicateSheet(id: string): void {
+    const made: string[] = [];
+    this.store.apply((job) =>
+      duplicateSheet(job, id, () => {
+        const next = crypto.randomUUID();
+        made.push(next);
+        return next;
+      }),
+    );
+    if (made[0]) this.store.showSheet(made[0]);
+  }
+
+  protected renameSheet(id: string, name: string): void {
+    if (name.trim()) this.store.apply((job) => setSheet(job, id, { name: name.trim() }));
+  }
+
+  protected moveSheet({ previousIndex, currentIndex }: CdkDragDrop<unknown>): void {
+    this.store.apply((job) => moveSheet(job, previousIndex, currentIndex));
+  }
+
+  protected shiftSheet(index: number, by: 1 | -1): void {
+    this.store.apply((job) => moveSheet(job, index, index + by));
+  }
+
+  protected removeSheet(id: string): void {
+    this.store.apply((job) => removeSheet(job, id));
+    this.toasts.say($localize`Deleted the sheet.`, { label: $localize`Undo`, run: () => this.store.undo() });
   }
 
   protected keys(): void {

@@ -13,12 +13,16 @@ import {
 } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { type Block, styleAt } from '@jentrix/core/job';
-import { type SetLine, gapsOf } from '@jentrix/core/setting';
+import { baseColour, gradientLine } from '@jentrix/core/formats';
+import { areaOf, middleOf, turned } from '@jentrix/core/placing';
+import { type BlockSetting, type SetLine, gapsOf } from '@jentrix/core/setting';
 import { select } from 'd3-selection';
 import { type D3ZoomEvent, type ZoomBehavior, type ZoomTransform, zoom, zoomIdentity } from 'd3-zoom';
 import { Glyphs } from '../../ui/glyphs';
 import { SizeDirective } from '../../ui/size.directive';
 import { BenchStore } from '../bench.store';
+import { FrameHandles } from './frame-handles';
+import { SheetGuides } from './sheet-guides';
 
 /** How much of a line's type size counts as the line when it is clicked, above and below the baseline. */
 const REACH_UP = 0.95;
@@ -27,10 +31,18 @@ const PADDING_PX = 28;
 /** Type shown smaller than this when a sheet appears is brought nearer, in pixels per em. */
 const READABLE_PX = 36;
 
+interface ShownBlock {
+  block: Block;
+  setting: BlockSetting;
+  lines: readonly SetLine[];
+  /** The turn of the block as an SVG transform. */
+  turn: string | null;
+}
+
 /** The sheet, live: what is here is, point for point, what is handed over. */
 @Component({
   selector: 'jx-table',
-  imports: [Glyphs, SizeDirective],
+  imports: [FrameHandles, Glyphs, SheetGuides, SizeDirective],
   templateUrl: './table.html',
   styleUrl: './table.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -47,6 +59,7 @@ export class Table implements OnDestroy {
   private zoomer: ZoomBehavior<SVGSVGElement, unknown> | undefined;
   /** The sheet that was brought into view; another one is fitted when it appears. */
   private fitted: string | undefined;
+  private dragFrom: number | undefined;
   private follows: 'sheet' | 'block' | undefined = 'sheet';
 
   protected readonly sheet = computed(() => {
@@ -55,21 +68,68 @@ export class Table implements OnDestroy {
     return this.store.sheet;
   });
   /** Screen pixels per point, as percent of true CSS size. */
-  protected readonly percent = computed(() => Math.round(this.transform().k * 0.75 * 100));
-  protected readonly blocks = computed(() => {
+  readonly percent = computed(() => Math.round(this.transform().k * 0.75 * 100));
+  protected readonly blocks = computed((): ShownBlock[] => {
     const setting = this.setting();
     if (!setting) return [];
-    return setting.sheet.blocks.map((block) => ({ block, lines: setting.settings.get(block.id)?.lines ?? [] }));
+    return setting.sheet.blocks.flatMap((block) => {
+      const own = setting.settings.get(block.id);
+      if (!own) return [];
+      const middle = middleOf(own.frame);
+      return [{ block, setting: own, lines: own.lines, turn: block.rotationDeg === 0 ? null : `rotate(${block.rotationDeg} ${middle.xPt} ${middle.yPt})` }];
+    });
+  });
+  /** The blocks that are worked on together. */
+  protected readonly picked = computed(() => {
+    const { blockId, also } = this.view();
+    return this.blocks().filter(({ block }) => block.id === blockId || also.includes(block.id));
+  });
+  protected readonly ground = computed(() => {
+    const sheet = this.sheet();
+    if (!sheet) return undefined;
+    const { background, widthPt, heightPt } = sheet;
+    return {
+      base: baseColour(background),
+      gradient:
+        background.kind === 'gradient' ? { ...gradientLine(widthPt, heightPt, background.angleDeg), from: background.from, to: background.to } : undefined,
+      picture:
+        background.kind === 'picture'
+          ? { href: `/api/pictures/${background.pictureId}`, fit: background.fit === 'cover' ? 'xMidYMid slice' : 'xMidYMid meet' }
+          : undefined,
+    };
+  });
+  protected readonly safe = computed(() => {
+    const sheet = this.sheet();
+    return sheet && sheet.safeShare > 0 ? areaOf(sheet, 'safe') : undefined;
+  });
+  /** The text caret or the picked letters, as boxes on the sheet. */
+  protected readonly selection = computed(() => {
+    const { selection, blockId } = this.view();
+    const shown = this.blocks().find(({ block }) => block.id === blockId);
+    if (!selection || !shown) return undefined;
+    const { start, end } = selection;
+    const caret = start === end;
+    const boxes = shown.lines.flatMap((line, i) => {
+      const last = i === shown.lines.length - 1;
+      const inside = caret
+        ? start >= line.start && (start < line.end || (last && start <= line.end) || start === line.visibleEnd)
+        : start < line.end && end > line.start;
+      if (!inside) return [];
+      const from = placeOf(line, Math.max(start, line.start));
+      const to = placeOf(line, Math.min(end, line.visibleEnd));
+      return [{ x: Math.min(from, to), width: Math.abs(to - from), y: line.baselinePt - line.sizePt * 0.82, height: line.sizePt * 1.06 }];
+    });
+    return { caret, boxes: caret ? boxes.slice(-1) : boxes, turn: shown.turn };
   });
   protected readonly current = computed(() => this.blocks().find(({ block }) => block.id === this.view().blockId));
 
   /** Where the gap caret stands on the sheet, in points. */
   protected readonly caret = computed(() => {
     const { gap } = this.view();
-    const lines = this.blocks().find(({ block }) => block.id === gap?.blockId)?.lines ?? [];
-    for (const line of lines) {
+    const shown = this.blocks().find(({ block }) => block.id === gap?.blockId);
+    for (const line of shown?.lines ?? []) {
       const place = gap && gap.at > line.start && gap.at < line.visibleEnd ? gapsOf(line).find(({ at }) => at === gap.at) : undefined;
-      if (place) return { x: place.xPt, top: line.baselinePt - line.sizePt * 0.82, bottom: line.baselinePt + line.sizePt * 0.24 };
+      if (place) return { turn: shown?.turn ?? null, x: place.xPt, top: line.baselinePt - line.sizePt * 0.82, bottom: line.baselinePt + line.sizePt * 0.24 };
     }
     return undefined;
   });
@@ -84,7 +144,7 @@ export class Table implements OnDestroy {
   }
 
   ngOnDestroy(): void {
-    select(this.surface().nativeElement).on('.zoom', null).on('click', null);
+    select(this.surface().nativeElement).on('.zoom', null).on('click', null).on('dblclick', null);
   }
 
   /** Brings the whole sheet, or the current block, into view. */
@@ -101,7 +161,8 @@ export class Table implements OnDestroy {
     this.follows = what;
   }
 
-  protected zoomBy(factor: number): void {
+  /** Shows the sheet larger or smaller. */
+  zoomBy(factor: number): void {
     this.zoomer?.scaleBy(select(this.surface().nativeElement), factor);
   }
 
@@ -110,25 +171,84 @@ export class Table implements OnDestroy {
     if (this.follows && this.fitted !== undefined) this.zoomTo(this.follows);
   }
 
+  /** A point of the window on the sheet, in points. */
+  private toSheet({ clientX, clientY }: MouseEvent): { xPt: number; yPt: number } {
+    const { left, top } = this.surface().nativeElement.getBoundingClientRect();
+    const [xPt, yPt] = this.transform().invert([clientX - left, clientY - top]);
+    return { xPt, yPt };
+  }
+
+  /** The uppermost line under a point, seen as its block is turned. */
+  private lineAt(point: { xPt: number; yPt: number }): { block: Block; line: SetLine; lines: readonly SetLine[]; xPt: number } | undefined {
+    for (const { block, lines, setting } of [...this.blocks()].reverse()) {
+      const { xPt, yPt } = turned(point, middleOf(setting.frame), -block.rotationDeg);
+      const line = lines.find((candidate) => hits(candidate, xPt, yPt));
+      if (line) return { block, line, lines, xPt };
+    }
+    return undefined;
+  }
+
+  private frameAt(point: { xPt: number; yPt: number }): Block | undefined {
+    return [...this.blocks()].reverse().find(({ block, setting: { frame } }) => {
+      const { xPt, yPt } = turned(point, middleOf(frame), -block.rotationDeg);
+      return xPt >= frame.xPt && xPt <= frame.xPt + frame.widthPt && yPt >= frame.yPt && yPt <= frame.yPt + frame.heightPt;
+    })?.block;
+  }
+
   /** A click puts the caret into the nearest gap of the line under it; beside all lines it picks the block, or nothing. */
   private pick(event: MouseEvent): void {
-    const { left, top } = this.surface().nativeElement.getBoundingClientRect();
-    const [x, y] = this.transform().invert([event.clientX - left, event.clientY - top]);
-    for (const { block, lines } of [...this.blocks()].reverse()) {
-      const line = lines.find((candidate) => hits(candidate, x, y));
-      if (!line) continue;
-      const nearest = gapsOf(line).reduce<{ at: number; away: number } | undefined>((best, { at, xPt }) => {
-        const away = Math.abs(xPt - x);
-        return !best || away < best.away ? { at, away } : best;
-      }, undefined);
-      if (nearest) this.store.placeGap({ blockId: block.id, at: nearest.at });
-      else this.store.selectBlock(block.id);
+    // The end of a drag is no click on the sheet.
+    if (this.view().editing || (event.target instanceof Element && event.target.closest('[data-handle]'))) return;
+    const point = this.toSheet(event);
+    const found = this.lineAt(point);
+    if (event.shiftKey) {
+      const block = found?.block ?? this.frameAt(point);
+      if (block) this.store.pickAlso(block.id);
       return;
     }
-    const framed = [...this.blocks()]
-      .reverse()
-      .find(({ block: { frame } }) => x >= frame.xPt && x <= frame.xPt + frame.widthPt && y >= frame.yPt && y <= frame.yPt + frame.heightPt);
-    this.store.selectBlock(framed?.block.id);
+    if (!found) {
+      this.store.selectBlock(this.frameAt(point)?.id);
+      return;
+    }
+    const nearest = gapsOf(found.line).reduce<{ at: number; away: number } | undefined>((best, { at, xPt }) => {
+      const away = Math.abs(xPt - found.xPt);
+      return !best || away < best.away ? { at, away } : best;
+    }, undefined);
+    if (nearest) this.store.placeGap({ blockId: found.block.id, at: nearest.at });
+    else this.store.selectBlock(found.block.id);
+  }
+
+  /** Two clicks pick a word and begin editing there. */
+  private pickWord(event: MouseEvent): void {
+    const found = this.lineAt(this.toSheet(event));
+    if (found) this.store.editWords(found.block.id, wordAt(found.block.words, offsetAt(found.line, found.xPt)));
+  }
+
+  /** While words are edited, pressing and dragging over them places the text caret and picks letters, as in a text. */
+  protected press(event: PointerEvent): void {
+    if (!this.view().editing || event.button !== 0) return;
+    const found = this.lineAt(this.toSheet(event));
+    if (found?.block.id !== this.view().blockId || !found) return;
+    // Keeps the words focused, and the sheet from being dragged.
+    event.preventDefault();
+    event.stopPropagation();
+    const from = offsetAt(found.line, found.xPt);
+    if (event.detail >= 3) this.store.editWords(found.block.id, { start: found.line.start, end: found.line.visibleEnd });
+    else this.store.editWords(found.block.id, { start: event.shiftKey ? (this.view().selection?.start ?? from) : from, end: from });
+    this.dragFrom = from;
+    this.surface().nativeElement.setPointerCapture(event.pointerId);
+  }
+
+  protected drag(event: PointerEvent): void {
+    if (this.dragFrom === undefined) return;
+    const found = this.lineAt(this.toSheet(event));
+    if (found?.block.id !== this.view().blockId || !found) return;
+    const to = offsetAt(found.line, found.xPt);
+    if (to !== this.dragFrom) this.store.editWords(found.block.id, { start: Math.min(to, this.dragFrom), end: Math.max(to, this.dragFrom) });
+  }
+
+  protected release(): void {
+    this.dragFrom = undefined;
   }
 
   /** The lines of a block as places between which leading is shown. */
@@ -142,7 +262,7 @@ export class Table implements OnDestroy {
 
   private boxOfBlock(): { x: number; y: number; width: number; height: number } | undefined {
     const current = this.current();
-    const frame = this.store.block?.frame;
+    const frame = current?.setting.frame ?? this.store.block?.frame;
     if (!frame) return undefined;
     const first = current?.lines[0];
     const last = current?.lines[current.lines.length - 1];
@@ -157,7 +277,13 @@ export class Table implements OnDestroy {
     this.zoomer = zoom<SVGSVGElement, unknown>()
       .scaleExtent([0.02, 60])
       .clickDistance(3)
-      .filter((event: MouseEvent | WheelEvent) => !(event.type === 'dblclick') && (!('button' in event) || event.button === 0 || event.button === 1))
+      .filter(
+        (event: MouseEvent | WheelEvent) =>
+          event.type !== 'dblclick' &&
+          (event.type === 'wheel' || event.button === 0 || event.button === 1) &&
+          !(event.type === 'mousedown' && event.target instanceof Element && event.target.closest('[data-handle]')) &&
+          !(event.type === 'mousedown' && this.dragFrom !== undefined),
+      )
       .on('zoom', (event: D3ZoomEvent<SVGSVGElement, unknown>) => {
         if (event.sourceEvent) this.follows = undefined;
         this.transform.set(event.transform);
@@ -165,7 +291,8 @@ export class Table implements OnDestroy {
     const surface = this.surface().nativeElement;
     select(surface)
       .call(this.zoomer)
-      .on('click', (event: MouseEvent) => this.pick(event));
+      .on('click', (event: MouseEvent) => this.pick(event))
+      .on('dblclick', (event: MouseEvent) => this.pickWord(event));
     const sheet = this.sheet();
     if (sheet) this.fitWhenNew(sheet.id);
   }
@@ -178,6 +305,27 @@ export class Table implements OnDestroy {
     const size = this.store.block?.style.sizePt ?? 0;
     if (size > 0 && size * this.transform().k < READABLE_PX) this.zoomTo('block');
   }
+}
+
+/** Where the caret before a code unit stands on a line, in points. */
+function placeOf(line: SetLine, at: number): number {
+  if (at <= line.start) return line.leftPt;
+  if (at >= line.visibleEnd) return line.leftPt + line.widthPt;
+  const gaps = gapsOf(line);
+  return (gaps.find((gap) => gap.at >= at) ?? { xPt: line.leftPt + line.widthPt }).xPt;
+}
+
+/** The place in the words nearest to a point of a line. */
+function offsetAt(line: SetLine, xPt: number): number {
+  const places = [{ at: line.start, xPt: line.leftPt }, ...gapsOf(line), { at: line.visibleEnd, xPt: line.leftPt + line.widthPt }];
+  return places.reduce((best, place) => (Math.abs(place.xPt - xPt) < Math.abs(best.xPt - xPt) ? place : best)).at;
+}
+
+const words = new Intl.Segmenter('und', { granularity: 'word' });
+
+function wordAt(text: string, at: number): { start: number; end: number } {
+  const found = words.segment(text).containing(Math.min(at, Math.max(0, text.length - 1)));
+  return found ? { start: found.index, end: found.index + found.segment.length } : { start: at, end: at };
 }
 
 function hits(line: SetLine, x: number, y: number): boolean {

@@ -138,12 +138,13 @@ export class SourceRows {
   });
 }
 
-/** An edit that takes kerning of a whole block from a source, its runs included. */
+/** Takes kerning from a source: of the picked letters, or of the whole block, its runs included. */
 export function startFrom(store: BenchStore, kerning: Style['kerning']): void {
-  const { block } = store;
+  const { block, range } = store;
   if (!block) return;
   const { length } = block.words;
   store.apply((job) => {
+    if (range) return setStyle(job, block.id, { kerning }, range);
     const next = setStyle(job, block.id, { kerning });
     return length > 0 ? setStyle(next, block.id, { kerning }, { start: 0, end: length }) : next;
   });

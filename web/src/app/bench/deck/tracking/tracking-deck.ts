@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { nudgeSpace, setStyle } from '@jentrix/core/job';
+import { nudgeSpace } from '@jentrix/core/job';
 import type { SetLine } from '@jentrix/core/setting';
 import { fromPoints, parseMilliem, printSigned, printValue } from '@jentrix/core/units';
 import { combineLatest, filter, map, switchMap } from 'rxjs';
@@ -41,6 +41,12 @@ export class TrackingDeck {
     this.job();
     this.view();
     return this.store.block;
+  });
+  /** The style of the picked letters, or of the block. */
+  protected readonly style = computed(() => {
+    this.job();
+    this.view();
+    return this.store.style;
   });
   /** The current line's width in the sheet's unit. */
   protected readonly width = computed(() => {
@@ -95,12 +101,10 @@ export class TrackingDeck {
   });
 
   protected set(key: 'trackingMilliem' | 'wordSpaceMilliem', { value, gesture }: ValueChange): void {
-    const block = this.block();
-    if (block) this.store.apply((job) => setStyle(job, block.id, { [key]: value }), gesture);
+    this.store.applyStyle({ [key]: value }, gesture);
   }
 
   protected take(trackingMilliem: number): void {
-    const block = this.block();
-    if (block) this.store.apply((job) => setStyle(job, block.id, { trackingMilliem }));
+    this.store.applyStyle({ trackingMilliem });
   }
 }

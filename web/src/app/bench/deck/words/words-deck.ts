@@ -1,15 +1,32 @@
-import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { type Frame, setAlign, setFrame, setStyle } from '@jentrix/core/job';
-import { ALIGNMENTS, type Align, fromPoints, parseLength, printValue, toPoints } from '@jentrix/core/units';
-import { EngineService } from '../../../engine/engine.service';
+import {
+  type Block,
+  type BlockSettings,
+  type Frame,
+  type Growth,
+  type LetterCase,
+  type Paragraph,
+  type Style,
+  VERTICALS,
+  moveBlocks,
+  orderBlock,
+  pasteSettings,
+  setBlockSettings,
+  setFrame,
+} from '@jentrix/core/job';
+import { areaOf, centreIn } from '@jentrix/core/placing';
+import { ALIGNMENTS, UnitError, fromPoints, parseLength, printValue, splitQuantity, toPoints } from '@jentrix/core/units';
 import { type ValueChange, ValueField } from '../../../ui/value-field';
 import { BenchStore } from '../../bench.store';
+import { SheetPanel } from './sheet-panel';
 
-/** The Words pass: face, size, align and frame, and the ends of the lines as a rag profile. */
+const NO_FRAME: Frame = { xPt: 0, yPt: 0, widthPt: 1, heightPt: 1 };
+
+/** The Words pass: frame, case and paragraphs of the block, or the sheet itself; and the ends of the lines as a rag profile. */
 @Component({
   selector: 'jx-words-deck',
-  imports: [ValueField],
+  imports: [SheetPanel, ValueField],
   templateUrl: './words-deck.html',
   styleUrl: './words-deck.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -19,43 +36,85 @@ export class WordsDeck {
   private readonly view = toSignal(this.store.view$, { requireSync: true });
   private readonly job = toSignal(this.store.job$);
   private readonly setting = toSignal(this.store.setting$);
-  protected readonly faces = toSignal(inject(EngineService).faces$, { requireSync: true });
   protected readonly alignments = ALIGNMENTS;
+  protected readonly verticals = VERTICALS;
+  protected readonly lists: readonly Paragraph['list'][] = ['none', 'bullet', 'number'];
+  protected readonly cases: readonly { id: LetterCase; name: string }[] = [
+    { id: 'typed', name: $localize`as typed` },
+    { id: 'capitals', name: $localize`capitals` },
+    { id: 'title', name: $localize`title case` },
+    { id: 'small', name: $localize`small capitals` },
+  ];
+  protected readonly growths: readonly { id: Growth; name: string; says: string }[] = [
+    { id: 'both', name: $localize`both ways`, says: $localize`As wide as the longest line; lines break where you press Enter` },
+    { id: 'down', name: $localize`downwards`, says: $localize`Lines break at the frame’s width` },
+    { id: 'fixed', name: $localize`not at all`, says: $localize`Words that find no room are cut with an ellipsis, and kept` },
+  ];
+  protected readonly areas = [
+    { id: 'sheet' as const, name: $localize`sheet` },
+    { id: 'margins' as const, name: $localize`margins` },
+    { id: 'safe' as const, name: $localize`title-safe` },
+  ];
+  protected readonly orders = [
+    { to: 'front' as const, name: $localize`to front` },
+    { to: 'forward' as const, name: $localize`forward` },
+    { to: 'backward' as const, name: $localize`back` },
+    { to: 'back' as const, name: $localize`to back` },
+  ];
   protected readonly frameFields: readonly { key: keyof Frame; label: string; min: number }[] = [
     { key: 'xPt', label: $localize`from left`, min: -50_000 },
     { key: 'yPt', label: $localize`from top`, min: -50_000 },
     { key: 'widthPt', label: $localize`width`, min: 1 },
     { key: 'heightPt', label: $localize`height`, min: 1 },
   ];
+  protected readonly paragraphFields: readonly { key: 'indentPt' | 'beforePt' | 'afterPt'; label: string; min: number }[] = [
+    { key: 'indentPt', label: $localize`first line`, min: -5000 },
+    { key: 'beforePt', label: $localize`before`, min: 0 },
+    { key: 'afterPt', label: $localize`after`, min: 0 },
+  ];
+  /** Settings that were copied, to be given to other blocks. */
+  protected readonly kept = signal<Block | undefined>(undefined);
 
+  protected readonly sheetPanel = computed(() => this.view().sheetPanel);
   protected readonly block = computed(() => {
     this.job();
     this.view();
     return this.store.block;
   });
+  protected readonly current = computed(() => {
+    this.job();
+    this.view();
+    return this.store.style;
+  });
+  protected readonly frame = computed(() => this.setting()?.settings.get(this.block()?.id ?? '')?.frame ?? this.block()?.frame ?? NO_FRAME);
   protected readonly unit = computed(() => {
     this.job();
     this.view();
     return this.store.sheet?.unit ?? 'pt';
   });
-  protected readonly families = computed(() => [...new Set(this.faces().items.map(({ family }) => family))]);
+  protected readonly hasSafe = computed(() => {
+    this.job();
+    return (this.store.sheet?.safeShare ?? 0) > 0;
+  });
+  protected readonly goesTo = computed(() => {
+    const block = this.block();
+    const { selection } = this.view();
+    if (!block || !selection || selection.end <= selection.start) return '';
+    return $localize`goes to “${block.words.slice(selection.start, Math.min(selection.end, selection.start + 24)).replaceAll('\n', ' ')}”`;
+  });
   protected readonly rag = computed(() => {
     const block = this.block();
     const lines = (block && this.setting()?.settings.get(block.id)?.lines) ?? [];
-    const measure = block?.frame.widthPt ?? 1;
+    const { xPt, widthPt: measure } = this.frame();
     const unit = this.unit();
     return lines.map((line) => ({
       words: block?.words.slice(line.start, line.visibleEnd) ?? '',
-      start: ((line.leftPt - (block?.frame.xPt ?? 0)) / measure) * 100,
+      start: ((line.leftPt - xPt) / measure) * 100,
       share: (line.widthPt / measure) * 100,
       over: line.widthPt > measure + 0.01,
       width: `${printValue(fromPoints(line.widthPt, unit), 1)} ${unit}`,
     }));
   });
-
-  protected facesOf(family: string) {
-    return this.faces().items.filter((face) => face.family === family);
-  }
 
   protected shown(pt: number): number {
     return fromPoints(pt, this.unit());
@@ -63,29 +122,56 @@ export class WordsDeck {
 
   protected readonly parseFrame = (text: string): number => fromPoints(parseLength(text, this.unit()), this.unit());
   protected readonly printFrame = (value: number): string => printValue(value, 1);
+  protected readonly parseDegrees = (text: string): number => {
+    const { value, unit } = splitQuantity(text.replace(/°$/, ''));
+    if (unit !== '' && unit !== 'deg') throw new UnitError('Degrees are needed here.');
+    return value;
+  };
 
   protected setFrame(key: keyof Frame, { value, gesture }: ValueChange): void {
     const block = this.block();
-    if (block) this.store.apply((job) => setFrame(job, block.id, { [key]: toPoints(value, this.unit()) }), gesture);
+    const stated = { ...this.frame(), [key]: toPoints(value, this.unit()) };
+    if (block) this.store.apply((job) => setFrame(job, block.id, stated), gesture);
   }
 
-  protected setSize({ value, gesture }: ValueChange): void {
-    const block = this.block();
-    if (block) this.store.apply((job) => setStyle(job, block.id, { sizePt: value }), gesture);
+  protected style(change: Partial<Style>, gesture?: string): void {
+    this.store.applyStyle(change, gesture);
   }
 
-  protected setFace(faceId: string): void {
+  protected change(change: Partial<BlockSettings>, gesture?: string): void {
     const block = this.block();
-    if (block) this.store.apply((job) => setStyle(job, block.id, { faceId }));
+    if (block) this.store.apply((job) => setBlockSettings(job, block.id, change), gesture);
   }
 
-  protected setColour(colour: string): void {
+  protected paragraph(change: Partial<Paragraph>, gesture?: string): void {
     const block = this.block();
-    if (block) this.store.apply((job) => setStyle(job, block.id, { colour }), `colour-${block.id}`);
+    if (block) this.change({ paragraph: { ...block.paragraph, ...change } }, gesture);
   }
 
-  protected align(align: Align): void {
+  protected setParagraph(key: 'indentPt' | 'beforePt' | 'afterPt', { value, gesture }: ValueChange): void {
+    this.paragraph({ [key]: value }, gesture);
+  }
+
+  protected centre(area: 'sheet' | 'margins' | 'safe', axis: 'x' | 'y'): void {
+    const { sheet, picked } = this.store;
+    const ink = this.setting()?.inks.get(this.block()?.id ?? '');
+    if (!sheet || !ink) return;
+    const { xPt, yPt } = centreIn(ink, areaOf(sheet, area), axis);
+    this.store.apply((job) => moveBlocks(job, picked, xPt, yPt));
+  }
+
+  protected reorder(to: 'front' | 'back' | 'forward' | 'backward'): void {
     const block = this.block();
-    if (block) this.store.apply((job) => setAlign(job, block.id, align));
+    if (block) this.store.apply((job) => orderBlock(job, block.id, to));
+  }
+
+  protected copySettings(): void {
+    this.kept.set(this.block());
+  }
+
+  protected pasteSettings(): void {
+    const from = this.kept();
+    const { picked } = this.store;
+    if (from) this.store.apply((job) => picked.reduce((next, id) => pasteSettings(next, id, from), job));
   }
 }

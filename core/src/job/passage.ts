@@ -1,0 +1,77 @@
+/** Passages: words with their settings, to be carried elsewhere; and finding and replacing over a whole job. */
+import { z } from 'zod';
+import { editWords, setStyle, updateBlock } from './edits';
+import { styledRanges } from './runs';
+import { type Block, type Job, handKernSchema, styleSchema } from './schema';
+import { allBlocks } from './sheets';
+import type { Splice } from './words';
+
+/** Media type of a passage on the clipboard. */
+export const PASSAGE_TYPE = 'application/vnd.jentrix.passage+json';
+
+export const passageSchema = z.strictObject({
+  words: z.string().max(20_000),
+  styles: z.array(z.strictObject({ start: z.int().min(0), end: z.int().min(1), style: styleSchema })).max(2000),
+  hand: z.array(handKernSchema).max(20_000),
+});
+export type Passage = z.infer<typeof passageSchema>;
+
+/** Part of a block's words with the style of every letter and the hand kerning inside. */
+export function copyPassage(block: Block, start: number, end: number): Passage {
+  return {
+    words: block.words.slice(start, end),
+    styles: styledRanges(block, start, end).map((range) => ({ start: range.start - start, end: range.end - start, style: range.style })),
+    hand: block.hand.filter(({ at }) => at > start && at < end).map(({ at, milliem }) => ({ at: at - start, milliem })),
+  };
+}
+
+/** Puts a passage in the place of part of a block's words, its settings and kerning with it. */
+export function pastePassage(job: Job, blockId: string, start: number, end: number, passage: Passage): Job {
+  let next = editWords(job, blockId, [{ start, end, insert: passage.words }]);
+  const { length } = passage.words;
+  for (const { start: from, end: to, style } of passage.styles) {
+    if (from < to && to <= length) next = setStyle(next, blockId, style, { start: start + from, end: start + to });
+  }
+  return updateBlock(next, blockId, (block) => {
+    const brought = passage.hand.filter(({ at }) => at < length).map(({ at, milliem }) => ({ at: at + start, milliem }));
+    const taken = new Set(brought.map(({ at }) => at));
+    return brought.length === 0 ? block : { ...block, hand: [...block.hand.filter(({ at }) => !taken.has(at)), ...brought].sort((a, b) => a.at - b.at) };
+  });
+}
+
+/** A place in the words where a searched text stands. */
+export interface Match {
+  blockId: string;
+  start: number;
+  end: number;
+}
+
+/** Every place of a text in a job, sheet by sheet; letter case counts only where asked for. */
+export function findText(job: Job, text: string, matchCase = false): Match[] {
+  if (text === '') return [];
+  const fold = (value: string): string => (matchCase ? value : value.toLowerCase());
+  const wanted = fold(text);
+  return allBlocks(job).flatMap(({ id, words }) => {
+    const where = fold(words);
+    // Letters whose lower case is longer would shift every place after them: then only exact text is found.
+    const [inside, needle] = where.length === words.length ? [where, wanted] : [words, text];
+    const matches: Match[] = [];
+    for (let at = inside.indexOf(needle); at >= 0; at = inside.indexOf(needle, at + needle.length))
+      matches.push({ blockId: id, start: at, end: at + needle.length });
+    return matches;
+  });
+}
+
+/** Replaces matches by a text; the spacing work around them survives as it does in any edit. */
+export function replaceMatches(job: Job, matches: readonly Match[], insert: string): Job {
+  const byBlock = new Map<string, Splice[]>();
+  for (const { blockId, start, end } of matches) byBlock.set(blockId, [...(byBlock.get(blockId) ?? []), { start, end, insert }]);
+  let next = job;
+  for (const [blockId, splices] of byBlock)
+    next = editWords(
+      next,
+      blockId,
+      splices.sort((a, b) => b.start - a.start),
+    );
+  return next;
+}

@@ -1,0 +1,54 @@
+import fc from 'fast-check';
+import { createSheet } from '../job';
+import { setBlock } from '../setting';
+import { headline, shippedFaces } from '../testing';
+import { areaOf, centreIn, middleOf, snapBox, snapLines, turned } from '.';
+
+describe('placing', () => {
+  const sheet = { ...createSheet('s', 'Sheet', 1000, 500, 'pt'), safeShare: 0.1, guides: [{ axis: 'x' as const, atPt: 333 }] };
+  const box = (leftPt: number, topPt: number) => ({ leftPt, topPt, rightPt: leftPt + 200, bottomPt: topPt + 100 });
+
+  it('meets margins, guides, centres and the title-safe area, the nearest first, within tolerance', () => {
+    const lines = snapLines(sheet, []);
+    expect(snapBox(box(337, 240), [], lines, 6)).toEqual(jasmine.objectContaining({ xPt: -4, yPt: 0 }));
+    expect(snapBox(box(337, 240), [], lines, 6).lines[0]?.kind).toBe('guide');
+    expect(snapBox(box(402, 203), [], lines, 6)).toEqual(jasmine.objectContaining({ xPt: -2, yPt: -3 }));
+    expect(snapBox(box(96, 48), [], lines, 6).lines.map(({ kind }) => kind)).toEqual(['title-safe', 'title-safe']);
+    expect(snapBox(box(600, 300), [], lines, 0.5)).toEqual({ xPt: 0, yPt: 0, lines: [] });
+  });
+
+  it('meets other blocks by their edges, and baselines by baselines', async () => {
+    const faces = await shippedFaces('playfair-display-bold');
+    const other = setBlock(headline('Two nights', { frame: { xPt: 40, yPt: 60, widthPt: 700, heightPt: 100 } }), faces);
+    const lines = snapLines(sheet, [other]);
+    const baseline = other.lines[0]?.baselinePt ?? 0;
+    const snapped = snapBox(box(43, 20), [baseline + 2], lines, 6);
+    expect(snapped.xPt).toBe(-3);
+    expect(snapped.yPt).toBeCloseTo(-2, 6);
+    expect(snapped.lines.map(({ kind }) => kind)).toEqual(['block edge', 'baseline']);
+  });
+
+  it('never moves farther than the tolerance', () => {
+    const lines = snapLines(sheet, []);
+    fc.assert(
+      fc.property(fc.integer({ min: -200, max: 1200 }), fc.integer({ min: -200, max: 700 }), fc.integer({ min: 0, max: 20 }), (x, y, tolerance) => {
+        const { xPt, yPt } = snapBox(box(x, y), [], lines, tolerance);
+        expect(Math.max(Math.abs(xPt), Math.abs(yPt))).toBeLessThanOrEqual(tolerance);
+      }),
+    );
+  });
+
+  it('centres ink in an area', () => {
+    const ink = { leftPt: 100, topPt: 50, rightPt: 300, bottomPt: 100 };
+    expect(centreIn(ink, areaOf(sheet, 'sheet'), 'both')).toEqual({ xPt: 300, yPt: 175 });
+    expect(centreIn(ink, areaOf(sheet, 'sheet'), 'x')).toEqual({ xPt: 300, yPt: 0 });
+  });
+
+  it('turns points around the middle of a frame and back', () => {
+    const middle = middleOf({ xPt: 0, yPt: 0, widthPt: 200, heightPt: 100 });
+    const there = turned({ xPt: 200, yPt: 50 }, middle, 90);
+    expect([there.xPt, there.yPt].map((value) => Math.round(value))).toEqual([100, 150]);
+    const back = turned(there, middle, -90);
+    expect(back.xPt).toBeCloseTo(200, 9);
+  });
+});

@@ -1,0 +1,298 @@
+import { writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { findBlock } from '@jentrix/core/job';
+import type { ElementHandle, Page } from 'puppeteer-core';
+import { clickGap, eventually, lettersOnScreen, openJob, press, root, savedJob, textOf, waitForLetter, waitForState } from './harness';
+import { journey } from './suite';
+
+const HEADLINE = 'perseids-headline';
+const VA = 23;
+const SPEC = `section[data-block="${HEADLINE}"] .spec`;
+
+describe('what a headline stands on', () => {
+  const current = journey();
+  const block = async () => {
+    await waitForState(current.page, 'saved');
+    return findBlock(await savedJob(current.page, current.server.url), HEADLINE)!;
+  };
+  /** Drags from the middle of an element by some pixels. */
+  async function drag(page: Page, selector: string, x: number, y: number, key?: 'Alt'): Promise<void> {
+    const box = await (await page.waitForSelector(selector))!.boundingBox();
+    await page.mouse.move(box!.x + box!.width / 2, box!.y + box!.height / 2);
+    if (key) await page.keyboard.down(key);
+    await page.mouse.down();
+    await page.mouse.move(box!.x + box!.width / 2 + x / 2, box!.y + box!.height / 2 + y / 2);
+    await page.mouse.move(box!.x + box!.width / 2 + x, box!.y + box!.height / 2 + y);
+    await page.mouse.up();
+    if (key) await page.keyboard.up(key);
+  }
+  const changed = (selector: string, before: string) =>
+    current.page.waitForFunction((css, old) => (document.querySelector<HTMLInputElement>(css)?.value ?? old) !== old, {}, selector, before);
+  const valueOf = (selector: string) => current.page.$eval(selector, (field) => (field as HTMLInputElement).value);
+
+  it('adds, copies, sizes and takes away sheets, and gives one a gradient and a picture', async () => {
+    const { page } = current;
+    await openJob(page, 'Perseids');
+    await press(page, 'Add a sheet');
+    await press(page, 'Square 1:1');
+    await page.waitForFunction(() => document.querySelectorAll('.sheets .sheet').length === 2);
+    await press(page, 'This sheet');
+    await press(page, 'Size, margins');
+    await page.waitForSelector('jx-sheet-panel');
+    await press(page, 'gradient');
+    await page.waitForSelector('jx-table linearGradient stop');
+    await page.select('jx-sheet-panel select', 'Flyer A5');
+    await page.waitForFunction(() => Math.abs(Number(document.querySelector('jx-table .sheet')?.getAttribute('width')) - 419.53) < 0.1);
+    const file = join(current.data, 'sky.svg');
+    writeFileSync(
+      file,
+      '<svg xmlns="http://www.w3.org/2000/svg" width="60" height="80"><script>alert(1)</script><circle cx="30" cy="30" r="9" fill="#ffcc00"/></svg>',
+    );
+    await ((await page.$('[data-testid="picture"]')) as ElementHandle<HTMLInputElement>).uploadFile(file);
+    await page.waitForSelector('jx-table image[href^="/api/pictures/"]');
+    writeFileSync(file, 'no picture');
+    await ((await page.$('[data-testid="picture"]')) as ElementHandle<HTMLInputElement>).uploadFile(file);
+    await page.waitForFunction(() => [...document.querySelectorAll('ngb-toast')].some((toast) => toast.textContent.includes('not a PNG')));
+    await waitForState(page, 'saved');
+    let job = await savedJob(page, current.server.url);
+    expect(job.sheets[1]!.background.kind).toBe('picture');
+    const zip = await fetch(`${current.server.url}/api/jobs/${page.url().split('/').pop()}/sheets.zip?format=svg`);
+    expect(zip.headers.get('content-type')).toContain('zip');
+    await press(page, 'This sheet');
+    await press(page, 'Duplicate');
+    await page.waitForFunction(() => document.querySelectorAll('.sheets .sheet').length === 3);
+    await press(page, 'This sheet');
+    await press(page, 'Delete this sheet');
+    await page.waitForFunction(() => document.querySelectorAll('.sheets .sheet').length === 2);
+    // A sheet is dragged to the front.
+    const [first, second] = await page.$$('.sheets .sheet');
+    const [to, from] = [await first!.boundingBox(), await second!.boundingBox()];
+    await page.mouse.move(from!.x + 8, from!.y + 8);
+    await page.mouse.down();
+    for (let i = 1; i <= 8; i++) await page.mouse.move(from!.x + 8 + ((to!.x - 10 - from!.x) * i) / 8, from!.y + 8);
+    await page.mouse.up();
+    await waitForState(page, 'saving');
+    await waitForState(page, 'saved');
+    job = await savedJob(page, current.server.url);
+    expect(job.sheets.map(({ name }) => name)).toEqual(['Square 1:1', 'Poster A2']);
+  });
+
+  it('reflows with the frame, scales with it by another drag, moves with snapping and turns', async () => {
+    const { page } = current;
+    await openJob(page, 'Perseids');
+    await clickGap(page, HEADLINE, VA);
+    await page.keyboard.press('w');
+    const before = await block();
+    const spec = await valueOf(SPEC);
+    await drag(page, '[data-handle="edge"]:nth-of-type(4)', -260, 0);
+    let now = await block();
+    expect(now.frame.widthPt).toBeLessThan(before.frame.widthPt - 200);
+    expect(now.style.sizePt).toBe(before.style.sizePt);
+    expect(await page.$$eval('.rag li', (lines) => lines.length)).toBeGreaterThan(4);
+    await press(page, 'Undo');
+    await page.waitForFunction(() => document.querySelectorAll('.rag li').length === 4);
+
+    await drag(page, '[data-corner="corner-se"]', -120, -80);
+    await changed(SPEC, spec);
+    now = await block();
+    expect(now.style.sizePt).toBeLessThan(before.style.sizePt * 0.95);
+    expect(now.frame.widthPt / before.frame.widthPt).toBeCloseTo(now.style.sizePt / before.style.sizePt, 3);
+    expect(now.frame.xPt).toBeCloseTo(before.frame.xPt, 3);
+    expect(await page.$$eval('.rag li', (lines) => lines.length)).toBe(4);
+    await drag(page, '[data-corner="corner-se"]', -40, -30, 'Alt');
+    expect((await block()).frame.xPt).toBeGreaterThan(before.frame.xPt + 5);
+    await press(page, 'Undo');
+    await press(page, 'Undo');
+
+    // Near the margin it meets the margin.
+    await page.keyboard.down('Alt');
+    for (let i = 0; i < 7; i++) await page.keyboard.press('ArrowRight');
+    await page.keyboard.up('Alt');
+    expect((await block()).frame.xPt).toBeCloseTo(before.frame.xPt + 7, 6);
+    await drag(page, '[data-handle="move"]', -4, 0);
+    const job = await savedJob(page, current.server.url);
+    await waitForState(page, 'saved');
+    expect((await block()).frame.xPt).toBeCloseTo(job.sheets[0]!.margins.leftPt, 6);
+
+    await drag(page, '[data-handle="turn"]', 150, 60);
+    now = await block();
+    expect(now.rotationDeg).toBeGreaterThan(5);
+    // A turned block is still clicked where it is seen.
+    await page.keyboard.press('k');
+    await clickGap(page, HEADLINE, VA + 1);
+    expect(await page.$eval('svg.pair', (svg) => svg.getAttribute('aria-label'))).toBe('A L');
+  });
+
+  it('edits words on the sheet, gives settings to the picked letters only, and finds and replaces', async () => {
+    const { page } = current;
+    await openJob(page, 'Perseids');
+    await clickGap(page, HEADLINE, VA);
+    await page.keyboard.press('ArrowDown');
+    await page.keyboard.press('w');
+    const place = await page.$eval(`jx-table [data-block="${HEADLINE}"] path[data-at="4"]`, (path) => {
+      const { left, top, height } = path.getBoundingClientRect();
+      return { x: left + 12, y: top + height * 0.6 };
+    });
+    await page.mouse.click(place.x, place.y, { clickCount: 2 });
+    await page.waitForSelector('[data-testid="selection"] rect');
+    expect(await page.$eval('.goes', (node) => node.textContent.trim())).toBe('goes to “NIGHTS”');
+    await page.click('jx-words-deck .deck-numbers input');
+    await page.keyboard.type('90');
+    await page.keyboard.press('Enter');
+    let now = await block();
+    expect(now.runs).toEqual([{ start: 4, end: 10, style: { sizePt: 90 } }]);
+    expect(now.style.sizePt).toBe(122);
+    // Copied with its settings, pasted into another block.
+    await page.mouse.click(place.x, place.y, { clickCount: 2 });
+    await page.waitForSelector('[data-testid="selection"] rect');
+    await page.waitForFunction(() => document.activeElement?.tagName === 'TEXTAREA');
+    const carried = await page.evaluate(() => {
+      const data = new DataTransfer();
+      document.activeElement?.dispatchEvent(new ClipboardEvent('copy', { clipboardData: data, bubbles: true, cancelable: true }));
+      const other = document.querySelector<HTMLTextAreaElement>('textarea[data-words="perseids-date"]')!;
+      other.focus();
+      other.setSelectionRange(0, 0);
+      other.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }));
+      return data.getData('text/plain');
+    });
+    expect(carried).toBe('NIGHTS');
+    await page.waitForFunction(() => document.querySelector<HTMLTextAreaElement>('textarea[data-words="perseids-date"]')?.value.startsWith('NIGHTS12'));
+    await waitForState(page, 'saved');
+    const date = findBlock(await savedJob(page, current.server.url), 'perseids-date')!;
+    expect(date.runs[0]).toEqual(jasmine.objectContaining({ start: 0, end: 6 }));
+    expect(date.runs[0]!.style.sizePt).toBe(90);
+
+    await page.keyboard.press('Escape');
+    await page.keyboard.down('Control');
+    await page.keyboard.press('f');
+    await page.keyboard.up('Control');
+    await page.waitForSelector('jx-find-panel input');
+    await page.type('jx-find-panel input', 'watch');
+    await page.waitForFunction(() => document.querySelector('jx-find-panel [role="status"]')?.textContent === '1 found');
+    await page.type('jx-find-panel input[aria-label="Replace by"]', 'SEE');
+    await press(page, 'all');
+    now = await block();
+    expect(now.words).toBe('TWO NIGHTS\nTO SEE\nA VALLEY OF\nFALLING STARS');
+    expect(now.hand).toEqual([{ at: VA - 2, milliem: -2 }]);
+    await press(page, 'close');
+    await page.keyboard.press('k');
+    await clickGap(page, HEADLINE, 1);
+    await page.keyboard.press('w');
+    await page.select('jx-words-deck select', 'title');
+    expect((await eventually(block, ({ style }) => style.case === 'title')).style.case).toBe('title');
+    await press(page, 'bullet');
+    await page.waitForFunction(() => document.querySelectorAll('jx-table [data-block="perseids-headline"] path[data-at="-1"]').length === 4);
+  });
+
+  it('finds faces in the type case, adds them, takes a font in, refuses a damaged one, and bears a catalogue that is away', async () => {
+    const { page } = current;
+    await page.goto(`${current.server.url}/type-case`);
+    await page.waitForSelector('li[data-face] [data-face-state="shown"]');
+    await press(page, 'catalogue');
+    await press(page, 'slab');
+    await page.waitForFunction(() => document.querySelector('li[data-face="zilla-slab-400"]') && !document.querySelector('li[data-face^="lora"]'));
+    await page.click('li[data-face="zilla-slab-400"] .about .btn-link');
+    await page.waitForSelector('li[data-face="zilla-slab-400"] .about button[aria-pressed]');
+    await page.click('li[data-face="zilla-slab-400"] .picture');
+    await page.waitForFunction(() => document.querySelectorAll('aside section').length > 2);
+    expect(await textOf(page, 'aside section .quiet')).toMatch(/x-height/);
+    await press(page, 'away');
+    await page.waitForFunction(() => document.querySelector('.state')?.textContent.includes('can’t be reached'));
+    await press(page, 'well');
+    await page.waitForSelector('li[data-face="zilla-slab-400"]');
+
+    const input = async () => (await page.$('[data-testid="font"]')) as ElementHandle<HTMLInputElement>;
+    const bad = join(current.data, 'bad.ttf');
+    writeFileSync(bad, 'this is no font at all, whatever its name says');
+    await (await input()).uploadFile(bad);
+    await page.waitForFunction(() => [...document.querySelectorAll('ngb-toast')].some((toast) => toast.textContent.includes('does not begin like a font')));
+    await (await input()).uploadFile(join(root, 'faces/catalogue/spectral-700.woff'));
+    await page.waitForSelector('li[data-face^="upload-"]');
+
+    // Used in a job, it goes only with a stand-in; the job names what it misses until then.
+    await page.goto(current.server.url);
+    await openJob(page, 'Perseids');
+    await clickGap(page, HEADLINE, VA);
+    await page.keyboard.press('f');
+    await (await page.waitForSelector('.candidate[data-face^="upload-"]'))?.click();
+    await page.waitForFunction((css) => document.querySelector<HTMLInputElement>(css)?.value.startsWith('Spectral'), {}, SPEC);
+    await waitForState(page, 'saved');
+    await page.goto(`${current.server.url}/type-case`);
+    await page.waitForSelector('li[data-face^="upload-"]');
+    await press(page, 'take out');
+    // The first that can be taken out is the catalogue's, which no job uses.
+    await page.waitForFunction(() => !document.querySelector('li[data-face="zilla-slab-400"]') || document.querySelector('jx-stand-in-dialog'));
+    if (!(await page.$('jx-stand-in-dialog'))) await press(page, 'take out');
+    await page.waitForSelector('jx-stand-in-dialog select');
+    await page.select('jx-stand-in-dialog select', 'alegreya-medium');
+    await press(page, 'Take it out');
+    await page.waitForFunction(() => !document.querySelector('li[data-face^="upload-"]'));
+    await page.goto(current.server.url);
+    await openJob(page, 'Perseids');
+    expect(await valueOf(SPEC)).toContain('Alegreya Medium');
+  });
+
+  it('switches features in the words they change, picks an alternate for one letter, and moves a variable axis', async () => {
+    const { page } = current;
+    await fetch(`${current.server.url}/api/catalogue/fraunces-variable/add`, { method: 'POST' });
+    await openJob(page, 'Perseids');
+    await page.click('section[data-block="perseids-quote"] .spec');
+    await page.keyboard.type('EB Garamond Regular');
+    await page.keyboard.press('Enter');
+    await page.keyboard.press('Escape');
+    await page.keyboard.press('f');
+    await page.waitForSelector('[data-feature="smcp"]');
+    expect(await page.$('[data-feature="frac"]')).toBeNull();
+    await page.click('[data-feature="smcp"]');
+    await page.waitForSelector('[data-feature="smcp"][aria-pressed="true"]');
+    await waitForState(page, 'saved');
+    const quote = async () => findBlock(await savedJob(page, current.server.url), 'perseids-quote')!;
+    expect((await quote()).style.features).toEqual({ smcp: 1 });
+    // One letter: every form there is of it.
+    await page.evaluate(() => {
+      const field = document.querySelector<HTMLTextAreaElement>('textarea[data-words="perseids-quote"]')!;
+      field.focus();
+      field.setSelectionRange(1, 2);
+      field.dispatchEvent(new Event('select', { bubbles: true }));
+    });
+    await page.waitForFunction(() => document.querySelectorAll('.palette button').length > 2);
+    await page.click('.palette button:nth-child(2)');
+    await page.waitForSelector('.palette button:nth-child(2).current');
+    await waitForState(page, 'saved');
+    expect((await quote()).runs.map(({ start, end }) => [start, end])).toEqual([[1, 2]]);
+
+    await page.keyboard.press('k');
+    await clickGap(page, HEADLINE, VA);
+    await page.keyboard.press('f');
+    await (await page.waitForSelector('.candidate[data-face="fraunces-variable"]'))?.click();
+    await page.waitForSelector('.axis input[aria-label="Weight"]');
+    const before = (await lettersOnScreen(page, HEADLINE)).find(({ at }) => at === VA)!.x;
+    await page.$eval('.axis input[aria-label="Weight"]', (slider) => {
+      (slider).value = '900';
+      slider.dispatchEvent(new Event('input', { bubbles: true }));
+    });
+    await waitForLetter(page, HEADLINE, VA, { not: before });
+    expect((await eventually(block, ({ style }) => style.axes['wght'] === 900)).style.axes['wght']).toBe(900);
+  });
+
+  it('parks hand kerning when the face changes, offers to keep or drop it, and gives it back with the face', async () => {
+    const { page } = current;
+    await openJob(page, 'Perseids');
+    await clickGap(page, HEADLINE, VA);
+    await page.keyboard.press('ArrowDown');
+    await page.keyboard.press('f');
+    await page.waitForSelector('.candidate[data-face="eb-garamond-bold"]');
+    await (await page.waitForSelector('.candidate[data-face="eb-garamond-bold"]'))?.click();
+    expect(await textOf(page, '[data-testid="parked"]')).toContain('1 hand values were made for Playfair Display Bold');
+    expect((await block()).hand).toEqual([]);
+    await (await page.waitForSelector('.candidate[data-face="playfair-display-bold"]'))?.click();
+    await page.waitForFunction(() => !document.querySelector('[data-testid="parked"]'));
+    expect((await block()).hand).toEqual([{ at: VA, milliem: -2 }]);
+    await (await page.waitForSelector('.candidate[data-face="eb-garamond-bold"]'))?.click();
+    await page.waitForSelector('[data-testid="parked"]');
+    await press(page, 'keep them here');
+    await page.waitForFunction(() => !document.querySelector('[data-testid="parked"]'));
+    const kept = await block();
+    expect([kept.style.faceId, kept.hand]).toEqual(['eb-garamond-bold', [{ at: VA, milliem: -2 }]]);
+  });
+});

@@ -1,0 +1,135 @@
+import { ChangeDetectionStrategy, Component, type ElementRef, afterNextRender, computed, inject, output, signal, viewChild } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { type Match, findText, replaceMatches, sheetOf } from '@jentrix/core/job';
+import { BenchStore } from '../bench.store';
+
+/** Finds words over the whole job and replaces them; the spacing work around them stays. */
+@Component({
+  selector: 'jx-find-panel',
+  template: `
+    <form (submit)="$event.preventDefault(); next(1)">
+      <input
+        #text
+        class="form-control form-control-sm"
+        aria-label="Find"
+        i18n-aria-label
+        placeholder="Find in this job"
+        i18n-placeholder
+        [value]="query()"
+        (input)="look(text.value)"
+        (keydown.escape)="closed.emit()"
+      />
+      <span class="quiet" role="status">{{ said() }}</span>
+      <input
+        #insert
+        class="form-control form-control-sm"
+        aria-label="Replace by"
+        i18n-aria-label
+        placeholder="Replace by"
+        i18n-placeholder
+        [value]="replacement()"
+        (input)="replacement.set(insert.value)"
+        (keydown.escape)="closed.emit()"
+      />
+      <div class="buttons">
+        <label>
+          <input type="checkbox" [checked]="matchCase()" (change)="matchCase.set(!matchCase())" />
+          <ng-container i18n>Aa as typed</ng-container>
+        </label>
+        <button type="submit" class="btn btn-link btn-sm" [disabled]="matches().length === 0" i18n>next</button>
+        <button type="button" class="btn btn-link btn-sm" [disabled]="matches().length === 0" (click)="replace(false)" i18n>replace</button>
+        <button type="button" class="btn btn-link btn-sm" [disabled]="matches().length === 0" (click)="replace(true)" i18n>all</button>
+        <button type="button" class="btn btn-link btn-sm" (click)="closed.emit()" i18n>close</button>
+      </div>
+    </form>
+  `,
+  styles: `
+    :host {
+      display: block;
+      padding: 10px 12px;
+      border-bottom: 1px solid var(--jx-rule);
+      background: var(--jx-ground);
+    }
+    form {
+      display: grid;
+      gap: 4px;
+    }
+    .buttons {
+      display: flex;
+      gap: 10px;
+      align-items: center;
+      font-size: 12px;
+    }
+    .btn-sm {
+      padding: 0;
+      font-size: 12px;
+    }
+    label {
+      margin-right: auto;
+      display: inline-flex;
+      gap: 4px;
+    }
+    .quiet {
+      font-size: 12px;
+      min-height: 16px;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class FindPanel {
+  private readonly store = inject(BenchStore);
+  private readonly job = toSignal(this.store.job$);
+  private readonly field = viewChild.required<ElementRef<HTMLInputElement>>('text');
+  readonly closed = output();
+  protected readonly query = signal('');
+  protected readonly replacement = signal('');
+  protected readonly matchCase = signal(false);
+  private readonly index = signal(-1);
+  protected readonly matches = computed(() => {
+    const job = this.job();
+    return job ? findText(job, this.query(), this.matchCase()) : [];
+  });
+  protected readonly said = computed(() => {
+    if (this.query() === '') return '';
+    const count = this.matches().length;
+    if (count === 0) return $localize`Not in this job`;
+    return this.index() >= 0 ? $localize`${Math.min(this.index() + 1, count)} of ${count}` : $localize`${count} found`;
+  });
+
+  constructor() {
+    afterNextRender(() => {
+      const { range, block } = this.store;
+      if (range && block) this.query.set(block.words.slice(range.start, range.end));
+      this.field().nativeElement.focus();
+    });
+  }
+
+  protected look(text: string): void {
+    this.query.set(text);
+    this.index.set(-1);
+  }
+
+  protected next(step: 1): void {
+    const matches = this.matches();
+    if (matches.length === 0) return;
+    this.index.set((this.index() + step) % matches.length);
+    this.show(matches[this.index()]);
+  }
+
+  protected replace(all: boolean): void {
+    const matches = this.matches();
+    const one = matches[Math.max(0, this.index())];
+    const insert = this.replacement();
+    this.store.apply((job) => replaceMatches(job, all || !one ? matches : [one], insert));
+    if (!all) this.show(this.matches()[Math.max(0, this.index())]);
+  }
+
+  private show(match: Match | undefined): void {
+    const job = this.store.job;
+    if (!match || !job) return;
+    const sheet = sheetOf(job, match.blockId);
+    if (sheet) this.store.showSheet(sheet.id);
+    this.store.selectBlock(match.blockId);
+    this.store.setSelection(match.blockId, { start: match.start, end: match.end }, false);
+  }
+}

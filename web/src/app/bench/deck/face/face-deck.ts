@@ -1,0 +1,146 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { RouterLink } from '@angular/router';
+import type { FaceEntry } from '@jentrix/core/api';
+import { changeFace, settleParked } from '@jentrix/core/job';
+import type { LiveFeature } from '@jentrix/core/setting';
+import { printValue } from '@jentrix/core/units';
+import { combineLatest, debounceTime, map, switchMap } from 'rxjs';
+import { EngineService } from '../../../engine/engine.service';
+import type { FaceProbe } from '../../../engine/protocol';
+import { FaceText } from '../../../ui/face-text.directive';
+import { type ValueChange, ValueField } from '../../../ui/value-field';
+import { BenchStore } from '../../bench.store';
+
+const NOTHING: FaceProbe = { features: [], alternates: [], namedInstances: [], unitsPerEm: 1000 };
+/** Letters shown of the words in a candidate. */
+const SHOWN = 22;
+
+/** The Face pass: candidates in the user's words, the styles that exist, axes, features and alternates. */
+@Component({
+  selector: 'jx-face-deck',
+  imports: [FaceText, RouterLink, ValueField],
+  templateUrl: './face-deck.html',
+  styleUrl: './face-deck.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class FaceDeck {
+  protected readonly store = inject(BenchStore);
+  private readonly engine = inject(EngineService);
+  private readonly faces = toSignal(this.engine.faces$, { requireSync: true });
+  private readonly view = toSignal(this.store.view$, { requireSync: true });
+  private readonly job = toSignal(this.store.job$);
+  protected readonly query = signal('');
+  protected readonly print = printValue;
+
+  protected readonly block = computed(() => {
+    this.job();
+    this.view();
+    return this.store.block;
+  });
+  protected readonly style = computed(() => {
+    this.job();
+    this.view();
+    return this.store.style;
+  });
+  protected readonly face = computed(() => this.faces().items.find(({ id }) => id === this.style()?.faceId));
+  /** The words that are set: those picked, or the block's. */
+  protected readonly words = computed(() => {
+    const block = this.block();
+    const { selection } = this.view();
+    if (!block) return '';
+    return selection && selection.end > selection.start ? block.words.slice(selection.start, selection.end) : block.words;
+  });
+  protected readonly sample = computed(() => (this.words().trim().split('\n')[0] ?? '').slice(0, SHOWN) || 'Hamburgefons');
+  /** The styles of the family that there are. */
+  protected readonly styles = computed(() => this.faces().items.filter(({ family }) => family === this.face()?.family));
+  /** One candidate a family, favourites first. */
+  protected readonly candidates = computed(() => {
+    const wanted = this.query().toLowerCase().split(/\s+/).filter(Boolean);
+    const families = new Map<string, FaceEntry[]>();
+    for (const face of this.faces().items) families.set(face.family, [...(families.get(face.family) ?? []), face]);
+    const weight = this.face()?.anatomy.stem ?? 0.1;
+    return [...families.values()]
+      .map((faces) => {
+        const own = faces.find(({ id }) => id === this.style()?.faceId);
+        const near = [...faces].sort((a, b) => Math.abs(a.anatomy.stem - weight) - Math.abs(b.anatomy.stem - weight))[0];
+        return { face: own ?? near, liked: faces.some(({ favourite }) => favourite), current: own !== undefined };
+      })
+      .flatMap(({ face, ...rest }) => (face ? [{ face, ...rest }] : []))
+      .filter(({ face }) =>
+        wanted.every((word) => `${face.family} ${face.anatomy.kind} ${face.anatomy.condensed ? 'condensed' : ''}`.toLowerCase().includes(word)),
+      )
+      .sort((a, b) => Number(b.liked) - Number(a.liked) || a.face.family.localeCompare(b.face.family));
+  });
+  /** Hand kerning that waits for another face. */
+  protected readonly parked = computed(() =>
+    (this.block()?.parked ?? []).map(({ faceId, hand }) => {
+      const face = this.faces().items.find(({ id }) => id === faceId);
+      return { faceId, count: hand.length, name: face ? `${face.family} ${face.style}` : faceId };
+    }),
+  );
+
+  protected readonly probe = toSignal(
+    combineLatest([this.store.job$, this.store.view$, this.engine.faces$]).pipe(
+      debounceTime(40),
+      map(() => ({ style: this.store.style, words: this.words() })),
+      switchMap(({ style, words }) => (style && words.trim() ? this.engine.probe(style, words).catch(() => NOTHING) : Promise.resolve(NOTHING))),
+    ),
+    { initialValue: NOTHING },
+  );
+  protected readonly groups = computed(() => {
+    const groups = new Map<string, LiveFeature[]>();
+    for (const feature of this.probe().features) groups.set(feature.group, [...(groups.get(feature.group) ?? []), feature]);
+    return [...groups].map(([name, features]) => ({ name, features }));
+  });
+  protected readonly css = computed(() => {
+    const features = this.style()?.features ?? {};
+    return (tag: string, on: boolean): string =>
+      [...Object.entries({ ...features, [tag]: on ? 1 : 0 })].map(([name, value]) => `"${name}" ${value}`).join(', ');
+  });
+
+  protected fileOf(id: string): string {
+    return `/api/faces/${encodeURIComponent(id)}/file`;
+  }
+
+  protected take(faceId: string): void {
+    const { block, range } = this.store;
+    if (block) this.store.apply((job) => changeFace(job, block.id, faceId, range));
+  }
+
+  protected settle(faceId: string, use: boolean): void {
+    const { block } = this.store;
+    if (block) this.store.apply((job) => settleParked(job, block.id, faceId, use));
+  }
+
+  protected axisValue(tag: string): number {
+    return this.style()?.axes[tag] ?? this.face()?.axes.find((axis) => axis.tag === tag)?.default ?? 0;
+  }
+
+  protected setAxis(tag: string, { value, gesture }: ValueChange): void {
+    this.store.applyStyle({ axes: { ...this.style()?.axes, [tag]: value } }, gesture);
+  }
+
+  protected slide(tag: string, text: string): void {
+    this.store.applyStyle({ axes: { ...this.style()?.axes, [tag]: Number(text) } }, `axis-${tag}`);
+  }
+
+  protected named(index: string): void {
+    const found = this.probe().namedInstances[Number(index)];
+    if (found) this.store.applyStyle({ axes: { ...found.values } });
+  }
+
+  protected toggle({ tag, on }: LiveFeature): void {
+    this.store.applyStyle({ features: { ...this.style()?.features, [tag]: on ? 0 : 1 } });
+  }
+
+  /** Takes an alternate for the picked letter; the letter's own glyph takes all its features away. */
+  protected alternate(tag: string, value: number): void {
+    this.store.applyStyle({ features: tag === '' ? {} : { ...this.store.block?.style.features, [tag]: value } });
+  }
+
+  protected isTaken(tag: string, value: number): boolean {
+    const features = this.style()?.features ?? {};
+    return tag === '' ? this.probe().alternates.every((one) => one.tag === '' || features[one.tag] !== one.value) : features[tag] === value;
+  }
+}

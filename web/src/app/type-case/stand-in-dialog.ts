@@ -1,0 +1,34 @@
+import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import type { FaceEntry } from '@jentrix/core/api';
+import { NgbActiveModal } from '@ng-bootstrap/ng-bootstrap/modal';
+
+/** Asks which face stands in for one that is taken out while jobs use it. */
+@Component({
+  selector: 'jx-stand-in-dialog',
+  template: `
+    <div class="modal-header">
+      <h2 class="modal-title fs-5" id="stand-in-title" i18n>{{ face()?.family }} {{ face()?.style }} is in use</h2>
+      <button type="button" class="btn-close" aria-label="Close" i18n-aria-label (click)="modal.dismiss()"></button>
+    </div>
+    <div class="modal-body">
+      <p>{{ message() }}</p>
+      <label class="form-label" for="stand-in" i18n>These jobs get instead</label>
+      <select #choice id="stand-in" class="form-select">
+        @for (other of faces(); track other.id) {
+          <option [value]="other.id">{{ other.family }} {{ other.style }}</option>
+        }
+      </select>
+    </div>
+    <div class="modal-footer">
+      <button type="button" class="btn btn-link" (click)="modal.dismiss()" i18n>Keep the face</button>
+      <button type="button" class="btn btn-dark" (click)="modal.close(choice.value)" i18n>Take it out</button>
+    </div>
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class StandInDialog {
+  protected readonly modal = inject(NgbActiveModal);
+  readonly face = signal<FaceEntry | undefined>(undefined);
+  readonly message = signal('');
+  readonly faces = signal<readonly FaceEntry[]>([]);
+}
