@@ -1,7 +1,8 @@
+import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import { zlibSync } from 'fflate';
 import { fontBytes, openShipped } from '../testing';
-import { Face, FaceError, type FaceErrorCode, controlBounds, loadHarfBuzz, pathData } from './index';
+import { Face, FaceError, type FaceErrorCode, controlBounds, loadHarfBuzz, pathData, startPosition } from './index';
 
 async function refusal(bytes: Uint8Array): Promise<FaceErrorCode> {
   try {
@@ -231,6 +232,20 @@ describe('face', () => {
     expect(JSON.stringify(instance.shape('Vega & Altair', 0, 13))).toBe(reference);
     // Where the heap is in pieces the probe lands a few megabytes off; 100 bytes lost a string would be 20.
     expect((await heapAddress(1_000_000)) - before).toBeLessThan(12_000_000);
+    face.dispose();
+  });
+
+  it('takes a variable face up at regular weight and the optical size of the type, and names its positions', async () => {
+    const bytes = new Uint8Array(readFileSync(new URL('../../../faces/catalogue/fraunces-variable.ttf', import.meta.url)));
+    const face = await Face.open(bytes);
+    const start = startPosition(face.axes, 48);
+    expect(start['wght'] ?? face.axes.find(({ tag }) => tag === 'wght')?.default).toBe(400);
+    expect(start['opsz']).toBe(48);
+    expect(startPosition(face.axes, 5000)['opsz']).toBe(face.axes.find(({ tag }) => tag === 'opsz')?.max);
+    expect(startPosition([], 48)).toEqual({});
+    expect(face.namedInstances.some(({ name }) => name.includes('Bold'))).toBeTrue();
+    const heavy = face.instance({ wght: 900 }).shape('H', 0, 1)[0]?.xAdvance ?? 0;
+    expect(heavy).toBeGreaterThan(face.instance({ wght: 400 }).shape('H', 0, 1)[0]?.xAdvance ?? heavy);
     face.dispose();
   });
 });

@@ -1,6 +1,7 @@
 export { FaceError, type FaceErrorCode } from './errors';
 export { loadHarfBuzz } from './harfbuzz';
 export type { Woff2Decoder } from './container';
+export { startPosition } from './axes';
 export { MAX_FONT_BYTES } from './sfnt';
 export { type Bounds, type Outline, type PathCommand, controlBounds, pathData, printNumber } from './outline';
 export { type Axis, type AxisValues, Face, FaceInstance, type FaceMetrics, type FeatureRange, type OpenOptions, type ShapedGlyph } from './face';

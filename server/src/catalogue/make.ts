@@ -2,7 +2,7 @@
 // Copies latin styles, unpacks variable ones, measures every face, and collects the licences. Run by hand when families are added.
 import { copyFileSync, existsSync, mkdirSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { Face } from '@jentrix/core/face';
+import { Face, startPosition } from '@jentrix/core/face';
 import { measureAnatomy } from '@jentrix/core/spacing';
 import decodeWoff2 from 'woff2-encoder/decompress';
 
@@ -29,7 +29,7 @@ async function add(family: string, file: string, from: string, licence: string):
     licence: licenceFile,
     family: face.family,
     style: face.style,
-    anatomy: measureAnatomy(face.instance()),
+    anatomy: measureAnatomy(face.instance(startPosition(face.axes, 24))),
     axes: face.axes,
     features: face.features,
   });

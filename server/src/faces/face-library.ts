@@ -3,7 +3,7 @@ import { readFileSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { type FaceEntry, type FaceList, faceEntrySchema } from '@jentrix/core/api';
-import { Face, FaceError } from '@jentrix/core/face';
+import { Face, FaceError, startPosition } from '@jentrix/core/face';
 import type { Job } from '@jentrix/core/job';
 import { FaceSet, facesOf } from '@jentrix/core/setting';
 import { measureAnatomy } from '@jentrix/core/spacing';
@@ -156,7 +156,7 @@ async function describe(id: string, bytes: Uint8Array, licence: string): Promise
     const face = await openBytes(bytes);
     try {
       const { family, style, axes, features } = face;
-      return { id, family, style, licence, anatomy: measureAnatomy(face.instance()), axes: [...axes], features: [...features] };
+      return { id, family, style, licence, anatomy: measureAnatomy(face.instance(startPosition(axes, 24))), axes: [...axes], features: [...features] };
     } finally {
       face.dispose();
     }

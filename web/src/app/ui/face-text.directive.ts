@@ -10,7 +10,7 @@ export class FaceFonts {
     let promise = this.loading.get(url);
     if (!promise) {
       const family = `jx-face-${this.loading.size}`;
-      const font = new FontFace(family, `url("${url}")`, { display: 'block' });
+      const font = new FontFace(family, `url("${url}")`, { display: 'block', weight: '1 1000' });
       promise = font.load().then((loaded) => {
         document.fonts.add(loaded);
         return family;

@@ -2,7 +2,8 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { toSignal } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
 import type { FaceEntry } from '@jentrix/core/api';
-import { changeFace, settleParked } from '@jentrix/core/job';
+import { startPosition } from '@jentrix/core/face';
+import { changeFace, setStyle, settleParked } from '@jentrix/core/job';
 import type { LiveFeature } from '@jentrix/core/setting';
 import { printValue } from '@jentrix/core/units';
 import { combineLatest, debounceTime, map, switchMap } from 'rxjs';
@@ -105,7 +106,13 @@ export class FaceDeck {
 
   protected take(faceId: string): void {
     const { block, range } = this.store;
-    if (block) this.store.apply((job) => changeFace(job, block.id, faceId, range));
+    const face = this.faces().items.find(({ id }) => id === faceId);
+    const sizePt = this.store.style?.sizePt ?? 12;
+    if (!block || faceId === this.style()?.faceId) return;
+    this.store.apply((job) => {
+      const changed = changeFace(job, block.id, faceId, range);
+      return setStyle(changed, block.id, { axes: startPosition(face?.axes ?? [], sizePt) }, range);
+    });
   }
 
   protected settle(faceId: string, use: boolean): void {
