@@ -39,9 +39,11 @@ export function controlBounds(outline: Outline): Bounds | undefined {
 
 /** Rounds to `digits` decimals and prints without trailing zeros. */
 export function printNumber(value: number, digits: number): string {
-  const text = value.toFixed(digits);
-  const short = text.includes('.') ? text.replace(/\.?0+$/, '') : text;
-  return short === '-0' ? '0' : short;
+  if (Number.isInteger(value) && Math.abs(value) < 1e15) return String(value);
+  const unit = 10 ** digits;
+  const rounded = Math.round(value * unit) / unit;
+  // Exponents have no place in the files that numbers go to.
+  return Math.abs(rounded) < 1e15 ? String(rounded) : value.toFixed(0);
 }
 
 /**

@@ -1,7 +1,7 @@
 import { type Block, createJob, editWords, findBlock, setIntended, spliceWords } from '../job';
 import { type FaceSet, setBlock } from '../setting';
 import { headline, shippedFaces } from '../testing';
-import { RULES, type Finding, acceptFinding, checkJob, inspectBlock, refineJob, ruleOf } from '.';
+import { RULES, type Finding, Inspector, acceptFinding, checkJob, inspectBlock, refineJob, ruleOf } from '.';
 import { readJobFile } from '../formats';
 import { readFileSync } from 'node:fs';
 
@@ -132,5 +132,19 @@ describe('findings', () => {
       }
     }
     expect(better).toBeGreaterThanOrEqual(0.95 * ids.length * words.length);
+  });
+
+  it('measures again only the line that a kerning key has touched, with the same result', () => {
+    const inspector = new Inspector(() => faces);
+    const block = headline('AVATAR\nTWO NIGHTS\nLATVIA');
+    const again = (next: Block) => inspector.inspect(next, setBlock(next, faces));
+    expect(again(block)).toEqual(inspect(block));
+    expect(inspector.measured).toBe(3);
+    const kerned = { ...block, hand: [{ at: 9, milliem: -30 }] };
+    expect(again(kerned)).toEqual(inspect(kerned));
+    expect(inspector.measured).toBe(4);
+    const restyled = { ...kerned, style: { ...kerned.style, sizePt: 50 } };
+    expect(again(restyled)).toEqual(inspect(restyled));
+    expect(inspector.measured).toBe(7);
   });
 });

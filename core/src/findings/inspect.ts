@@ -1,6 +1,6 @@
 /** Inspecting: measuring every gap of a block and asking every rule. */
 import type { Block } from '../job';
-import { type BlockSetting, type FaceSet, type GapLedger, ledgersOf } from '../setting';
+import { type BlockSetting, type FaceSet, type GapLedger, type SetLine, ledgersOf } from '../setting';
 import { evenness } from '../spacing';
 import type { Finding } from './finding';
 import { RULES } from './rules';
@@ -27,7 +27,51 @@ const proposed = (gaps: readonly GapLedger[]): number[] => gaps.filter(({ atSpac
 
 /** Measures a block as set. */
 export function inspectBlock(block: Block, setting: BlockSetting, faces: FaceSet): Inspection {
-  const lines = setting.lines.map((line) => ledgersOf(block, line, faces));
+  return judge(block, setting, setting.lines.map((line) => ledgersOf(block, line, faces))); // prettier-ignore
+}
+
+/**
+ * Measures blocks again and again: lines that nothing has touched since the last time keep what was measured of them, so that one
+ * kerning key measures one line. Faces are taken to stay the same; `forget` after they change.
+ */
+export class Inspector {
+  private readonly known = new Map<string, Map<string, GapLedger[]>>();
+  /** How many lines were measured so far. */
+  measured = 0;
+
+  constructor(private readonly faces: () => FaceSet) {}
+
+  inspect(block: Block, setting: BlockSetting): Inspection {
+    const before = this.known.get(block.id);
+    const after = new Map<string, GapLedger[]>();
+    const lines = setting.lines.map((line) => {
+      const key = lineKey(block, line);
+      let ledgers = before?.get(key) ?? after.get(key);
+      if (!ledgers) {
+        ledgers = ledgersOf(block, line, this.faces());
+        this.measured++;
+      }
+      after.set(key, ledgers);
+      return ledgers;
+    });
+    this.known.set(block.id, after);
+    return judge(block, setting, lines);
+  }
+
+  forget(): void {
+    this.known.clear();
+  }
+}
+
+/** Everything the ledgers of a line depend on, but the faces. */
+function lineKey({ words, style, runs, hand }: Block, { start, visibleEnd, leftPt }: SetLine): string {
+  const inside = hand.filter(({ at }) => at >= start && at <= visibleEnd);
+  const own = runs.filter((run) => run.start < visibleEnd && run.end > start);
+  // Shaping sees a few letters beyond the line's ends.
+  return JSON.stringify([start, leftPt, words.slice(Math.max(0, start - 16), visibleEnd + 16), visibleEnd, style, own, inside]);
+}
+
+function judge(block: Block, setting: BlockSetting, lines: readonly (readonly GapLedger[])[]): Inspection {
   const gaps = lines.flat();
   const all = RULES.flatMap(({ id, need, look }) => look({ block, setting, lines }).map((found): Finding => ({ rule: id, need, blockId: block.id, ...found })));
   all.sort((a, b) => b.visiblePt - a.visiblePt || a.at - b.at);

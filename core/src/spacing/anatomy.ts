@@ -104,7 +104,10 @@ export function measureAnatomy(instance: FaceInstance): Anatomy {
   // The thin part of a round letter may lie off the middle: the thinnest of several cuts.
   const cuts = [0.35, 0.42, 0.5, 0.58, 0.65].flatMap((share) => spansAt(o, ink[0] + share * (ink[1] - ink[0]), true).map(([from, to]) => to - from));
   const thin = Math.min(thick, ...cuts.filter((cut) => cut > 0.005));
-  const letters = 'a b c d e f g h n o p q r s t u v x y z'.split(' ').map(advanceOf).filter((advance) => advance > 0);
+  const letters = 'a b c d e f g h n o p q r s t u v x y z'
+    .split(' ')
+    .map(advanceOf)
+    .filter((advance) => advance > 0);
   const mean = letters.reduce((sum, advance) => sum + advance, 0) / Math.max(1, letters.length);
   const width = mean / (height || 1);
 

@@ -36,8 +36,10 @@ export interface GlyphProfile {
   inkRight: number;
 }
 
-/** A curve is measured in this many straight pieces; glyphs are at most `MAX_COMMANDS` commands, the rest is ignored. */
-const CURVE_PIECES = 8;
+/** A curve is measured in as many straight pieces as keep within this distance of it, in em, but no more than `MOST_PIECES`. */
+const FLATNESS = 0.001;
+const MOST_PIECES = 8;
+/** Glyphs have at most this many commands; the rest is ignored. */
 const MAX_COMMANDS = 20_000;
 
 /**
@@ -118,8 +120,11 @@ export function profileOutline(outline: Outline, advance: number, unitsPerEm: nu
       const y2 = cubic ? (values[3] ?? 0) * em : y1;
       let fromX = x;
       let fromY = y;
-      for (let i = 1; i <= CURVE_PIECES; i++) {
-        const t = i / CURVE_PIECES;
+      const pieces = cubic
+        ? piecesFor(0.75, x - 2 * x1 + x2, y - 2 * y1 + y2, x1 - 2 * x2 + endX, y1 - 2 * y2 + endY)
+        : piecesFor(0.25, x - 2 * x1 + endX, y - 2 * y1 + endY, 0, 0);
+      for (let i = 1; i <= pieces; i++) {
+        const t = i / pieces;
         const u = 1 - t;
         const toX = cubic ? u * u * u * x + 3 * u * u * t * x1 + 3 * u * t * t * x2 + t * t * t * endX : u * u * x + 2 * u * t * x1 + t * t * endX;
         const toY = cubic ? u * u * u * y + 3 * u * u * t * y1 + 3 * u * t * t * y2 + t * t * t * endY : u * u * y + 2 * u * t * y1 + t * t * endY;
@@ -142,6 +147,12 @@ export function profileOutline(outline: Outline, advance: number, unitsPerEm: nu
     inkLeft,
     inkRight,
   };
+}
+
+/** Wang's formula: how many pieces keep a curve within `FLATNESS`, from its second differences. */
+function piecesFor(factor: number, ax: number, ay: number, bx: number, by: number): number {
+  const bend = Math.max(Math.abs(ax) + Math.abs(ay), Math.abs(bx) + Math.abs(by));
+  return Math.max(1, Math.min(MOST_PIECES, Math.ceil(Math.sqrt((factor * bend) / FLATNESS)))) || 1;
 }
 
 function makeSide(distance: Float64Array): Side {

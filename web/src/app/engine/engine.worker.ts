@@ -1,5 +1,5 @@
 /// <reference lib="webworker" />
-import { type Inspection, inspectBlock } from '@jentrix/core/findings';
+import { type Inspection, Inspector } from '@jentrix/core/findings';
 import { Face, loadHarfBuzz, pathData } from '@jentrix/core/face';
 import type { Block } from '@jentrix/core/job';
 import { type BlockSetting, FaceSet, alternatesOf, facesOf, inkOf, ledgersOf, liveFeatures, setBlock, whiteOfGap } from '@jentrix/core/setting';
@@ -12,6 +12,7 @@ const ready = loadHarfBuzz();
 let origin = '';
 let known = new Set<string>();
 let faces = new FaceSet('');
+const inspector = new Inspector(() => faces);
 const loading = new Map<string, Promise<void>>();
 /** Glyphs whose outlines the page has, by instance. */
 const sent = new Map<string, Set<number>>();
@@ -24,6 +25,7 @@ function load(id: string): Promise<void> {
       const response = await fetch(`${origin}/api/faces/${id}/file`);
       if (!response.ok) throw new Error(`The face “${id}” can’t be loaded (${response.status})`);
       faces.add(id, await Face.open(new Uint8Array(await response.arrayBuffer())));
+      inspector.forget();
     })();
     promise.catch(() => loading.delete(id));
     loading.set(id, promise);
@@ -121,7 +123,7 @@ const engine: Engine = {
   async inspect(blocks: Block[]): Promise<Inspection[]> {
     await ready;
     await loadFor(blocks);
-    return blocks.map((block) => inspectBlock(block, setBlock(block, faces), faces));
+    return blocks.map((block) => inspector.inspect(block, setBlock(block, faces)));
   },
 };
 
