@@ -123,6 +123,45 @@ describe('what a headline stands on', () => {
     expect(await page.$eval('svg.pair', (svg) => svg.getAttribute('aria-label'))).toBe('A L');
   });
 
+  it('draws a block in the settings used last, and picks several to move and copy together', async () => {
+    const { page } = current;
+    await openJob(page, 'Perseids');
+    await clickGap(page, HEADLINE, VA);
+    await press(page, 'to sheet');
+    await page.keyboard.press('d');
+    await page.waitForSelector('.surface.drawing');
+    const sheet = await (await page.waitForSelector('jx-table .sheet'))!.boundingBox();
+    await page.mouse.move(sheet!.x + 30, sheet!.y + 330);
+    await page.mouse.down();
+    await page.mouse.move(sheet!.x + 120, sheet!.y + 350);
+    await page.mouse.move(sheet!.x + 180, sheet!.y + 360);
+    await page.mouse.up();
+    await page.waitForFunction(() => document.activeElement instanceof HTMLTextAreaElement && document.activeElement.value === 'New copy');
+    await page.keyboard.type('Hill');
+    const blocks = async () => (await savedJob(page, current.server.url)).sheets[0]!.blocks;
+    const drawn = (await eventually(blocks, (all) => all[4]?.words === 'Hill'))[4]!;
+    expect([drawn.style.faceId, drawn.style.sizePt]).toEqual(['playfair-display-bold', 122]);
+    await page.keyboard.press('Escape');
+    const place = await page.$eval(`jx-table [data-block="${HEADLINE}"] path[data-at="4"]`, (path) => {
+      const { left, top, height } = path.getBoundingClientRect();
+      return { x: left + 3, y: top + height * 0.6 };
+    });
+    await page.keyboard.down('Shift');
+    await page.mouse.click(place.x, place.y);
+    await page.keyboard.up('Shift');
+    await page.waitForSelector('.entry.also');
+    const before = await blocks();
+    await page.keyboard.down('Alt');
+    await page.keyboard.press('ArrowDown');
+    await page.keyboard.up('Alt');
+    const moved = await eventually(blocks, (all) => all[0]!.frame.yPt !== before[0]!.frame.yPt);
+    expect([moved[0]!.frame.yPt - before[0]!.frame.yPt, moved[4]!.frame.yPt - before[4]!.frame.yPt].map((by) => by.toFixed(6))).toEqual(['1.000000', '1.000000']);
+    await page.keyboard.down('Control');
+    await page.keyboard.press('d');
+    await page.keyboard.up('Control');
+    expect((await eventually(blocks, (all) => all.length === 7)).length).toBe(7);
+  });
+
   it('edits words on the sheet, gives settings to the picked letters only, and finds and replaces', async () => {
     const { page } = current;
     await openJob(page, 'Perseids');

@@ -10,6 +10,7 @@ import type { DataSource } from 'typeorm';
 import { openDatabase } from './database/data-source';
 import { seedDemo } from './demo/seed';
 import { JobsService } from './jobs/jobs.service';
+import { PicturesService } from './pictures/pictures.service';
 import { fromRoot, testApp } from './testing';
 
 let n = 0;
@@ -158,10 +159,11 @@ describe('database', () => {
   it('is seeded with the demo once, and only while empty', async () => {
     const { app, dataSource } = await testApp();
     const jobs = new JobsService(dataSource);
-    expect(await seedDemo(jobs, fromRoot('demo'))).toBe(3);
-    expect(await seedDemo(jobs, fromRoot('demo'))).toBe(0);
+    const pictures = new PicturesService(dataSource);
+    expect(await seedDemo(jobs, pictures, fromRoot('demo'))).toBe(4);
+    expect(await seedDemo(jobs, pictures, fromRoot('demo'))).toBe(0);
     const { items } = jobPageSchema.parse((await request(app).get('/api/jobs').expect(200)).body);
-    expect(items.length).toBe(3);
+    expect(items.length).toBe(4);
     for (const { id } of items) await request(app).get(`/api/jobs/${id}/thumbnail.png`).expect(200);
     await dataSource.destroy();
   });

@@ -12,6 +12,7 @@ import { openDatabase } from './database/data-source';
 import { seedDemo } from './demo/seed';
 import { FaceLibrary } from './faces/face-library';
 import { JobsService } from './jobs/jobs.service';
+import { PicturesService } from './pictures/pictures.service';
 
 const root = resolve(dirname(fileURLToPath(import.meta.url)), '../..');
 const { env } = process;
@@ -20,7 +21,7 @@ const data = resolve(env['JENTRIX_DATA'] ?? join(root, 'data'));
 mkdirSync(data, { recursive: true });
 const dataSource = await openDatabase(join(data, 'jentrix.sqlite'));
 if (env['JENTRIX_DEMO'] === '1') {
-  const added = await seedDemo(new JobsService(dataSource), join(root, 'demo'));
+  const added = await seedDemo(new JobsService(dataSource), new PicturesService(dataSource), join(root, 'demo'));
   if (added > 0) console.log(`Added ${added} demo jobs.`);
 }
 

@@ -23,6 +23,11 @@ export interface FaceMetrics {
   lineGap: number;
   capHeight: number;
   xHeight: number;
+  /** Top of the underline and of the strike-through, and how thick they are (`post`, `OS/2`). */
+  underlineOffset: number;
+  underlineSize: number;
+  strikeOffset: number;
+  strikeSize: number;
 }
 
 /** One glyph as HarfBuzz placed it; distances in font units. */
@@ -344,11 +349,18 @@ function measureMetrics(font: HbFont, instance: FaceInstance): FaceMetrics {
     return extents && extents.yBearing > 0 ? extents.yBearing : undefined;
   };
   const plausible = (value: number | undefined): number | undefined => (value !== undefined && value > 0 && value < 3 * em ? value : undefined);
+  const xHeight = plausible(font.getMetricPosition(MetricsTag.X_HEIGHT)) ?? heightOf('x') ?? Math.round(0.5 * em);
+  const thickness = plausible(font.getMetricPosition(MetricsTag.UNDERLINE_SIZE)) ?? Math.round(0.05 * em);
+  const offset = font.getMetricPosition(MetricsTag.UNDERLINE_OFFSET);
   return {
     ascender: ascender || Math.round(0.8 * em),
     descender: descender || Math.round(-0.2 * em),
     lineGap,
     capHeight: plausible(font.getMetricPosition(MetricsTag.CAP_HEIGHT)) ?? heightOf('H') ?? Math.round(0.7 * em),
-    xHeight: plausible(font.getMetricPosition(MetricsTag.X_HEIGHT)) ?? heightOf('x') ?? Math.round(0.5 * em),
+    xHeight,
+    underlineOffset: offset !== undefined && offset < 0 && offset > -em ? offset : Math.round(-0.1 * em),
+    underlineSize: thickness,
+    strikeOffset: plausible(font.getMetricPosition(MetricsTag.STRIKEOUT_OFFSET)) ?? Math.round(xHeight * 0.6),
+    strikeSize: plausible(font.getMetricPosition(MetricsTag.STRIKEOUT_SIZE)) ?? thickness,
   };
 }

@@ -4,6 +4,7 @@ import type { Block, LetterCase, Sheet } from '../job';
 import type { BlockSetting, FaceSet, PlacedRun, SetLine } from '../setting';
 import { fromPoints } from '../units';
 import { gradientLine } from './background';
+import { type RunPaint, paintOf } from './paint';
 
 /** How letters are written. */
 export type SvgLetters = 'outlines' | 'text';
@@ -31,6 +32,7 @@ export function writeSvg(sheet: Sheet, settings: readonly BlockSetting[], faces:
     `<title>${escapeXml(sheet.name)}</title>`,
   ];
   if (!transparent) out.push(...background(sheet, pictures));
+  let count = 0;
   for (const setting of settings) {
     const block = sheet.blocks.find(({ id }) => id === setting.blockId);
     if (!block) continue;
@@ -39,7 +41,12 @@ export function writeSvg(sheet: Sheet, settings: readonly BlockSetting[], faces:
       // Marks and ellipses are not among the words: they stay outlines.
       const lone = (run: PlacedRun): boolean => letters === 'outlines' || run.start === run.end;
       const runs = line.mark ? [line.mark, ...line.runs] : line.runs;
-      out.push(...runs.map((run) => (lone(run) ? outlineRun(run, faces) : textRun(block, line, run, faces))).filter(Boolean));
+      for (const run of runs) {
+        const letters = lone(run) ? outlineRun(run, faces) : textRun(block, line, run, faces);
+        const rules = run.rules.map(({ xPt, yPt, widthPt, heightPt }) => `<rect x="${number(xPt)}" y="${number(yPt)}" width="${number(widthPt)}" height="${number(heightPt)}"/>`);
+        const body = [letters, ...rules].filter(Boolean).join('\n');
+        if (body) out.push(painted(body, paintOf(run.style, setting.frame, `${escapeXml(block.id)}-${count++}`)));
+      }
     }
     out.push('</g>');
   }
@@ -70,13 +77,38 @@ function rotation({ rotationDeg }: Block, { frame }: BlockSetting): string {
   return ` transform="rotate(${printNumber(rotationDeg, DIGITS)} ${x} ${y})"`;
 }
 
-function outlineRun({ glyphs, scale, style }: PlacedRun, faces: FaceSet): string {
+/** Letters with their paint around them. */
+function painted(body: string, { fill, opacity, gradient, stroke, shadow }: RunPaint): string {
+  const number = (value: number): string => printNumber(value, DIGITS);
+  const defs: string[] = [];
+  if (gradient) {
+    const { id, from, to, ...line } = gradient;
+    const place = Object.entries(line).map(([name, value]) => `${name}="${number(value)}"`);
+    defs.push(
+      `<linearGradient id="${id}" gradientUnits="userSpaceOnUse" ${place.join(' ')}><stop stop-color="${from}"/><stop offset="1" stop-color="${to}"/></linearGradient>`,
+    );
+  }
+  // The filter's room is given in the letters' own box: blurs reach three deviations.
+  if (shadow) defs.push(`<filter id="${shadow.id}" x="-1" y="-1" width="3" height="3"><feGaussianBlur stdDeviation="${number(shadow.deviationPt)}"/></filter>`);
+  const edge = stroke ? ` stroke="${stroke.colour}" stroke-width="${number(stroke.widthPt)}" stroke-linejoin="${stroke.join}"` : '';
+  const parts = [defs.length > 0 ? `<defs>${defs.join('')}</defs>` : ''];
+  if (shadow) {
+    const blur = shadow.deviationPt > 0 ? ` filter="url(#${shadow.id})"` : '';
+    const shade = stroke ? ` stroke="${shadow.colour}" stroke-width="${number(stroke.widthPt)}" stroke-linejoin="${stroke.join}"` : '';
+    parts.push(`<g transform="translate(${number(shadow.xPt)} ${number(shadow.yPt)})" fill="${shadow.colour}"${shade}${blur}>\n${body}\n</g>`);
+  }
+  parts.push(`<g fill="${fill}"${edge}>\n${body}\n</g>`);
+  const inside = parts.filter(Boolean).join('\n');
+  return opacity < 1 ? `<g opacity="${number(opacity)}">\n${inside}\n</g>` : inside;
+}
+
+function outlineRun({ glyphs, scale, xScale, style }: PlacedRun, faces: FaceSet): string {
   const instance = faces.instance(style);
-  const paths = glyphs
-    .map(({ glyphId, xPt, yPt }) => pathData(instance.outline(glyphId), scale, scale, xPt, yPt, DIGITS))
+  return glyphs
+    .map(({ glyphId, xPt, yPt }) => pathData(instance.outline(glyphId), xScale, scale, xPt, yPt, DIGITS))
     .filter(Boolean)
-    .map((d) => `<path d="${d}"/>`);
-  return paths.length > 0 ? `<g fill="${style.colour}">\n${paths.join('\n')}\n</g>` : '';
+    .map((d) => `<path d="${d}"/>`)
+    .join('\n');
 }
 
 /** One `tspan` per letter that stands for several characters, so that its characters still join; the rest share a list of positions. */
@@ -97,7 +129,7 @@ function textRun({ words }: Block, line: SetLine, run: PlacedRun, faces: FaceSet
     const text = shownText(words, start, end, style.case === 'small' && style.features['smcp'] !== 1 ? 'reduced' : style.case);
     const single = text.length === 1;
     const last = spans[spans.length - 1];
-    const x = printNumber(xPt, DIGITS);
+    const x = printNumber(xPt / style.scaleX, DIGITS);
     if (single && last?.single) {
       last.text += text;
       last.xs.push(x);
@@ -105,17 +137,19 @@ function textRun({ words }: Block, line: SetLine, run: PlacedRun, faces: FaceSet
   }
   const body = spans.map(({ text, xs }) => `<tspan x="${xs.join(' ')}">${escapeXml(text)}</tspan>`).join('');
   const attributes = [
-    `y="${printNumber(line.baselinePt, DIGITS)}"`,
+    `y="${printNumber(line.baselinePt / style.scaleY, DIGITS)}"`,
     `font-family="${escapeXml(`'${face.family.replaceAll("'", '')}'`)}"`,
     ...fontStyle(face.style),
     `font-size="${printNumber(style.sizePt, DIGITS)}"`,
-    `fill="${style.colour}"`,
     'xml:space="preserve"',
   ];
   const settings = cssSettings(style.axes);
   const features = cssSettings({ ...style.features, ...(style.trackingMilliem !== 0 ? { liga: 0, clig: 0 } : {}) });
   const css = [settings && `font-variation-settings:${settings}`, features && `font-feature-settings:${features}`].filter(Boolean).join(';');
   if (css) attributes.push(`style="${escapeXml(css)}"`);
+  // Scaled letters keep their places: positions are given in the scaled space.
+  const { scaleX, scaleY } = style;
+  if (scaleX !== 1 || scaleY !== 1) attributes.push(`transform="scale(${printNumber(scaleX, DIGITS)} ${printNumber(scaleY, DIGITS)})"`);
   return `<text ${attributes.join(' ')}>${body}</text>`;
 }
 

@@ -48,6 +48,7 @@ function scaled(block: Block, factor: number, origin: { xPt: number; yPt: number
     style: { ...block.style, sizePt: block.style.sizePt * by },
     runs: block.runs.map((run): Run => (run.style.sizePt === undefined ? run : { ...run, style: { ...run.style, sizePt: run.style.sizePt * by } })),
     leading: block.leading.kind === 'pt' ? ({ kind: 'pt', pt: block.leading.pt * by } satisfies Leading) : block.leading,
+    lineLeading: block.lineLeading.map(({ at, byPt }) => ({ at, byPt: byPt * by })),
     paragraph: { ...paragraph, indentPt: paragraph.indentPt * by, beforePt: paragraph.beforePt * by, afterPt: paragraph.afterPt * by },
     frame: {
       xPt: origin.xPt + (frame.xPt - origin.xPt) * by,

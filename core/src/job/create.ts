@@ -11,6 +11,14 @@ export const DEFAULT_STYLE: Style = {
   kerningStrength: 1,
   colour: '#1f2528',
   case: 'typed',
+  scaleX: 1,
+  scaleY: 1,
+  opacity: 1,
+  gradient: null,
+  outline: null,
+  underline: false,
+  strike: false,
+  shadow: null,
   axes: {},
   features: {},
 };
@@ -37,6 +45,8 @@ export function createBlock(id: string, words: string, frame: Frame, style: Part
     locked: false,
     paragraph: PLAIN_PARAGRAPH,
     parked: [],
+    lineLeading: [],
+    recipeId: null,
   };
 }
 

@@ -28,6 +28,21 @@ export const styleSchema = z.strictObject({
   kerning: z.enum(['font', 'shape', 'off']).describe('Where the kerning under the hand values comes from: the font, the measured shapes, or nowhere'),
   kerningStrength: finite.min(0).max(2).describe('Multiplies kerning by shape: houses differ in how much they kern'),
   colour: colourSchema,
+  scaleX: finite.min(0.1).max(10).describe('Width of letters over their natural width'),
+  scaleY: finite.min(0.1).max(10).describe('Height of letters over their natural height'),
+  opacity: finite.min(0).max(1),
+  gradient: z
+    .strictObject({ to: colourSchema, angleDeg: finite.min(0).max(360) })
+    .nullable()
+    .describe('From the colour to another over the whole block'),
+  outline: z
+    .strictObject({ milliem: finite.min(0).max(1000).describe('Width in 1/1000 em, centred on the edge'), colour: colourSchema, join: z.enum(['miter', 'round', 'bevel']) })
+    .nullable(),
+  underline: z.boolean(),
+  strike: z.boolean(),
+  shadow: z
+    .strictObject({ xMilliem: finite.min(-5000).max(5000), yMilliem: finite.min(-5000).max(5000), blurMilliem: finite.min(0).max(5000), colour: colourSchema })
+    .nullable(),
   case: z.enum(CASES).describe('How letters are shown; the words stay as typed'),
   axes: z.record(z.string().length(4), finite).describe('Position in a variable face, axis tag to value'),
   features: z.record(z.string().length(4), z.int().min(0).max(255)).describe('OpenType features, tag to value'),
@@ -89,6 +104,10 @@ export const paragraphSchema = z.strictObject({
 });
 export type Paragraph = z.infer<typeof paragraphSchema>;
 
+/** More (or less) leading above one line, anchored to the line's first letter; without effect while that letter begins no line. */
+export const lineLeadingSchema = z.strictObject({ at: z.int().min(1), byPt: finite.min(-5000).max(5000) });
+export type LineLeading = z.infer<typeof lineLeadingSchema>;
+
 /** Hand kerning that was made for another face and waits until that face returns. */
 export const parkedSchema = z.strictObject({ faceId: id, hand: z.array(handKernSchema).max(LIMITS.hand) });
 export type Parked = z.infer<typeof parkedSchema>;
@@ -111,6 +130,8 @@ export const blockSchema = z
     locked: z.boolean(),
     paragraph: paragraphSchema,
     parked: z.array(parkedSchema).max(50),
+    lineLeading: z.array(lineLeadingSchema).max(2000).describe('Sorted by place, one value a place'),
+    recipeId: id.nullable().describe('The recipe the block follows; settings that differ are its overrides'),
   })
   .superRefine((block, context) => {
     let previous = 0;

@@ -33,9 +33,24 @@ const BLOCK_DEFAULTS = {
   locked: false,
   paragraph: { indentPt: 0, beforePt: 0, afterPt: 0, list: 'none' },
   parked: [],
+  lineLeading: [],
+  recipeId: null,
 };
 
-/** Version 2 had no kerning by shape, findings, pair rules, guides, case, paragraphs or ways to grow. */
+const STYLE_DEFAULTS = {
+  kerningStrength: 1,
+  case: 'typed',
+  scaleX: 1,
+  scaleY: 1,
+  opacity: 1,
+  gradient: null,
+  outline: null,
+  underline: false,
+  strike: false,
+  shadow: null,
+};
+
+/** Version 2 had no kerning by shape, findings, pair rules, guides, case, scale, effects, paragraphs or ways to grow. */
 const fromVersion2: Upgrade = (job) => ({
   pairs: [],
   ...job,
@@ -48,7 +63,7 @@ const fromVersion2: Upgrade = (job) => ({
     blocks: mapArray(sheet['blocks'], (block) => ({
       ...BLOCK_DEFAULTS,
       ...block,
-      style: isLoose(block['style']) ? { kerningStrength: 1, case: 'typed', ...block['style'] } : block['style'],
+      style: isLoose(block['style']) ? { ...STYLE_DEFAULTS, ...block['style'] } : block['style'],
     })),
   })),
 });

@@ -54,6 +54,7 @@ export function spliceWords(block: Block, splice: Splice): Block {
     runs: shiftRuns(block.runs, start, end, insert.length, shift),
     hand: shiftGaps(block.hand, start, end, insert.length, shift).filter(({ at }) => isGraphemeBoundary(words, at)),
     intended: shiftGaps(block.intended, start, end, insert.length, shift).filter(({ at }) => isGraphemeBoundary(words, at)),
+    lineLeading: shiftGaps(block.lineLeading, start, end, insert.length, shift).filter(({ at }) => isGraphemeBoundary(words, at)),
     parked: block.parked.map((kept) => ({
       ...kept,
       hand: shiftGaps(kept.hand, start, end, insert.length, shift).filter(({ at }) => isGraphemeBoundary(words, at)),

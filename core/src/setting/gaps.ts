@@ -126,7 +126,7 @@ export function ledgersOf(block: Block, line: SetLine, faces: FaceSet): GapLedge
       shapes: { left: kindOf(profiles.left, 'right'), right: kindOf(profiles.right, 'left') },
       deviationMilliem: atSpace ? 0 : roundMilliem(totalMilliem - shapeMilliem),
       distancePt: inkDistance(left, right, profiles, totalMilliem + style.trackingMilliem),
-      totalPt: milliemToPoints(totalMilliem, style.sizePt),
+      totalPt: milliemToPoints(totalMilliem, style.sizePt) * style.scaleX,
       trackingMilliem: style.trackingMilliem,
       sizePt: style.sizePt,
       atSpace,

@@ -1,5 +1,5 @@
 export { type FaceChoice, FaceSet } from './faces';
-export { type BlockSetting, type Box, type PlacedGlyph, type PlacedRun, type SetLine, facesOf, inkOf, setBlock, setSheet } from './setting';
+export { type BlockSetting, type Box, type PlacedGlyph, type PlacedRun, type Rule, type SetLine, facesOf, inkOf, setBlock, setSheet } from './setting';
 export { type GapLedger, type GapPlace, type GapWhite, gapsOf, ledgersOf, whiteOfGap } from './gaps';
 export { type LineRange, isSpace } from './breaking';
 export { hasSmallCaps } from './letter-case';

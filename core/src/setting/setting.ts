@@ -2,7 +2,7 @@
  * Setting: words and style become lines of placed glyphs. Positions inside a run are sums of whole numbers (font units and
  * tenths of 1/1000 em), scaled to points once. From here on y grows downwards.
  */
-import type { ShapedGlyph } from '../face';
+import type { FaceMetrics, ShapedGlyph } from '../face';
 import type { Block, Frame, Sheet, Style } from '../job';
 import { graphemeBoundaries, styleAt } from '../job';
 import { type Align, leadingPoints } from '../units';
@@ -29,9 +29,20 @@ export interface PlacedRun {
   start: number;
   end: number;
   style: Style;
-  /** Points per font unit. */
+  /** Points per font unit: upright, and across. */
   scale: number;
+  xScale: number;
   glyphs: PlacedGlyph[];
+  /** Underline and strike-through, from the font's own metrics. */
+  rules: Rule[];
+}
+
+/** A straight rule on the sheet, in points. */
+export interface Rule {
+  xPt: number;
+  yPt: number;
+  widthPt: number;
+  heightPt: number;
 }
 
 /** One line of a block. Lengths in points, from the sheet's left and top. */
@@ -91,6 +102,7 @@ export function setBlock(block: Block, faces: FaceSet): BlockSetting {
   const marks = listMarks(block, texts, faces);
   const measure = block.grow === 'both' ? Number.POSITIVE_INFINITY : Math.max(0, block.frame.widthPt - marks.hangPt);
   const { indentPt, beforePt, afterPt } = block.paragraph;
+  const lineLeading = new Map(block.lineLeading.map(({ at, byPt }) => [at, byPt]));
 
   /** Lines with baselines counted from the frame's top, and their indents; not placed yet. */
   const stacked: { shaped: ShapedLine; baseline: number; leadingPt: number; sizePt: number; indentPt: number; mark: Mark | undefined; bottom: number }[] = [];
@@ -102,7 +114,7 @@ export function setBlock(block: Block, faces: FaceSet): BlockSetting {
       for (const style of styles) sizePt = Math.max(sizePt, style.sizePt);
       const leadingPt = leadingPoints(block.leading, sizePt);
       if (stacked.length === 0) baseline = extreme(styles, faces, block.trim ? 'capHeight' : 'ascender');
-      else baseline += leadingPt + (i === 0 ? beforePt + afterPt : 0);
+      else baseline += leadingPt + (lineLeading.get(shaped.start) ?? 0) + (i === 0 ? beforePt + afterPt : 0);
       const bottom = block.trim ? baseline : baseline - extreme(styles, faces, 'descender');
       stacked.push({ shaped, baseline, leadingPt, sizePt, indentPt: i === 0 ? indentPt : 0, mark: i === 0 ? marks.marks[p] : undefined, bottom });
     });
@@ -144,6 +156,7 @@ export function setBlock(block: Block, faces: FaceSet): BlockSetting {
 interface LoneText {
   style: Style;
   scale: number;
+  xScale: number;
   glyphs: readonly ShapedGlyph[];
   widthPt: number;
 }
@@ -154,18 +167,19 @@ interface Mark extends LoneText {
 function shapeLone(text: string, style: Style, faces: FaceSet): LoneText {
   const instance = faces.instance(style);
   const glyphs = instance.shape(text, 0, text.length);
-  const scale = style.sizePt / instance.unitsPerEm;
-  return { style, scale, glyphs, widthPt: glyphs.reduce((sum, { xAdvance }) => sum + xAdvance, 0) * scale };
+  const em = style.sizePt / instance.unitsPerEm;
+  const xScale = em * style.scaleX;
+  return { style, scale: em * style.scaleY, xScale, glyphs, widthPt: glyphs.reduce((sum, { xAdvance }) => sum + xAdvance, 0) * xScale };
 }
 
-function placeText({ style, scale, glyphs }: LoneText, at: number, leftPt: number, baselinePt: number): PlacedRun {
+function placeText({ style, scale, xScale, glyphs }: LoneText, at: number, leftPt: number, baselinePt: number): PlacedRun {
   let pen = 0;
   const placed = glyphs.map(({ glyphId, xAdvance, xOffset, yOffset }): PlacedGlyph => {
-    const glyph = { glyphId, cluster: at, xPt: leftPt + (pen + xOffset) * scale, yPt: baselinePt - yOffset * scale, offsetPt: xOffset * scale };
+    const glyph = { glyphId, cluster: at, xPt: leftPt + (pen + xOffset) * xScale, yPt: baselinePt - yOffset * scale, offsetPt: xOffset * xScale };
     pen += xAdvance;
     return glyph;
   });
-  return { start: at, end: at, style, scale, glyphs: placed };
+  return { start: at, end: at, style, scale, xScale, glyphs: placed, rules: [] };
 }
 
 /** The marks of a list, one a paragraph (none before an empty one), and how far its words stand in for them. */
@@ -216,7 +230,7 @@ export function inkOf({ lines }: Pick<BlockSetting, 'lines'>, faces: FaceSet): B
     for (const { glyphId, xPt, yPt } of run.glyphs) {
       const ink = instance.inkBounds(glyphId);
       if (!ink) continue;
-      const [leftPt, rightPt] = [xPt + ink.xMin * run.scale, xPt + ink.xMax * run.scale];
+      const [leftPt, rightPt] = [xPt + ink.xMin * run.xScale, xPt + ink.xMax * run.xScale];
       const [topPt, bottomPt] = [yPt - ink.yMax * run.scale, yPt - ink.yMin * run.scale];
       box = box
         ? {
@@ -267,7 +281,7 @@ function extreme(styles: readonly Style[], faces: FaceSet, metric: 'ascender' | 
   let found = 0;
   for (const style of styles) {
     const instance = faces.instance(style);
-    const value = (instance.metrics[metric] * style.sizePt) / instance.unitsPerEm;
+    const value = (instance.metrics[metric] * style.sizePt * style.scaleY) / instance.unitsPerEm;
     found = metric === 'descender' ? Math.min(found, value) : Math.max(found, value);
   }
   return found;
@@ -378,8 +392,8 @@ class RunningWidths {
     const sums = new Float64Array(length + 1);
     const trailing = new Float64Array(length + 1);
     for (const { glyphs, style, instance, kerns } of runs) {
-      const scale = style.sizePt / instance.unitsPerEm;
-      const em = style.sizePt / 10000;
+      const scale = (style.sizePt * style.scaleX) / instance.unitsPerEm;
+      const em = (style.sizePt * style.scaleX) / 10000;
       const tracking = Math.round(style.trackingMilliem * 10);
       const wordSpace = Math.round(style.wordSpaceMilliem * 10);
       let previous = -1;
@@ -401,7 +415,7 @@ class RunningWidths {
       const left = runs.find((run) => run.start < at && run.end >= at);
       if (!left) continue;
       const i = at - paragraph.start;
-      const pt = (tenths * left.style.sizePt) / 10000;
+      const pt = (tenths * left.style.sizePt * left.style.scaleX) / 10000;
       sums[i] = (sums[i] ?? 0) + pt;
       trailing[i] = (trailing[i] ?? 0) + pt;
     }
@@ -443,7 +457,7 @@ function widthOf(words: string, runs: readonly ShapedRun[], hand: HandTenths): n
     for (let i = 0; i < run.glyphs.length; i++) {
       pen += (run.glyphs[i]?.xAdvance ?? 0) * 10000 + spaceAfter(words, runs, r, i, hand, tracking, wordSpace) * em;
     }
-    widthPt += (pen * run.style.sizePt) / (em * 10000);
+    widthPt += (pen * run.style.sizePt * run.style.scaleX) / (em * 10000);
   }
   return widthPt;
 }
@@ -457,8 +471,9 @@ function placeRuns(words: string, runs: readonly ShapedRun[], hand: HandTenths, 
     if (!run) continue;
     const { style, instance, glyphs } = run;
     const em = instance.unitsPerEm;
-    const scale = style.sizePt / em;
-    const toPoints = style.sizePt / (em * 10000);
+    const scale = (style.sizePt * style.scaleY) / em;
+    const xScale = (style.sizePt * style.scaleX) / em;
+    const toPoints = (style.sizePt * style.scaleX) / (em * 10000);
     const tracking = Math.round(style.trackingMilliem * 10);
     const wordSpace = Math.round(style.wordSpaceMilliem * 10);
     const out: PlacedGlyph[] = [];
@@ -467,11 +482,20 @@ function placeRuns(words: string, runs: readonly ShapedRun[], hand: HandTenths, 
       const glyph = glyphs[i];
       if (!glyph) continue;
       const { glyphId, cluster, xOffset, yOffset } = glyph;
-      out.push({ glyphId, cluster, xPt: startPt + (pen + xOffset * 10000) * toPoints, yPt: baselinePt - yOffset * scale, offsetPt: xOffset * scale });
+      out.push({ glyphId, cluster, xPt: startPt + (pen + xOffset * 10000) * toPoints, yPt: baselinePt - yOffset * scale, offsetPt: xOffset * xScale });
       pen += glyph.xAdvance * 10000 + spaceAfter(words, runs, r, i, hand, tracking, wordSpace) * em;
     }
-    placed.push({ start: run.start, end: run.end, style, scale, glyphs: out });
+    const rules = style.underline || style.strike ? rulesOf(style, instance.metrics, scale, startPt, pen * toPoints, baselinePt) : [];
+    placed.push({ start: run.start, end: run.end, style, scale, xScale, glyphs: out, rules });
     startPt += pen * toPoints;
   }
   return placed;
+}
+
+function rulesOf(style: Style, metrics: FaceMetrics, scale: number, xPt: number, widthPt: number, baselinePt: number): Rule[] {
+  const rule = (offset: number, size: number): Rule => ({ xPt, yPt: baselinePt - offset * scale, widthPt, heightPt: size * scale });
+  return [
+    ...(style.underline ? [rule(metrics.underlineOffset, metrics.underlineSize)] : []),
+    ...(style.strike ? [rule(metrics.strikeOffset, metrics.strikeSize)] : []),
+  ];
 }

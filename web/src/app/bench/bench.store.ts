@@ -2,10 +2,14 @@ import { Injectable, inject } from '@angular/core';
 import { type Finding, type Inspection, acceptFinding, pairOf } from '@jentrix/core/findings';
 import {
   type Block,
+  type Frame,
   type Job,
+  PLAIN_PARAGRAPH,
   type Sheet,
   type Style,
   type WordRange,
+  addBlock,
+  createBlock,
   duplicateBlocks,
   findBlock,
   graphemeBoundaries,
@@ -69,6 +73,8 @@ export interface BenchView {
   selection: WordRange | undefined;
   /** True while the words are being edited: the sheet then shows the text caret and selection. */
   editing: boolean;
+  /** True while the next drag on the sheet draws a new block. */
+  drawing: boolean;
   /** True where the Words deck shows the sheet instead of the block. */
   sheetPanel: boolean;
 }
@@ -100,6 +106,7 @@ export class BenchStore {
     also: [],
     selection: undefined,
     editing: false,
+    drawing: false,
     sheetPanel: false,
   });
   private readonly settingSubject = new BehaviorSubject<SheetSetting | undefined>(undefined);
@@ -235,6 +242,28 @@ export class BenchStore {
     return blockId === undefined ? [] : [blockId, ...also];
   }
 
+  /** Lets the next drag on the sheet draw a block, or not after all. */
+  draw(drawing: boolean): void {
+    this.look({ drawing, editing: false });
+  }
+
+  /** Puts new copy on the sheet in the settings used last, and begins editing its words. */
+  addCopy(frame: Frame, words: string): void {
+    const { sheet } = this;
+    if (!sheet) return;
+    const model = this.block ?? sheet.blocks[sheet.blocks.length - 1];
+    const id = crypto.randomUUID();
+    const block: Block = {
+      ...createBlock(id, words, frame, model?.style),
+      align: model?.align ?? 'left',
+      leading: model?.leading ?? { kind: 'auto' },
+      paragraph: model?.paragraph ?? PLAIN_PARAGRAPH,
+    };
+    this.apply((job) => addBlock(job, sheet.id, block));
+    this.selectBlock(id);
+    this.editWords(id, { start: 0, end: words.length });
+  }
+
   /** Copies the picked blocks; the copies are picked then. */
   duplicatePicked(): void {
     const { picked } = this;
@@ -284,7 +313,7 @@ export class BenchStore {
 
   /** Works on a block, or on none. */
   selectBlock(blockId: string | undefined): void {
-    this.look({ blockId, gap: undefined, also: [], selection: undefined, editing: false });
+    this.look({ blockId, gap: undefined, also: [], selection: undefined, editing: false, drawing: false });
   }
 
   /** Puts the gap caret before code unit `at` of a block, or takes it away. */

@@ -161,7 +161,11 @@ export const KEYS: readonly KeyBinding[] = [
     shown: ['Esc'],
     says: 'Back out one level: gap, then block',
     matches: key('Escape'),
-    run: ({ store }) => (store.view.gap ? store.placeGap(undefined) : store.selectBlock(undefined)),
+    run: ({ store }) => {
+      if (store.view.drawing) store.draw(false);
+      else if (store.view.gap) store.placeGap(undefined);
+      else store.selectBlock(undefined);
+    },
   },
   {
     group: 'Letter space and lines',
@@ -201,6 +205,13 @@ export const KEYS: readonly KeyBinding[] = [
       const by = event.shiftKey ? 10 : 1;
       store.apply((job) => moveBlocks(job, store.picked, x * by, y * by), gesture);
     },
+  },
+  {
+    group: 'Blocks',
+    shown: ['D'],
+    says: 'Draw a new block on the sheet',
+    matches: key('d', 'D'),
+    run: ({ store }) => store.draw(!store.view.drawing),
   },
   {
     group: 'Blocks',

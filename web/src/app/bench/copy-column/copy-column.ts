@@ -17,9 +17,7 @@ import {
   type Block,
   PASSAGE_TYPE,
   STOCK_LINES,
-  addBlock,
   copyPassage,
-  createBlock,
   editWords,
   findBlock,
   passageSchema,
@@ -153,26 +151,17 @@ export class CopyColumn implements OnInit, OnDestroy {
     this.focus(block.id, caret, caret);
   }
 
-  /** New copy goes below the last block, in the settings of the block that is worked on. */
+  /** New copy goes below the last block. */
   protected add(words = 'New copy'): void {
     const { sheet } = this.store;
     if (!sheet) return;
-    const model = this.store.block ?? sheet.blocks[sheet.blocks.length - 1];
     const { margins } = sheet;
     const widthPt = Math.max(20, sheet.widthPt - margins.leftPt - margins.rightPt);
     const settings = this.store.sheetSetting?.settings;
     const bottoms = sheet.blocks.map(({ id, frame }) => settings?.get(id)?.frame ?? frame).map(({ yPt, heightPt }) => yPt + heightPt);
-    const sizePt = model?.style.sizePt ?? 48;
+    const sizePt = this.store.block?.style.sizePt ?? 48;
     const yPt = Math.min(Math.max(margins.topPt, ...bottoms), Math.max(0, sheet.heightPt - margins.bottomPt - sizePt * 1.3));
-    const id = crypto.randomUUID();
-    const block: Block = {
-      ...createBlock(id, words, { xPt: margins.leftPt, yPt, widthPt, heightPt: sizePt * 1.3 }, model?.style),
-      align: model?.align ?? 'left',
-      leading: model?.leading ?? { kind: 'auto' },
-    };
-    this.store.apply((job) => addBlock(job, sheet.id, block));
-    this.store.selectBlock(id);
-    this.focus(id, 0, words.length);
+    this.store.addCopy({ xPt: margins.leftPt, yPt, widthPt, heightPt: sizePt * 1.3 }, words);
   }
 
   protected lock(block: Block): void {

@@ -59,6 +59,14 @@ export class Table implements OnDestroy {
   private zoomer: ZoomBehavior<SVGSVGElement, unknown> | undefined;
   /** The sheet that was brought into view; another one is fitted when it appears. */
   private fitted: string | undefined;
+  /** The corners of a block that is being drawn. */
+  private readonly drawn = signal<{ from: { xPt: number; yPt: number }; to: { xPt: number; yPt: number } } | undefined>(undefined);
+  protected readonly drawnFrame = computed(() => {
+    const drawn = this.drawn();
+    if (!drawn) return undefined;
+    const { from, to } = drawn;
+    return { xPt: Math.min(from.xPt, to.xPt), yPt: Math.min(from.yPt, to.yPt), widthPt: Math.abs(to.xPt - from.xPt), heightPt: Math.abs(to.yPt - from.yPt) };
+  });
   private dragFrom: number | undefined;
   private follows: 'sheet' | 'block' | undefined = 'sheet';
 
@@ -198,7 +206,7 @@ export class Table implements OnDestroy {
   /** A click puts the caret into the nearest gap of the line under it; beside all lines it picks the block, or nothing. */
   private pick(event: MouseEvent): void {
     // The end of a drag is no click on the sheet.
-    if (this.view().editing || (event.target instanceof Element && event.target.closest('[data-handle]'))) return;
+    if (this.view().editing || this.view().drawing || (event.target instanceof Element && event.target.closest('[data-handle]'))) return;
     const point = this.toSheet(event);
     const found = this.lineAt(point);
     if (event.shiftKey) {
@@ -226,6 +234,14 @@ export class Table implements OnDestroy {
 
   /** While words are edited, pressing and dragging over them places the text caret and picks letters, as in a text. */
   protected press(event: PointerEvent): void {
+    if (this.view().drawing && event.button === 0) {
+      event.preventDefault();
+      event.stopPropagation();
+      this.surface().nativeElement.setPointerCapture(event.pointerId);
+      const from = this.toSheet(event);
+      this.drawn.set({ from, to: from });
+      return;
+    }
     if (!this.view().editing || event.button !== 0) return;
     const found = this.lineAt(this.toSheet(event));
     if (found?.block.id !== this.view().blockId || !found) return;
@@ -240,6 +256,8 @@ export class Table implements OnDestroy {
   }
 
   protected drag(event: PointerEvent): void {
+    const drawn = this.drawn();
+    if (drawn) this.drawn.set({ ...drawn, to: this.toSheet(event) });
     if (this.dragFrom === undefined) return;
     const found = this.lineAt(this.toSheet(event));
     if (found?.block.id !== this.view().blockId || !found) return;
@@ -249,6 +267,11 @@ export class Table implements OnDestroy {
 
   protected release(): void {
     this.dragFrom = undefined;
+    const frame = this.drawnFrame();
+    this.drawn.set(undefined);
+    if (!frame || frame.widthPt * this.transform().k < 8) return;
+    this.store.draw(false);
+    this.store.addCopy({ ...frame, heightPt: Math.max(1, frame.heightPt) }, $localize`New copy`);
   }
 
   /** The lines of a block as places between which leading is shown. */
@@ -282,7 +305,7 @@ export class Table implements OnDestroy {
           event.type !== 'dblclick' &&
           (event.type === 'wheel' || event.button === 0 || event.button === 1) &&
           !(event.type === 'mousedown' && event.target instanceof Element && event.target.closest('[data-handle]')) &&
-          !(event.type === 'mousedown' && this.dragFrom !== undefined),
+          !(event.type === 'mousedown' && (this.dragFrom !== undefined || this.view().drawing)),
       )
       .on('zoom', (event: D3ZoomEvent<SVGSVGElement, unknown>) => {
         if (event.sourceEvent) this.follows = undefined;

@@ -31,7 +31,7 @@ export class PairGlyphs {
         const own = run.glyphs.filter(({ cluster }) => cluster === letter.start);
         return own.map((glyph) => {
           const x = side * 62 + (glyph.xPt - (own[0] ? own[0].xPt - own[0].offsetPt : 0)) * scale;
-          return { data: outlines?.get(glyph.glyphId) ?? '', transform: `translate(${x} 38) scale(${run.scale * scale})` };
+          return { data: outlines?.get(glyph.glyphId) ?? '', transform: `translate(${x} 38) scale(${run.xScale * scale} ${run.scale * scale})` };
         });
       }),
     );

@@ -1,0 +1,53 @@
+/** How letters are painted: one description that the page and the files draw from, so that both look the same. */
+import type { Frame, Style } from '../job';
+import { milliemToPoints } from '../units';
+import { gradientLine } from './background';
+
+export interface RunPaint {
+  /** A colour, or the gradient's address. */
+  fill: string;
+  opacity: number;
+  gradient?: { id: string; x1: number; y1: number; x2: number; y2: number; from: string; to: string };
+  stroke?: { colour: string; widthPt: number; join: 'miter' | 'round' | 'bevel' };
+  /** Offset to the right and downwards, and the standard deviation of its blur, in points. */
+  shadow?: { id: string; xPt: number; yPt: number; deviationPt: number; colour: string };
+}
+
+/**
+ * The paint of a run.
+ * @param frame the block's frame: a gradient runs over all of it. @param id unlike that of any other run on the sheet.
+ */
+export function paintOf(style: Style, frame: Frame, id: string): RunPaint {
+  const paint: RunPaint = { fill: style.colour, opacity: style.opacity };
+  if (style.gradient) {
+    const line = gradientLine(frame.widthPt, frame.heightPt, style.gradient.angleDeg);
+    paint.gradient = {
+      id: `fill-${id}`,
+      x1: frame.xPt + line.x1,
+      y1: frame.yPt + line.y1,
+      x2: frame.xPt + line.x2,
+      y2: frame.yPt + line.y2,
+      from: style.colour,
+      to: style.gradient.to,
+    };
+    paint.fill = `url(#fill-${id})`;
+  }
+  if (style.outline && style.outline.milliem > 0) {
+    paint.stroke = { colour: style.outline.colour, widthPt: milliemToPoints(style.outline.milliem, style.sizePt), join: style.outline.join };
+  }
+  if (style.shadow) {
+    const { xMilliem, yMilliem, blurMilliem, colour } = style.shadow;
+    paint.shadow = {
+      id: `blur-${id}`,
+      xPt: milliemToPoints(xMilliem, style.sizePt),
+      yPt: milliemToPoints(yMilliem, style.sizePt),
+      // A CSS blur radius is twice the standard deviation (CSS Backgrounds 3, section 4.6.1).
+      deviationPt: milliemToPoints(blurMilliem, style.sizePt) / 2,
+      colour,
+    };
+  }
+  return paint;
+}
+
+/** True where letters are only filled with one opaque colour. */
+export const isPlain = ({ opacity, gradient, outline, shadow }: Style): boolean => opacity === 1 && !gradient && !outline && !shadow;
