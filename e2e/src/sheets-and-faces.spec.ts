@@ -155,7 +155,10 @@ describe('what a headline stands on', () => {
     await page.keyboard.press('ArrowDown');
     await page.keyboard.up('Alt');
     const moved = await eventually(blocks, (all) => all[0]!.frame.yPt !== before[0]!.frame.yPt);
-    expect([moved[0]!.frame.yPt - before[0]!.frame.yPt, moved[4]!.frame.yPt - before[4]!.frame.yPt].map((by) => by.toFixed(6))).toEqual(['1.000000', '1.000000']);
+    expect([moved[0]!.frame.yPt - before[0]!.frame.yPt, moved[4]!.frame.yPt - before[4]!.frame.yPt].map((by) => by.toFixed(6))).toEqual([
+      '1.000000',
+      '1.000000',
+    ]);
     await page.keyboard.down('Control');
     await page.keyboard.press('d');
     await page.keyboard.up('Control');
@@ -307,7 +310,7 @@ describe('what a headline stands on', () => {
     await page.waitForSelector('.axis input[aria-label="Weight"]');
     const before = (await lettersOnScreen(page, HEADLINE)).find(({ at }) => at === VA)!.x;
     await page.$eval('.axis input[aria-label="Weight"]', (slider) => {
-      (slider).value = '900';
+      slider.value = '900';
       slider.dispatchEvent(new Event('input', { bubbles: true }));
     });
     await waitForLetter(page, HEADLINE, VA, { not: before });

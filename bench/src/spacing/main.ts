@@ -8,6 +8,7 @@ import { printTable } from '../table';
 import { type Samples, collect } from './data';
 import { reportEvenness } from './evenness';
 import { FAMILIES, type Font, PAIRS, SETS, designerKerning, openFonts } from './families';
+import { reportOpticalSizes } from './optical-sizes';
 import { boardRow, emptyBoard, score } from './report';
 import { fit, predict, writeModel } from './train';
 
@@ -85,6 +86,10 @@ function scoreShipped(fonts: readonly Font[], samples: readonly Samples[]): void
 }
 
 export async function benchSpacing([task]: readonly string[]): Promise<void> {
+  if (task === 'sizes') {
+    await reportOpticalSizes();
+    return;
+  }
   const fonts = await openFonts();
   const samples = collect(fonts);
   console.log(`${fonts.length} fonts of ${new Set(fonts.map(({ family }) => family)).size} families, ${samples.length} sets`);
@@ -95,4 +100,5 @@ export async function benchSpacing([task]: readonly string[]): Promise<void> {
   if (task === undefined) crossValidate(samples);
   scoreShipped(fonts, samples);
   reportEvenness(fonts);
+  await reportOpticalSizes();
 }

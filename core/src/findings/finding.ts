@@ -37,7 +37,18 @@ export interface Inspected {
   setting: BlockSetting;
   /** The ledgers of all gaps, line by line. */
   lines: readonly (readonly GapLedger[])[];
+  limits: TrackingLimits;
 }
+
+/** How far copy can be tightened unseen, until it shows, until it is wrong: each at or below the one before, in 1/1000 em. */
+export interface TrackingLimits {
+  caution: number;
+  strong: number;
+  out: number;
+}
+
+/** Where tracking begins to show unless somebody says otherwise. */
+export const TRACKING_LIMITS: TrackingLimits = { caution: -15, strong: -30, out: -50 };
 
 /** A rule: adding one touches its own file and the table in `rules.ts`. */
 export interface Rule {

@@ -1,4 +1,4 @@
-export { type Finding, type Proposal, type Rule, type Severity, SEVERITIES, acceptFinding, pairOf } from './finding';
+export { type Finding, type Proposal, type Rule, type Severity, SEVERITIES, TRACKING_LIMITS, type TrackingLimits, acceptFinding, pairOf } from './finding';
 export { RULES, ruleOf } from './rules';
 export { type Inspection, Inspector, inspectBlock } from './inspect';
 export { type JobFinding, checkJob, refineJob } from './whole-job';

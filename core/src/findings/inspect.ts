@@ -2,7 +2,7 @@
 import type { Block } from '../job';
 import { type BlockSetting, type FaceSet, type GapLedger, type SetLine, ledgersOf } from '../setting';
 import { evenness } from '../spacing';
-import type { Finding } from './finding';
+import { type Finding, TRACKING_LIMITS, type TrackingLimits } from './finding';
 import { RULES } from './rules';
 
 /** What is known of a block after measuring it; plain data. */
@@ -26,8 +26,9 @@ const deviations = (gaps: readonly GapLedger[]): number[] => gaps.filter(({ atSp
 const proposed = (gaps: readonly GapLedger[]): number[] => gaps.filter(({ atSpace }) => !atSpace).map((gap) => gap.shapeMilliem - gap.wantedMilliem);
 
 /** Measures a block as set. */
-export function inspectBlock(block: Block, setting: BlockSetting, faces: FaceSet): Inspection {
-  return judge(block, setting, setting.lines.map((line) => ledgersOf(block, line, faces))); // prettier-ignore
+export function inspectBlock(block: Block, setting: BlockSetting, faces: FaceSet, limits = TRACKING_LIMITS): Inspection {
+  const lines = setting.lines.map((line) => ledgersOf(block, line, faces));
+  return judge(block, setting, lines, limits);
 }
 
 /**
@@ -41,7 +42,7 @@ export class Inspector {
 
   constructor(private readonly faces: () => FaceSet) {}
 
-  inspect(block: Block, setting: BlockSetting): Inspection {
+  inspect(block: Block, setting: BlockSetting, limits = TRACKING_LIMITS): Inspection {
     const before = this.known.get(block.id);
     const after = new Map<string, GapLedger[]>();
     const lines = setting.lines.map((line) => {
@@ -55,7 +56,7 @@ export class Inspector {
       return ledgers;
     });
     this.known.set(block.id, after);
-    return judge(block, setting, lines);
+    return judge(block, setting, lines, limits);
   }
 
   forget(): void {
@@ -71,9 +72,11 @@ function lineKey({ words, style, runs, hand }: Block, { start, visibleEnd, leftP
   return JSON.stringify([start, leftPt, words.slice(Math.max(0, start - 16), visibleEnd + 16), visibleEnd, style, own, inside]);
 }
 
-function judge(block: Block, setting: BlockSetting, lines: readonly (readonly GapLedger[])[]): Inspection {
+function judge(block: Block, setting: BlockSetting, lines: readonly (readonly GapLedger[])[], limits: TrackingLimits): Inspection {
   const gaps = lines.flat();
-  const all = RULES.flatMap(({ id, need, look }) => look({ block, setting, lines }).map((found): Finding => ({ rule: id, need, blockId: block.id, ...found })));
+  const all = RULES.flatMap(({ id, need, look }) =>
+    look({ block, setting, lines, limits }).map((found): Finding => ({ rule: id, need, blockId: block.id, ...found })),
+  );
   all.sort((a, b) => b.visiblePt - a.visiblePt || a.at - b.at);
   const silenced = ({ rule, at }: Finding): boolean => block.intended.some((known) => known.rule === rule && known.at === at);
   return {

@@ -1,28 +1,25 @@
 import { printSigned, roundMilliem } from '../units';
 import type { Rule, Severity } from './finding';
 
-/** Tracking can be tightened unseen up to the first limit; past the second it shows; past the third it is wrong. In 1/1000 em. */
-export const TRACKING_LIMITS = { caution: -15, strong: -30, out: -50 } as const;
-
 /** Tracking beyond the limits. */
 export const trackingLimit: Rule = {
   id: 'tracking-limit',
   need: 'T3',
   pass: 'tracking',
   name: 'Tracked beyond the limits',
-  look: ({ block }) => {
+  look: ({ block, limits }) => {
     const { trackingMilliem, sizePt } = block.style;
-    if (trackingMilliem >= TRACKING_LIMITS.caution) return [];
-    const severity: Severity = trackingMilliem < TRACKING_LIMITS.out ? 'severe' : trackingMilliem < TRACKING_LIMITS.strong ? 'fault' : 'notice';
+    if (trackingMilliem >= limits.caution) return [];
+    const severity: Severity = trackingMilliem < limits.out ? 'severe' : trackingMilliem < limits.strong ? 'fault' : 'notice';
     return [
       {
         at: 0,
         severity,
-        visiblePt: ((TRACKING_LIMITS.caution - trackingMilliem) * sizePt) / 1000,
+        visiblePt: ((limits.caution - trackingMilliem) * sizePt) / 1000,
         subject: printSigned(trackingMilliem),
         message: 'tighter than can be done unseen',
-        changeMilliem: roundMilliem(TRACKING_LIMITS.caution - trackingMilliem),
-        proposal: { style: { trackingMilliem: TRACKING_LIMITS.caution } },
+        changeMilliem: roundMilliem(limits.caution - trackingMilliem),
+        proposal: { style: { trackingMilliem: limits.caution } },
       },
     ];
   },

@@ -43,7 +43,9 @@ export function writeSvg(sheet: Sheet, settings: readonly BlockSetting[], faces:
       const runs = line.mark ? [line.mark, ...line.runs] : line.runs;
       for (const run of runs) {
         const letters = lone(run) ? outlineRun(run, faces) : textRun(block, line, run, faces);
-        const rules = run.rules.map(({ xPt, yPt, widthPt, heightPt }) => `<rect x="${number(xPt)}" y="${number(yPt)}" width="${number(widthPt)}" height="${number(heightPt)}"/>`);
+        const rules = run.rules.map(
+          ({ xPt, yPt, widthPt, heightPt }) => `<rect x="${number(xPt)}" y="${number(yPt)}" width="${number(widthPt)}" height="${number(heightPt)}"/>`,
+        );
         const body = [letters, ...rules].filter(Boolean).join('\n');
         if (body) out.push(painted(body, paintOf(run.style, setting.frame, `${escapeXml(block.id)}-${count++}`)));
       }

@@ -97,6 +97,31 @@ export function nudgeSpace(block: Block, key: 'trackingMilliem' | 'wordSpaceMill
   };
 }
 
+/**
+ * Word space that keeps its proportion to letter space while tracking changes, in 1/1000 em.
+ * @param ownMilliem the face's own word space, @param letterMilliem its white between letters untracked.
+ */
+export function linkedWordSpace(
+  style: Pick<Style, 'trackingMilliem' | 'wordSpaceMilliem'>,
+  trackingMilliem: number,
+  ownMilliem: number,
+  letterMilliem: number,
+): number {
+  const seen = (wordSpace: number, tracking: number): number => ownMilliem + wordSpace + 2 * tracking;
+  const before = Math.max(1, letterMilliem + style.trackingMilliem);
+  const after = Math.max(1, letterMilliem + trackingMilliem);
+  return clampMilliem((seen(style.wordSpaceMilliem, style.trackingMilliem) * after) / before - ownMilliem - 2 * trackingMilliem);
+}
+
+/** States leading of its own for the line that begins at a letter; 0 takes it away. In points. */
+export function setLineLeading(job: Job, blockId: string, at: number, byPt: number): Job {
+  return updateBlock(job, blockId, (block) => {
+    const others = block.lineLeading.filter((own) => own.at !== at);
+    if (byPt === 0 && others.length === block.lineLeading.length) return block;
+    return { ...block, lineLeading: byPt === 0 ? others : [...others, { at, byPt }].sort((a, b) => a.at - b.at) };
+  });
+}
+
 /** States a block's leading. */
 export function setLeading(job: Job, blockId: string, leading: Leading): Job {
   return updateBlock(job, blockId, (block) => ({ ...block, leading }));

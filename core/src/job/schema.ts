@@ -36,7 +36,11 @@ export const styleSchema = z.strictObject({
     .nullable()
     .describe('From the colour to another over the whole block'),
   outline: z
-    .strictObject({ milliem: finite.min(0).max(1000).describe('Width in 1/1000 em, centred on the edge'), colour: colourSchema, join: z.enum(['miter', 'round', 'bevel']) })
+    .strictObject({
+      milliem: finite.min(0).max(1000).describe('Width in 1/1000 em, centred on the edge'),
+      colour: colourSchema,
+      join: z.enum(['miter', 'round', 'bevel']),
+    })
     .nullable(),
   underline: z.boolean(),
   strike: z.boolean(),

@@ -1,1 +1,1 @@
-export { DEFAULT_PREFERENCES, type Preferences, preferencesSchema } from './preferences';
+export { DEFAULT_PREFERENCES, type Preferences, limitsOf, preferencesSchema } from './preferences';

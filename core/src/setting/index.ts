@@ -4,3 +4,4 @@ export { type GapLedger, type GapPlace, type GapWhite, gapsOf, ledgersOf, whiteO
 export { type LineRange, isSpace } from './breaking';
 export { hasSmallCaps } from './letter-case';
 export { type Alternate, KNOWN_FEATURES, type KnownFeature, type LiveFeature, alternatesOf, liveFeatures } from './features';
+export { type LineGap, type SizeLevel, evenOut, hierarchyOf, lineGapsOf } from './line-gaps';

@@ -7,3 +7,4 @@ export { DEAD_ZONE, besideMark, type ProposalLimit, type ShapeProposal, type Sta
 export { evenness } from './evenness';
 export { type FaceQuery, type Searchable, searchFaces } from './face-search';
 export { type Anatomy, FACE_KINDS, type FaceKind, type Partnering, measureAnatomy, partnering } from './anatomy';
+export { type TrackingAdvice, adviseTracking, contrast, luminance, meanWhite, whiteShare } from './tracking-advice';

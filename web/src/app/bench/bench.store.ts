@@ -20,10 +20,12 @@ import {
   styleAt,
 } from '@jentrix/core/job';
 import type { BlockSetting, Box, GapLedger, GapWhite } from '@jentrix/core/setting';
+import { limitsOf } from '@jentrix/core/preferences';
 import { evenness } from '@jentrix/core/spacing';
 import { BehaviorSubject, type Observable, Subject, distinctUntilChanged, map, skip } from 'rxjs';
 import { EngineService } from '../engine/engine.service';
 import type { GapRef, SetRequest } from '../engine/protocol';
+import { PreferencesService } from '../ui/preferences.service';
 import { type History, endGesture, record, redo, startHistory, undo } from './history';
 import type { PassId } from './passes';
 
@@ -94,6 +96,7 @@ export interface SheetSetting {
 @Injectable()
 export class BenchStore {
   private readonly engine = inject(EngineService);
+  private readonly preferences = inject(PreferencesService);
 
   private readonly historySubject = new BehaviorSubject<History<Job> | undefined>(undefined);
   private readonly viewSubject = new BehaviorSubject<BenchView>({
@@ -216,6 +219,14 @@ export class BenchStore {
   constructor() {
     // Faces that came or went: everything is set anew, and a missing face heals.
     this.engine.faces$.pipe(skip(1)).subscribe(() => this.retry());
+    // Other limits: every rule is asked anew.
+    this.preferences.preferences$
+      .pipe(
+        map((preferences) => JSON.stringify(limitsOf(preferences))),
+        distinctUntilChanged(),
+        skip(1),
+      )
+      .subscribe(() => this.retry());
   }
 
   /** The letters settings go to: those picked in the current block, or undefined for the whole block. */

@@ -188,6 +188,17 @@ export const KEYS: readonly KeyBinding[] = [
     matches: code('Comma', 'Period'),
     run: (context, event) => moveLeading(context, event, event.code === 'Comma' ? -1 : 1),
   },
+  {
+    group: 'Letter space and lines',
+    shown: ['Page ↑', 'Page ↓'],
+    says: 'Larger or smaller by 0.1 pt; with Shift by 1 pt',
+    matches: key('PageUp', 'PageDown'),
+    run: ({ store, gesture }, event) => {
+      const { style } = store;
+      const by = (event.key === 'PageUp' ? 1 : -1) * (event.shiftKey ? 1 : 0.1);
+      if (style) store.applyStyle({ sizePt: Math.min(5000, Math.max(1, Math.round((style.sizePt + by) * 100) / 100)) }, gesture);
+    },
+  },
   ...PASSES.map((pass): KeyBinding => ({
     group: 'Passes',
     shown: [pass.key.toUpperCase()],

@@ -2,10 +2,13 @@ import { Injectable, inject } from '@angular/core';
 import type { FaceEntry, FaceList } from '@jentrix/core/api';
 import type { Inspection } from '@jentrix/core/findings';
 import type { Block, Style } from '@jentrix/core/job';
+import { limitsOf } from '@jentrix/core/preferences';
+import type { LineGap } from '@jentrix/core/setting';
 import * as Comlink from 'comlink';
 import { BehaviorSubject, type Observable, firstValueFrom } from 'rxjs';
 import { ApiService } from '../api/api.service';
-import type { Engine, FaceProbe, InstanceDrawing, SetReply, SetRequest } from './protocol';
+import { PreferencesService } from '../ui/preferences.service';
+import type { Engine, FaceProbe, InstanceDrawing, SetReply, SetRequest, TrackingCurve } from './protocol';
 
 /** What is needed to draw a face's glyphs; outlines arrive with the settings that need them. */
 export interface Drawing {
@@ -18,6 +21,7 @@ export interface Drawing {
 @Injectable({ providedIn: 'root' })
 export class EngineService {
   private readonly api = inject(ApiService);
+  private readonly preferences = inject(PreferencesService);
   private readonly drawings = new Map<string, Drawing>();
   private readonly faceList = new BehaviorSubject<FaceList>({ items: [], standInId: '' });
   private starting: Promise<Comlink.Remote<Engine>> | undefined;
@@ -43,7 +47,17 @@ export class EngineService {
 
   /** Measures blocks and asks every rule. */
   async inspect(blocks: Block[]): Promise<Inspection[]> {
-    return (await this.engine()).inspect(blocks);
+    return (await this.engine()).inspect(blocks, limitsOf(this.preferences.current));
+  }
+
+  /** Recommended tracking for a style, over sizes and at its own. */
+  async advise(style: Pick<Style, 'faceId' | 'axes' | 'sizePt'>, how: { capitals: boolean; lightOnDark: boolean }): Promise<TrackingCurve> {
+    return (await this.engine()).advise(style, how);
+  }
+
+  /** The white between the lines of a block, by ink. */
+  async lineGaps(block: Block): Promise<LineGap[]> {
+    return (await this.engine()).lineGaps(block);
   }
 
   /** What a face does for words. */

@@ -1,13 +1,29 @@
 /// <reference lib="webworker" />
-import { type Inspection, Inspector } from '@jentrix/core/findings';
+import { type Inspection, Inspector, type TrackingLimits } from '@jentrix/core/findings';
 import { Face, loadHarfBuzz, pathData } from '@jentrix/core/face';
 import type { Block } from '@jentrix/core/job';
-import { type BlockSetting, FaceSet, alternatesOf, facesOf, inkOf, ledgersOf, liveFeatures, setBlock, whiteOfGap } from '@jentrix/core/setting';
+import {
+  type BlockSetting,
+  FaceSet,
+  type LineGap,
+  alternatesOf,
+  facesOf,
+  inkOf,
+  ledgersOf,
+  lineGapsOf,
+  liveFeatures,
+  setBlock,
+  whiteOfGap,
+} from '@jentrix/core/setting';
+import { adviseTracking } from '@jentrix/core/spacing';
 import * as Comlink from 'comlink';
-import { type Engine, type FaceProbe, type InstanceDrawing, type SetReply, type SetRequest, instanceKey } from './protocol';
+import { type Engine, type FaceProbe, type InstanceDrawing, type SetReply, type SetRequest, type TrackingCurve, instanceKey } from './protocol';
 
 // HarfBuzz has a top-level await: a static import would lose the first messages, so it is loaded here and awaited in each method.
 const ready = loadHarfBuzz();
+
+/** Sizes that a tracking curve is drawn through, in points. */
+const CURVE_SIZES = [6, 8, 10, 12, 14, 18, 24, 32, 40, 48, 60, 72, 96, 120, 150, 180, 240];
 
 let origin = '';
 let known = new Set<string>();
@@ -120,10 +136,23 @@ const engine: Engine = {
     };
   },
 
-  async inspect(blocks: Block[]): Promise<Inspection[]> {
+  async advise(style, how): Promise<TrackingCurve> {
+    await ready;
+    if (known.has(style.faceId) && !faces.has(style.faceId)) await load(style.faceId);
+    const advice = adviseTracking(faces.instance(style), how);
+    return { points: CURVE_SIZES.map((sizePt) => ({ sizePt, milliem: advice.at(sizePt) })), recommended: advice.at(style.sizePt), suitsPt: advice.suitsPt };
+  },
+
+  async lineGaps(block): Promise<LineGap[]> {
+    await ready;
+    await loadFor([block]);
+    return lineGapsOf(setBlock(block, faces), faces);
+  },
+
+  async inspect(blocks: Block[], limits: TrackingLimits): Promise<Inspection[]> {
     await ready;
     await loadFor(blocks);
-    return blocks.map((block) => inspector.inspect(block, setBlock(block, faces)));
+    return blocks.map((block) => inspector.inspect(block, setBlock(block, faces), limits));
   },
 };
 

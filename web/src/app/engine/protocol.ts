@@ -1,8 +1,8 @@
 /** What the page and the engine worker say to each other. Plain data only. */
 import type { AxisValues, FaceMetrics } from '@jentrix/core/face';
-import type { Inspection } from '@jentrix/core/findings';
+import type { Inspection, TrackingLimits } from '@jentrix/core/findings';
 import type { Block, Style } from '@jentrix/core/job';
-import type { Alternate, BlockSetting, Box, GapLedger, GapWhite, LiveFeature } from '@jentrix/core/setting';
+import type { Alternate, BlockSetting, Box, GapLedger, GapWhite, LineGap, LiveFeature } from '@jentrix/core/setting';
 
 /** Identifies a face at an axis position: outlines and metrics are kept under it. */
 export const instanceKey = ({ faceId, axes }: Pick<Style, 'faceId' | 'axes'>): string => {
@@ -48,15 +48,26 @@ export interface FaceProbe {
   unitsPerEm: number;
 }
 
+/** Recommended tracking of a face over the sizes, in 1/1000 em. */
+export interface TrackingCurve {
+  points: { sizePt: number; milliem: number }[];
+  recommended: number;
+  suitsPt: number;
+}
+
 /** The worker's methods. */
 export interface Engine {
   /** Tells the engine which faces exist and which stands in for others. */
   start(origin: string, faceIds: string[], standInId: string): Promise<void>;
   set(request: SetRequest): Promise<SetReply>;
   /** Measures every gap of blocks and asks every rule. */
-  inspect(blocks: Block[]): Promise<Inspection[]>;
+  inspect(blocks: Block[], limits: TrackingLimits): Promise<Inspection[]>;
   /** Takes up faces that came since, or that went. */
   know(faceIds: string[]): Promise<void>;
+  /** Recommended tracking for a style, over sizes and at its own. */
+  advise(style: Pick<Style, 'faceId' | 'axes' | 'sizePt'>, how: { capitals: boolean; lightOnDark: boolean }): Promise<TrackingCurve>;
+  /** The white between the lines of a block, by ink. */
+  lineGaps(block: Block): Promise<LineGap[]>;
   /** What a face does for words at its axis position. */
   probe(style: Pick<Style, 'faceId' | 'axes' | 'features'>, words: string): Promise<FaceProbe>;
 }

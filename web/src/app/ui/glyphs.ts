@@ -25,14 +25,7 @@ let lines = 0;
   template: `
     @for (run of runs(); track $index) {
       @if (run.paint.gradient; as line) {
-        <svg:linearGradient
-          [attr.id]="line.id"
-          gradientUnits="userSpaceOnUse"
-          [attr.x1]="line.x1"
-          [attr.y1]="line.y1"
-          [attr.x2]="line.x2"
-          [attr.y2]="line.y2"
-        >
+        <svg:linearGradient [attr.id]="line.id" gradientUnits="userSpaceOnUse" [attr.x1]="line.x1" [attr.y1]="line.y1" [attr.x2]="line.x2" [attr.y2]="line.y2">
           <svg:stop [attr.stop-color]="line.from" />
           <svg:stop offset="1" [attr.stop-color]="line.to" />
         </svg:linearGradient>
@@ -57,11 +50,7 @@ let lines = 0;
             <ng-container *ngTemplateOutlet="rules; context: { $implicit: run.rules }" />
           </svg:g>
         }
-        <svg:g
-          [attr.fill]="run.paint.fill"
-          [attr.stroke]="run.paint.stroke?.colour"
-          [attr.stroke-linejoin]="run.paint.stroke?.join"
-        >
+        <svg:g [attr.fill]="run.paint.fill" [attr.stroke]="run.paint.stroke?.colour" [attr.stroke-linejoin]="run.paint.stroke?.join">
           @for (glyph of run.glyphs; track $index) {
             <svg:path
               [attr.d]="glyph.data"

@@ -11,6 +11,7 @@ interface Field {
   key: keyof Preferences;
   label: string;
   unit: string;
+  min?: number;
   max: number;
 }
 
@@ -33,7 +34,7 @@ interface Field {
             [value]="preferences()[field.key]"
             [fine]="field.unit === 'pt' ? 0.5 : 1"
             [coarse]="5"
-            [min]="0.1"
+            [min]="field.min ?? 0.1"
             [max]="field.max"
             [parse]="parse"
             (changed)="set(field.key, $event.value)"
@@ -69,6 +70,14 @@ export class PreferencesDialog {
       ],
     },
     {
+      title: $localize`Limits of tightening`,
+      fields: [
+        { key: 'cautionMilliem', label: $localize`unseen down to`, unit: '1/1000 em', min: -500, max: 0 },
+        { key: 'strongMilliem', label: $localize`it shows below`, unit: '1/1000 em', min: -500, max: 0 },
+        { key: 'outMilliem', label: $localize`wrong below`, unit: '1/1000 em', min: -500, max: 0 },
+      ],
+    },
+    {
       title: $localize`Steps of leading`,
       fields: [
         { key: 'fineLeadingPt', label: $localize`fine step`, unit: 'pt', max: 50 },
@@ -78,7 +87,7 @@ export class PreferencesDialog {
   ];
 
   protected readonly parse = (text: string): number => {
-    if (!/^[\d.,\s]+$/.test(text)) throw new UnitError('A plain number is needed here.');
+    if (!/^[-−+\d.,\s]+$/.test(text)) throw new UnitError('A plain number is needed here.');
     return parseMilliem(text, 1);
   };
 

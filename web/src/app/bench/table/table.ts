@@ -22,6 +22,7 @@ import { Glyphs } from '../../ui/glyphs';
 import { SizeDirective } from '../../ui/size.directive';
 import { BenchStore } from '../bench.store';
 import { FrameHandles } from './frame-handles';
+import { LineHandles } from './line-handles';
 import { SheetGuides } from './sheet-guides';
 
 /** How much of a line's type size counts as the line when it is clicked, above and below the baseline. */
@@ -42,7 +43,7 @@ interface ShownBlock {
 /** The sheet, live: what is here is, point for point, what is handed over. */
 @Component({
   selector: 'jx-table',
-  imports: [FrameHandles, Glyphs, SheetGuides, SizeDirective],
+  imports: [FrameHandles, Glyphs, LineHandles, SheetGuides, SizeDirective],
   templateUrl: './table.html',
   styleUrl: './table.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -275,8 +276,8 @@ export class Table implements OnDestroy {
   }
 
   /** The lines of a block as places between which leading is shown. */
-  protected baselines(lines: readonly SetLine[]): { y: number; left: number; right: number }[] {
-    return lines.map((line) => ({ y: line.baselinePt, left: line.leftPt, right: line.leftPt + line.widthPt }));
+  protected baselines(lines: readonly SetLine[]): { y: number; right: number }[] {
+    return lines.map((line) => ({ y: line.baselinePt, right: line.leftPt + line.widthPt }));
   }
 
   protected label(block: Block): string {

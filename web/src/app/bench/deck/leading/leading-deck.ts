@@ -1,7 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { setLeading } from '@jentrix/core/job';
+import { setLeading, setLineLeading, updateBlock } from '@jentrix/core/job';
+import { evenOut } from '@jentrix/core/setting';
 import { AUTO_LEADING_FACTOR, type Leading, UnitError, leadingPoints, parseLeading, printLeading, printValue } from '@jentrix/core/units';
+import { map, switchMap } from 'rxjs';
 import { EngineService } from '../../../engine/engine.service';
 import { instanceKey } from '../../../engine/protocol';
 import { Glyphs } from '../../../ui/glyphs';
@@ -12,7 +14,7 @@ import { BenchStore } from '../../bench.store';
 
 /** Where the drawing of the lines begins, in pixels from the left. */
 const LEFT = 24;
-const RIGHT = 110;
+const RIGHT = 190;
 
 /** The Leading pass: the ladder of baselines and x-heights with the distance of every line gap. */
 @Component({
@@ -67,7 +69,26 @@ export class LeadingDeck {
     return leading.kind === 'multiple' ? leading.factor * 100 : leadingPoints(leading, block.style.sizePt);
   };
 
+  /** The white between the lines of the block, by ink. */
+  private readonly gaps = toSignal(
+    this.store.setting$.pipe(
+      map(() => this.store.resolvedSheet?.blocks.find(({ id }) => id === this.store.view.blockId)),
+      switchMap((block) => (block ? this.engine.lineGaps(block).catch(() => []) : Promise.resolve([]))),
+    ),
+    { initialValue: [] },
+  );
+  /** How uneven the white between the lines is: largest over smallest, in points. */
+  protected readonly spread = computed(() => {
+    const whites = this.gaps().map(({ whitePt }) => whitePt);
+    return whites.length < 2 ? undefined : `${printValue(Math.min(...whites), 1)} – ${printValue(Math.max(...whites), 1)} pt`;
+  });
+  protected readonly own = computed(() => {
+    const block = this.block();
+    return this.gaps().map(({ at }, i) => ({ at, label: `${i + 1} → ${i + 2}`, byPt: block?.lineLeading.find((line) => line.at === at)?.byPt ?? 0 }));
+  });
+
   protected readonly ladder = computed(() => {
+    const gaps = this.gaps();
     const block = this.block();
     const lines = (block && this.setting()?.settings.get(block.id)?.lines) ?? [];
     const { width, height } = this.size();
@@ -93,11 +114,29 @@ export class LeadingDeck {
           y: (y(above.baselinePt) + y(line.baselinePt)) / 2 + 4,
           from: y(above.baselinePt),
           label: `${printValue(line.baselinePt - above.baselinePt)} pt`,
+          ...clearance(gaps[i - 1]?.clearPt),
         },
       };
     });
     return { rungs, transform: `translate(${LEFT - left * scale} ${6 - top * scale}) scale(${scale})`, end: LEFT + (right - left) * scale };
   });
+
+  protected setOwn(at: number, { value, gesture }: ValueChange): void {
+    const block = this.block();
+    if (block) this.store.apply((job) => setLineLeading(job, block.id, at, value), gesture);
+  }
+
+  /** Makes the white between all lines the same, by ink: one step. */
+  protected even(): void {
+    const block = this.block();
+    const gaps = this.gaps();
+    if (block) this.store.apply((job) => updateBlock(job, block.id, (now) => ({ ...now, lineLeading: evenOut(now, gaps) })));
+  }
+
+  protected clearOwn(): void {
+    const block = this.block();
+    if (block) this.store.apply((job) => updateBlock(job, block.id, (now) => ({ ...now, lineLeading: [] })));
+  }
 
   protected choose(kind: Leading['kind']): void {
     const block = this.block();
@@ -117,4 +156,10 @@ export class LeadingDeck {
   protected readonly print = printValue;
   protected readonly autoNote = `${AUTO_LEADING_FACTOR * 100} %`;
   protected readonly printed = computed(() => printLeading(this.block()?.leading ?? { kind: 'auto' }));
+}
+
+/** The smallest clear distance between two lines, in words. */
+function clearance(clearPt: number | undefined): { clear: string; touching: boolean } {
+  if (clearPt === undefined) return { clear: '', touching: false };
+  return clearPt > 0 ? { clear: $localize`${printValue(clearPt, 1)} pt clear`, touching: false } : { clear: $localize`inks meet`, touching: true };
 }

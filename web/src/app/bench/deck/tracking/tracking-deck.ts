@@ -1,9 +1,12 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { nudgeSpace } from '@jentrix/core/job';
+import { baseColour } from '@jentrix/core/formats';
+import { graphemeBoundaries, linkedWordSpace, nudgeSpace } from '@jentrix/core/job';
+import { limitsOf } from '@jentrix/core/preferences';
 import type { SetLine } from '@jentrix/core/setting';
+import { luminance } from '@jentrix/core/spacing';
 import { fromPoints, parseMilliem, printSigned, printValue } from '@jentrix/core/units';
-import { combineLatest, filter, map, switchMap } from 'rxjs';
+import { combineLatest, debounceTime, filter, map, switchMap } from 'rxjs';
 import { EngineService } from '../../../engine/engine.service';
 import { Glyphs } from '../../../ui/glyphs';
 import { PreferencesService } from '../../../ui/preferences.service';
@@ -11,17 +14,24 @@ import { SizeDirective } from '../../../ui/size.directive';
 import { type ValueChange, ValueField } from '../../../ui/value-field';
 import { BenchStore } from '../../bench.store';
 import { FindingsList } from '../findings-list';
+import { TrackingCurveChart } from './tracking-curve';
 import { lineOfView, loneLine } from '../line-of-view';
 
 interface Trial {
   trackingMilliem: number;
   line: SetLine;
+  /** The pairs that touch at this tracking, a few of them named. */
+  touching: string;
 }
+
+/** White between straight letters of common faces, which word space is kept in proportion to, in 1/1000 em. */
+const LETTER_SPACE = 120;
+const PRESETS = [-30, -15, 0, 20, 60];
 
 /** The Tracking pass: the line at three trackings, letter space and word space. */
 @Component({
   selector: 'jx-tracking-deck',
-  imports: [FindingsList, Glyphs, SizeDirective, ValueField],
+  imports: [FindingsList, Glyphs, SizeDirective, TrackingCurveChart, ValueField],
   templateUrl: './tracking-deck.html',
   styleUrl: './tracking-deck.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -36,6 +46,9 @@ export class TrackingDeck {
   private readonly setting = toSignal(this.store.setting$);
   protected readonly size = signal({ width: 600, height: 200 });
   protected readonly signed = printSigned;
+  protected readonly presets = PRESETS;
+  /** Word space keeps its proportion to letter space while tracking changes. */
+  protected readonly linked = signal(false);
 
   protected readonly block = computed(() => {
     this.job();
@@ -57,6 +70,37 @@ export class TrackingDeck {
     return current && `${printValue(fromPoints(current.line.widthPt, unit))} ${unit}`;
   });
 
+  /** The line's width as it would be untracked. */
+  protected readonly widths = computed(() => {
+    this.setting();
+    this.view();
+    const current = lineOfView(this.store);
+    const unit = this.store.sheet?.unit ?? 'pt';
+    if (!current) return undefined;
+    const letters = graphemeBoundaries(current.block.words.slice(current.line.start, current.line.visibleEnd)).length;
+    const { trackingMilliem, sizePt } = current.block.style;
+    return { before: `${printValue(fromPoints(current.line.widthPt - (letters * trackingMilliem * sizePt) / 1000, unit))} ${unit}` };
+  });
+  /** Where the tracking stands against the limits. */
+  protected readonly level = computed(() => {
+    const { caution, strong, out } = limitsOf(this.preferences());
+    const tracking = this.style()?.trackingMilliem ?? 0;
+    if (tracking >= caution) return tracking < 0 ? $localize`unseen` : '–';
+    return tracking >= strong ? $localize`careful` : tracking >= out ? $localize`it shows` : $localize`wrong`;
+  });
+  /** What size and face ask for. */
+  protected readonly curve = toSignal(
+    combineLatest([this.store.job$, this.store.view$]).pipe(
+      map(() => ({ style: this.store.style, block: this.store.block, ground: this.store.sheet?.background })),
+      debounceTime(30),
+      switchMap(({ style, block, ground }) => {
+        if (!style || !block || !ground) return Promise.resolve(undefined);
+        const capitals = style.case === 'capitals' || (block.words === block.words.toUpperCase() && block.words !== block.words.toLowerCase());
+        return this.engine.advise(style, { capitals, lightOnDark: luminance(style.colour) > luminance(baseColour(ground)) + 0.1 }).catch(() => undefined);
+      }),
+    ),
+  );
+
   /** The line a coarse step tighter, as it is, and a coarse step looser. */
   protected readonly trials = toSignal(
     combineLatest([this.store.setting$, this.store.view$, this.preferences$]).pipe(
@@ -67,8 +111,12 @@ export class TrackingDeck {
         const blocks = [-coarseMilliem, 0, coarseMilliem].map((by, i) =>
           nudgeSpace(loneLine(current.block, current.line, `trial-${i}`), 'trackingMilliem', by),
         );
-        const { settings } = await this.engine.set({ blocks });
-        return settings.flatMap(({ lines: [line] }, i) => (line ? [{ trackingMilliem: blocks[i]?.style.trackingMilliem ?? 0, line }] : []));
+        const [{ settings }, inspections] = await Promise.all([this.engine.set({ blocks }), this.engine.inspect(blocks)]);
+        return settings.flatMap(({ lines: [line] }, i) => {
+          const pairs = [...new Set((inspections[i]?.findings ?? []).filter(({ rule }) => rule === 'touching').map(({ subject }) => subject))];
+          const touching = pairs.length === 0 ? '' : $localize`touch: ${pairs.slice(0, 3).join(' ')}${pairs.length > 3 ? ' …' : ''}`;
+          return line ? [{ trackingMilliem: blocks[i]?.style.trackingMilliem ?? 0, line, touching }] : [];
+        });
       }),
     ),
     { initialValue: [] },
@@ -80,14 +128,15 @@ export class TrackingDeck {
     const widest = Math.max(1, ...trials.map(({ line }) => line.widthPt));
     const sizePt = Math.max(1, ...trials.map(({ line }) => line.sizePt));
     const rowHeight = height / 3;
-    const scale = Math.min((width - 90) / widest, (rowHeight - 6) / (sizePt * 1.05));
-    return trials.map(({ trackingMilliem, line }, i) => {
+    const scale = Math.min((width - 150) / widest, (rowHeight - 6) / (sizePt * 1.05));
+    return trials.map(({ trackingMilliem, line, touching }, i) => {
       const baseline = rowHeight * i + rowHeight / 2 + sizePt * scale * 0.34;
       return {
         trackingMilliem,
         line,
         baseline,
         label: printSigned(trackingMilliem),
+        touching,
         end: 70 + line.widthPt * scale,
         now: i === 1,
         transform: `translate(${70 - line.leftPt * scale} ${baseline - line.baselinePt * scale}) scale(${scale})`,
@@ -101,10 +150,19 @@ export class TrackingDeck {
   });
 
   protected set(key: 'trackingMilliem' | 'wordSpaceMilliem', { value, gesture }: ValueChange): void {
-    this.store.applyStyle({ [key]: value }, gesture);
+    if (key === 'trackingMilliem') this.track(value, gesture);
+    else this.store.applyStyle({ [key]: value }, gesture);
   }
 
   protected take(trackingMilliem: number): void {
-    this.store.applyStyle({ trackingMilliem });
+    this.track(trackingMilliem);
+  }
+
+  private track(trackingMilliem: number, gesture?: string): void {
+    const style = this.style();
+    const block = this.block();
+    const own = this.setting()?.settings.get(block?.id ?? '')?.wordSpaceMilliem;
+    const wordSpaceMilliem = style && this.linked() && own !== undefined ? linkedWordSpace(style, trackingMilliem, own, LETTER_SPACE) : style?.wordSpaceMilliem;
+    this.store.applyStyle({ trackingMilliem, wordSpaceMilliem: wordSpaceMilliem ?? 0 }, gesture);
   }
 }

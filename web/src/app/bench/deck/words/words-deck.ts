@@ -16,6 +16,7 @@ import {
   setFrame,
 } from '@jentrix/core/job';
 import { areaOf, centreIn } from '@jentrix/core/placing';
+import { hierarchyOf } from '@jentrix/core/setting';
 import { ALIGNMENTS, UnitError, fromPoints, parseLength, printValue, splitQuantity, toPoints } from '@jentrix/core/units';
 import { type ValueChange, ValueField } from '../../../ui/value-field';
 import { BenchStore } from '../../bench.store';
@@ -102,6 +103,29 @@ export class WordsDeck {
     if (!block || !selection || selection.end <= selection.start) return '';
     return $localize`goes to “${block.words.slice(selection.start, Math.min(selection.end, selection.start + 24)).replaceAll('\n', ' ')}”`;
   });
+  protected readonly scaleFields: readonly { key: 'scaleX' | 'scaleY'; label: string }[] = [
+    { key: 'scaleX', label: $localize`across` },
+    { key: 'scaleY', label: $localize`upright` },
+  ];
+  protected readonly shows = signal<'rag' | 'sizes'>('rag');
+  protected readonly print = (value: number): string => printValue(value);
+  protected readonly parsePercent = (text: string): number => {
+    const { value, unit } = splitQuantity(text);
+    if (unit !== '' && unit !== '%') throw new UnitError('A percentage is needed here.');
+    return value;
+  };
+  /** What scaling does to the strokes: upright stems against level ones. */
+  protected readonly distortion = computed(() => {
+    const { scaleX, scaleY } = this.current() ?? { scaleX: 1, scaleY: 1 };
+    const share = Math.round((scaleX / scaleY - 1) * 100);
+    if (share === 0) return '';
+    return share > 0 ? $localize`stems ${share} % heavier than drawn` : $localize`stems ${-share} % lighter than drawn`;
+  });
+  protected readonly hierarchy = computed(() => {
+    this.job();
+    this.view();
+    return hierarchyOf(this.store.sheet?.blocks ?? []);
+  });
   protected readonly rag = computed(() => {
     const block = this.block();
     const lines = (block && this.setting()?.settings.get(block.id)?.lines) ?? [];
@@ -150,6 +174,10 @@ export class WordsDeck {
 
   protected setParagraph(key: 'indentPt' | 'beforePt' | 'afterPt', { value, gesture }: ValueChange): void {
     this.paragraph({ [key]: value }, gesture);
+  }
+
+  protected setScale(key: 'scaleX' | 'scaleY', { value, gesture }: ValueChange): void {
+    this.style({ [key]: value / 100 }, gesture);
   }
 
   protected centre(area: 'sheet' | 'margins' | 'safe', axis: 'x' | 'y'): void {

@@ -1,0 +1,183 @@
+/** The white between neighbouring lines, by ink: how near they come, where, and what would make it even. Points, y down. */
+import type { FaceInstance } from '../face';
+import type { Block, Style } from '../job';
+import type { FaceSet } from './faces';
+import type { BlockSetting, SetLine } from './setting';
+
+export interface LineGap {
+  /** First letter of the lower line: the anchor of its own leading. */
+  at: number;
+  /** Baseline to baseline. */
+  baselinePt: number;
+  /** Smallest clear distance between the inks straight up and down; negative where they overlap, undefined where nothing faces. */
+  clearPt: number | undefined;
+  /** Where that is on the sheet. */
+  xPt: number;
+  yPt: number;
+  /** Mean white between the upper line's lower edge and the lower line's upper edge; baseline and x-height stand in where a line has no ink. */
+  whitePt: number;
+}
+
+/** Ink edges are read in columns this wide, as a share of the type size. */
+const COLUMN = 1 / 40;
+
+interface Edges {
+  top: Float64Array;
+  bottom: Float64Array;
+}
+
+const glyphEdges = new WeakMap<FaceInstance, Map<number, Edges & { left: number; step: number }>>();
+
+/** Upper and lower edge of a glyph, column by column, in em, y up. */
+function edgesOf(instance: FaceInstance, glyphId: number): (Edges & { left: number; step: number }) | undefined {
+  let cache = glyphEdges.get(instance);
+  if (!cache) {
+    cache = new Map();
+    glyphEdges.set(instance, cache);
+  }
+  const known = cache.get(glyphId);
+  if (known) return known;
+  const bounds = instance.inkBounds(glyphId);
+  if (!bounds) return undefined;
+  const em = 1 / instance.unitsPerEm;
+  const left = bounds.xMin * em;
+  const count = Math.min(400, Math.max(1, Math.ceil((bounds.xMax - bounds.xMin) * em * (1 / COLUMN) * 2)));
+  const step = ((bounds.xMax - bounds.xMin) * em) / count;
+  const top = new Float64Array(count).fill(Number.NEGATIVE_INFINITY);
+  const bottom = new Float64Array(count).fill(Number.POSITIVE_INFINITY);
+  const reach = (x0: number, y0: number, x1: number, y1: number): void => {
+    const from = Math.max(0, Math.min(count - 1, Math.floor((Math.min(x0, x1) - left) / step)));
+    const to = Math.max(0, Math.min(count - 1, Math.floor((Math.max(x0, x1) - left) / step)));
+    for (let column = from; column <= to; column++) {
+      const middle = left + (column + 0.5) * step;
+      const t = x1 === x0 ? 0 : Math.min(1, Math.max(0, (middle - x0) / (x1 - x0)));
+      for (const y of from === to ? [y0, y1] : [y0 + (y1 - y0) * t]) {
+        if (y > (top[column] ?? 0)) top[column] = y;
+        if (y < (bottom[column] ?? 0)) bottom[column] = y;
+      }
+    }
+  };
+  let [x, y, startX, startY] = [0, 0, 0, 0];
+  for (const { type, values } of instance.outline(glyphId).slice(0, 20_000)) {
+    const [a = 0, b = 0, c = 0, d = 0, e = 0, f = 0] = values.map((value) => value * em);
+    const draw = (nx: number, ny: number): void => {
+      reach(x, y, nx, ny);
+      [x, y] = [nx, ny];
+    };
+    if (type === 'M') [x, y, startX, startY] = [a, b, a, b];
+    else if (type === 'L') draw(a, b);
+    else if (type === 'Z') draw(startX, startY);
+    else {
+      const [x0, y0] = [x, y];
+      for (let i = 1; i <= 8; i++) {
+        const t = i / 8;
+        const u = 1 - t;
+        if (type === 'Q') draw(u * u * x0 + 2 * u * t * a + t * t * c, u * u * y0 + 2 * u * t * b + t * t * d);
+        else draw(u ** 3 * x0 + 3 * u * u * t * a + 3 * u * t * t * c + t ** 3 * e, u ** 3 * y0 + 3 * u * u * t * b + 3 * u * t * t * d + t ** 3 * f);
+      }
+    }
+  }
+  const made = { top, bottom, left, step };
+  cache.set(glyphId, made);
+  return made;
+}
+
+/** Edges of a line over columns of the sheet; infinite where it has no ink. */
+function lineEdges(line: SetLine, faces: FaceSet, fromPt: number, stepPt: number, count: number): Edges {
+  const top = new Float64Array(count).fill(Number.POSITIVE_INFINITY);
+  const bottom = new Float64Array(count).fill(Number.NEGATIVE_INFINITY);
+  for (const run of line.runs) {
+    const instance = faces.instance(run.style);
+    const [across, up] = [run.xScale * instance.unitsPerEm, run.scale * instance.unitsPerEm];
+    for (const { glyphId, xPt, yPt } of run.glyphs) {
+      const edges = edgesOf(instance, glyphId);
+      if (!edges) continue;
+      for (let i = 0; i < edges.top.length; i++) {
+        const column = Math.floor((xPt + (edges.left + (i + 0.5) * edges.step) * across - fromPt) / stepPt);
+        if (column < 0 || column >= count || !Number.isFinite(edges.top[i] ?? Number.NaN)) continue;
+        top[column] = Math.min(top[column] ?? 0, yPt - (edges.top[i] ?? 0) * up);
+        bottom[column] = Math.max(bottom[column] ?? 0, yPt - (edges.bottom[i] ?? 0) * up);
+      }
+    }
+  }
+  return { top, bottom };
+}
+
+function xHeightPt(style: Style, faces: FaceSet): number {
+  const { metrics, unitsPerEm } = faces.instance(style);
+  return (metrics.xHeight / unitsPerEm) * style.sizePt * style.scaleY;
+}
+
+/** The gaps between the lines of a block as set. */
+export function lineGapsOf({ lines }: Pick<BlockSetting, 'lines'>, faces: FaceSet): LineGap[] {
+  const gaps: LineGap[] = [];
+  for (let i = 1; i < lines.length; i++) {
+    const upper = lines[i - 1];
+    const lower = lines[i];
+    if (!upper || !lower) continue;
+    const stepPt = Math.max(upper.sizePt, lower.sizePt) * COLUMN;
+    const from = Math.max(upper.leftPt, lower.leftPt);
+    const to = Math.min(upper.leftPt + upper.widthPt, lower.leftPt + lower.widthPt);
+    const count = Math.min(4000, Math.max(1, Math.ceil((to - from) / stepPt)));
+    const above = lineEdges(upper, faces, from, stepPt, count);
+    const below = lineEdges(lower, faces, from, stepPt, count);
+    const style = lower.runs[0]?.style;
+    const xHeight = style ? xHeightPt(style, faces) : lower.sizePt / 2;
+    const gap: LineGap = { at: lower.start, baselinePt: lower.baselinePt - upper.baselinePt, clearPt: undefined, xPt: from, yPt: upper.baselinePt, whitePt: 0 };
+    let sum = 0;
+    for (let column = 0; column < count; column++) {
+      const bottom = above.bottom[column] ?? Number.NEGATIVE_INFINITY;
+      const top = below.top[column] ?? Number.POSITIVE_INFINITY;
+      sum += (Number.isFinite(top) ? top : lower.baselinePt - xHeight) - (Number.isFinite(bottom) ? bottom : upper.baselinePt);
+      if (!Number.isFinite(bottom) || !Number.isFinite(top)) continue;
+      const clear = top - bottom;
+      if (gap.clearPt === undefined || clear < gap.clearPt) {
+        gap.clearPt = clear;
+        gap.xPt = from + (column + 0.5) * stepPt;
+        gap.yPt = (top + bottom) / 2;
+      }
+    }
+    gap.whitePt = sum / count;
+    gaps.push(gap);
+  }
+  return gaps;
+}
+
+/** What leading of its own each line needs so that the white between all lines is the mean of what it is now: an edit of `lineLeading`. */
+export function evenOut(block: Block, gaps: readonly LineGap[]): Block['lineLeading'] {
+  if (gaps.length < 2) return block.lineLeading;
+  const mean = gaps.reduce((sum, { whitePt }) => sum + whitePt, 0) / gaps.length;
+  return gaps
+    .map(({ at, whitePt }) => ({ at, byPt: Math.round(((block.lineLeading.find((own) => own.at === at)?.byPt ?? 0) + mean - whitePt) * 100) / 100 }))
+    .filter(({ byPt }) => byPt !== 0)
+    .sort((a, b) => a.at - b.at);
+}
+
+/** One level of size on a sheet, and how it stands to the next smaller. */
+export interface SizeLevel {
+  sizePt: number;
+  /** The first words in it. */
+  words: string;
+  /** Size over the next smaller; undefined for the smallest. */
+  ratio: number | undefined;
+  /** Too near to the next to be told apart. */
+  close: boolean;
+}
+
+/** Two levels nearer than this look like a mistake, not like two levels. */
+const APART = 1.2;
+
+/** The sizes on a sheet from large to small. */
+export function hierarchyOf(blocks: readonly Block[]): SizeLevel[] {
+  const first = new Map<number, string>();
+  for (const { style, words } of blocks) {
+    const size = Math.round(style.sizePt * style.scaleY * 100) / 100;
+    if (!first.has(size)) first.set(size, words.split('\n')[0] ?? '');
+  }
+  const levels = [...first].sort((a, b) => b[0] - a[0]);
+  return levels.map(([sizePt, words], i) => {
+    const next = levels[i + 1]?.[0];
+    const ratio = next === undefined ? undefined : sizePt / next;
+    return { sizePt, words, ratio, close: ratio !== undefined && ratio < APART };
+  });
+}

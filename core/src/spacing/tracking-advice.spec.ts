@@ -1,0 +1,73 @@
+import { linkedWordSpace } from '../job';
+import { openShipped } from '../testing';
+import { adviseTracking, contrast, luminance, meanWhite, measureAnatomy, partnering, searchFaces, whiteShare } from '.';
+
+describe('tracking advice', () => {
+  const plain = { capitals: false, lightOnDark: false };
+
+  it('tightens as size grows, for every face', async () => {
+    for (const id of ['playfair-display-bold', 'source-sans-3-regular', 'league-gothic-regular', 'eb-garamond-italic']) {
+      const { at } = adviseTracking((await openShipped(id)).instance(), plain);
+      const values = [6, 12, 24, 48, 96, 192].map(at);
+      expect(values)
+        .withContext(id)
+        .toEqual([...values].sort((a, b) => b - a));
+      expect(at(12)).toBeGreaterThan(at(120));
+    }
+  });
+
+  it('leaves a text face alone at reading size, and wants capitals and light letters looser', async () => {
+    const instance = (await openShipped('source-sans-3-regular')).instance();
+    expect(Math.abs(adviseTracking(instance, plain).at(14))).toBeLessThan(12);
+    expect(adviseTracking(instance, plain).at(72)).toBeLessThan(-5);
+    expect(adviseTracking(instance, { ...plain, capitals: true }).at(24)).toBeGreaterThan(adviseTracking(instance, plain).at(24));
+    expect(adviseTracking(instance, { ...plain, lightOnDark: true }).at(24) - adviseTracking(instance, plain).at(24)).toBe(6);
+    expect(meanWhite(instance)).toBeGreaterThan(40);
+    expect(whiteShare(14)).toBe(1);
+  });
+
+  it('keeps word space in proportion to letter space', () => {
+    const style = { trackingMilliem: 0, wordSpaceMilliem: 0 };
+    const seen = (tracking: number): number => (230 + linkedWordSpace(style, tracking, 230, 120) + 2 * tracking) / (120 + tracking);
+    expect(linkedWordSpace(style, 0, 230, 120)).toBe(0);
+    for (const tracking of [-40, -10, 25, 80]) expect(seen(tracking)).toBeCloseTo(230 / 120, 2);
+  });
+
+  it('knows WCAG contrast', () => {
+    expect(contrast('#000000', '#ffffff')).toBeCloseTo(21, 6);
+    expect(contrast('#777777', '#ffffff')).toBeCloseTo(4.48, 2);
+    expect(luminance('#ffffff')).toBeCloseTo(1, 6);
+  });
+});
+
+describe('anatomy', () => {
+  it('tells kinds, weight, contrast and width from outlines', async () => {
+    const of = async (id: string) => measureAnatomy((await openShipped(id)).instance());
+    const [serif, sans, narrow, black] = await Promise.all(['eb-garamond-regular', 'josefin-sans-regular', 'league-gothic-regular', 'playfair-display-black'].map(of)); // prettier-ignore
+    expect([serif?.kind, sans?.kind, narrow?.kind]).toEqual(['serif', 'sans', 'sans']);
+    expect([serif?.condensed, narrow?.condensed]).toEqual([false, true]);
+    expect(black?.stem ?? 0).toBeGreaterThan((serif?.stem ?? 1) * 2);
+    expect(serif?.contrast ?? 1).toBeLessThan(sans?.contrast ?? 0);
+  });
+
+  it('finds partners of another kind with matching x-height and enough difference, and says why', () => {
+    const serif = { kind: 'serif' as const, stem: 0.16, contrast: 0.2, width: 1, xHeight: 0.5, capHeight: 0.7, condensed: false };
+    const sans = { ...serif, kind: 'sans' as const, stem: 0.09, contrast: 0.85, xHeight: 0.505 };
+    expect(partnering(serif, sans)?.reasons.join(', ')).toContain('x-heights within 1 %');
+    expect(partnering(serif, { ...sans, xHeight: 0.6 })).toBeUndefined();
+    expect(partnering(serif, serif)).toBeUndefined();
+    expect(partnering(serif, { ...sans, stem: 0.155, contrast: 0.25 })).toBeUndefined();
+  });
+
+  it('searches by words in any order, kind and measure', () => {
+    const face = (family: string, kind: 'serif' | 'sans', stem: number) => ({ family, style: 'Bold', axes: [], anatomy: { kind, stem, contrast: 0.5, width: 1, xHeight: 0.5, capHeight: 0.7, condensed: false } }); // prettier-ignore
+    const faces = [face('Beta', 'sans', 0.1), face('Alpha', 'serif', 0.3), face('Gamma', 'sans', 0.2)];
+    const names = (query: Partial<Parameters<typeof searchFaces>[1]>) =>
+      searchFaces(faces, { q: '', sort: 'family', order: 'asc', ...query }).map(({ family }) => family);
+    expect(names({})).toEqual(['Alpha', 'Beta', 'Gamma']);
+    expect(names({ q: 'bold sans' })).toEqual(['Beta', 'Gamma']);
+    expect(names({ sort: 'stem', order: 'desc' })).toEqual(['Alpha', 'Gamma', 'Beta']);
+    expect(names({ kind: 'serif' })).toEqual(['Alpha']);
+    expect(names({ variable: true })).toEqual([]);
+  });
+});

@@ -1,0 +1,80 @@
+import { ChangeDetectionStrategy, Component, type ElementRef, type OnDestroy, afterRenderEffect, input, viewChild } from '@angular/core';
+import { Chart, LineController, LineElement, LinearScale, LogarithmicScale, PointElement, ScatterController, Tooltip } from 'chart.js';
+import type { TrackingCurve } from '../../../engine/protocol';
+
+Chart.register(LineController, LineElement, LinearScale, LogarithmicScale, PointElement, ScatterController, Tooltip);
+
+const TICKS = [8, 14, 24, 48, 96, 180];
+
+/** Recommended tracking against size, with the block on it. */
+@Component({
+  selector: 'jx-tracking-curve',
+  template: `
+    <div><canvas #canvas role="img" [attr.aria-label]="label()"></canvas></div>
+  `,
+  styles: `
+    :host {
+      display: block;
+      min-width: 0;
+      min-height: 0;
+      padding: 6px 8px;
+      border-left: 1px solid var(--jx-rule);
+    }
+    div {
+      position: relative;
+      height: 100%;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class TrackingCurveChart implements OnDestroy {
+  readonly curve = input.required<TrackingCurve>();
+  readonly sizePt = input.required<number>();
+  readonly trackingMilliem = input.required<number>();
+  readonly label = input('');
+  private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
+  private chart: Chart | undefined;
+
+  constructor() {
+    afterRenderEffect(() => this.draw());
+  }
+
+  ngOnDestroy(): void {
+    this.chart?.destroy();
+  }
+
+  private draw(): void {
+    const curve = this.curve().points.map(({ sizePt, milliem }) => ({ x: sizePt, y: milliem }));
+    const block = [{ x: this.sizePt(), y: this.trackingMilliem() }];
+    const style = getComputedStyle(this.canvas().nativeElement);
+    const colour = (name: string): string => style.getPropertyValue(name).trim();
+    if (!this.chart) {
+      this.chart = new Chart(this.canvas().nativeElement, {
+        type: 'scatter',
+        data: { datasets: [] },
+        options: {
+          animation: false,
+          maintainAspectRatio: false,
+          scales: {
+            x: {
+              type: 'logarithmic',
+              min: 6,
+              max: 240,
+              title: { display: true, text: 'size, pt', font: { size: 11 } },
+              ticks: { autoSkip: false, maxRotation: 0, font: { size: 11 } },
+              grid: { color: colour('--jx-rule') },
+              afterBuildTicks: (axis) => (axis.ticks = TICKS.map((value) => ({ value }))),
+            },
+            y: { title: { display: true, text: 'tracking, 1/1000 em', font: { size: 11 } }, grid: { color: colour('--jx-rule') } },
+          },
+          plugins: { tooltip: { callbacks: { label: ({ parsed }) => `${parsed.x} pt: ${parsed.y}` } } },
+        },
+      });
+    }
+    this.chart.data.datasets = [
+      { type: 'line', data: curve, borderColor: colour('--jx-on-target'), borderWidth: 1.5, pointRadius: 0, tension: 0.2 },
+      { type: 'scatter', data: block, backgroundColor: colour('--jx-accent'), pointRadius: 5 },
+    ] as never;
+    this.chart.update('none');
+  }
+}
