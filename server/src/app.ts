@@ -14,6 +14,8 @@ import { jobsRouter } from './jobs/jobs.router';
 import { JobsService } from './jobs/jobs.service';
 import { picturesRouter } from './pictures/pictures.router';
 import { PicturesService } from './pictures/pictures.service';
+import { recipesRouter } from './recipes/recipes.router';
+import { RecipesService } from './recipes/recipes.service';
 import { preferencesRouter } from './preferences/preferences.router';
 
 export interface AppOptions {
@@ -40,6 +42,7 @@ export function createApp({ dataSource, library, webRoot, hosts }: AppOptions): 
     .use(express.json({ limit: BODY_LIMIT, strict: true }))
     .use('/jobs', exportsRouter(jobs, new ExportsService(library, pictures)))
     .use('/jobs', jobsRouter(jobs))
+    .use('/recipes', recipesRouter(new RecipesService(dataSource, jobs), library))
     .use('/catalogue', catalogueRouter(library.catalogue, library))
     .use('/preferences', preferencesRouter(dataSource))
     .get('/schema/job.json', (_request, response) => {

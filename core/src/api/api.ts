@@ -1,6 +1,6 @@
 /** What server and page say to each other; written once, checked on both sides. */
 import { z } from 'zod';
-import { JOB_KINDS, jobSchema } from '../job';
+import { JOB_KINDS, jobSchema, recipeNameSchema, recipeSchema, recipeSettingsSchema } from '../job';
 import { FACE_KINDS } from '../spacing';
 
 /** A job as the shelf lists it. */
@@ -98,6 +98,18 @@ export const troubleSchema = z.strictObject({ delayMs: z.int().min(0).max(30_000
 export type Trouble = z.infer<typeof troubleSchema>;
 
 export const favouriteSchema = z.strictObject({ favourite: z.boolean() });
+
+export const recipeListSchema = z.object({ items: z.array(recipeSchema) });
+
+/** The body of a new or changed recipe. */
+export const recipeBodySchema = z.strictObject({ name: recipeNameSchema, settings: recipeSettingsSchema });
+
+/** What changing a recipe reaches: how many blocks follow it, job by job. */
+export const followersSchema = z.object({ jobs: z.array(z.object({ id: z.string(), title: z.string(), blocks: z.int() })) });
+export type Followers = z.infer<typeof followersSchema>;
+
+/** Query of a changed recipe: the job that the page updates itself. */
+export const recipeUpdateQuerySchema = z.object({ exceptJob: z.string().max(80).optional() });
 
 /** A picture the server keeps. */
 export const pictureSchema = z.object({ id: z.string(), type: z.string(), width: z.int(), height: z.int() });

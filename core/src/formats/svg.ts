@@ -181,8 +181,11 @@ const WEIGHTS: readonly (readonly [RegExp, number])[] = [
   [/black|heavy/i, 900],
 ];
 
+/** The weight a style name stands for (`OS/2` usWeightClass). */
+export const weightOf = (style: string): number => WEIGHTS.find(([name]) => name.test(style))?.[1] ?? 400;
+
 function fontStyle(style: string): string[] {
-  const weight = WEIGHTS.find(([name]) => name.test(style))?.[1] ?? 400;
+  const weight = weightOf(style);
   return [`font-weight="${weight}"`, ...(/italic|oblique/i.test(style) ? ['font-style="italic"'] : [])];
 }
 

@@ -135,3 +135,15 @@ export function settleParked(job: Job, blockId: string, faceId: string, use: boo
     return { ...block, parked, hand: [...block.hand, ...kept.hand.filter(({ at }) => !own.has(at))].sort((a, b) => a.at - b.at) };
   });
 }
+
+/** A job with one face in the place of another, wherever it is named. */
+export function replaceFace(job: Job, from: string, to: string): Job {
+  const swap = <T extends { faceId?: string | undefined }>(style: T): T => (style.faceId === from ? { ...style, faceId: to } : style);
+  return {
+    ...job,
+    sheets: job.sheets.map((sheet) => ({
+      ...sheet,
+      blocks: sheet.blocks.map((block) => ({ ...block, style: swap(block.style), runs: block.runs.map((run) => ({ ...run, style: swap(run.style) })) })),
+    })),
+  };
+}

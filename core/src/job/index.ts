@@ -5,6 +5,8 @@ export * from './pair-rules';
 export * from './sheets';
 export * from './blocks';
 export * from './passage';
+export * from './brief';
+export * from './recipes';
 export * from './stock';
 export { type StyledRange, styleAt, styledRanges } from './runs';
 export { type Splice, spliceWords, splicesBetween } from './words';

@@ -8,3 +8,4 @@ export { evenness } from './evenness';
 export { type FaceQuery, type Searchable, searchFaces } from './face-search';
 export { type Anatomy, FACE_KINDS, type FaceKind, type Partnering, measureAnatomy, partnering } from './anatomy';
 export { type TrackingAdvice, adviseTracking, contrast, luminance, meanWhite, whiteShare } from './tracking-advice';
+export { type GroundContrast, coloursOf, contrastNeeded, contrastOver, hexOf } from './ground';

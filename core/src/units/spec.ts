@@ -14,7 +14,16 @@ export interface Spec {
   trackingMilliem?: number;
   wordSpaceMilliem?: number;
   align?: Align;
+  case?: SpecCase;
+  /** Width and height of letters over their natural ones. */
+  scaleX?: number;
+  scaleY?: number;
 }
+
+/** Letter case as a spec line names it. */
+const CASE_WORDS = { caps: 'capitals', smallcaps: 'small', titlecase: 'title', typed: 'typed' } as const;
+export type SpecCase = (typeof CASE_WORDS)[keyof typeof CASE_WORDS];
+const SCALE_WORDS = { wide: 'scaleX', tall: 'scaleY' } as const;
 
 /** A face as a spec line names it. */
 export interface NamedFace {
@@ -46,7 +55,7 @@ const SIZE = /^(\d+(?:[.,]\d+)?(?:pt|mm|in|px)?)(?:\/(.+))?$/i;
 const SIGNED = /^(?:[+\-−]\S+|0)$/;
 
 /**
- * Reads trade notation: `Playfair Display Bold 64/60 −12 word −40 centre`. Every part may be missing; their order after
+ * Reads trade notation: `Playfair Display Bold 64/60 −12 word −40 wide 90% caps centre`. Every part may be missing; their order after
  * the face is free. A bare number is the size; tracking carries a sign or is `0`.
  * @param faces the faces that may be named; words of the name may be shortened from the end (`Playfair Bold`).
  * @param sizePt the size that tracking given in points or millimetres refers to when none is written.
@@ -69,6 +78,12 @@ export function parseSpec(text: string, faces: readonly NamedFace[], sizePt: num
       const value = tokens.shift();
       if (!value) throw new SpecError('A value must follow “word”.', token.text, token.index);
       spec.wordSpaceMilliem = read(value, () => parseMilliem(value.text, spec.sizePt ?? sizePt));
+    } else if (caseOf(token.text)) {
+      spec.case = caseOf(token.text) ?? 'typed';
+    } else if (isScale(token.text)) {
+      const value = tokens.shift();
+      if (!value) throw new SpecError(`A percentage must follow “${token.text}”.`, token.text, token.index);
+      spec[SCALE_WORDS[token.text.toLowerCase() as keyof typeof SCALE_WORDS]] = readScale(value);
     } else if (SIGNED.test(token.text)) {
       trackings.push(token);
     } else {
@@ -83,15 +98,40 @@ export function parseSpec(text: string, faces: readonly NamedFace[], sizePt: num
 }
 
 /** Prints a whole spec line; `parseSpec` reads it back to the same values. */
-export function printSpec(face: NamedFace, spec: Required<Omit<Spec, 'faceId'>>): string {
+export function printSpec(
+  face: NamedFace,
+  spec: Required<Omit<Spec, 'faceId' | 'case' | 'scaleX' | 'scaleY'>> & Pick<Spec, 'case' | 'scaleX' | 'scaleY'>,
+): string {
   const parts = [`${face.family} ${face.style}`, `${printValue(spec.sizePt)}/${printLeading(spec.leading)}`, printSigned(spec.trackingMilliem)];
   if (spec.wordSpaceMilliem !== 0) parts.push('word', printSigned(spec.wordSpaceMilliem));
+  if (spec.scaleX !== undefined && spec.scaleX !== 1) parts.push('wide', `${printValue(spec.scaleX * 100, 4)}%`);
+  if (spec.scaleY !== undefined && spec.scaleY !== 1) parts.push('tall', `${printValue(spec.scaleY * 100, 4)}%`);
+  const named = Object.entries(CASE_WORDS).find(([, value]) => value === spec.case && value !== 'typed')?.[0];
+  if (named) parts.push(named);
   if (spec.align !== 'left') parts.push(spec.align);
   return parts.join(' ');
 }
 
 function isValue(word: string): boolean {
-  return SIZE.test(word) || SIGNED.test(word) || /^word$/i.test(word) || alignment(word) !== undefined || /^\d[^/]*\//.test(word);
+  return (
+    SIZE.test(word) ||
+    SIGNED.test(word) ||
+    /^word$/i.test(word) ||
+    alignment(word) !== undefined ||
+    caseOf(word) !== undefined ||
+    isScale(word) ||
+    /^\d[^/]*\//.test(word)
+  );
+}
+
+const caseOf = (word: string): SpecCase | undefined => (CASE_WORDS as Record<string, SpecCase | undefined>)[word.toLowerCase()];
+const isScale = (word: string): boolean => word.toLowerCase() in SCALE_WORDS;
+
+function readScale(token: Token): number {
+  const match = /^(\d+(?:[.,]\d+)?)%?$/.exec(token.text);
+  const share = Number(match?.[1]?.replace(',', '.')) / 100;
+  if (!(share >= 0.1 && share <= 10)) throw new SpecError('Scale is a percentage between 10 and 1000.', token.text, token.index);
+  return share;
 }
 
 function alignment(word: string): Align | undefined {

@@ -100,6 +100,9 @@ describe('spec line', () => {
     expect(parseSpec('Playfair', FACES, 48).faceId).toBe('playfair-display-regular');
     expect(parseSpec('10mm/120%', FACES, 48).sizePt).toBeCloseTo(28.346, 3);
     expect(parseSpec('+1pt', FACES, 50).trackingMilliem).toBe(20);
+    expect(parseSpec('34/36 +15 centre caps wide 90% tall 110', FACES, 48)).toEqual(
+      jasmine.objectContaining({ case: 'capitals', align: 'centre', scaleX: 0.9, scaleY: 1.1 }),
+    );
     expect(parseSpec('', FACES, 48)).toEqual({});
   });
 
@@ -111,6 +114,7 @@ describe('spec line', () => {
     expect(specError('64 +5 −5')).toEqual(jasmine.objectContaining({ word: '−5', index: 6 }));
     expect(specError('64 sideways')).toEqual(jasmine.objectContaining({ word: 'sideways', index: 3 }));
     expect(specError('64 word')).toEqual(jasmine.objectContaining({ word: 'word', index: 3 }));
+    expect(specError('64 wide big')).toEqual(jasmine.objectContaining({ word: 'big', index: 8 }));
     expect(specError('0.2')).toEqual(jasmine.objectContaining({ word: '0.2' }));
   });
 
@@ -122,11 +126,17 @@ describe('spec line', () => {
       trackingMilliem: fc.integer({ min: -2000, max: 5000 }).map((n) => n / 10),
       wordSpaceMilliem: fc.integer({ min: -2000, max: 5000 }).map((n) => n / 10),
       align: fc.constantFrom(...ALIGNMENTS),
+      case: fc.constantFrom('typed' as const, 'capitals' as const, 'title' as const, 'small' as const),
+      scaleX: fc.integer({ min: 100, max: 10_000 }).map((n) => n / 1000),
+      scaleY: fc.integer({ min: 100, max: 10_000 }).map((n) => n / 1000),
     });
     fc.assert(
       fc.property(spec, ({ face, ...values }) => {
         const back = parseSpec(printSpec(face, values), FACES, 48);
-        expect({ wordSpaceMilliem: 0, align: 'left', ...back }).toEqual({ faceId: face.id, ...values });
+        const { scaleX, scaleY, ...rest } = { wordSpaceMilliem: 0, align: 'left', case: 'typed', scaleX: 1, scaleY: 1, ...back };
+        const { scaleX: wide, scaleY: tall, ...others } = { faceId: face.id, ...values };
+        expect(rest).toEqual(others);
+        expect([scaleX.toFixed(6), scaleY.toFixed(6)]).toEqual([wide.toFixed(6), tall.toFixed(6)]);
       }),
       { numRuns: 500 },
     );

@@ -4,7 +4,7 @@ import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { type FaceEntry, type FaceList, faceEntrySchema } from '@jentrix/core/api';
 import { Face, FaceError, startPosition } from '@jentrix/core/face';
-import type { Job } from '@jentrix/core/job';
+import { type Job, replaceFace } from '@jentrix/core/job';
 import { FaceSet, facesOf } from '@jentrix/core/setting';
 import { measureAnatomy } from '@jentrix/core/spacing';
 import type { DataSource, Repository } from 'typeorm';
@@ -12,7 +12,6 @@ import decodeWoff2 from 'woff2-encoder/decompress';
 import { z } from 'zod';
 import type { CatalogueService } from '../catalogue/catalogue.service';
 import { ProblemError, notFound } from '../http/problem';
-import { JobEntity } from '../jobs/job.entity';
 import type { JobsService } from '../jobs/jobs.service';
 import { FaceEntity, FavouriteEntity } from './face.entity';
 
@@ -31,7 +30,6 @@ export class FaceLibrary {
   private opened = new FaceSet(STAND_IN);
   private readonly faces: Repository<FaceEntity>;
   private readonly favourites: Repository<FavouriteEntity>;
-  private readonly jobs: Repository<JobEntity>;
   private listing: Promise<FaceEntry[]> | undefined;
 
   /** @param folder holds `faces.json` and the font files it names. */
@@ -43,7 +41,6 @@ export class FaceLibrary {
     this.shipped = shippedSchema.parse(JSON.parse(readFileSync(join(folder, 'faces.json'), 'utf8')));
     this.faces = dataSource.getRepository(FaceEntity);
     this.favourites = dataSource.getRepository(FavouriteEntity);
-    this.jobs = dataSource.getRepository(JobEntity);
   }
 
   /** All faces at hand. The shipped files are read once in the life of the library. */
@@ -111,10 +108,7 @@ export class FaceLibrary {
   async remove(id: string, standInId: string | undefined, jobs: JobsService): Promise<void> {
     if (this.shipped.some((face) => face.id === id)) throw new ProblemError(403, 'shipped', 'Shipped faces stay', 'This face came with Jentrix.');
     if (!(await this.faces.existsBy({ id }))) throw notFound('face');
-    const using = await this.jobs
-      .createQueryBuilder('job')
-      .where('job.document LIKE :like', { like: `%"faceId":"${id}"%` })
-      .getMany();
+    const using = await jobs.holding(`"faceId":"${id}"`);
     if (using.length > 0 && standInId === undefined) {
       const titles = using.map(({ title }) => title);
       throw new ProblemError(409, 'in-use', 'The face is in use', `It is used in ${titles.slice(0, 3).join(', ')}. Name a face to stand in for it.`, {
@@ -122,7 +116,7 @@ export class FaceLibrary {
       });
     }
     if (standInId !== undefined && (standInId === id || (await this.file(standInId)) === undefined)) throw notFound('face to stand in');
-    if (standInId !== undefined) for (const { id: jobId } of using) await jobs.replaceFace(jobId, id, standInId);
+    if (standInId !== undefined) await jobs.rewrite(`"faceId":"${id}"`, (job) => replaceFace(job, id, standInId));
     await this.faces.delete({ id });
     await this.favourites.delete({ faceId: id });
     this.opened = new FaceSet(STAND_IN);

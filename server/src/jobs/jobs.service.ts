@@ -43,20 +43,26 @@ export class JobsService {
     return record(row, readJob(JSON.parse(row.document)));
   }
 
-  /** Puts one face in the place of another, wherever a job names it; trashed jobs too. */
-  async replaceFace(id: string, from: string, to: string): Promise<void> {
-    const row = await this.rows.createQueryBuilder('job').addSelect('job.document').where('job.id = :id', { id }).getOne();
-    if (!row) return;
-    const job = readJob(JSON.parse(row.document));
-    const swap = <T extends { faceId?: string | undefined }>(style: T): T => (style.faceId === from ? { ...style, faceId: to } : style);
-    const swapped: Job = {
-      ...job,
-      sheets: job.sheets.map((sheet) => ({
-        ...sheet,
-        blocks: sheet.blocks.map((block) => ({ ...block, style: swap(block.style), runs: block.runs.map((run) => ({ ...run, style: swap(run.style) })) })),
-      })),
-    };
-    await this.rows.update({ id, revision: row.revision }, { ...columns(swapped), revision: row.revision + 1, updatedAt: new Date().toISOString() });
+  /** The jobs whose document holds a text, those in the trash too. */
+  async holding(text: string): Promise<{ id: string; title: string; revision: number; job: Job }[]> {
+    const rows = await this.rows
+      .createQueryBuilder('job')
+      .addSelect('job.document')
+      .where("job.document LIKE :like ESCAPE '\\'", { like: `%${text.replace(/[\\%_]/g, '\\$&')}%` })
+      .getMany();
+    return rows.map(({ id, title, revision, document }) => ({ id, title, revision, job: readJob(JSON.parse(document)) }));
+  }
+
+  /** Rewrites every job whose document holds a text, one left out if wanted. @returns how many changed */
+  async rewrite(text: string, change: (job: Job) => Job, exceptId?: string): Promise<number> {
+    let changed = 0;
+    for (const { id, revision, job } of await this.holding(text)) {
+      const next = id === exceptId ? job : change(job);
+      if (next === job) continue;
+      await this.rows.update({ id, revision }, { ...columns(next), revision: revision + 1, updatedAt: new Date().toISOString() });
+      changed++;
+    }
+    return changed;
   }
 
   /**

@@ -77,8 +77,8 @@ export interface BenchView {
   editing: boolean;
   /** True while the next drag on the sheet draws a new block. */
   drawing: boolean;
-  /** True where the Words deck shows the sheet instead of the block. */
-  sheetPanel: boolean;
+  /** What the Words deck shows: the block's words, its colour and effects, or the sheet. */
+  panel: 'words' | 'colour' | 'sheet';
 }
 
 /** The current sheet as set. A block's setting is kept until the engine has answered for its newer state. */
@@ -110,7 +110,7 @@ export class BenchStore {
     selection: undefined,
     editing: false,
     drawing: false,
-    sheetPanel: false,
+    panel: 'words',
   });
   private readonly settingSubject = new BehaviorSubject<SheetSetting | undefined>(undefined);
   private readonly findingsSubject = new BehaviorSubject<SheetFindings>(NOTHING_FOUND);
@@ -314,12 +314,12 @@ export class BenchStore {
   }
 
   showPass(pass: PassId): void {
-    this.look({ pass, sheetPanel: false });
+    this.look({ pass, panel: pass === this.view.pass ? 'words' : this.view.panel });
   }
 
-  /** Shows the sheet's own settings in the Words deck. */
-  showSheetPanel(sheetPanel = true): void {
-    this.look({ pass: 'words', sheetPanel });
+  /** Shows one side of the Words deck. */
+  showPanel(panel: BenchView['panel']): void {
+    this.look({ pass: 'words', panel });
   }
 
   /** Works on a block, or on none. */

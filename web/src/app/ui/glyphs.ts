@@ -10,7 +10,7 @@ interface DrawnGlyph {
   /** Offset in the words; -1 for list marks and ellipses, which are not among them. */
   at: number;
   data: string;
-  transform: string;
+  transform: string | null;
 }
 
 let lines = 0;
@@ -41,23 +41,14 @@ let lines = 0;
             [attr.filter]="shadow.deviationPt > 0 ? 'url(#' + shadow.id + ')' : null"
           >
             @for (glyph of run.glyphs; track $index) {
-              <svg:path
-                [attr.d]="glyph.data"
-                [attr.transform]="glyph.transform"
-                [attr.stroke-width]="run.paint.stroke ? run.paint.stroke.widthPt / run.scale : null"
-              />
+              <svg:path [attr.d]="glyph.data" [attr.transform]="glyph.transform" [attr.stroke-width]="run.paint.stroke?.widthPt" />
             }
             <ng-container *ngTemplateOutlet="rules; context: { $implicit: run.rules }" />
           </svg:g>
         }
         <svg:g [attr.fill]="run.paint.fill" [attr.stroke]="run.paint.stroke?.colour" [attr.stroke-linejoin]="run.paint.stroke?.join">
           @for (glyph of run.glyphs; track $index) {
-            <svg:path
-              [attr.d]="glyph.data"
-              [attr.transform]="glyph.transform"
-              [attr.data-at]="glyph.at"
-              [attr.stroke-width]="run.paint.stroke ? run.paint.stroke.widthPt / run.scale : null"
-            />
+            <svg:path [attr.d]="glyph.data" [attr.transform]="glyph.transform" [attr.data-at]="glyph.at" [attr.stroke-width]="run.paint.stroke?.widthPt" />
           }
           <ng-container *ngTemplateOutlet="rules; context: { $implicit: run.rules }" />
         </svg:g>
@@ -86,13 +77,26 @@ export class Glyphs {
     const frame = this.frame() ?? { xPt: leftPt, yPt: baselinePt - sizePt, widthPt, heightPt: sizePt };
     return (mark ? [mark, ...runs] : runs).map(({ start, end, style, scale, xScale, glyphs, rules }, i) => {
       const outlines = this.engine.drawing(instanceKey(style))?.outlines;
+      const inPoints = colour === undefined && (style.gradient !== null || style.outline !== null);
       const drawn: DrawnGlyph[] = [];
       for (const { glyphId, cluster, xPt, yPt } of glyphs) {
         const data = outlines?.get(glyphId);
-        if (data) drawn.push({ at: start === end ? -1 : cluster, data, transform: `translate(${xPt} ${yPt}) scale(${xScale} ${scale})` });
+        if (!data) continue;
+        const at = start === end ? -1 : cluster;
+        // Gradients and edges are in points: such letters are written in the sheet's own coordinates.
+        if (inPoints) drawn.push({ at, data: moved(data, xPt, yPt, xScale, scale), transform: null });
+        else drawn.push({ at, data, transform: `translate(${xPt} ${yPt}) scale(${xScale} ${scale})` });
       }
       const paint = colour === undefined ? paintOf(style, frame, `${this.id}-${i}`) : { fill: colour, opacity: 1 };
-      return { paint, glyphs: drawn, rules, scale };
+      return { paint, glyphs: drawn, rules };
     });
   });
+}
+
+/** Path data scaled and moved. */
+function moved(data: string, x: number, y: number, xScale: number, yScale: number): string {
+  return data.replace(
+    /(-?[\d.]+),(-?[\d.]+)/g,
+    (_, px: string, py: string) => `${(x + Number(px) * xScale).toFixed(3)},${(y + Number(py) * yScale).toFixed(3)}`,
+  );
 }

@@ -27,11 +27,13 @@ import {
   splicesBetween,
 } from '@jentrix/core/job';
 import { NgbDropdownModule } from '@ng-bootstrap/ng-bootstrap/dropdown';
+import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { NgIcon, provideIcons } from '@ng-icons/core';
 import { bootstrapCopy, bootstrapLock, bootstrapPlus, bootstrapSearch, bootstrapTrash, bootstrapUnlock } from '@ng-icons/bootstrap-icons';
 import type { Subscription } from 'rxjs';
 import { ToastService } from '../../ui/toasts';
 import { BenchStore } from '../bench.store';
+import { BriefDialog } from '../dialogs/brief-dialog';
 import { FindPanel } from './find-panel';
 import { SpecLine } from './spec-line';
 
@@ -51,6 +53,7 @@ export class CopyColumn implements OnInit, OnDestroy {
   protected readonly store = inject(BenchStore);
   private readonly toasts = inject(ToastService);
   private readonly injector = inject(Injector);
+  private readonly modal = inject(NgbModal);
   private readonly job = toSignal(this.store.job$);
   protected readonly view = toSignal(this.store.view$, { requireSync: true });
   private readonly setting = toSignal(this.store.setting$);
@@ -85,6 +88,12 @@ export class CopyColumn implements OnInit, OnDestroy {
 
   ngOnDestroy(): void {
     this.requests?.unsubscribe();
+  }
+
+  /** Shows a written brief beside the blocks. */
+  protected brief(): void {
+    const dialog = this.modal.open(BriefDialog, { ariaLabelledBy: 'brief-title', size: 'lg', scrollable: true });
+    (dialog.componentInstance as BriefDialog).store.set(this.store);
   }
 
   /** Opens finding, with what is picked as the text to find. */

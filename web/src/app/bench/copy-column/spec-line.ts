@@ -1,9 +1,13 @@
 import { ChangeDetectionStrategy, Component, type ElementRef, computed, inject, input, signal, viewChild } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { type Block, type Job, type Style, setAlign, setLeading, setStyle } from '@jentrix/core/job';
-import { type NamedFace, SpecError, parseSpec, printSpec } from '@jentrix/core/units';
+import { type Block, type Job, applySpec, specOf } from '@jentrix/core/job';
+import { SpecError, parseSpec } from '@jentrix/core/units';
 import { EngineService } from '../../engine/engine.service';
 import { BenchStore } from '../bench.store';
+
+/** Words a spec line knows. */
+const WORDS = ['left', 'centre', 'right', 'word', 'caps', 'smallcaps', 'titlecase', 'typed', 'wide', 'tall', 'auto'];
+let lists = 0;
 
 /** A block's settings in trade notation, shown and typed into. */
 @Component({
@@ -21,12 +25,18 @@ import { BenchStore } from '../bench.store';
       [value]="typed() ?? printed()"
       [class.wrong]="error()"
       [attr.aria-invalid]="error() !== undefined"
+      [attr.list]="listId"
       (focus)="field.select()"
       (input)="typed.set(field.value); error.set(undefined)"
       (keydown.enter)="commit()"
       (keydown.escape)="revert($event)"
       (blur)="commit()"
     />
+    <datalist [id]="listId">
+      @for (completion of completions(); track completion) {
+        <option [value]="completion"></option>
+      }
+    </datalist>
     @if (error(); as error) {
       <p class="error" role="alert">{{ error }}</p>
     }
@@ -61,14 +71,24 @@ export class SpecLine {
   private readonly engine = inject(EngineService);
   private readonly faces = toSignal(this.engine.faces$, { requireSync: true });
   readonly block = input.required<Block>();
+  protected readonly listId = `jx-spec-${++lists}`;
 
   private readonly field = viewChild.required<ElementRef<HTMLInputElement>>('field');
   protected readonly typed = signal<string | undefined>(undefined);
   protected readonly error = signal<string | undefined>(undefined);
-  protected readonly printed = computed(() => {
-    const { style, leading, align } = this.block();
-    const face: NamedFace = this.faces().items.find(({ id }) => id === style.faceId) ?? { id: style.faceId, family: style.faceId, style: '' };
-    return printSpec(face, { ...style, leading, align });
+  protected readonly printed = computed(() => specOf(this.block(), this.faces().items));
+
+  /** What the words typed so far can go on to: faces first, then what has not been said. */
+  protected readonly completions = computed(() => {
+    const typed = this.typed();
+    if (typed === undefined) return [];
+    const head = /^(.*?)(\S*)$/.exec(typed);
+    const [, before = '', word = ''] = head ?? [];
+    if (before.trim() === '') {
+      const names = this.faces().items.map(({ family, style }) => `${family} ${style}`);
+      return names.filter((name) => name.toLowerCase().startsWith(typed.toLowerCase())).slice(0, 12);
+    }
+    return WORDS.filter((candidate) => word !== '' && candidate.startsWith(word.toLowerCase())).map((candidate) => before + candidate);
   });
 
   /** Applies what was typed as one step; what can't be read stays, with the word that is wrong selected. */
@@ -82,18 +102,7 @@ export class SpecLine {
     const { id, style } = this.block();
     try {
       const spec = parseSpec(text, this.faces().items, style.sizePt);
-      const change: Partial<Style> = {};
-      if (spec.faceId !== undefined) change.faceId = spec.faceId;
-      if (spec.sizePt !== undefined) change.sizePt = spec.sizePt;
-      if (spec.trackingMilliem !== undefined) change.trackingMilliem = spec.trackingMilliem;
-      if (spec.wordSpaceMilliem !== undefined) change.wordSpaceMilliem = spec.wordSpaceMilliem;
-      const { leading, align } = spec;
-      this.store.apply((job: Job) => {
-        let next = setStyle(job, id, change);
-        if (leading) next = setLeading(next, id, leading);
-        if (align) next = setAlign(next, id, align);
-        return next;
-      });
+      this.store.apply((job: Job) => applySpec(job, id, spec));
       this.typed.set(undefined);
       this.error.set(undefined);
     } catch (error) {

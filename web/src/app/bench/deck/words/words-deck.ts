@@ -20,6 +20,7 @@ import { hierarchyOf } from '@jentrix/core/setting';
 import { ALIGNMENTS, UnitError, fromPoints, parseLength, printValue, splitQuantity, toPoints } from '@jentrix/core/units';
 import { type ValueChange, ValueField } from '../../../ui/value-field';
 import { BenchStore } from '../../bench.store';
+import { ColourPanel } from './colour-panel';
 import { SheetPanel } from './sheet-panel';
 
 const NO_FRAME: Frame = { xPt: 0, yPt: 0, widthPt: 1, heightPt: 1 };
@@ -27,7 +28,7 @@ const NO_FRAME: Frame = { xPt: 0, yPt: 0, widthPt: 1, heightPt: 1 };
 /** The Words pass: frame, case and paragraphs of the block, or the sheet itself; and the ends of the lines as a rag profile. */
 @Component({
   selector: 'jx-words-deck',
-  imports: [SheetPanel, ValueField],
+  imports: [ColourPanel, SheetPanel, ValueField],
   templateUrl: './words-deck.html',
   styleUrl: './words-deck.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -76,7 +77,7 @@ export class WordsDeck {
   /** Settings that were copied, to be given to other blocks. */
   protected readonly kept = signal<Block | undefined>(undefined);
 
-  protected readonly sheetPanel = computed(() => this.view().sheetPanel);
+  protected readonly panel = computed(() => this.view().panel);
   protected readonly block = computed(() => {
     this.job();
     this.view();

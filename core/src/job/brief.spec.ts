@@ -1,0 +1,51 @@
+import { headline } from '../testing';
+import { applyBrief, readBrief, writeBrief } from './brief';
+import { findBlock } from './edits';
+import { createJob, type Job } from '.';
+
+const FACES = [
+  { id: 'playfair-display-bold', family: 'Playfair Display', style: 'Bold' },
+  { id: 'source-sans-3-semibold', family: 'Source Sans 3', style: 'SemiBold' },
+];
+
+describe('brief', () => {
+  const blocks = [
+    { ...headline('Two nights'), id: 'a' },
+    { ...headline('to watch'), id: 'b' },
+  ];
+  const job: Job = (() => {
+    let n = 0;
+    const made = createJob('Brief', () => `s${n++}`);
+    return { ...made, sheets: made.sheets.map((sheet) => ({ ...sheet, blocks })) };
+  })();
+
+  it('tells what conforms and what does not, with the difference', () => {
+    const [first, second, third] = readBrief('100/120 0 left\nSource Sans 3 Semi 34/36 +15 centre caps\n20', blocks, FACES);
+    expect(first?.differences).toEqual([]);
+    expect(second?.differences.map(({ what, wanted, has }) => [what, wanted, has])).toEqual([
+      ['face', 'Source Sans 3 SemiBold', 'Playfair Display Bold'],
+      ['size', '34 pt', '100 pt'],
+      ['leading', '36', 'auto'],
+      ['tracking', '+15', '0'],
+      ['case', 'capitals', 'typed'],
+      ['align', 'centre', 'left'],
+    ]);
+    expect(third?.blockId).toBeUndefined();
+  });
+
+  it('is applied line by line; a line that can’t be read changes nothing and says why', () => {
+    const lines = readBrief('Plafyair 20\n34/36 +15', blocks, FACES);
+    expect(lines[0]?.error).toContain('Plafyair');
+    const applied = applyBrief(job, lines);
+    expect(findBlock(applied, 'a')).toBe(blocks[0]);
+    expect(findBlock(applied, 'b')?.style.sizePt).toBe(34);
+    const now = applied.sheets[0]?.blocks ?? [];
+    expect(readBrief('\n34/36 +15', now, FACES).flatMap(({ differences }) => differences)).toEqual([]);
+  });
+
+  it('is written so that the blocks conform to it', () => {
+    const text = writeBrief(blocks, FACES);
+    expect(text.split('\n')[0]).toBe('Playfair Display Bold 100/auto 0');
+    expect(readBrief(text, blocks, FACES).every(({ differences, error }) => differences.length === 0 && !error)).toBeTrue();
+  });
+});

@@ -1,0 +1,112 @@
+/** Briefs: what somebody has written that blocks should be, line by line; what conforms, what does not, and the edit that makes it so. */
+import { type NamedFace, type Spec, SpecError, leadingPoints, parseSpec, printLeading, printSigned, printSpec, printValue } from '../units';
+import { findBlock, setAlign, setLeading, setStyle } from './edits';
+import type { Block, Job, Style } from './schema';
+
+/** Carries out a spec on a block: every part that was written. */
+export function applySpec(job: Job, blockId: string, spec: Spec): Job {
+  const change: Partial<Style> = {};
+  if (spec.faceId !== undefined) change.faceId = spec.faceId;
+  if (spec.sizePt !== undefined) change.sizePt = spec.sizePt;
+  if (spec.trackingMilliem !== undefined) change.trackingMilliem = spec.trackingMilliem;
+  if (spec.wordSpaceMilliem !== undefined) change.wordSpaceMilliem = spec.wordSpaceMilliem;
+  if (spec.case !== undefined) change.case = spec.case;
+  if (spec.scaleX !== undefined) change.scaleX = spec.scaleX;
+  if (spec.scaleY !== undefined) change.scaleY = spec.scaleY;
+  let next = setStyle(job, blockId, change);
+  if (spec.leading) next = setLeading(next, blockId, spec.leading);
+  return spec.align ? setAlign(next, blockId, spec.align) : next;
+}
+
+/** A block's settings as one spec line. */
+export function specOf({ style, leading, align }: Block, faces: readonly NamedFace[]): string {
+  const face = faces.find(({ id }) => id === style.faceId) ?? { id: style.faceId, family: style.faceId, style: '' };
+  return printSpec(face, { ...style, leading, align });
+}
+
+/** One thing a brief asks for that a block does not have. */
+export interface Difference {
+  what: string;
+  wanted: string;
+  has: string;
+}
+
+/** A line of a brief beside its block. */
+export interface BriefLine {
+  text: string;
+  /** Absent where there are fewer blocks than lines. */
+  blockId?: string;
+  spec?: Spec;
+  /** Why the line can't be read. */
+  error?: string;
+  /** Empty where the block conforms. */
+  differences: Difference[];
+}
+
+/** Two lengths or values nearer than this are the same to a brief. */
+const SAME = 0.005;
+
+/** Reads a brief, one line for each block in order; empty lines leave their block alone. */
+export function readBrief(text: string, blocks: readonly Block[], faces: readonly NamedFace[]): BriefLine[] {
+  return text
+    .replace(/\s+$/, '')
+    .split('\n')
+    .map((line, i): BriefLine => {
+      const block = blocks[i];
+      const found: BriefLine = { text: line, differences: [] };
+      if (block) found.blockId = block.id;
+      if (line.trim() === '') return found;
+      try {
+        found.spec = parseSpec(line, faces, block?.style.sizePt ?? 12);
+        if (block) found.differences = differencesOf(block, found.spec, faces);
+      } catch (error) {
+        if (!(error instanceof SpecError)) throw error;
+        found.error = error.message;
+      }
+      return found;
+    });
+}
+
+function differencesOf(block: Block, spec: Spec, faces: readonly NamedFace[]): Difference[] {
+  const { style } = block;
+  const differences: Difference[] = [];
+  const differ = (what: string, wanted: string, has: string): void => void differences.push({ what, wanted, has });
+  const nameOf = (id: string): string => {
+    const face = faces.find((candidate) => candidate.id === id);
+    return face ? `${face.family} ${face.style}` : id;
+  };
+  const far = (a: number, b: number): boolean => Math.abs(a - b) > SAME;
+  if (spec.faceId !== undefined && spec.faceId !== style.faceId) differ('face', nameOf(spec.faceId), nameOf(style.faceId));
+  if (spec.sizePt !== undefined && far(spec.sizePt, style.sizePt)) differ('size', `${printValue(spec.sizePt)} pt`, `${printValue(style.sizePt)} pt`);
+  if (spec.leading) {
+    const size = spec.sizePt ?? style.sizePt;
+    // Leading is compared in points: 120 % of 30 is 36.
+    if (far(leadingPoints(spec.leading, size), leadingPoints(block.leading, style.sizePt)))
+      differ('leading', printLeading(spec.leading), printLeading(block.leading));
+  }
+  for (const [key, what] of [
+    ['trackingMilliem', 'tracking'],
+    ['wordSpaceMilliem', 'word space'],
+  ] as const) {
+    const wanted = spec[key];
+    if (wanted !== undefined && far(wanted, style[key])) differ(what, printSigned(wanted), printSigned(style[key]));
+  }
+  for (const [key, what] of [
+    ['scaleX', 'width'],
+    ['scaleY', 'height'],
+  ] as const) {
+    const wanted = spec[key];
+    if (wanted !== undefined && far(wanted, style[key])) differ(what, `${printValue(wanted * 100)} %`, `${printValue(style[key] * 100)} %`);
+  }
+  if (spec.case !== undefined && spec.case !== style.case) differ('case', spec.case, style.case);
+  if (spec.align !== undefined && spec.align !== block.align) differ('align', spec.align, block.align);
+  return differences;
+}
+
+/** Makes every block what its line asks for; lines that can't be read change nothing. */
+export function applyBrief(job: Job, lines: readonly BriefLine[]): Job {
+  return lines.reduce((next, { blockId, spec }) => (blockId !== undefined && spec && findBlock(next, blockId) ? applySpec(next, blockId, spec) : next), job);
+}
+
+/** The brief that blocks as they are conform to. */
+export const writeBrief = (blocks: readonly Block[], faces: readonly NamedFace[]): string => `${blocks.map((block) => specOf(block, faces)).join('\n')}\n`;

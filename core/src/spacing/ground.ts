@@ -1,0 +1,51 @@
+/** Words against what lies behind them: contrast over real pixels, and colours taken from a picture. */
+import { contrast } from './tracking-advice';
+
+const hex = (value: number): string => Math.round(value).toString(16).padStart(2, '0');
+export const hexOf = (r: number, g: number, b: number): string => `#${hex(r)}${hex(g)}${hex(b)}`;
+
+/** Contrast of a colour with many pixels. */
+export interface GroundContrast {
+  /** Over the tenth of the pixels it is worst against, and over all. WCAG contrast, 1 to 21. */
+  worst: number;
+  mean: number;
+}
+
+/** @param pixels RGBA, 0 to 255 each. @returns undefined without pixels. */
+export function contrastOver(colour: string, pixels: ArrayLike<number>): GroundContrast | undefined {
+  const values: number[] = [];
+  for (let i = 0; i + 3 < pixels.length; i += 4) values.push(contrast(colour, hexOf(pixels[i] ?? 0, pixels[i + 1] ?? 0, pixels[i + 2] ?? 0)));
+  if (values.length === 0) return undefined;
+  values.sort((a, b) => a - b);
+  const tenth = values.slice(0, Math.max(1, Math.floor(values.length / 10)));
+  const mean = (list: readonly number[]): number => list.reduce((sum, value) => sum + value, 0) / list.length;
+  return { worst: mean(tenth), mean: mean(values) };
+}
+
+/** The contrast that text of a size needs (WCAG 2.2, 1.4.3): 3 from 18 pt, or 14 pt bold; 4.5 below. */
+export const contrastNeeded = (sizePt: number, bold: boolean): number => (sizePt >= 18 || (bold && sizePt >= 14) ? 3 : 4.5);
+
+/**
+ * The colours a picture is made of, most common first: pixels gathered in cells of colour, cells near a found one left out.
+ * @param pixels RGBA. @param most how many are wanted.
+ */
+export function coloursOf(pixels: ArrayLike<number>, most: number): string[] {
+  const cells = new Map<number, { count: number; r: number; g: number; b: number }>();
+  for (let i = 0; i + 3 < pixels.length; i += 4) {
+    const [r = 0, g = 0, b = 0] = [pixels[i], pixels[i + 1], pixels[i + 2]];
+    const key = ((r >> 5) << 6) | ((g >> 5) << 3) | (b >> 5);
+    const cell = cells.get(key) ?? { count: 0, r: 0, g: 0, b: 0 };
+    cell.count++;
+    cell.r += r;
+    cell.g += g;
+    cell.b += b;
+    cells.set(key, cell);
+  }
+  const found: { r: number; g: number; b: number }[] = [];
+  for (const { count, r, g, b } of [...cells.values()].sort((x, y) => y.count - x.count)) {
+    const mean = { r: r / count, g: g / count, b: b / count };
+    if (found.every((one) => Math.hypot(one.r - mean.r, one.g - mean.g, one.b - mean.b) > 40)) found.push(mean);
+    if (found.length === most) break;
+  }
+  return found.map((one) => hexOf(one.r, one.g, one.b));
+}

@@ -1,0 +1,72 @@
+import { randomUUID } from 'node:crypto';
+import type { Followers } from '@jentrix/core/api';
+import { type Job, type Recipe, type RecipeSettings, followersOf, recipeSettingsSchema, updateFollowers } from '@jentrix/core/job';
+import type { DataSource, Repository } from 'typeorm';
+import { ProblemError, notFound } from '../http/problem';
+import type { JobsService } from '../jobs/jobs.service';
+import { RecipeEntity } from './recipe.entity';
+
+const MOST_RECIPES = 500;
+
+/** Recipes, and the jobs whose blocks follow them. */
+export class RecipesService {
+  private readonly rows: Repository<RecipeEntity>;
+
+  constructor(
+    dataSource: DataSource,
+    private readonly jobs: JobsService,
+  ) {
+    this.rows = dataSource.getRepository(RecipeEntity);
+  }
+
+  async list(): Promise<Recipe[]> {
+    return (await this.rows.find({ order: { name: 'ASC', id: 'ASC' } })).map(recipeOf);
+  }
+
+  /** @throws ProblemError 409 for a name that is taken, or too many recipes */
+  async create(name: string, settings: RecipeSettings): Promise<Recipe> {
+    await this.freeName(name);
+    if ((await this.rows.count()) >= MOST_RECIPES) throw new ProblemError(409, 'too-many-recipes', 'Too many recipes', `There are ${MOST_RECIPES} already.`);
+    const recipe = { id: randomUUID(), name, settings };
+    await this.rows.insert({ ...recipe, settings: JSON.stringify(settings) });
+    return recipe;
+  }
+
+  /**
+   * Changes a recipe, and the blocks that follow it in every job but one that the caller sees to itself.
+   * @returns the recipe and how many jobs changed. @throws ProblemError 404, 409
+   */
+  async change(id: string, name: string, settings: RecipeSettings, exceptJob: string | undefined): Promise<{ recipe: Recipe; changedJobs: number }> {
+    const before = await this.find(id);
+    if (before.name.toLowerCase() !== name.toLowerCase()) await this.freeName(name);
+    await this.rows.update({ id }, { name, settings: JSON.stringify(settings) });
+    const update = (job: Job): Job => updateFollowers(job, id, before.settings, settings);
+    const changedJobs = await this.jobs.rewrite(`"recipeId":"${id}"`, update, exceptJob);
+    return { recipe: { id, name, settings }, changedJobs };
+  }
+
+  /** The jobs whose blocks follow a recipe. @throws ProblemError 404 */
+  async followers(id: string): Promise<Followers> {
+    await this.find(id);
+    const jobs = await this.jobs.holding(`"recipeId":"${id}"`);
+    return { jobs: jobs.map(({ id: jobId, title, job }) => ({ id: jobId, title, blocks: followersOf(job, id).length })) };
+  }
+
+  /** Takes a recipe away; the blocks that followed it stay as they look. @throws ProblemError 404 */
+  async remove(id: string): Promise<void> {
+    await this.find(id);
+    await this.rows.delete({ id });
+  }
+
+  private async find(id: string): Promise<Recipe> {
+    const row = await this.rows.findOneBy({ id });
+    if (!row) throw notFound('recipe');
+    return recipeOf(row);
+  }
+
+  private async freeName(name: string): Promise<void> {
+    if (await this.rows.existsBy({ name })) throw new ProblemError(409, 'name-taken', 'The name is taken', `There is a recipe “${name}” already.`);
+  }
+}
+
+const recipeOf = ({ id, name, settings }: RecipeEntity): Recipe => ({ id, name, settings: recipeSettingsSchema.parse(JSON.parse(settings)) });

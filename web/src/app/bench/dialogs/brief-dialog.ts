@@ -1,0 +1,115 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { applyBrief, readBrief, writeBrief } from '@jentrix/core/job';
+import { NgbActiveModal } from '@ng-bootstrap/ng-bootstrap/modal';
+import { EngineService } from '../../engine/engine.service';
+import type { BenchStore } from '../bench.store';
+
+/** A written brief beside the blocks of the sheet: what conforms, what does not, and one press that makes it so. */
+@Component({
+  selector: 'jx-brief-dialog',
+  template: `
+    <div class="modal-header">
+      <h2 class="modal-title fs-5" id="brief-title" i18n>Brief for this sheet</h2>
+      <button type="button" class="btn-close" aria-label="Close" i18n-aria-label (click)="modal.close()"></button>
+    </div>
+    <div class="modal-body">
+      <p class="quiet" i18n>One line a block, in their order, such as “Source Sans Semibold 34/36 +15 centre caps”. An empty line leaves its block alone.</p>
+      <textarea
+        #text
+        class="form-control"
+        rows="6"
+        spellcheck="false"
+        aria-label="Brief"
+        i18n-aria-label
+        [value]="brief()"
+        (input)="brief.set(text.value)"
+      ></textarea>
+      <ul>
+        @for (line of lines(); track $index) {
+          <li [class.wrong]="line.error" [class.conforms]="line.text.trim() && !line.error && line.differences.length === 0">
+            <b>{{ wordsOf(line.blockId) }}</b>
+            @if (line.error) {
+              <span>{{ line.error }}</span>
+            } @else if (!line.blockId && line.text.trim()) {
+              <span i18n>there is no block for this line</span>
+            } @else if (line.differences.length > 0) {
+              <span>
+                @for (difference of line.differences; track difference.what) {
+                  <span class="difference">{{ difference.what }}: {{ difference.wanted }}, not {{ difference.has }}</span>
+                }
+              </span>
+            } @else if (line.text.trim()) {
+              <span i18n>conforms</span>
+            }
+          </li>
+        }
+      </ul>
+    </div>
+    <div class="modal-footer">
+      <button type="button" class="btn btn-link me-auto" (click)="write()" i18n>Write the brief of what is here</button>
+      <button type="button" class="btn btn-link" (click)="modal.close()" i18n>Close</button>
+      <button type="button" class="btn btn-dark" [disabled]="!differs()" (click)="apply()" i18n>Make it so</button>
+    </div>
+  `,
+  styles: `
+    ul {
+      list-style: none;
+      margin: 10px 0 0;
+      padding: 0;
+    }
+    li {
+      display: grid;
+      grid-template-columns: 180px 1fr;
+      gap: 12px;
+      border-bottom: 1px dotted var(--jx-rule);
+      padding: 4px 0;
+    }
+    b {
+      overflow: hidden;
+      text-overflow: ellipsis;
+      white-space: nowrap;
+    }
+    .difference {
+      display: block;
+    }
+    .wrong span {
+      color: var(--jx-tight);
+    }
+    .conforms span {
+      color: var(--jx-open);
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class BriefDialog {
+  protected readonly modal = inject(NgbActiveModal);
+  private readonly faces = toSignal(inject(EngineService).faces$, { requireSync: true });
+  readonly store = signal<BenchStore | undefined>(undefined);
+  protected readonly brief = signal('');
+  private readonly changes = signal(0);
+  private readonly blocks = computed(() => {
+    this.changes();
+    return this.store()?.sheet?.blocks ?? [];
+  });
+  protected readonly lines = computed(() => (this.brief().trim() ? readBrief(this.brief(), this.blocks(), this.faces().items) : []));
+  protected readonly differs = computed(() => this.lines().some(({ differences }) => differences.length > 0));
+
+  protected wordsOf(blockId: string | undefined): string {
+    return (
+      this.blocks()
+        .find(({ id }) => id === blockId)
+        ?.words.replaceAll('\n', ' ') ?? '–'
+    );
+  }
+
+  protected write(): void {
+    this.brief.set(writeBrief(this.blocks(), this.faces().items));
+  }
+
+  protected apply(): void {
+    const lines = this.lines();
+    this.store()?.apply((job) => applyBrief(job, lines));
+    this.changes.update((count) => count + 1);
+  }
+}
