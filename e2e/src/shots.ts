@@ -2,7 +2,7 @@
 import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Page } from 'puppeteer-core';
-import { clickGap, launchBrowser, openJob, openPage, removeFolder, root, startServer, temporaryFolder, waitForState } from './harness';
+import { clickGap, launchBrowser, openJob, openPage, press, removeFolder, root, startServer, temporaryFolder, waitForState } from './harness';
 
 const folder = join(root, 'docs/screenshots');
 mkdirSync(folder, { recursive: true });
@@ -25,20 +25,40 @@ try {
   await shoot(page, 'shelf');
   await openJob(page, 'Perseids');
   await clickGap(page, 'perseids-headline', 23);
-  await page.keyboard.press('ArrowDown');
-  await page.keyboard.press('ArrowDown');
-  await page.waitForSelector('.mark.by-hand');
+  await page.waitForSelector('jx-findings-list .item');
+  // The worst gap of the quote, unkerned: the whole instrument at work.
+  await press(page, 'off');
+  await page.waitForSelector('[data-testid="ghost"] path');
   await waitForState(page, 'saved');
   await shoot(page, 'bench-kerning');
+  await press(page, 'font');
   for (const [key, pass, ready] of [
-    ['t', 'tracking', '.trial path'],
+    ['t', 'tracking', 'jx-tracking-curve canvas'],
     ['l', 'leading', '.ladder path'],
     ['w', 'words', '.rag li'],
+    ['f', 'face', '.candidate [data-face-state="shown"]'],
   ] as const) {
     await page.keyboard.press(key);
     await page.waitForSelector(ready);
     await shoot(page, `bench-${pass}`);
   }
+  await page.goto(server.url);
+  await openJob(page, 'Social');
+  await page.waitForSelector('jx-table image');
+  await page.keyboard.press('w');
+  await press(page, 'colour');
+  await page.waitForSelector('[data-testid="contrast"]');
+  await shoot(page, 'bench-colour');
+  await page.goto(`${server.url}/type-case`);
+  await press(page, 'catalogue');
+  await page.waitForFunction(() => document.querySelectorAll('li [data-face-state="shown"]').length > 8);
+  await page.click('li .picture');
+  await page.waitForSelector('aside section');
+  await shoot(page, 'type-case');
+  await page.goto(`${server.url}/recipes`);
+  await press(page, 'Headline, subhead');
+  await page.waitForFunction(() => document.querySelectorAll('section[data-recipe] [data-face-state="shown"]').length === 4);
+  await shoot(page, 'recipes');
 } finally {
   await browser.close();
   await server.kill();

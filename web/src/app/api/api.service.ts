@@ -5,6 +5,7 @@ import {
   type CatalogueQuery,
   type FaceEntry,
   type FaceList,
+  type Followers,
   type JobPage,
   type JobQuery,
   type JobRecord,
@@ -12,6 +13,8 @@ import {
   type Trouble,
   cataloguePageSchema,
   faceEntrySchema,
+  followersSchema,
+  recipeListSchema,
   faceListSchema,
   jobPageSchema,
   jobRecordSchema,
@@ -19,7 +22,7 @@ import {
   problemSchema,
   staleProblemSchema,
 } from '@jentrix/core/api';
-import type { Job } from '@jentrix/core/job';
+import { type Job, type Recipe, type RecipeSettings, recipeSchema } from '@jentrix/core/job';
 import { type Preferences, preferencesSchema } from '@jentrix/core/preferences';
 import { type Observable, catchError, map } from 'rxjs';
 import type { z } from 'zod';
@@ -72,6 +75,27 @@ export class ApiService {
 
   likeFace(id: string, favourite: boolean): Observable<unknown> {
     return this.failing(this.http.put(`/api/faces/${encodeURIComponent(id)}/favourite`, { favourite }));
+  }
+
+  listRecipes(): Observable<Recipe[]> {
+    return this.checked(recipeListSchema, this.http.get('/api/recipes')).pipe(map(({ items }) => items));
+  }
+
+  createRecipe(name: string, settings: RecipeSettings): Observable<Recipe> {
+    return this.checked(recipeSchema, this.http.post('/api/recipes', { name, settings }));
+  }
+
+  /** @param exceptJob a job that is not changed on the server, because the page changes it itself. */
+  changeRecipe(id: string, name: string, settings: RecipeSettings, exceptJob?: string): Observable<unknown> {
+    return this.failing(this.http.put(`/api/recipes/${encodeURIComponent(id)}`, { name, settings }, { params: exceptJob ? { exceptJob } : {} }));
+  }
+
+  followersOfRecipe(id: string): Observable<Followers> {
+    return this.checked(followersSchema, this.http.get(`/api/recipes/${encodeURIComponent(id)}/followers`));
+  }
+
+  removeRecipe(id: string): Observable<unknown> {
+    return this.failing(this.http.delete(`/api/recipes/${encodeURIComponent(id)}`));
   }
 
   listJobs(query: JobQuery): Observable<JobPage> {

@@ -48,33 +48,35 @@ export class TrackingCurveChart implements OnDestroy {
     const block = [{ x: this.sizePt(), y: this.trackingMilliem() }];
     const style = getComputedStyle(this.canvas().nativeElement);
     const colour = (name: string): string => style.getPropertyValue(name).trim();
-    if (!this.chart) {
-      this.chart = new Chart(this.canvas().nativeElement, {
-        type: 'scatter',
-        data: { datasets: [] },
-        options: {
-          animation: false,
-          maintainAspectRatio: false,
-          scales: {
-            x: {
-              type: 'logarithmic',
-              min: 6,
-              max: 240,
-              title: { display: true, text: 'size, pt', font: { size: 11 } },
-              ticks: { autoSkip: false, maxRotation: 0, font: { size: 11 } },
-              grid: { color: colour('--jx-rule') },
-              afterBuildTicks: (axis) => (axis.ticks = TICKS.map((value) => ({ value }))),
-            },
-            y: { title: { display: true, text: 'tracking, 1/1000 em', font: { size: 11 } }, grid: { color: colour('--jx-rule') } },
-          },
-          plugins: { tooltip: { callbacks: { label: ({ parsed }) => `${parsed.x} pt: ${parsed.y}` } } },
-        },
-      });
-    }
+    this.chart ??= this.make(colour);
     this.chart.data.datasets = [
       { type: 'line', data: curve, borderColor: colour('--jx-on-target'), borderWidth: 1.5, pointRadius: 0, tension: 0.2 },
       { type: 'scatter', data: block, backgroundColor: colour('--jx-accent'), pointRadius: 5 },
     ] as never;
     this.chart.update('none');
+  }
+
+  private make(colour: (name: string) => string): Chart {
+    return new Chart(this.canvas().nativeElement, {
+      type: 'scatter',
+      data: { datasets: [] },
+      options: {
+        animation: false,
+        maintainAspectRatio: false,
+        scales: {
+          x: {
+            type: 'logarithmic',
+            min: 6,
+            max: 240,
+            title: { display: true, text: 'size, pt', font: { size: 11 } },
+            ticks: { autoSkip: false, maxRotation: 0, font: { size: 11 } },
+            grid: { color: colour('--jx-rule') },
+            afterBuildTicks: (axis) => (axis.ticks = TICKS.map((value) => ({ value }))),
+          },
+          y: { title: { display: true, text: 'tracking, 1/1000 em', font: { size: 11 } }, grid: { color: colour('--jx-rule') } },
+        },
+        plugins: { tooltip: { callbacks: { label: ({ parsed }) => `${parsed.x} pt: ${parsed.y}` } } },
+      },
+    });
   }
 }

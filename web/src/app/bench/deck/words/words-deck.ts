@@ -21,6 +21,7 @@ import { ALIGNMENTS, UnitError, fromPoints, parseLength, printValue, splitQuanti
 import { type ValueChange, ValueField } from '../../../ui/value-field';
 import { BenchStore } from '../../bench.store';
 import { ColourPanel } from './colour-panel';
+import { RecipeLine } from './recipe-line';
 import { SheetPanel } from './sheet-panel';
 
 const NO_FRAME: Frame = { xPt: 0, yPt: 0, widthPt: 1, heightPt: 1 };
@@ -28,7 +29,7 @@ const NO_FRAME: Frame = { xPt: 0, yPt: 0, widthPt: 1, heightPt: 1 };
 /** The Words pass: frame, case and paragraphs of the block, or the sheet itself; and the ends of the lines as a rag profile. */
 @Component({
   selector: 'jx-words-deck',
-  imports: [ColourPanel, SheetPanel, ValueField],
+  imports: [ColourPanel, RecipeLine, SheetPanel, ValueField],
   templateUrl: './words-deck.html',
   styleUrl: './words-deck.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -1,0 +1,66 @@
+import { createSheet } from '../job';
+import { type Block, type Style } from '../job';
+import { type FaceSet, setSheet } from '../setting';
+import { coloursOf, contrastNeeded, contrastOver } from '../spacing';
+import { headline, shippedFaces } from '../testing';
+import { gradientLine, isPlain, paintOf, writeSvg } from '.';
+
+describe('paint', () => {
+  let faces: FaceSet;
+  beforeAll(async () => {
+    faces = await shippedFaces('playfair-display-bold');
+  });
+  const styled = (style: Partial<Style>, change: Partial<Block> = {}): Block => {
+    const block = headline('VA', { frame: { xPt: 10, yPt: 20, widthPt: 400, heightPt: 200 }, ...change });
+    return { ...block, style: { ...block.style, ...style } };
+  };
+  const svgOf = (block: Block): string => {
+    const sheet = { ...createSheet('s', 'Sheet', 500, 300, 'pt'), blocks: [block] };
+    return writeSvg(sheet, setSheet(sheet, faces), faces, { letters: 'outlines' });
+  };
+
+  it('runs a gradient over the frame as CSS does', () => {
+    const down = gradientLine(200, 100, 180);
+    expect([down.y1, down.y2].map((value) => Math.abs(Math.round(value)))).toEqual([0, 100]);
+    const right = gradientLine(200, 100, 90);
+    expect([right.x1, right.x2].map(Math.round)).toEqual([0, 200]);
+    const paint = paintOf(styled({ gradient: { to: '#0000ff', angleDeg: 180 } }).style, { xPt: 10, yPt: 20, widthPt: 400, heightPt: 200 }, 'x');
+    expect(paint.gradient?.y1).toBeCloseTo(20, 6);
+    expect(paint.gradient?.y2).toBeCloseTo(220, 6);
+    expect(paint.fill).toBe('url(#fill-x)');
+    expect(svgOf(styled({ gradient: { to: '#0000ff', angleDeg: 180 } }))).toContain('fill="url(#fill-b-0)"');
+  });
+
+  it('writes opacity, outline, shadow, rules, scale and rotation', () => {
+    const svg = svgOf(
+      styled(
+        {
+          opacity: 0.5,
+          outline: { milliem: 30, colour: '#ff0000', join: 'round' },
+          shadow: { xMilliem: 20, yMilliem: 40, blurMilliem: 60, colour: '#000000' },
+          underline: true,
+          scaleX: 2,
+        },
+        { rotationDeg: 15 },
+      ),
+    );
+    expect(svg).toContain('opacity="0.5"');
+    expect(svg).toContain('stroke="#ff0000" stroke-width="3" stroke-linejoin="round"');
+    expect(svg).toContain('translate(2 4)');
+    expect(svg).toContain('stdDeviation="3"');
+    expect((svg.match(/<rect /g) ?? []).length).toBe(3); // ground, the underline and its shadow
+    expect(svg).toContain('rotate(15 ');
+    expect(isPlain(styled({}).style)).toBeTrue();
+    expect(isPlain(styled({ opacity: 0.9 }).style)).toBeFalse();
+  });
+
+  it('measures contrast over the pixels behind, and takes colours from them', () => {
+    const pixels = Array.from({ length: 400 }, (_, i) => (i % 4 === 3 ? 255 : i < 80 ? 240 : 10));
+    const over = contrastOver('#ffffff', pixels);
+    expect(over?.worst ?? 99).toBeLessThan(1.5);
+    expect(over?.mean ?? 0).toBeGreaterThan(10);
+    expect(contrastOver('#ffffff', [])).toBeUndefined();
+    expect([contrastNeeded(12, false), contrastNeeded(18, false), contrastNeeded(14, true)]).toEqual([4.5, 3, 3]);
+    expect(coloursOf(pixels, 4)).toEqual(['#0a0a0a', '#f0f0f0']);
+  });
+});

@@ -1,0 +1,135 @@
+import { writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { findBlock } from '@jentrix/core/job';
+import type { ElementHandle } from 'puppeteer-core';
+import { clickGap, eventually, openJob, press, savedJob, textOf } from './harness';
+import { journey } from './suite';
+
+const HEADLINE = 'perseids-headline';
+
+describe('settings that are named, written and painted', () => {
+  const current = journey();
+  const block = async (id = HEADLINE) => findBlock(await savedJob(current.page, current.server.url), id)!;
+
+  it('reads a brief, tells the differences, makes it so and writes it', async () => {
+    const { page } = current;
+    await openJob(page, 'Perseids');
+    await press(page, 'Brief');
+    await page.waitForSelector('jx-brief-dialog textarea');
+    await page.type('jx-brief-dialog textarea', 'Playfair Black 110/100 -10 centre caps wide 95%\n\nEB Garamnod 20');
+    await page.waitForFunction(() => document.querySelectorAll('jx-brief-dialog .difference').length === 7);
+    expect(await textOf(page, 'jx-brief-dialog .wrong')).toContain('Garamnod');
+    await press(page, 'Make it so');
+    await page.waitForSelector('jx-brief-dialog .conforms');
+    const now = await eventually(
+      () => block(),
+      ({ style }) => style.sizePt === 110,
+    );
+    expect([now.style.faceId, now.style.case, now.style.scaleX, now.align, now.style.trackingMilliem]).toEqual([
+      'playfair-display-black',
+      'capitals',
+      0.95,
+      'centre',
+      -10,
+    ]);
+    await press(page, 'Write the brief');
+    await page.waitForFunction(() => document.querySelectorAll('jx-brief-dialog .conforms').length === 4);
+    await press(page, 'Close');
+    await page.waitForFunction(() => !document.querySelector('ngb-modal-window'));
+    await press(page, 'Undo');
+    expect(
+      (
+        await eventually(
+          () => block(),
+          ({ style }) => style.sizePt === 122,
+        )
+      ).align,
+    ).toBe('left');
+  });
+
+  it('makes a recipe of a block, follows it elsewhere, shows and clears overrides, and changes it everywhere', async () => {
+    const { page } = current;
+    await openJob(page, 'Perseids');
+    await clickGap(page, HEADLINE, 23);
+    await page.keyboard.press('w');
+    await press(page, 'make a recipe');
+    await page.waitForSelector('jx-ask-dialog input');
+    await page.$eval('jx-ask-dialog input', (input) => (input.value = 'Poster head'));
+    await press(page, 'Make it');
+    const { recipeId } = await eventually(
+      () => block(),
+      (now) => now.recipeId !== null,
+    );
+    expect(recipeId).not.toBeNull();
+    await page.click('textarea[data-words="perseids-date"]');
+    await page.waitForFunction(
+      (id) =>
+        document.querySelector<HTMLSelectElement>('jx-recipe-line select')?.value === '' &&
+        [...document.querySelectorAll('jx-recipe-line option')].some((o) => (o as HTMLOptionElement).value === id),
+      {},
+      recipeId,
+    );
+    await page.select('jx-recipe-line select', recipeId!);
+    expect(
+      (
+        await eventually(
+          () => block('perseids-date'),
+          (now) => now.recipeId === recipeId,
+        )
+      ).style.sizePt,
+    ).toBe(122);
+    await page.keyboard.press('Escape');
+    await page.waitForSelector('jx-words-deck .deck-numbers input');
+    await page.click('jx-words-deck .deck-numbers input');
+    await page.keyboard.type('77');
+    await page.keyboard.press('Enter');
+    expect(await textOf(page, '[data-testid="overrides"]')).toContain('1 overrides: size');
+    await press(page, 'change recipe');
+    await page.waitForFunction(() => document.querySelector('jx-ask-dialog')?.textContent.includes('2 blocks follow'));
+    await press(page, 'Change it');
+    expect(
+      (
+        await eventually(
+          () => block(),
+          ({ style }) => style.sizePt === 77,
+        )
+      ).style.sizePt,
+    ).toBe(77);
+    await page.goto(`${current.server.url}/recipes`);
+    await page.waitForSelector('[data-recipe="Poster head"]');
+    const spec = '[data-recipe="Poster head"] .stated input';
+    await page.waitForFunction((css) => document.querySelector<HTMLInputElement>(css)?.value.startsWith('Playfair Display Bold 77'), {}, spec);
+    const file = join(current.data, 'tokens.json');
+    writeFileSync(file, await (await fetch(`${current.server.url}/api/recipes/tokens.json`)).text());
+    writeFileSync(file, (await (await fetch(`${current.server.url}/api/recipes/tokens.json`)).text()).replaceAll('Poster head', 'Poster head two'));
+    await ((await page.$('[data-testid="tokens"]')) as ElementHandle<HTMLInputElement>).uploadFile(file);
+    await page.waitForSelector('[data-recipe="Poster head two"]');
+  });
+
+  it('paints letters the same on the sheet and in the SVG, and tells the contrast with the picture behind', async () => {
+    const { page } = current;
+    await openJob(page, 'Social');
+    await page.waitForSelector('jx-table image');
+    await page.keyboard.press('w');
+    await press(page, 'colour');
+    await page.waitForFunction(() => document.querySelectorAll('.swatch').length > 2);
+    expect(await textOf(page, '[data-testid="contrast"]')).toMatch(/contrast [\d.]+ at its worst/);
+    await page.click('[data-testid="gradient"]');
+    await page.waitForSelector('jx-table [data-block="vega-head"] linearGradient');
+    await page.click('[data-testid="shadow"]');
+    await page.click('[data-testid="outline"]');
+    await page.waitForSelector('jx-table [data-block="vega-head"] filter');
+    await page.click('.swatch');
+    const head = await eventually(
+      () => block('vega-head'),
+      ({ style }) => style.outline !== null && style.shadow !== null && style.gradient !== null,
+    );
+    expect(head.style.opacity).toBe(1);
+    await page.waitForSelector('.too-low');
+    const job = await savedJob(page, current.server.url);
+    const svg = await (await fetch(`${current.server.url}/api/jobs/${page.url().split('/').pop()!}/sheets/${job.sheets[0]!.id}/svg`)).text();
+    expect(svg).toContain('<linearGradient');
+    expect(svg).toContain('feGaussianBlur');
+    expect(svg).toContain('data:image/svg+xml;base64,');
+  });
+});

@@ -1,0 +1,133 @@
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { applyRecipe, leaveRecipe, overridesOf, settingsOf, updateFollowers } from '@jentrix/core/job';
+import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
+import { ApiError } from '../../../api/api.service';
+import { ask } from '../../../ui/ask-dialog';
+import { RecipesService } from '../../../ui/recipes.service';
+import { ToastService } from '../../../ui/toasts';
+import { BenchStore } from '../../bench.store';
+import { SaveService } from '../../save.service';
+
+/** How overrides are named to people. */
+const NAMES: Readonly<Record<string, string>> = {
+  faceId: 'face',
+  sizePt: 'size',
+  trackingMilliem: 'tracking',
+  wordSpaceMilliem: 'word space',
+  kerningStrength: 'kerning strength',
+  scaleX: 'width',
+  scaleY: 'height',
+};
+
+/** The recipe a block follows: take one, see and clear what departs from it, make one of the block, change it from the block. */
+@Component({
+  selector: 'jx-recipe-line',
+  template: `
+    <span i18n>recipe</span>
+    <select #choice class="form-select form-select-sm" aria-label="Recipe" i18n-aria-label (change)="take(choice.value)">
+      <option value="" [selected]="!recipe()" i18n>none</option>
+      @for (one of recipes(); track one.id) {
+        <option [value]="one.id" [selected]="one.id === recipe()?.id">{{ one.name }}</option>
+      }
+    </select>
+    @if (recipe(); as recipe) {
+      @if (overrides().length > 0) {
+        <span class="overrides" data-testid="overrides">
+          {{ overrides().length }} overrides: {{ overrides().join(', ') }}
+          <button type="button" class="btn btn-link btn-sm" (click)="take(recipe.id)" i18n>clear</button>
+          <button type="button" class="btn btn-link btn-sm" (click)="update()" i18n>change recipe</button>
+        </span>
+      } @else {
+        <span class="quiet" i18n>followed in everything</span>
+      }
+    } @else {
+      <button type="button" class="btn btn-link btn-sm" (click)="make()" i18n>make a recipe of this block</button>
+    }
+  `,
+  styles: `
+    :host {
+      display: flex;
+      flex-wrap: wrap;
+      align-items: center;
+      gap: 10px;
+    }
+    > span:first-child {
+      width: 86px;
+      color: var(--jx-quiet);
+    }
+    select {
+      width: 130px;
+    }
+    .btn-sm {
+      padding: 0 2px;
+      font-size: 12px;
+    }
+    .overrides {
+      font-size: 12px;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class RecipeLine {
+  private readonly store = inject(BenchStore);
+  private readonly save = inject(SaveService);
+  private readonly service = inject(RecipesService);
+  private readonly modal = inject(NgbModal);
+  private readonly toasts = inject(ToastService);
+  private readonly job = toSignal(this.store.job$);
+  private readonly view = toSignal(this.store.view$, { requireSync: true });
+  protected readonly recipes = toSignal(this.service.recipes$, { requireSync: true });
+  private readonly block = computed(() => {
+    this.job();
+    this.view();
+    return this.store.block;
+  });
+  protected readonly recipe = computed(() => this.recipes().find(({ id }) => id === this.block()?.recipeId));
+  protected readonly overrides = computed(() => {
+    const [block, recipe] = [this.block(), this.recipe()];
+    return block && recipe ? overridesOf(block, recipe.settings).map((key) => NAMES[key] ?? key) : [];
+  });
+
+  protected take(id: string): void {
+    const recipe = this.service.find(id);
+    const { picked } = this.store;
+    this.store.apply((job) => picked.reduce((next, blockId) => (recipe ? applyRecipe(next, blockId, recipe) : leaveRecipe(next, blockId)), job));
+  }
+
+  protected async make(): Promise<void> {
+    const block = this.block();
+    const name = block && (await ask(this.modal, { title: $localize`A recipe of this block`, name: $localize`Headline`, yes: $localize`Make it` }));
+    if (!block || !name) return;
+    await this.trying(async () => {
+      const recipe = await this.service.create(name, settingsOf(block));
+      this.store.apply((job) => applyRecipe(job, block.id, recipe));
+    });
+  }
+
+  /** The block's settings become the recipe's: first it is told what that reaches. */
+  protected async update(): Promise<void> {
+    const [block, recipe] = [this.block(), this.recipe()];
+    if (!block || !recipe) return;
+    await this.trying(async () => {
+      await this.save.flush();
+      const { jobs } = await this.service.followers(recipe.id);
+      const lines = [
+        $localize`Changes: ${this.overrides().join(', ')}.`,
+        ...jobs.map(({ title, blocks }) => $localize`${blocks} blocks follow it in “${title}”; what they have otherwise stays.`),
+      ];
+      if ((await ask(this.modal, { title: $localize`Change “${recipe.name}” everywhere?`, lines, yes: $localize`Change it` })) === undefined) return;
+      const settings = settingsOf(block);
+      await this.service.change({ ...recipe, settings }, this.save.jobId);
+      this.store.apply((job) => updateFollowers(job, recipe.id, recipe.settings, settings));
+    });
+  }
+
+  private async trying(task: () => Promise<void>): Promise<void> {
+    try {
+      await task();
+    } catch (error) {
+      this.toasts.fail(error instanceof ApiError ? error.message : $localize`That did not work; nothing was changed.`);
+    }
+  }
+}

@@ -1,0 +1,155 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { RouterLink } from '@angular/router';
+import { TokenError, readTokens } from '@jentrix/core/formats';
+import { DEFAULT_STYLE, PLAIN_PARAGRAPH, type Recipe, type RecipeSettings, specOf, createBlock } from '@jentrix/core/job';
+import { SpecError, parseSpec } from '@jentrix/core/units';
+import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
+import { ApiError } from '../api/api.service';
+import { EngineService } from '../engine/engine.service';
+import { ask } from '../ui/ask-dialog';
+import { FaceText } from '../ui/face-text.directive';
+import { RecipesService } from '../ui/recipes.service';
+import { ToastService } from '../ui/toasts';
+import { Wordmark } from '../ui/wordmark';
+
+/** Recipes to begin with, in the words of their spec lines. */
+const STARTERS: readonly { name: string; spec: string }[] = [
+  { name: 'Headline', spec: 'Playfair Display Bold 96/100 -8' },
+  { name: 'Subhead', spec: 'Source Sans SemiBold 32/38 0' },
+  { name: 'Body', spec: 'Source Sans Regular 14/20 +4' },
+  { name: 'Caption', spec: 'Source Sans Regular 10/14 +10' },
+];
+
+/** All recipes: named, stated in trade notation, brought in and handed over as design tokens and CSS. */
+@Component({
+  selector: 'jx-recipes',
+  imports: [FaceText, RouterLink, Wordmark],
+  templateUrl: './recipes.page.html',
+  styleUrl: './recipes.page.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class RecipesPage {
+  private readonly service = inject(RecipesService);
+  private readonly engine = inject(EngineService);
+  private readonly modal = inject(NgbModal);
+  private readonly toasts = inject(ToastService);
+  private readonly faces = toSignal(this.engine.faces$, { requireSync: true });
+  private readonly recipes = toSignal(this.service.recipes$, { requireSync: true });
+  protected readonly errors = signal<Readonly<Record<string, string>>>({});
+  protected readonly rows = computed(() =>
+    this.recipes().map((recipe) => ({
+      recipe,
+      spec: specOf({ ...createBlock('', '', { xPt: 0, yPt: 0, widthPt: 1, heightPt: 1 }), ...recipe.settings }, this.faces().items),
+      url: `/api/faces/${encodeURIComponent(recipe.settings.style.faceId)}/file`,
+    })),
+  );
+
+  constructor() {
+    void this.engine.engine().catch(() => this.toasts.fail($localize`The faces can’t be listed: the server is away.`));
+    void this.service.refresh().catch(() => this.toasts.fail($localize`The recipes can’t be listed: the server is away.`));
+  }
+
+  protected starters(): Promise<void> {
+    return this.trying(async () => {
+      // Faces are named in the starters: they have to be listed first.
+      await this.engine.engine();
+      for (const { name, spec } of STARTERS) await this.service.create(name, this.read(spec, blank()));
+    });
+  }
+
+  protected async add(): Promise<void> {
+    const name = await ask(this.modal, { title: $localize`A new recipe`, name: '', yes: $localize`Make it` });
+    if (name)
+      await this.trying(async () => {
+        await this.service.create(name, blank());
+      });
+  }
+
+  protected rename(recipe: Recipe, field: HTMLInputElement): Promise<void> {
+    const name = field.value.trim();
+    if (!name || name === recipe.name) return Promise.resolve();
+    return this.trying(() => this.service.change({ ...recipe, name })).finally(() => (field.value = this.service.find(recipe.id)?.name ?? name));
+  }
+
+  /** Restates a recipe; what follows it is told before it changes. */
+  protected async restate(recipe: Recipe, text: string): Promise<void> {
+    try {
+      const settings = this.read(text, recipe.settings);
+      this.errors.set({ ...this.errors(), [recipe.id]: '' });
+      if (JSON.stringify(settings) === JSON.stringify(recipe.settings)) return;
+      await this.trying(async () => {
+        const { jobs } = await this.service.followers(recipe.id);
+        const lines = jobs.map(({ title, blocks }) => $localize`${blocks} blocks follow it in “${title}”; what they have otherwise stays.`);
+        const agreed =
+          lines.length === 0 ||
+          (await ask(this.modal, { title: $localize`Change “${recipe.name}” everywhere?`, lines, yes: $localize`Change it` })) !== undefined;
+        if (agreed) await this.service.change({ ...recipe, settings });
+        else await this.service.refresh();
+      });
+    } catch (error) {
+      if (!(error instanceof SpecError)) throw error;
+      this.errors.set({ ...this.errors(), [recipe.id]: error.message });
+    }
+  }
+
+  protected async remove(recipe: Recipe): Promise<void> {
+    const yes = await ask(this.modal, {
+      title: $localize`Delete “${recipe.name}”?`,
+      lines: [$localize`Blocks that follow it stay as they look.`],
+      yes: $localize`Delete`,
+    });
+    if (yes !== undefined) await this.trying(() => this.service.remove(recipe.id));
+  }
+
+  protected async bringIn(field: HTMLInputElement): Promise<void> {
+    const file = field.files?.[0];
+    field.value = '';
+    if (!file) return;
+    await this.trying(async () => {
+      const tokens = readTokens(await file.text());
+      await this.engine.engine();
+      let count = 0;
+      for (const { name, settings, family, sizePt, trackingMilliem, lineHeight } of tokens) {
+        const face = this.faces().items.find((candidate) => candidate.family.toLowerCase() === family.toLowerCase());
+        const base = blank();
+        const own: RecipeSettings = {
+          ...base,
+          style: { ...base.style, faceId: face?.id ?? base.style.faceId, sizePt, trackingMilliem },
+          leading: lineHeight === undefined ? base.leading : { kind: 'multiple', factor: lineHeight },
+        };
+        await this.service.create(name, settings ?? own);
+        count++;
+      }
+      this.toasts.say($localize`Brought in ${count} recipes.`);
+    });
+  }
+
+  private read(text: string, from: RecipeSettings): RecipeSettings {
+    const {
+      faceId,
+      sizePt,
+      leading,
+      trackingMilliem,
+      wordSpaceMilliem,
+      align,
+      scaleX,
+      scaleY,
+      case: letterCase,
+    } = parseSpec(text, this.faces().items, from.style.sizePt);
+    const change = { faceId, sizePt, trackingMilliem, wordSpaceMilliem, scaleX, scaleY, case: letterCase };
+    const stated = Object.fromEntries(Object.entries(change).filter(([, value]) => value !== undefined));
+    return { ...from, style: { ...from.style, ...stated }, leading: leading ?? from.leading, align: align ?? from.align };
+  }
+
+  private async trying(task: () => Promise<void>): Promise<void> {
+    try {
+      await task();
+    } catch (error) {
+      if (error instanceof SpecError) throw error;
+      this.toasts.fail(error instanceof ApiError || error instanceof TokenError ? error.message : $localize`That did not work; nothing was changed.`);
+    }
+  }
+}
+
+const blank = (): RecipeSettings => ({ style: DEFAULT_STYLE, leading: { kind: 'auto' }, align: 'left', paragraph: PLAIN_PARAGRAPH });

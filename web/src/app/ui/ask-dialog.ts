@@ -1,0 +1,46 @@
+import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { NgbActiveModal, type NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
+
+/** Asks for a yes, or for a name. */
+@Component({
+  selector: 'jx-ask-dialog',
+  template: `
+    <div class="modal-header">
+      <h2 class="modal-title fs-5" id="ask-title">{{ title() }}</h2>
+      <button type="button" class="btn-close" aria-label="Close" i18n-aria-label (click)="modal.dismiss()"></button>
+    </div>
+    <form (submit)="$event.preventDefault(); modal.close(field.value)">
+      <div class="modal-body">
+        @for (line of lines(); track line) {
+          <p>{{ line }}</p>
+        }
+        <input #field class="form-control" [hidden]="!asksName()" maxlength="80" aria-label="Name" i18n-aria-label [value]="name()" />
+      </div>
+      <div class="modal-footer">
+        <button type="button" class="btn btn-link" (click)="modal.dismiss()" i18n>Cancel</button>
+        <button type="submit" class="btn btn-dark">{{ yes() }}</button>
+      </div>
+    </form>
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class AskDialog {
+  protected readonly modal = inject(NgbActiveModal);
+  readonly title = signal('');
+  readonly lines = signal<readonly string[]>([]);
+  readonly asksName = signal(false);
+  readonly name = signal('');
+  readonly yes = signal('');
+}
+
+/** Opens the dialog. @returns the name (empty where none was asked for), or undefined for no. */
+export async function ask(modal: NgbModal, what: { title: string; lines?: readonly string[]; name?: string; yes: string }): Promise<string | undefined> {
+  const dialog = modal.open(AskDialog, { ariaLabelledBy: 'ask-title' });
+  const component = dialog.componentInstance as AskDialog;
+  component.title.set(what.title);
+  component.lines.set(what.lines ?? []);
+  component.asksName.set(what.name !== undefined);
+  component.name.set(what.name ?? '');
+  component.yes.set(what.yes);
+  return (dialog.result as Promise<string>).catch(() => undefined);
+}
