@@ -132,4 +132,24 @@ describe('settings that are named, written and painted', () => {
     expect(svg).toContain('feGaussianBlur');
     expect(svg).toContain('data:image/svg+xml;base64,');
   });
+
+  it('keeps preferences on the server, and takes them from a file', async () => {
+    const { page } = current;
+    await openJob(page, 'Perseids');
+    await press(page, 'Preferences');
+    await press(page, 'dark');
+    await page.waitForFunction(() => document.documentElement.dataset['theme'] === 'dark');
+    const kept = async () => (await (await fetch(`${current.server.url}/api/preferences`)).json()) as { theme: string; fineMilliem: number };
+    expect((await eventually(kept, ({ theme }) => theme === 'dark')).theme).toBe('dark');
+    const file = join(current.data, 'preferences.json');
+    const input = async () => (await page.$('[data-testid="preferences-file"]')) as ElementHandle<HTMLInputElement>;
+    writeFileSync(file, '{"format":"something"}');
+    await (await input()).uploadFile(file);
+    await page.waitForFunction(() => [...document.querySelectorAll('ngb-toast')].some((toast) => toast.textContent.includes('no Jentrix preferences')));
+    writeFileSync(file, '{"format":"jentrix.preferences","fineMilliem":7,"theme":"light"}');
+    await (await input()).uploadFile(file);
+    expect((await eventually(kept, ({ fineMilliem }) => fineMilliem === 7)).theme).toBe('light');
+    await page.reload();
+    await page.waitForFunction(() => document.documentElement.dataset['theme'] === 'light');
+  });
 });

@@ -69,8 +69,8 @@ export function createSheet(id: string, name: string, widthPt: number, heightPt:
 }
 
 /** A new job: one A4 sheet with a headline to replace. @param newId gives a fresh identifier at every call. */
-export function createJob(title: string, newId: () => string): Job {
-  const sheet = createSheet(newId(), 'Sheet 1', toPoints(210, 'mm'), toPoints(297, 'mm'), 'mm');
+export function createJob(title: string, newId: () => string, unit: LengthUnit = 'mm'): Job {
+  const sheet = createSheet(newId(), 'Sheet 1', toPoints(210, 'mm'), toPoints(297, 'mm'), unit);
   const { leftPt, rightPt } = sheet.margins;
   const words = createBlock(
     newId(),

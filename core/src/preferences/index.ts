@@ -1,1 +1,1 @@
-export { DEFAULT_PREFERENCES, type Preferences, limitsOf, preferencesSchema } from './preferences';
+export { DEFAULT_PREFERENCES, type Preferences, PreferencesError, THEMES, limitsOf, preferencesSchema, readPreferences, writePreferences } from './preferences';

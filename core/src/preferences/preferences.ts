@@ -1,6 +1,9 @@
 import { z } from 'zod';
+import { LENGTH_UNITS } from '../units';
 
 const step = (max: number) => z.number().min(0.1).max(max);
+
+export const THEMES = ['light', 'dark'] as const;
 
 /** What a person has set for themselves; every value has a default, so that an empty object is complete. */
 export const preferencesSchema = z.strictObject({
@@ -14,6 +17,9 @@ export const preferencesSchema = z.strictObject({
   cautionMilliem: z.number().min(-500).max(0).default(-15),
   strongMilliem: z.number().min(-500).max(0).default(-30),
   outMilliem: z.number().min(-500).max(0).default(-50),
+  /** The unit new jobs are measured in. */
+  unit: z.enum(LENGTH_UNITS).default('mm'),
+  theme: z.enum(THEMES).default('light'),
 });
 export type Preferences = z.infer<typeof preferencesSchema>;
 
@@ -24,3 +30,27 @@ export function limitsOf({ cautionMilliem, strongMilliem, outMilliem }: Preferen
 }
 
 export const DEFAULT_PREFERENCES: Preferences = preferencesSchema.parse({});
+
+/** Preferences that can't be read. */
+export class PreferencesError extends Error {
+  override readonly name = 'PreferencesError';
+}
+
+/** Preferences as a file; `readPreferences` gives them back. */
+export const writePreferences = (preferences: Preferences): string => `${JSON.stringify({ format: 'jentrix.preferences', ...preferences }, null, 2)}\n`;
+
+/** Reads a file of preferences; what it does not say has its default. @throws PreferencesError */
+export function readPreferences(text: string): Preferences {
+  let value: unknown;
+  try {
+    value = JSON.parse(text);
+  } catch {
+    throw new PreferencesError('The file is not JSON.');
+  }
+  const file = z.looseObject({ format: z.literal('jentrix.preferences') }).safeParse(value);
+  if (!file.success) throw new PreferencesError('The file holds no Jentrix preferences.');
+  const { format: _format, ...rest } = file.data;
+  const read = preferencesSchema.safeParse(rest);
+  if (!read.success) throw new PreferencesError(`The preferences are damaged at “${read.error.issues[0]?.path.join('.') ?? ''}”.`);
+  return read.data;
+}

@@ -1,5 +1,6 @@
-import { ChangeDetectionStrategy, Component } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { RouterOutlet } from '@angular/router';
+import { PreferencesService } from './ui/preferences.service';
 import { Toasts } from './ui/toasts';
 
 @Component({
@@ -8,4 +9,7 @@ import { Toasts } from './ui/toasts';
   template: '<router-outlet /><jx-toasts />',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
-export class Root {}
+export class Root {
+  /** Asked for here, so that the theme holds on every page. */
+  protected readonly preferences = inject(PreferencesService);
+}

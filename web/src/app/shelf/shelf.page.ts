@@ -12,6 +12,7 @@ import { NgIcon, provideIcons } from '@ng-icons/core';
 import { bootstrapFolder2Open, bootstrapPlus, bootstrapSearch, bootstrapThreeDots } from '@ng-icons/bootstrap-icons';
 import { BehaviorSubject, type Observable, catchError, debounceTime, distinctUntilChanged, firstValueFrom, map, of, startWith, switchMap } from 'rxjs';
 import { ApiError, ApiService } from '../api/api.service';
+import { PreferencesService } from '../ui/preferences.service';
 import { ToastService } from '../ui/toasts';
 import { Wordmark } from '../ui/wordmark';
 
@@ -32,6 +33,7 @@ export class ShelfPage {
   private readonly api = inject(ApiService);
   private readonly router = inject(Router);
   private readonly toasts = inject(ToastService);
+  private readonly preferences = inject(PreferencesService);
   private readonly destroyed = inject(DestroyRef);
 
   protected readonly sorts: readonly { value: string; label: string }[] = [
@@ -95,7 +97,7 @@ export class ShelfPage {
   }
 
   protected async create(): Promise<void> {
-    await this.shelve(createJob($localize`Untitled job`, () => crypto.randomUUID()));
+    await this.shelve(createJob($localize`Untitled job`, () => crypto.randomUUID(), this.preferences.current.unit));
   }
 
   /** Takes a job file; one that can't be read is refused with its reason and changes nothing. */

@@ -1,14 +1,17 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import type { Preferences } from '@jentrix/core/preferences';
-import { UnitError, parseMilliem } from '@jentrix/core/units';
+import { type Preferences, PreferencesError, THEMES, readPreferences, writePreferences } from '@jentrix/core/preferences';
+import { LENGTH_UNITS, UnitError, parseMilliem } from '@jentrix/core/units';
 import { NgbActiveModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { PreferencesService } from './preferences.service';
 import { ToastService } from './toasts';
 import { ValueField } from './value-field';
 
+/** The preferences that are numbers. */
+type NumberKey = { [K in keyof Preferences]: Preferences[K] extends number ? K : never }[keyof Preferences];
+
 interface Field {
-  key: keyof Preferences;
+  key: NumberKey;
   label: string;
   unit: string;
   min?: number;
@@ -25,6 +28,23 @@ interface Field {
       <button type="button" class="btn-close" aria-label="Close" i18n-aria-label (click)="modal.close()"></button>
     </div>
     <div class="modal-body">
+      <h3 class="fs-6" i18n>Page</h3>
+      <div class="pick">
+        <span i18n>theme</span>
+        <div class="choice" role="group" aria-label="Theme" i18n-aria-label>
+          @for (theme of themes; track theme) {
+            <button type="button" [attr.aria-pressed]="preferences().theme === theme" (click)="change({ theme })">{{ theme }}</button>
+          }
+        </div>
+      </div>
+      <div class="pick">
+        <span i18n>unit of new jobs</span>
+        <div class="choice" role="group" aria-label="Unit of new jobs" i18n-aria-label>
+          @for (unit of units; track unit) {
+            <button type="button" [attr.aria-pressed]="preferences().unit === unit" (click)="change({ unit })">{{ unit }}</button>
+          }
+        </div>
+      </div>
       @for (group of groups; track group.title) {
         <h3 class="fs-6">{{ group.title }}</h3>
         @for (field of group.fields; track field.key) {
@@ -42,11 +62,22 @@ interface Field {
         }
       }
     </div>
-    <div class="modal-footer"><button type="button" class="btn btn-dark" (click)="modal.close()" i18n>Done</button></div>
+    <div class="modal-footer">
+      <button type="button" class="btn btn-link" (click)="handOver()" i18n>Hand over</button>
+      <button type="button" class="btn btn-link me-auto" (click)="file.click()" i18n>Bring in</button>
+      <input #file type="file" hidden accept=".json,application/json" data-testid="preferences-file" (change)="bringIn(file)" />
+      <button type="button" class="btn btn-dark" (click)="modal.close()" i18n>Done</button>
+    </div>
   `,
   styles: `
     jx-value {
       grid-template-columns: 1fr 80px 70px;
+      margin-bottom: 4px;
+    }
+    .pick {
+      display: flex;
+      justify-content: space-between;
+      align-items: center;
       margin-bottom: 4px;
     }
     h3:not(:first-child) {
@@ -91,7 +122,35 @@ export class PreferencesDialog {
     return parseMilliem(text, 1);
   };
 
-  protected set(key: keyof Preferences, value: number): void {
-    this.service.change({ [key]: value }).catch(() => this.toasts.fail($localize`The server can’t be reached: this holds until you leave the page.`));
+  protected readonly themes = THEMES;
+  protected readonly units = LENGTH_UNITS;
+
+  protected set(key: NumberKey, value: number): void {
+    this.change({ [key]: value });
+  }
+
+  protected change(change: Partial<Preferences>): void {
+    this.service.change(change).catch(() => this.toasts.fail($localize`The server can’t be reached: this holds until you leave the page.`));
+  }
+
+  /** Gives the preferences as a file. */
+  protected handOver(): void {
+    const link = document.createElement('a');
+    const url = URL.createObjectURL(new Blob([writePreferences(this.preferences())], { type: 'application/json' }));
+    link.href = url;
+    link.download = 'jentrix-preferences.json';
+    link.click();
+    URL.revokeObjectURL(url);
+  }
+
+  protected async bringIn(field: HTMLInputElement): Promise<void> {
+    const file = field.files?.[0];
+    field.value = '';
+    if (!file) return;
+    try {
+      this.change(readPreferences(await file.text()));
+    } catch (error) {
+      this.toasts.fail(error instanceof PreferencesError ? error.message : $localize`The file can’t be read.`);
+    }
   }
 }

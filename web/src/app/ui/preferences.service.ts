@@ -11,6 +11,7 @@ export class PreferencesService {
   readonly preferences$ = this.subject.asObservable();
 
   constructor() {
+    this.preferences$.subscribe(({ theme }) => (document.documentElement.dataset['theme'] = theme));
     this.api.readPreferences().subscribe({ next: (preferences) => this.subject.next(preferences), error: () => undefined });
   }
 

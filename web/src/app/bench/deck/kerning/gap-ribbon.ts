@@ -48,7 +48,7 @@ const SAID = 3;
               <svg:g [jxGlyphs]="ghost.line" [colour]="ghost.tight ? '#e3b49d' : '#a9cbd1'"></svg:g>
             </svg:g>
           }
-          <svg:g [jxGlyphs]="shown()" colour="#1f2528"></svg:g>
+          <svg:g [jxGlyphs]="shown()" colour="var(--jx-ink)"></svg:g>
           @if (guideShape(); as shape) {
             <svg:path class="guide" data-testid="guide" [attr.d]="shape" />
           }

@@ -34,7 +34,7 @@ interface Row {
           <svg:rect x="0" [attr.y]="row.top" [attr.width]="size().width" [attr.height]="row.height" />
           <svg:text x="12" [attr.y]="row.baseline - 8">{{ row.name }}</svg:text>
           <svg:text class="small" x="12" [attr.y]="row.baseline + 8">{{ row.says }}</svg:text>
-          <svg:g [attr.transform]="row.transform"><svg:g [jxGlyphs]="row.line" colour="#1f2528"></svg:g></svg:g>
+          <svg:g [attr.transform]="row.transform"><svg:g [jxGlyphs]="row.line" colour="var(--jx-ink)"></svg:g></svg:g>
           <svg:line [attr.x1]="row.end" [attr.x2]="row.end" [attr.y1]="row.baseline - 16" [attr.y2]="row.baseline + 4" />
         </svg:g>
       }
@@ -59,7 +59,7 @@ interface Row {
       fill: transparent;
     }
     .source:hover rect {
-      fill: rgb(31 37 40 / 5%);
+      fill: color-mix(in srgb, var(--jx-ink) 5%, transparent);
     }
     .now rect {
       fill: rgb(75 63 158 / 8%);

@@ -69,7 +69,7 @@ export class TrackingCurveChart implements OnDestroy {
             min: 6,
             max: 240,
             title: { display: true, text: 'size, pt', font: { size: 11 } },
-            ticks: { autoSkip: false, maxRotation: 0, font: { size: 11 } },
+            ticks: { autoSkip: false, maxRotation: 0, font: { size: 11 }, callback: (value) => String(value) },
             grid: { color: colour('--jx-rule') },
             afterBuildTicks: (axis) => (axis.ticks = TICKS.map((value) => ({ value }))),
           },

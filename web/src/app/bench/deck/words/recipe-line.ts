@@ -52,7 +52,7 @@ const NAMES: Readonly<Record<string, string>> = {
       align-items: center;
       gap: 10px;
     }
-    > span:first-child {
+    span:first-child {
       width: 86px;
       color: var(--jx-quiet);
     }
