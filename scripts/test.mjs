@@ -1,12 +1,13 @@
-// npm test: everything, in order; the last line is "N passed, N failed". Names of steps as arguments run only those.
+// npm test: everything; the last line is "N passed, N failed". Names of steps as arguments run only those.
+// The steps that only read run beside the others, their output kept until those are through.
 import { spawn } from 'node:child_process';
 import { ensureChromium, ensurePackages, ensurePage, root } from './setup.mjs';
 
 const node = (...args) => [process.execPath, '--import', 'tsx', ...args];
 /** Steps that count their own tests end on "N passed, N failed"; the others are one test each. */
 const STEPS = [
-  { name: 'lint', command: ['npm', 'run', '--silent', 'lint'] },
-  { name: 'types', command: ['npm', 'run', '--silent', 'types'] },
+  { name: 'lint', command: ['npm', 'run', '--silent', 'lint'], beside: true },
+  { name: 'types', command: ['npm', 'run', '--silent', 'types'], beside: true },
   { name: 'core', command: node('scripts/jasmine.mjs', 'core'), counts: true },
   { name: 'server', command: node('scripts/jasmine.mjs', 'server'), counts: true },
   { name: 'web', command: ['npx', 'ng', 'test', '--watch=false', '--progress=false'], counts: true },
@@ -15,7 +16,7 @@ const STEPS = [
 
 const COUNT = /^(\d+) passed, (\d+) failed$/;
 
-function run([command, ...args]) {
+function run([command, ...args], say) {
   return new Promise((done) => {
     const child = spawn(command, args, { cwd: root, stdio: ['ignore', 'pipe', 'pipe'], env: process.env });
     let last;
@@ -27,13 +28,13 @@ function run([command, ...args]) {
       for (const line of lines) {
         const match = COUNT.exec(line.trim());
         if (match) last = { passed: Number(match[1]), failed: Number(match[2]) };
-        else console.log(line);
+        else say(line);
       }
     };
     child.stdout.on('data', read);
     child.stderr.on('data', read);
     child.on('close', (code) => {
-      if (rest) console.log(rest);
+      if (rest) say(rest);
       done({ code, counted: last });
     });
   });
@@ -51,17 +52,29 @@ if (unknown.length > 0) {
 
 let passed = 0;
 let failed = 0;
-for (const step of STEPS) {
-  if (wanted.length > 0 && !wanted.includes(step.name)) continue;
-  if (step.page) ensurePage();
-  console.log(`\n== ${step.name}`);
+async function take(step, say) {
+  say(`\n== ${step.name}`);
   const started = Date.now();
-  const { code, counted } = await run(step.command);
+  const { code, counted } = await run(step.command, say);
   const result = step.counts && counted ? { ...counted } : { passed: code === 0 && !step.counts ? 1 : 0, failed: code === 0 && !step.counts ? 0 : 1 };
   if (code !== 0 && result.failed === 0) result.failed = 1;
   passed += result.passed;
   failed += result.failed;
-  console.log(`== ${step.name}: ${result.passed} passed and ${result.failed} failed in ${Math.round((Date.now() - started) / 1000)} s`);
+  say(`== ${step.name}: ${result.passed} passed and ${result.failed} failed in ${Math.round((Date.now() - started) / 1000)} s`);
 }
+
+const taken = STEPS.filter((step) => wanted.length === 0 || wanted.includes(step.name));
+const beside = taken
+  .filter((step) => step.beside)
+  .map(async (step) => {
+    const kept = [];
+    await take(step, (line) => kept.push(line));
+    return kept;
+  });
+for (const step of taken.filter((one) => !one.beside)) {
+  if (step.page) ensurePage();
+  await take(step, (line) => console.log(line));
+}
+for (const kept of beside) for (const line of await kept) console.log(line);
 console.log(`\n${passed} passed, ${failed} failed`);
 process.exit(failed === 0 && passed > 0 ? 0 : 1);

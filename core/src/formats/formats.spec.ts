@@ -1,5 +1,5 @@
 import { pathData } from '../face';
-import { JobFormatError, type Sheet, addBlock, createJob, setHand } from '../job';
+import { type Block, JobFormatError, type Sheet, type Style, addBlock, createJob, createSheet, setHand } from '../job';
 import { FaceSet, setSheet } from '../setting';
 import { headline, shippedFaces } from '../testing';
 import { escapeXml, readJob, readJobFile, writeJobFile, writeSvg } from './index';
@@ -55,6 +55,54 @@ describe('svg', () => {
 
   it('escapes what XML can’t hold', () => {
     expect(escapeXml('<a href="x">&\u0000\u0008')).toBe('&lt;a href=&quot;x&quot;&gt;&amp;');
+  });
+});
+
+describe('svg of everything a block can be', () => {
+  let faces: FaceSet;
+  beforeAll(async () => {
+    faces = await shippedFaces('playfair-display-bold', 'league-gothic-regular');
+  });
+  const svgOf = (block: ReturnType<typeof headline>, letters: 'outlines' | 'text', change: Partial<Sheet> = {}): string => {
+    const sheet = { ...createSheet('s', 'Sheet', 600, 400, 'pt'), blocks: [block], ...change };
+    return writeSvg(sheet, setSheet(sheet, faces), faces, { letters, pictures: new Map([['sky', 'data:image/png;base64,AAAA']]) });
+  };
+  const styled = (words: string, style: Partial<Style>, change: Partial<Block> = {}) => {
+    const block = headline(words, { frame: { xPt: 10, yPt: 10, widthPt: 500, heightPt: 200 }, ...change });
+    return { ...block, style: { ...block.style, ...style } };
+  };
+
+  it('shows live text in its case, and scaled where it stands', () => {
+    expect(svgOf(styled('two nights', { case: 'capitals', sizePt: 20 }), 'text')).toContain('>TWO NIGHTS<');
+    expect(svgOf(styled('two nights', { case: 'title', sizePt: 20 }), 'text')).toContain('>Two Nights<');
+    const reduced = svgOf(styled('Vega', { case: 'small', faceId: 'league-gothic-regular' }), 'text');
+    expect(reduced).toContain('>EGA<');
+    const wide = svgOf(styled('Vega', { scaleX: 2 }), 'text');
+    expect(wide).toContain('transform="scale(2 1)"');
+    expect(/<tspan x="([\d.]+)/.exec(wide)?.[1]).toBe('5');
+  });
+
+  it('draws list marks and ellipses as outlines, in live text too', () => {
+    const list = svgOf(styled('One\nTwo', { sizePt: 40 }, { paragraph: { indentPt: 0, beforePt: 0, afterPt: 0, list: 'bullet' } }), 'text');
+    expect((list.match(/<path /g) ?? []).length).toBe(2);
+    const cut = svgOf(styled('Two nights to watch a valley of stars', { sizePt: 80 }, { grow: 'fixed' }), 'text');
+    expect((cut.match(/<path /g) ?? []).length).toBeGreaterThan(0);
+  });
+
+  it('paints grounds: a colour, a gradient, a picture that fills or fits, and one that is missing', () => {
+    const ground = (background: Sheet['background']): string => svgOf(styled('A', {}), 'outlines', { background });
+    expect(ground({ kind: 'colour', colour: '#123456' })).toContain('fill="#123456"');
+    expect(ground({ kind: 'gradient', from: '#ff0000', to: '#00ff00', angleDeg: 90 })).toContain('stop-color="#00ff00"');
+    expect(ground({ kind: 'picture', pictureId: 'sky', fit: 'cover', colour: '#000000' })).toContain('preserveAspectRatio="xMidYMid slice"');
+    expect(ground({ kind: 'picture', pictureId: 'sky', fit: 'contain', colour: '#000000' })).toContain('preserveAspectRatio="xMidYMid meet"');
+    const gone = ground({ kind: 'picture', pictureId: 'gone', fit: 'cover', colour: '#0b0b22' });
+    expect(gone).not.toContain('<image');
+    expect(gone).toContain('fill="#0b0b22"');
+  });
+
+  it('turns a block around the middle of its frame', () => {
+    const svg = svgOf(styled('Vega', {}, { rotationDeg: -9, grow: 'fixed' }), 'outlines');
+    expect(svg).toContain('transform="rotate(-9 260 110)"');
   });
 });
 

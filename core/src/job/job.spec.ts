@@ -123,6 +123,34 @@ describe('job upgrade', () => {
     expect(findBlock(upgraded, 'b')?.style.axes).toEqual({});
   });
 
+  it('brings a version 2 file up to date, losing nothing it held', () => {
+    const { job } = jobWith('VALLEY');
+    const STYLE = ['faceId', 'sizePt', 'trackingMilliem', 'wordSpaceMilliem', 'kerning', 'colour', 'axes', 'features'];
+    const BLOCK = ['id', 'frame', 'words', 'runs', 'align', 'leading', 'hand'];
+    const only = (value: object, keys: string[]) => Object.fromEntries(Object.entries(value).filter(([key]) => keys.includes(key)));
+    const old = {
+      format: job.format,
+      version: 2,
+      title: job.title,
+      kind: job.kind,
+      sheets: job.sheets.map(({ id, name, widthPt, heightPt, unit, margins, background, blocks }) => ({
+        id,
+        name,
+        widthPt,
+        heightPt,
+        unit,
+        margins,
+        background,
+        blocks: blocks.map((block) => ({ ...only(block, BLOCK), style: only(block.style, STYLE), hand: [{ at: 2, milliem: -7 }] })),
+      })),
+    };
+    const upgraded = jobSchema.parse(upgradeJob(old));
+    const block = findBlock(upgraded, 'b');
+    expect(block?.hand).toEqual([{ at: 2, milliem: -7 }]);
+    expect([block?.grow, block?.style.scaleX, block?.recipeId, upgraded.pairs, upgraded.sheets[0]?.guides]).toEqual(['down', 1, null, [], []]);
+    expect(block?.frame).toEqual(findBlock(job, 'b')?.frame);
+  });
+
   it('refuses strangers and the future', () => {
     for (const value of [null, 3, [], {}, { format: 'other', version: 1 }, { format: 'jentrix.job', version: 99 }]) {
       expect(() => upgradeJob(value)).toThrowError(JobFormatError);
