@@ -17,13 +17,16 @@ jasmine.DEFAULT_TIMEOUT_INTERVAL = 60_000;
 
 let passed = 0;
 let failed = 0;
+const slow = [];
 runner.addReporter({
   specDone(result) {
     if (result.status === 'passed') passed++;
     if (result.status === 'failed') failed++;
+    if (result.duration > 5000) slow.push(result);
   },
 });
 runner.exitOnCompletion = false;
 const outcome = await runner.execute(undefined, filter);
+for (const { duration, fullName } of slow.sort((a, b) => b.duration - a.duration)) console.log(`${(duration / 1000).toFixed(1)} s: ${fullName}`);
 console.log(`${passed} passed, ${failed} failed`);
 process.exit(outcome.overallStatus === 'passed' && passed > 0 ? 0 : 1);

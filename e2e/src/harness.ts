@@ -126,8 +126,9 @@ export async function totalOfGap(page: Page, before?: number): Promise<number> {
   return ((await handle.jsonValue()) as { value: number }).value;
 }
 
-/** Waits until the masthead says where the job stands with the server. */
+/** Waits until the masthead says where the job stands with the server; what it said before the last edit was drawn does not count. */
 export async function waitForState(page: Page, state: 'saved' | 'offline' | 'saving'): Promise<void> {
+  await page.evaluate(() => new Promise<void>((drawn) => requestAnimationFrame(() => requestAnimationFrame(() => drawn()))));
   await page.waitForSelector(`jx-masthead .state[data-state="${state}"]`);
 }
 
@@ -160,6 +161,24 @@ export async function press(page: Page, name: string): Promise<void> {
     name,
   );
   await (handle as unknown as { click(): Promise<void> }).click();
+}
+
+/** Clicks an element once it is there. */
+export async function click(page: Page, selector: string, options?: Parameters<Page['click']>[1]): Promise<void> {
+  await page.waitForSelector(selector);
+  await page.click(selector, options);
+}
+
+/** Types into a field once it is there. */
+export async function typeInto(page: Page, selector: string, text: string): Promise<void> {
+  await page.waitForSelector(selector);
+  await page.type(selector, text);
+}
+
+/** Takes an option of a list, by its value, once the list is there. */
+export async function choose(page: Page, selector: string, value: string): Promise<void> {
+  await page.waitForSelector(`${selector} option[value="${value}"]`);
+  await page.select(selector, value);
 }
 
 /** The identifier of the job the page is on. */

@@ -1,7 +1,7 @@
 import { findBlock } from '@jentrix/core/job';
 import { ledgersOf, setBlock } from '@jentrix/core/setting';
 import { shippedFaces } from '@jentrix/core/testing';
-import { clickGap, openJob, press, savedJob, textOf, totalOfGap, waitForState, waitForText } from './harness';
+import { click, clickGap, openJob, press, savedJob, textOf, totalOfGap, waitForState, waitForText } from './harness';
 import { journey } from './suite';
 
 const HEADLINE = 'perseids-headline';
@@ -17,7 +17,7 @@ describe('the white between letters', () => {
     await openJob(page, 'Perseids');
     await clickGap(page, HEADLINE, VA);
     const shape = await textOf(page, '[data-testid="shape"]');
-    expect(await textOf(page, '[data-testid="shapes"]')).toBe('diagonal | diagonal');
+    await waitForText(page, '[data-testid="shapes"]', 'diagonal | diagonal');
     await press(page, 'by shape');
     await waitForText(page, '[data-testid="total"]', shape);
     await waitForState(page, 'saved');
@@ -29,7 +29,7 @@ describe('the white between letters', () => {
     const ledger = ledgersOf(block, line, faces).find(({ at }) => at === VA)!;
     expect(shape.replace('−', '-')).toBe(String(ledger.shapeMilliem));
     // Half strength halves it; undo gives the font's kerning back, step by step.
-    await page.click('jx-value.strength input');
+    await click(page, 'jx-value.strength input');
     await page.keyboard.type('50');
     await page.keyboard.press('Enter');
     await waitForText(
@@ -42,7 +42,7 @@ describe('the white between letters', () => {
     await waitForText(page, '[data-testid="total"]', shape);
     await press(page, 'Undo');
     await page.waitForSelector('.choice button[aria-pressed="true"]');
-    expect(await totalOfGap(page)).toBe(ledger.fontMilliem);
+    expect(await totalOfGap(page, ledger.shapeMilliem)).toBe(ledger.fontMilliem);
   });
 
   it('walks the findings, takes proposals, silences one, and counts what is left', async () => {
@@ -98,7 +98,7 @@ describe('the white between letters', () => {
     await clickGap(page, HEADLINE, VA);
     await page.keyboard.press('c');
     await page.waitForFunction(() => document.querySelectorAll('jx-source-rows .source path').length > 24);
-    await page.click('jx-source-rows [data-source="off"]');
+    await click(page, 'jx-source-rows [data-source="off"]');
     await page.waitForSelector('jx-source-rows .now[data-source="off"]');
     await page.keyboard.press('o');
     await page.waitForFunction(() => document.querySelectorAll('jx-gap-ribbon .letters > g:not(.ghost) path').length === 3);

@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { jobPageSchema, jobRecordSchema } from '@jentrix/core/api';
 import { findBlock } from '@jentrix/core/job';
 import type { ElementHandle, Page } from 'puppeteer-core';
-import { clickGap, jobIdOf, openJob, press, startServer, totalOfGap, waitForState } from './harness';
+import { clickGap, jobIdOf, openJob, press, startServer, totalOfGap, typeInto, waitForState } from './harness';
 import { journey } from './suite';
 
 const HEADLINE = 'perseids-headline';
@@ -140,7 +140,7 @@ describe('nothing that was made is lost', () => {
     await page.waitForSelector('.card-job');
     const shown = () => page.$$eval('.card-job b', (titles) => titles.map((title) => title.textContent.trim()));
     const until = (count: number) => page.waitForFunction((wanted) => document.querySelectorAll('.card-job').length === wanted, {}, count);
-    await page.type('input[type="search"]', 'perse');
+    await typeInto(page, 'input[type="search"]', 'perse');
     await until(1);
     await press(page, 'More for');
     await press(page, 'Duplicate');
@@ -156,7 +156,7 @@ describe('nothing that was made is lost', () => {
     await press(page, 'shelf');
     await until(2);
     await page.$eval('input[type="search"]', (input) => (input.value = ''));
-    await page.type('input[type="search"]', 'zzz');
+    await typeInto(page, 'input[type="search"]', 'zzz');
     await page.waitForFunction(() => document.body.textContent.includes('No title holds “zzz”'));
   });
 

@@ -2,7 +2,22 @@ import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { findBlock } from '@jentrix/core/job';
 import type { ElementHandle, Page } from 'puppeteer-core';
-import { clickGap, eventually, lettersOnScreen, openJob, press, root, savedJob, textOf, waitForLetter, waitForState } from './harness';
+import {
+  choose,
+  click,
+  clickGap,
+  eventually,
+  lettersOnScreen,
+  openJob,
+  press,
+  root,
+  savedJob,
+  textOf,
+  typeInto,
+  waitForLetter,
+  waitForState,
+  waitForText,
+} from './harness';
 import { journey } from './suite';
 
 const HEADLINE = 'perseids-headline';
@@ -41,7 +56,7 @@ describe('what a headline stands on', () => {
     await page.waitForSelector('jx-sheet-panel');
     await press(page, 'gradient');
     await page.waitForSelector('jx-table linearGradient stop');
-    await page.select('jx-sheet-panel select', 'Flyer A5');
+    await choose(page, 'jx-sheet-panel select', 'Flyer A5');
     await page.waitForFunction(() => Math.abs(Number(document.querySelector('jx-table .sheet')?.getAttribute('width')) - 419.53) < 0.1);
     const file = join(current.data, 'sky.svg');
     writeFileSync(
@@ -120,7 +135,7 @@ describe('what a headline stands on', () => {
     // A turned block is still clicked where it is seen.
     await page.keyboard.press('k');
     await clickGap(page, HEADLINE, VA + 1);
-    expect(await page.$eval('svg.pair', (svg) => svg.getAttribute('aria-label'))).toBe('A L');
+    await page.waitForSelector('svg.pair[aria-label="A L"]');
   });
 
   it('draws a block in the settings used last, and picks several to move and copy together', async () => {
@@ -177,11 +192,11 @@ describe('what a headline stands on', () => {
     });
     await page.mouse.click(place.x, place.y, { clickCount: 2 });
     await page.waitForSelector('[data-testid="selection"] rect');
-    expect(await page.$eval('.goes', (node) => node.textContent.trim())).toBe('goes to “NIGHTS”');
-    await page.click('jx-words-deck .deck-numbers input');
+    await waitForText(page, '.goes', 'goes to “NIGHTS”');
+    await click(page, 'jx-words-deck .deck-numbers input');
     await page.keyboard.type('90');
     await page.keyboard.press('Enter');
-    let now = await block();
+    let now = await eventually(block, ({ runs }) => runs.length > 0);
     expect(now.runs).toEqual([{ start: 4, end: 10, style: { sizePt: 90 } }]);
     expect(now.style.sizePt).toBe(122);
     // Copied with its settings, pasted into another block.
@@ -209,18 +224,18 @@ describe('what a headline stands on', () => {
     await page.keyboard.press('f');
     await page.keyboard.up('Control');
     await page.waitForSelector('jx-find-panel input');
-    await page.type('jx-find-panel input', 'watch');
+    await typeInto(page, 'jx-find-panel input', 'watch');
     await page.waitForFunction(() => document.querySelector('jx-find-panel [role="status"]')?.textContent === '1 found');
-    await page.type('jx-find-panel input[aria-label="Replace by"]', 'SEE');
+    await typeInto(page, 'jx-find-panel input[aria-label="Replace by"]', 'SEE');
     await press(page, 'all');
-    now = await block();
+    now = await eventually(block, ({ words }) => words.includes('SEE'));
     expect(now.words).toBe('TWO NIGHTS\nTO SEE\nA VALLEY OF\nFALLING STARS');
     expect(now.hand).toEqual([{ at: VA - 2, milliem: -2 }]);
     await press(page, 'close');
     await page.keyboard.press('k');
     await clickGap(page, HEADLINE, 1);
     await page.keyboard.press('w');
-    await page.select('jx-words-deck select', 'title');
+    await choose(page, 'jx-words-deck select', 'title');
     expect((await eventually(block, ({ style }) => style.case === 'title')).style.case).toBe('title');
     await press(page, 'bullet');
     await page.waitForFunction(() => document.querySelectorAll('jx-table [data-block="perseids-headline"] path[data-at="-1"]').length === 4);
@@ -233,9 +248,9 @@ describe('what a headline stands on', () => {
     await press(page, 'catalogue');
     await press(page, 'slab');
     await page.waitForFunction(() => document.querySelector('li[data-face="zilla-slab-400"]') && !document.querySelector('li[data-face^="lora"]'));
-    await page.click('li[data-face="zilla-slab-400"] .about .btn-link');
+    await click(page, 'li[data-face="zilla-slab-400"] .about .btn-link');
     await page.waitForSelector('li[data-face="zilla-slab-400"] .about button[aria-pressed]');
-    await page.click('li[data-face="zilla-slab-400"] .picture');
+    await click(page, 'li[data-face="zilla-slab-400"] .picture');
     await page.waitForFunction(() => document.querySelectorAll('aside section').length > 2);
     expect(await textOf(page, 'aside section .quiet')).toMatch(/x-height/);
     await press(page, 'away');
@@ -266,7 +281,7 @@ describe('what a headline stands on', () => {
     await page.waitForFunction(() => !document.querySelector('li[data-face="zilla-slab-400"]') || document.querySelector('jx-stand-in-dialog'));
     if (!(await page.$('jx-stand-in-dialog'))) await press(page, 'take out');
     await page.waitForSelector('jx-stand-in-dialog select');
-    await page.select('jx-stand-in-dialog select', 'alegreya-medium');
+    await choose(page, 'jx-stand-in-dialog select', 'alegreya-medium');
     await press(page, 'Take it out');
     await page.waitForFunction(() => !document.querySelector('li[data-face^="upload-"]'));
     await page.goto(current.server.url);
@@ -278,14 +293,14 @@ describe('what a headline stands on', () => {
     const { page } = current;
     await fetch(`${current.server.url}/api/catalogue/fraunces-variable/add`, { method: 'POST' });
     await openJob(page, 'Perseids');
-    await page.click('section[data-block="perseids-quote"] .spec');
+    await click(page, 'section[data-block="perseids-quote"] .spec');
     await page.keyboard.type('EB Garamond Regular');
     await page.keyboard.press('Enter');
     await page.keyboard.press('Escape');
     await page.keyboard.press('f');
     await page.waitForSelector('[data-feature="smcp"]');
     expect(await page.$('[data-feature="frac"]')).toBeNull();
-    await page.click('[data-feature="smcp"]');
+    await click(page, '[data-feature="smcp"]');
     await page.waitForSelector('[data-feature="smcp"][aria-pressed="true"]');
     await waitForState(page, 'saved');
     const quote = async () => findBlock(await savedJob(page, current.server.url), 'perseids-quote')!;
@@ -298,7 +313,7 @@ describe('what a headline stands on', () => {
       field.dispatchEvent(new Event('select', { bubbles: true }));
     });
     await page.waitForFunction(() => document.querySelectorAll('.palette button').length > 2);
-    await page.click('.palette button:nth-child(2)');
+    await click(page, '.palette button:nth-child(2)');
     await page.waitForSelector('.palette button:nth-child(2).current');
     await waitForState(page, 'saved');
     expect((await quote()).runs.map(({ start, end }) => [start, end])).toEqual([[1, 2]]);
@@ -325,7 +340,7 @@ describe('what a headline stands on', () => {
     await page.keyboard.press('f');
     await page.waitForSelector('.candidate[data-face="eb-garamond-bold"]');
     await (await page.waitForSelector('.candidate[data-face="eb-garamond-bold"]'))?.click();
-    expect(await textOf(page, '[data-testid="parked"]')).toContain('1 hand values were made for Playfair Display Bold');
+    expect(await textOf(page, '[data-testid="parked"]')).toContain('1 hand value was made for Playfair Display Bold');
     expect((await block()).hand).toEqual([]);
     await (await page.waitForSelector('.candidate[data-face="playfair-display-bold"]'))?.click();
     await page.waitForFunction(() => !document.querySelector('[data-testid="parked"]'));

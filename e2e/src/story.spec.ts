@@ -5,7 +5,7 @@ import { readJobFile } from '@jentrix/core/formats';
 import { type Job, findBlock } from '@jentrix/core/job';
 import { type BlockSetting, setBlock } from '@jentrix/core/setting';
 import { shippedFaces } from '@jentrix/core/testing';
-import { clickGap, lettersOnScreen, openJob, press, removeFolder, savedJob, temporaryFolder, totalOfGap, waitForLetter, waitForState } from './harness';
+import { click, clickGap, lettersOnScreen, openJob, press, removeFolder, savedJob, temporaryFolder, totalOfGap, waitForLetter, waitForState } from './harness';
 import { journey } from './suite';
 
 const HEADLINE = 'perseids-headline';
@@ -178,7 +178,7 @@ describe('the story of a headline', () => {
     await page.keyboard.press('ArrowUp');
     await page.keyboard.press('Delete');
     await page.waitForFunction((total) => Number(document.querySelector('[data-testid="total"]')?.textContent.replace('−', '-')) === total, {}, before);
-    expect(await page.$('jx-masthead button[aria-label="Redo"][disabled]')).not.toBeNull();
+    expect(await page.waitForSelector('jx-masthead button[aria-label="Redo"][disabled]')).not.toBeNull();
   });
 
   it('keeps hand kerning while words are edited in the copy column, and points at a mistake in a spec line', async () => {
@@ -187,7 +187,7 @@ describe('the story of a headline', () => {
     await clickGap(page, HEADLINE, VA);
     await page.keyboard.press('ArrowDown');
     const words = `section[data-block="${HEADLINE}"] textarea`;
-    await page.click(words);
+    await click(page, words);
     await page.keyboard.down('Control');
     await page.keyboard.press('Home');
     await page.keyboard.up('Control');
@@ -201,7 +201,7 @@ describe('the story of a headline', () => {
     expect(findBlock(await savedJob(page, current.server.url), HEADLINE)?.hand).toEqual([{ at: VA + 4, milliem: -2 }]);
 
     const spec = `section[data-block="${HEADLINE}"] .spec`;
-    await page.click(spec);
+    await click(page, spec);
     await page.keyboard.type('Playfair Blakc 100/98');
     await page.keyboard.press('Enter');
     const message = await page.waitForSelector(`section[data-block="${HEADLINE}"] [role="alert"]`);

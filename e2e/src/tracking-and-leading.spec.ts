@@ -1,5 +1,5 @@
 import { findBlock } from '@jentrix/core/job';
-import { clickGap, eventually, openJob, press, savedJob, textOf, waitForText } from './harness';
+import { click, clickGap, eventually, openJob, press, savedJob, textOf, waitForText } from './harness';
 import { journey } from './suite';
 
 const HEADLINE = 'perseids-headline';
@@ -38,7 +38,7 @@ describe('the texture of a headline', () => {
     await page.waitForFunction(() => document.querySelector('.readout [data-level="it shows"]'));
     await page.waitForFunction(() => !document.querySelector('ngb-modal-window'));
 
-    await page.click('.link input');
+    await click(page, '.link input');
     await press(page, '+20');
     const linked = await eventually(block, ({ style }) => style.trackingMilliem === 20);
     expect(linked.style.wordSpaceMilliem).not.toBe(0);
@@ -47,7 +47,7 @@ describe('the texture of a headline', () => {
     await press(page, 'take');
     expect((await eventually(block, ({ style }) => style.trackingMilliem === said)).style.trackingMilliem).toBe(said);
 
-    await page.click('.link input');
+    await click(page, '.link input');
     await drag('[data-testid="tracking-handle"]', 60, 0);
     const wide = await eventually(block, ({ style }) => style.trackingMilliem > said + 10);
     expect(wide.style.trackingMilliem).toBeGreaterThan(said + 10);
@@ -78,7 +78,7 @@ describe('the texture of a headline', () => {
     });
     await press(page, 'as stated');
     expect((await eventually(block, ({ lineLeading }) => lineLeading.length === 0)).lineLeading).toEqual([]);
-    await page.click('jx-leading-deck jx-value input');
+    await click(page, 'jx-leading-deck jx-value input');
     await page.keyboard.type('70');
     await page.keyboard.press('Enter');
     await page.waitForSelector('.collision circle');

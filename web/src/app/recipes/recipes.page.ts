@@ -80,7 +80,7 @@ export class RecipesPage {
       if (JSON.stringify(settings) === JSON.stringify(recipe.settings)) return;
       await this.trying(async () => {
         const { jobs } = await this.service.followers(recipe.id);
-        const lines = jobs.map(({ title, blocks }) => $localize`${blocks} blocks follow it in “${title}”; what they have otherwise stays.`);
+        const lines = jobs.map(({ title, blocks }) => $localize`In “${title}”: followed ${blocks}×; what is set otherwise stays.`);
         const agreed =
           lines.length === 0 ||
           (await ask(this.modal, { title: $localize`Change “${recipe.name}” everywhere?`, lines, yes: $localize`Change it` })) !== undefined;

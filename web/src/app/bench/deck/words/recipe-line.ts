@@ -34,7 +34,7 @@ const NAMES: Readonly<Record<string, string>> = {
     @if (recipe(); as recipe) {
       @if (overrides().length > 0) {
         <span class="overrides" data-testid="overrides">
-          {{ overrides().length }} overrides: {{ overrides().join(', ') }}
+          <ng-container i18n>overrides: {{ overrides().join(', ') }}</ng-container>
           <button type="button" class="btn btn-link btn-sm" (click)="take(recipe.id)" i18n>clear</button>
           <button type="button" class="btn btn-link btn-sm" (click)="update()" i18n>change recipe</button>
         </span>
@@ -114,7 +114,7 @@ export class RecipeLine {
       const { jobs } = await this.service.followers(recipe.id);
       const lines = [
         $localize`Changes: ${this.overrides().join(', ')}.`,
-        ...jobs.map(({ title, blocks }) => $localize`${blocks} blocks follow it in “${title}”; what they have otherwise stays.`),
+        ...jobs.map(({ title, blocks }) => $localize`In “${title}”: followed ${blocks}×; what is set otherwise stays.`),
       ];
       if ((await ask(this.modal, { title: $localize`Change “${recipe.name}” everywhere?`, lines, yes: $localize`Change it` })) === undefined) return;
       const settings = settingsOf(block);
