@@ -1,6 +1,6 @@
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { findBlock } from '@jentrix/core/job';
+import { type Block, findBlock } from '@jentrix/core/job';
 import type { ElementHandle, Page } from 'puppeteer-core';
 import {
   choose,
@@ -26,6 +26,7 @@ const SPEC = `section[data-block="${HEADLINE}"] .spec`;
 
 describe('what a headline stands on', () => {
   const current = journey();
+  const inLora = (one: Block): Block => (one.id === 'perseids-date' ? { ...one, style: { ...one.style, faceId: 'lora-400' } } : one);
   const block = async () => {
     await waitForState(current.page, 'saved');
     return findBlock(await savedJob(current.page, current.server.url), HEADLINE)!;
@@ -239,6 +240,28 @@ describe('what a headline stands on', () => {
     expect((await eventually(block, ({ style }) => style.case === 'title')).style.case).toBe('title');
     await press(page, 'bullet');
     await page.waitForFunction(() => document.querySelectorAll('jx-table [data-block="perseids-headline"] path[data-at="-1"]').length === 4);
+  });
+
+  it('says that a face is missing, shows a stand-in, and heals when the face is back', async () => {
+    const { page, server } = current;
+    await openJob(page, 'Perseids');
+    const job = await savedJob(page, server.url);
+    const at = `${server.url}/api/jobs/${page.url().split('/').pop()}`;
+    const dated = { ...job, sheets: job.sheets.map((sheet) => ({ ...sheet, blocks: sheet.blocks.map(inLora) })) };
+    const etag = (await fetch(at)).headers.get('etag') ?? '';
+    const put = { method: 'PUT', headers: { 'content-type': 'application/json', 'if-match': etag }, body: JSON.stringify({ job: dated }) };
+    expect((await fetch(at, put)).status).toBe(200);
+    await page.reload();
+    await waitForText(page, 'section[data-block="perseids-date"] .missing', 'The face “lora-400” isn’t here; a stand-in is shown.');
+    const standIn = await lettersOnScreen(page, 'perseids-date');
+    expect(standIn.length).toBeGreaterThan(20);
+    expect((await fetch(`${server.url}/api/catalogue/lora-400/add`, { method: 'POST' })).status).toBe(201);
+    await page.reload();
+    await page.waitForSelector('jx-table [data-block="perseids-date"] path');
+    expect(await page.$('section[data-block="perseids-date"] .missing')).toBeNull();
+    expect(await valueOf('section[data-block="perseids-date"] .spec')).toMatch(/^Lora/);
+    expect(await lettersOnScreen(page, 'perseids-date')).not.toEqual(standIn);
+    expect(findBlock(await savedJob(page, server.url), 'perseids-date')!.style.faceId).toBe('lora-400');
   });
 
   it('finds faces in the type case, adds them, takes a font in, refuses a damaged one, and bears a catalogue that is away', async () => {
