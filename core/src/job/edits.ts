@@ -3,7 +3,7 @@ import type { Align, Leading } from '../units';
 import { roundMilliem } from '../units';
 import { isGraphemeBoundary } from './graphemes';
 import { ruleAt } from './pair-rules';
-import { sameStyle, styleAt } from './runs';
+import { sameStyle } from './runs';
 import type { Block, Frame, Job, Run, Sheet, Style } from './schema';
 import { type Splice, spliceWords } from './words';
 
@@ -206,9 +206,4 @@ export function removeBlock(job: Job, blockId: string): Job {
       sheet.blocks.some(({ id }) => id === blockId) ? { ...sheet, blocks: sheet.blocks.filter(({ id }) => id !== blockId) } : sheet,
     ),
   };
-}
-
-/** The size that letters at a place have, in points: what tracking and kerning there refer to. */
-export function sizeAt(block: Block, offset: number): number {
-  return styleAt(block, offset).sizePt;
 }

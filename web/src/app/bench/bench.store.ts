@@ -1,4 +1,5 @@
-import { Injectable, inject } from '@angular/core';
+import { Injectable, computed, inject } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
 import { type Finding, type Inspection, acceptFinding, pairOf } from '@jentrix/core/findings';
 import {
   type Block,
@@ -22,7 +23,7 @@ import {
 import type { BlockSetting, Box, GapLedger, GapWhite } from '@jentrix/core/setting';
 import { limitsOf } from '@jentrix/core/preferences';
 import { evenness } from '@jentrix/core/spacing';
-import { BehaviorSubject, type Observable, Subject, distinctUntilChanged, map, skip } from 'rxjs';
+import { BehaviorSubject, type Observable, Subject, distinctUntilChanged, map, merge, skip } from 'rxjs';
 import { EngineService } from '../engine/engine.service';
 import type { GapRef, SetRequest } from '../engine/protocol';
 import { PreferencesService } from '../ui/preferences.service';
@@ -135,6 +136,14 @@ export class BenchStore {
   readonly findings$ = this.findingsSubject.asObservable();
   /** Why the engine could not set the sheet, while that holds. */
   readonly engineError$ = this.errorSubject.asObservable();
+
+  private readonly moves = toSignal(merge(this.job$, this.view$).pipe(map(() => ({}))));
+  /** What is worked on, as signals for the views: the sheet, the block, and the style of the picked letters or of the block. */
+  readonly current = {
+    sheet: computed(() => this.moves() && this.sheet),
+    block: computed(() => this.moves() && this.block),
+    style: computed(() => this.moves() && this.style),
+  };
 
   get job(): Job | undefined {
     return this.historySubject.value?.present;

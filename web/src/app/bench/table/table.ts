@@ -52,7 +52,6 @@ export class Table implements OnDestroy {
   protected readonly store = inject(BenchStore);
   protected readonly setting = toSignal(this.store.setting$);
   protected readonly view = toSignal(this.store.view$, { requireSync: true });
-  private readonly job = toSignal(this.store.job$);
 
   private readonly surface = viewChild.required<ElementRef<SVGSVGElement>>('surface');
   private readonly size = signal({ width: 0, height: 0 });
@@ -71,11 +70,7 @@ export class Table implements OnDestroy {
   private dragFrom: number | undefined;
   private follows: 'sheet' | 'block' | undefined = 'sheet';
 
-  protected readonly sheet = computed(() => {
-    this.view();
-    this.job();
-    return this.store.sheet;
-  });
+  protected readonly sheet = this.store.current.sheet;
   /** Screen pixels per point, as percent of true CSS size. */
   readonly percent = computed(() => Math.round(this.transform().k * 0.75 * 100));
   protected readonly blocks = computed((): ShownBlock[] => {

@@ -30,20 +30,11 @@ export class FaceDeck {
   private readonly engine = inject(EngineService);
   private readonly faces = toSignal(this.engine.faces$, { requireSync: true });
   private readonly view = toSignal(this.store.view$, { requireSync: true });
-  private readonly job = toSignal(this.store.job$);
   protected readonly query = signal('');
   protected readonly print = printValue;
 
-  protected readonly block = computed(() => {
-    this.job();
-    this.view();
-    return this.store.block;
-  });
-  protected readonly style = computed(() => {
-    this.job();
-    this.view();
-    return this.store.style;
-  });
+  protected readonly block = this.store.current.block;
+  protected readonly style = this.store.current.style;
   protected readonly face = computed(() => this.faces().items.find(({ id }) => id === this.style()?.faceId));
   /** The words that are set: those picked, or the block's. */
   protected readonly words = computed(() => {

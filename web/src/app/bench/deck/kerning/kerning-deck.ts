@@ -57,11 +57,7 @@ export class KerningDeck {
   protected readonly listed = signal<'findings' | 'hand'>('findings');
   protected readonly ribbon = computed(() => this.view().ribbon);
   protected readonly guide = computed(() => this.view().guide);
-  protected readonly block = computed(() => {
-    this.job();
-    this.view();
-    return this.store.block;
-  });
+  protected readonly block = this.store.current.block;
   protected readonly gapLine = computed(() => (this.view().gap ? this.setting()?.gapLine : undefined));
   protected readonly line = computed(() => {
     const gapLine = this.gapLine();

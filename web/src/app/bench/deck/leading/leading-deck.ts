@@ -29,8 +29,6 @@ export class LeadingDeck {
   private readonly engine = inject(EngineService);
   protected readonly preferences = toSignal(inject(PreferencesService).preferences$, { requireSync: true });
   private readonly setting = toSignal(this.store.setting$);
-  private readonly view = toSignal(this.store.view$, { requireSync: true });
-  private readonly job = toSignal(this.store.job$);
   protected readonly size = signal({ width: 600, height: 200 });
   protected readonly kinds: readonly { kind: Leading['kind']; label: string }[] = [
     { kind: 'pt', label: $localize`points` },
@@ -38,11 +36,7 @@ export class LeadingDeck {
     { kind: 'auto', label: $localize`auto` },
   ];
 
-  protected readonly block = computed(() => {
-    this.job();
-    this.view();
-    return this.store.block;
-  });
+  protected readonly block = this.store.current.block;
   protected readonly points = computed(() => {
     const block = this.block();
     return block ? leadingPoints(block.leading, block.style.sizePt) : 0;

@@ -42,7 +42,6 @@ export class TrackingDeck {
   private readonly preferences$ = inject(PreferencesService).preferences$;
   protected readonly preferences = toSignal(this.preferences$, { requireSync: true });
   private readonly view = toSignal(this.store.view$, { requireSync: true });
-  private readonly job = toSignal(this.store.job$);
   private readonly setting = toSignal(this.store.setting$);
   protected readonly size = signal({ width: 600, height: 200 });
   protected readonly signed = printSigned;
@@ -50,17 +49,9 @@ export class TrackingDeck {
   /** Word space keeps its proportion to letter space while tracking changes. */
   protected readonly linked = signal(false);
 
-  protected readonly block = computed(() => {
-    this.job();
-    this.view();
-    return this.store.block;
-  });
+  protected readonly block = this.store.current.block;
   /** The style of the picked letters, or of the block. */
-  protected readonly style = computed(() => {
-    this.job();
-    this.view();
-    return this.store.style;
-  });
+  protected readonly style = this.store.current.style;
   /** The current line's width in the sheet's unit. */
   protected readonly width = computed(() => {
     this.setting();

@@ -32,16 +32,10 @@ interface Ground {
 })
 export class ColourPanel {
   private readonly store = inject(BenchStore);
-  private readonly job = toSignal(this.store.job$);
-  private readonly view = toSignal(this.store.view$, { requireSync: true });
   protected readonly joins: readonly Outline['join'][] = ['miter', 'round', 'bevel'];
   protected readonly print = printValue;
 
-  protected readonly style = computed(() => {
-    this.job();
-    this.view();
-    return this.store.style;
-  });
+  protected readonly style = this.store.current.style;
   protected readonly ground = toSignal(
     this.store.setting$.pipe(
       debounceTime(60),

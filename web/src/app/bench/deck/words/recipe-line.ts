@@ -75,14 +75,8 @@ export class RecipeLine {
   private readonly service = inject(RecipesService);
   private readonly modal = inject(NgbModal);
   private readonly toasts = inject(ToastService);
-  private readonly job = toSignal(this.store.job$);
-  private readonly view = toSignal(this.store.view$, { requireSync: true });
   protected readonly recipes = toSignal(this.service.recipes$, { requireSync: true });
-  private readonly block = computed(() => {
-    this.job();
-    this.view();
-    return this.store.block;
-  });
+  private readonly block = this.store.current.block;
   protected readonly recipe = computed(() => this.recipes().find(({ id }) => id === this.block()?.recipeId));
   protected readonly overrides = computed(() => {
     const [block, recipe] = [this.block(), this.recipe()];

@@ -1,5 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import { toSignal } from '@angular/core/rxjs-interop';
+import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { type Background, SHEET_PRESETS, type Sheet, setSheet } from '@jentrix/core/job';
 import { LENGTH_UNITS, UnitError, fromPoints, parseLength, printValue, splitQuantity, toPoints } from '@jentrix/core/units';
 import { firstValueFrom } from 'rxjs';
@@ -22,8 +21,6 @@ export class SheetPanel {
   private readonly store = inject(BenchStore);
   private readonly api = inject(ApiService);
   private readonly toasts = inject(ToastService);
-  private readonly job = toSignal(this.store.job$);
-  private readonly view = toSignal(this.store.view$, { requireSync: true });
   protected readonly presets = SHEET_PRESETS;
   protected readonly units = LENGTH_UNITS;
   protected readonly margins: readonly { key: Margin; label: string }[] = [
@@ -32,11 +29,7 @@ export class SheetPanel {
     { key: 'bottomPt', label: $localize`bottom` },
     { key: 'leftPt', label: $localize`left` },
   ];
-  protected readonly sheet = computed(() => {
-    this.job();
-    this.view();
-    return this.store.sheet;
-  });
+  protected readonly sheet = this.store.current.sheet;
 
   protected shown(pt: number): number {
     return fromPoints(pt, this.sheet()?.unit ?? 'pt');

@@ -79,16 +79,8 @@ export class WordsDeck {
   protected readonly kept = signal<Block | undefined>(undefined);
 
   protected readonly panel = computed(() => this.view().panel);
-  protected readonly block = computed(() => {
-    this.job();
-    this.view();
-    return this.store.block;
-  });
-  protected readonly current = computed(() => {
-    this.job();
-    this.view();
-    return this.store.style;
-  });
+  protected readonly block = this.store.current.block;
+  protected readonly current = this.store.current.style;
   protected readonly frame = computed(() => this.setting()?.settings.get(this.block()?.id ?? '')?.frame ?? this.block()?.frame ?? NO_FRAME);
   protected readonly unit = computed(() => {
     this.job();
