@@ -152,4 +152,42 @@ describe('settings that are named, written and painted', () => {
     await page.reload();
     await page.waitForFunction(() => document.documentElement.dataset['theme'] === 'light');
   });
+
+  it('leads automatically by the factor of the preferences from the next auto on, and writes numbers in the language chosen', async () => {
+    const { page } = current;
+    await openJob(page, 'Perseids');
+    await clickGap(page, HEADLINE, 2);
+    const readout = () => page.$$eval('jx-leading-deck dd', (cells) => cells.map((cell) => cell.textContent.trim()));
+    const leading = async () => (await block()).leading;
+    await page.keyboard.press('l');
+    await press(page, 'auto');
+    expect(await eventually(leading, ({ kind }) => kind === 'auto')).toEqual({ kind: 'auto' });
+    const { sizePt } = (await block()).style;
+    await press(page, 'Preferences');
+    await typeInto(page, 'jx-preferences-dialog jx-value:last-of-type input', '125%');
+    await page.keyboard.press('Enter');
+    await choose(page, '#numbers', 'de');
+    await press(page, 'Done');
+    await page.waitForFunction(() => !document.querySelector('ngb-modal-window'));
+    // What is automatic already stays as it was made, but shows its numbers anew.
+    expect(await eventually(readout, ([, ratio]) => ratio?.includes('120') ?? false)).toContain('120 %');
+    await press(page, 'auto');
+    expect(await eventually(leading, (value) => value.kind === 'auto' && value.factor !== undefined)).toEqual({ kind: 'auto', factor: 1.25 });
+    const shown = [sizePt, sizePt * 1.25].map((pt) => String(Math.round(pt * 100) / 100).replace('.', ',')).join(' / ');
+    expect(await eventually(readout, ([first]) => first === shown)).toContain(shown);
+    // A size with decimals is told, and read, with the sign of the language.
+    await page.keyboard.press('w');
+    const field = 'jx-words-deck jx-value:first-of-type input';
+    await typeInto(page, field, '80,5');
+    await page.keyboard.press('Enter');
+    expect(
+      (
+        await eventually(
+          () => block(),
+          ({ style }) => style.sizePt !== sizePt,
+        )
+      ).style.sizePt,
+    ).toBe(80.5);
+    expect(await page.$eval(field, (input) => input.value)).toBe('80,5');
+  });
 });

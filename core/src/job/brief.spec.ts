@@ -1,6 +1,7 @@
 import { headline } from '../testing';
 import { applyBrief, readBrief, writeBrief } from './brief';
 import { findBlock } from './edits';
+import { autoLeading } from '../units';
 import { createJob, type Job } from '.';
 
 const FACES = [
@@ -47,5 +48,18 @@ describe('brief', () => {
     const text = writeBrief(blocks, FACES);
     expect(text.split('\n')[0]).toBe('Playfair Display Bold 100/auto 0');
     expect(readBrief(text, blocks, FACES).every(({ differences, error }) => differences.length === 0 && !error)).toBeTrue();
+  });
+
+  it('leaves automatic leading the factor it was made with, and gives new automatic leading that of the preferences', () => {
+    const own = { ...job, sheets: job.sheets.map((sheet) => ({ ...sheet, blocks: sheet.blocks.map((block) => ({ ...block, leading: autoLeading(1.1) })) })) };
+    const [first] = own.sheets[0]?.blocks ?? [];
+    const lines = readBrief('34/auto', first ? [first] : [], FACES, 1.25);
+    expect(lines[0]?.differences.map(({ what }) => what)).not.toContain('leading');
+    expect(applyBrief(own, lines).sheets[0]?.blocks[0]?.leading).toEqual({ kind: 'auto', factor: 1.1 });
+    const points = applyBrief(own, readBrief('34/36', first ? [first] : [], FACES));
+    expect(applyBrief(points, readBrief('34/auto', points.sheets[0]?.blocks ?? [], FACES, 1.25)).sheets[0]?.blocks[0]?.leading).toEqual({
+      kind: 'auto',
+      factor: 1.25,
+    });
   });
 });

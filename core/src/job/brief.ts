@@ -1,5 +1,16 @@
 /** Briefs: what somebody has written that blocks should be, line by line; what conforms, what does not, and the edit that makes it so. */
-import { type NamedFace, type Spec, SpecError, leadingPoints, parseSpec, printLeading, printSigned, printSpec, printValue } from '../units';
+import {
+  AUTO_LEADING_FACTOR,
+  type NamedFace,
+  type Spec,
+  SpecError,
+  leadingPoints,
+  parseSpec,
+  printLeading,
+  printSigned,
+  printSpec,
+  printValue,
+} from '../units';
 import { findBlock, setAlign, setLeading, setStyle } from './edits';
 import type { Block, Job, Style } from './schema';
 
@@ -14,7 +25,9 @@ export function applySpec(job: Job, blockId: string, spec: Spec): Job {
   if (spec.scaleX !== undefined) change.scaleX = spec.scaleX;
   if (spec.scaleY !== undefined) change.scaleY = spec.scaleY;
   let next = setStyle(job, blockId, change);
-  if (spec.leading) next = setLeading(next, blockId, spec.leading);
+  // `auto` on a block that is automatic already leaves it the factor it was made with.
+  const staysAuto = spec.leading?.kind === 'auto' && findBlock(next, blockId)?.leading.kind === 'auto';
+  if (spec.leading && !staysAuto) next = setLeading(next, blockId, spec.leading);
   return spec.align ? setAlign(next, blockId, spec.align) : next;
 }
 
@@ -46,8 +59,11 @@ export interface BriefLine {
 /** Two lengths or values nearer than this are the same to a brief. */
 const SAME = 0.005;
 
-/** Reads a brief, one line for each block in order; empty lines leave their block alone. */
-export function readBrief(text: string, blocks: readonly Block[], faces: readonly NamedFace[]): BriefLine[] {
+/**
+ * Reads a brief, one line for each block in order; empty lines leave their block alone.
+ * @param autoFactor what `auto` leading multiplies the size by.
+ */
+export function readBrief(text: string, blocks: readonly Block[], faces: readonly NamedFace[], autoFactor = AUTO_LEADING_FACTOR): BriefLine[] {
   return text
     .replace(/\s+$/, '')
     .split('\n')
@@ -57,7 +73,7 @@ export function readBrief(text: string, blocks: readonly Block[], faces: readonl
       if (block) found.blockId = block.id;
       if (line.trim() === '') return found;
       try {
-        found.spec = parseSpec(line, faces, block?.style.sizePt ?? 12);
+        found.spec = parseSpec(line, faces, block?.style.sizePt ?? 12, autoFactor);
         if (block) found.differences = differencesOf(block, found.spec, faces);
       } catch (error) {
         if (!(error instanceof SpecError)) throw error;
@@ -80,8 +96,9 @@ function differencesOf(block: Block, spec: Spec, faces: readonly NamedFace[]): D
   if (spec.sizePt !== undefined && far(spec.sizePt, style.sizePt)) differ('size', `${printValue(spec.sizePt)} pt`, `${printValue(style.sizePt)} pt`);
   if (spec.leading) {
     const size = spec.sizePt ?? style.sizePt;
-    // Leading is compared in points: 120 % of 30 is 36.
-    if (far(leadingPoints(spec.leading, size), leadingPoints(block.leading, style.sizePt)))
+    // Leading is compared in points: 120 % of 30 is 36. Automatic is automatic.
+    const bothAuto = spec.leading.kind === 'auto' && block.leading.kind === 'auto';
+    if (!bothAuto && far(leadingPoints(spec.leading, size), leadingPoints(block.leading, style.sizePt)))
       differ('leading', printLeading(spec.leading), printLeading(block.leading));
   }
   for (const [key, what] of [

@@ -1,4 +1,4 @@
-import { type LengthUnit, toPoints } from '../units';
+import { AUTO_LEADING_FACTOR, type LengthUnit, autoLeading, toPoints } from '../units';
 import { type Block, type Frame, JOB_VERSION, type Job, type Paragraph, type Sheet, type Style } from './schema';
 
 /** The style new copy has when nothing else says so. */
@@ -68,8 +68,11 @@ export function createSheet(id: string, name: string, widthPt: number, heightPt:
   };
 }
 
-/** A new job: one A4 sheet with a headline to replace. @param newId gives a fresh identifier at every call. */
-export function createJob(title: string, newId: () => string, unit: LengthUnit = 'mm'): Job {
+/**
+ * A new job: one A4 sheet with a headline to replace.
+ * @param newId gives a fresh identifier at every call. @param autoFactor what its automatic leading multiplies the size by.
+ */
+export function createJob(title: string, newId: () => string, unit: LengthUnit = 'mm', autoFactor = AUTO_LEADING_FACTOR): Job {
   const sheet = createSheet(newId(), 'Sheet 1', toPoints(210, 'mm'), toPoints(297, 'mm'), unit);
   const { leftPt, rightPt } = sheet.margins;
   const words = createBlock(
@@ -78,5 +81,12 @@ export function createJob(title: string, newId: () => string, unit: LengthUnit =
     { xPt: leftPt, yPt: leftPt, widthPt: sheet.widthPt - leftPt - rightPt, heightPt: toPoints(60, 'mm') },
     { faceId: 'playfair-display-bold', sizePt: 64 },
   );
-  return { format: 'jentrix.job', version: JOB_VERSION, title, kind: 'other', pairs: [], sheets: [{ ...sheet, blocks: [words] }] };
+  return {
+    format: 'jentrix.job',
+    version: JOB_VERSION,
+    title,
+    kind: 'other',
+    pairs: [],
+    sheets: [{ ...sheet, blocks: [{ ...words, leading: autoLeading(autoFactor) }] }],
+  };
 }

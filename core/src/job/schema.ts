@@ -78,7 +78,7 @@ export type Intended = z.infer<typeof intendedSchema>;
 export const leadingSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('pt'), pt: finite.min(0).max(10_000) }),
   z.strictObject({ kind: z.literal('multiple'), factor: finite.min(0).max(20) }),
-  z.strictObject({ kind: z.literal('auto') }),
+  z.strictObject({ kind: z.literal('auto'), factor: finite.min(0.5).max(3).optional().describe('What the size is multiplied by; 1.2 where it is absent') }),
 ]);
 
 export type Leading = z.infer<typeof leadingSchema>;

@@ -1,1 +1,12 @@
-export { DEFAULT_PREFERENCES, type Preferences, PreferencesError, THEMES, limitsOf, preferencesSchema, readPreferences, writePreferences } from './preferences';
+export {
+  DEFAULT_PREFERENCES,
+  NUMBER_LANGUAGES,
+  type NumberLanguage,
+  type Preferences,
+  PreferencesError,
+  THEMES,
+  limitsOf,
+  preferencesSchema,
+  readPreferences,
+  writePreferences,
+} from './preferences';

@@ -1,9 +1,13 @@
 import { z } from 'zod';
-import { LENGTH_UNITS } from '../units';
+import { AUTO_LEADING_FACTOR, LENGTH_UNITS } from '../units';
 
 const step = (max: number) => z.number().min(0.1).max(max);
 
 export const THEMES = ['light', 'dark'] as const;
+
+/** Languages (BCP 47) whose way of writing numbers can be chosen; all of them use the digits that fields read. */
+export const NUMBER_LANGUAGES = ['en', 'de', 'es', 'fr', 'it', 'ja', 'nl', 'pl', 'pt', 'sv'] as const;
+export type NumberLanguage = (typeof NUMBER_LANGUAGES)[number];
 
 /** What a person has set for themselves; every value has a default, so that an empty object is complete. */
 export const preferencesSchema = z.strictObject({
@@ -13,6 +17,8 @@ export const preferencesSchema = z.strictObject({
   /** Fine and coarse step of leading, in points. */
   fineLeadingPt: step(50).default(0.5),
   coarseLeadingPt: step(200).default(4),
+  /** What leading that is set to automatic from now on multiplies the size by. */
+  autoLeadingFactor: z.number().min(0.5).max(3).default(AUTO_LEADING_FACTOR),
   /** How far copy can be tightened unseen, until it shows, until it is wrong, in 1/1000 em. */
   cautionMilliem: z.number().min(-500).max(0).default(-15),
   strongMilliem: z.number().min(-500).max(0).default(-30),
@@ -20,6 +26,8 @@ export const preferencesSchema = z.strictObject({
   /** The unit new jobs are measured in. */
   unit: z.enum(LENGTH_UNITS).default('mm'),
   theme: z.enum(THEMES).default('light'),
+  /** The language whose numbers the bench shows; spec lines are a notation and keep the point, and fields read both signs. */
+  numbers: z.enum(NUMBER_LANGUAGES).default('en'),
 });
 export type Preferences = z.infer<typeof preferencesSchema>;
 

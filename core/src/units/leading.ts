@@ -1,7 +1,7 @@
 import { LENGTH_UNITS, UnitError, printValue, splitQuantity, toPoints } from './length';
 
-/** Leading as the designer states it: points, a multiple of the size, or automatic. */
-export type Leading = { kind: 'pt'; pt: number } | { kind: 'multiple'; factor: number } | { kind: 'auto' };
+/** Leading as the designer states it: points, a multiple of the size, or automatic (`AUTO_LEADING_FACTOR` times the size unless it has a factor of its own). */
+export type Leading = { kind: 'pt'; pt: number } | { kind: 'multiple'; factor: number } | { kind: 'auto'; factor?: number | undefined };
 
 /** What automatic leading multiplies the size by: 120 %, the trade's convention. */
 export const AUTO_LEADING_FACTOR = 1.2;
@@ -9,15 +9,22 @@ export const AUTO_LEADING_FACTOR = 1.2;
 /** Baseline to baseline in points for a line whose largest size is `sizePt`. */
 export function leadingPoints(leading: Leading, sizePt: number): number {
   if (leading.kind === 'pt') return leading.pt;
-  return sizePt * (leading.kind === 'auto' ? AUTO_LEADING_FACTOR : leading.factor);
+  return sizePt * (leading.kind === 'auto' ? autoFactorOf(leading) : leading.factor);
 }
+
+/** What automatic leading multiplies the size by here. */
+export const autoFactorOf = ({ factor }: { factor?: number | undefined }): number => factor ?? AUTO_LEADING_FACTOR;
+
+/** Automatic leading with a factor, in its shortest form. */
+export const autoLeading = (factor: number): Leading => (factor === AUTO_LEADING_FACTOR ? { kind: 'auto' } : { kind: 'auto', factor });
 
 /**
  * Reads typed leading: `36`, `12mm` (a distance), `120%`, `1.2x` (of the size), `auto`.
+ * @param autoFactor what `auto` multiplies the size by.
  * @throws UnitError
  */
-export function parseLeading(text: string): Leading {
-  if (/^auto$/i.test(text.trim())) return { kind: 'auto' };
+export function parseLeading(text: string, autoFactor = AUTO_LEADING_FACTOR): Leading {
+  if (/^auto$/i.test(text.trim())) return autoLeading(autoFactor);
   const { value, unit } = splitQuantity(text);
   if (value < 0) throw new UnitError('Leading can’t be negative.');
   if (unit === '%') return { kind: 'multiple', factor: value / 100 };

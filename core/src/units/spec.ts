@@ -1,4 +1,4 @@
-import { type Leading, parseLeading, printLeading } from './leading';
+import { AUTO_LEADING_FACTOR, type Leading, parseLeading, printLeading } from './leading';
 import { UnitError, parseLength, printSigned, printValue } from './length';
 import { parseMilliem } from './milliem';
 
@@ -59,9 +59,10 @@ const SIGNED = /^(?:[+\-−]\S+|0)$/;
  * the face is free. A bare number is the size; tracking carries a sign or is `0`.
  * @param faces the faces that may be named; words of the name may be shortened from the end (`Playfair Bold`).
  * @param sizePt the size that tracking given in points or millimetres refers to when none is written.
+ * @param autoFactor what `auto` leading multiplies the size by.
  * @throws SpecError pointing at the word that is not understood.
  */
-export function parseSpec(text: string, faces: readonly NamedFace[], sizePt: number): Spec {
+export function parseSpec(text: string, faces: readonly NamedFace[], sizePt: number, autoFactor = AUTO_LEADING_FACTOR): Spec {
   const tokens = [...text.matchAll(/\S+/g)].map((match): Token => ({ text: match[0], index: match.index }));
   const spec: Spec = {};
   const name: Token[] = [];
@@ -87,7 +88,7 @@ export function parseSpec(text: string, faces: readonly NamedFace[], sizePt: num
     } else if (SIGNED.test(token.text)) {
       trackings.push(token);
     } else {
-      readSize(token, spec);
+      readSize(token, spec, autoFactor);
     }
   }
   const tracking = trackings[0];
@@ -140,14 +141,14 @@ function alignment(word: string): Align | undefined {
   return ALIGNMENTS.find((align) => align === lower);
 }
 
-function readSize(token: Token, spec: Spec): void {
+function readSize(token: Token, spec: Spec, autoFactor: number): void {
   const match = SIZE.exec(token.text);
   if (!match) throw new SpecError(`“${token.text}” is not understood here.`, token.text, token.index);
   if (spec.sizePt !== undefined) throw new SpecError('The size is given twice.', token.text, token.index);
   const [, size = '', leading] = match;
   spec.sizePt = read(token, () => parseLength(size));
   if (spec.sizePt < 1 || spec.sizePt > 5000) throw new SpecError('The size must be between 1 and 5000 pt.', token.text, token.index);
-  if (leading !== undefined) spec.leading = read(token, () => parseLeading(leading));
+  if (leading !== undefined) spec.leading = read(token, () => parseLeading(leading, autoFactor));
 }
 
 function read<T>(token: Token, reader: () => T): T {

@@ -60,6 +60,9 @@ describe('units', () => {
     expect(parseLeading('105%')).toEqual({ kind: 'multiple', factor: 1.05 });
     expect(parseLeading('1.1x')).toEqual({ kind: 'multiple', factor: 1.1 });
     expect(leadingPoints({ kind: 'auto' }, 50)).toBe(60);
+    expect(leadingPoints(parseLeading('auto', 1.25), 50)).toBe(62.5);
+    expect(parseLeading('auto', 1.2)).toEqual({ kind: 'auto' });
+    expect(parseSpec('34/auto', FACES, 48, 1.1).leading).toEqual({ kind: 'auto', factor: 1.1 });
     expect(leadingPoints({ kind: 'multiple', factor: 0.9 }, 50)).toBe(45);
     expect(() => parseLeading('-4')).toThrowError(UnitError);
     expect(() => parseLeading('4em')).toThrowError(UnitError);

@@ -22,6 +22,7 @@ import {
 } from '@jentrix/core/job';
 import type { BlockSetting, Box, GapLedger, GapWhite } from '@jentrix/core/setting';
 import { limitsOf } from '@jentrix/core/preferences';
+import { autoLeading } from '@jentrix/core/units';
 import { evenness } from '@jentrix/core/spacing';
 import { BehaviorSubject, type Observable, Subject, distinctUntilChanged, map, merge, skip } from 'rxjs';
 import { EngineService } from '../engine/engine.service';
@@ -276,7 +277,7 @@ export class BenchStore {
     const block: Block = {
       ...createBlock(id, words, frame, model?.style),
       align: model?.align ?? 'left',
-      leading: model?.leading ?? { kind: 'auto' },
+      leading: model?.leading ?? autoLeading(this.preferences.current.autoLeadingFactor),
       paragraph: model?.paragraph ?? PLAIN_PARAGRAPH,
     };
     this.apply((job) => addBlock(job, sheet.id, block));

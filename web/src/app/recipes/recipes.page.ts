@@ -12,6 +12,7 @@ import { FaceText } from '../ui/face-text.directive';
 import { RecipesService } from '../ui/recipes.service';
 import { ToastService } from '../ui/toasts';
 import { Wordmark } from '../ui/wordmark';
+import { PreferencesService } from '../ui/preferences.service';
 
 /** Recipes to begin with, in the words of their spec lines. */
 const STARTERS: readonly { name: string; spec: string }[] = [
@@ -32,6 +33,7 @@ const STARTERS: readonly { name: string; spec: string }[] = [
 export class RecipesPage {
   private readonly service = inject(RecipesService);
   private readonly engine = inject(EngineService);
+  private readonly preferences = inject(PreferencesService);
   private readonly modal = inject(NgbModal);
   private readonly toasts = inject(ToastService);
   private readonly faces = toSignal(this.engine.faces$, { requireSync: true });
@@ -136,10 +138,11 @@ export class RecipesPage {
       scaleX,
       scaleY,
       case: letterCase,
-    } = parseSpec(text, this.faces().items, from.style.sizePt);
+    } = parseSpec(text, this.faces().items, from.style.sizePt, this.preferences.current.autoLeadingFactor);
     const change = { faceId, sizePt, trackingMilliem, wordSpaceMilliem, scaleX, scaleY, case: letterCase };
     const stated = Object.fromEntries(Object.entries(change).filter(([, value]) => value !== undefined));
-    return { ...from, style: { ...from.style, ...stated }, leading: leading ?? from.leading, align: align ?? from.align };
+    const staysAuto = leading?.kind === 'auto' && from.leading.kind === 'auto';
+    return { ...from, style: { ...from.style, ...stated }, leading: staysAuto || !leading ? from.leading : leading, align: align ?? from.align };
   }
 
   private async trying(task: () => Promise<void>): Promise<void> {

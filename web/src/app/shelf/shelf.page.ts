@@ -97,7 +97,8 @@ export class ShelfPage {
   }
 
   protected async create(): Promise<void> {
-    await this.shelve(createJob($localize`Untitled job`, () => crypto.randomUUID(), this.preferences.current.unit));
+    const { unit, autoLeadingFactor } = this.preferences.current;
+    await this.shelve(createJob($localize`Untitled job`, () => crypto.randomUUID(), unit, autoLeadingFactor));
   }
 
   /** Takes a job file; one that can't be read is refused with its reason and changes nothing. */

@@ -3,7 +3,6 @@ import { toSignal } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
 import { type CatalogueEntry, type CataloguePage, type CatalogueQuery, FACE_SORTS, type FaceEntry, type Trouble } from '@jentrix/core/api';
 import { FACE_KINDS, type FaceKind, partnering, searchFaces } from '@jentrix/core/spacing';
-import { printValue } from '@jentrix/core/units';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { NgbPaginationModule } from '@ng-bootstrap/ng-bootstrap/pagination';
 import { NgIcon, provideIcons } from '@ng-icons/core';
@@ -15,6 +14,7 @@ import { FaceText } from '../ui/face-text.directive';
 import { ToastService } from '../ui/toasts';
 import { Wordmark } from '../ui/wordmark';
 import { StandInDialog } from './stand-in-dialog';
+import { showValue } from '../ui/numbers';
 
 const PAGE_SIZE = 18;
 
@@ -58,7 +58,7 @@ export class TypeCasePage {
     name: { family: 'name', stem: 'weight of stems', contrast: 'contrast', width: 'width', xHeight: 'x-height' }[id],
   }));
   protected readonly pageSize = PAGE_SIZE;
-  protected readonly print = printValue;
+  protected readonly print = showValue;
   protected readonly shelf = signal<'hand' | 'catalogue'>('hand');
   protected readonly words = signal('Two nights to watch');
   protected readonly chosen = signal<Card | undefined>(undefined);

@@ -1,8 +1,9 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { type Preferences, PreferencesError, THEMES, readPreferences, writePreferences } from '@jentrix/core/preferences';
+import { NUMBER_LANGUAGES, type Preferences, PreferencesError, THEMES, readPreferences, writePreferences } from '@jentrix/core/preferences';
 import { LENGTH_UNITS, UnitError, parseMilliem } from '@jentrix/core/units';
 import { NgbActiveModal } from '@ng-bootstrap/ng-bootstrap/modal';
+import { decimalSign } from './numbers';
 import { PreferencesService } from './preferences.service';
 import { ToastService } from './toasts';
 import { ValueField } from './value-field';
@@ -16,6 +17,8 @@ interface Field {
   unit: string;
   min?: number;
   max: number;
+  /** A share is shown in percent. */
+  shownTimes?: number;
 }
 
 /** What a person sets for themselves. Takes effect with every change. */
@@ -45,19 +48,27 @@ interface Field {
           }
         </div>
       </div>
+      <div class="pick">
+        <label for="numbers" i18n>numbers as in</label>
+        <select #numbers id="numbers" class="form-select form-select-sm" (change)="change({ numbers: languages[numbers.selectedIndex]?.id ?? 'en' })">
+          @for (language of languages; track language.id) {
+            <option [value]="language.id" [selected]="language.id === preferences().numbers">{{ language.name }}</option>
+          }
+        </select>
+      </div>
       @for (group of groups; track group.title) {
         <h3 class="fs-6">{{ group.title }}</h3>
         @for (field of group.fields; track field.key) {
           <jx-value
             [label]="field.label"
             [unit]="field.unit"
-            [value]="preferences()[field.key]"
+            [value]="preferences()[field.key] * (field.shownTimes ?? 1)"
             [fine]="field.unit === 'pt' ? 0.5 : 1"
             [coarse]="5"
-            [min]="field.min ?? 0.1"
-            [max]="field.max"
+            [min]="(field.min ?? 0.1) * (field.shownTimes ?? 1)"
+            [max]="field.max * (field.shownTimes ?? 1)"
             [parse]="parse"
-            (changed)="set(field.key, $event.value)"
+            (changed)="set(field, $event.value)"
           />
         }
       }
@@ -73,6 +84,9 @@ interface Field {
     jx-value {
       grid-template-columns: 1fr 80px 70px;
       margin-bottom: 4px;
+    }
+    select {
+      width: auto;
     }
     .pick {
       display: flex;
@@ -115,18 +129,27 @@ export class PreferencesDialog {
         { key: 'coarseLeadingPt', label: $localize`coarse step (with Shift)`, unit: 'pt', max: 200 },
       ],
     },
+    {
+      title: $localize`Automatic leading`,
+      fields: [{ key: 'autoLeadingFactor', label: $localize`of the size, from the next “auto” on`, unit: '%', shownTimes: 100, min: 0.5, max: 3 }],
+    },
   ];
 
   protected readonly parse = (text: string): number => {
-    if (!/^[-−+\d.,\s]+$/.test(text)) throw new UnitError('A plain number is needed here.');
-    return parseMilliem(text, 1);
+    if (!/^[-−+\d.,\s]+%?$/.test(text)) throw new UnitError('A plain number is needed here.');
+    return parseMilliem(text.replace('%', ''), 1);
   };
 
   protected readonly themes = THEMES;
   protected readonly units = LENGTH_UNITS;
+  /** Each language by its own name, with a number as it writes it. */
+  protected readonly languages = NUMBER_LANGUAGES.map((id) => {
+    const name = new Intl.DisplayNames(id, { type: 'language' }).of(id) ?? id;
+    return { id, name: `${name} · 0${decimalSign(id)}5` };
+  });
 
-  protected set(key: NumberKey, value: number): void {
-    this.change({ [key]: value });
+  protected set({ key, shownTimes = 1 }: Field, value: number): void {
+    this.change({ [key]: Math.round((value / shownTimes) * 1e6) / 1e6 });
   }
 
   protected change(change: Partial<Preferences>): void {

@@ -2,6 +2,7 @@ import { Injectable, inject } from '@angular/core';
 import { DEFAULT_PREFERENCES, type Preferences } from '@jentrix/core/preferences';
 import { BehaviorSubject, firstValueFrom } from 'rxjs';
 import { ApiService } from '../api/api.service';
+import { numberLanguage } from './numbers';
 
 /** The person's preferences: the defaults until the server has answered. */
 @Injectable({ providedIn: 'root' })
@@ -11,7 +12,10 @@ export class PreferencesService {
   readonly preferences$ = this.subject.asObservable();
 
   constructor() {
-    this.preferences$.subscribe(({ theme }) => (document.documentElement.dataset['theme'] = theme));
+    this.preferences$.subscribe(({ theme, numbers }) => {
+      document.documentElement.dataset['theme'] = theme;
+      numberLanguage.set(numbers);
+    });
     this.api.readPreferences().subscribe({ next: (preferences) => this.subject.next(preferences), error: () => undefined });
   }
 

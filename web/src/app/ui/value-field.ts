@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, type ElementRef, computed, input, output, signal, viewChild } from '@angular/core';
-import { UnitError, parseLength, printValue } from '@jentrix/core/units';
+import { UnitError, parseLength } from '@jentrix/core/units';
+import { showValue } from './numbers';
 
 /** A change of a value, and the gesture it belongs to: changes of one gesture are one step of undo. */
 export interface ValueChange {
@@ -92,7 +93,7 @@ export class ValueField {
   readonly coarse = input(10);
   readonly min = input(Number.NEGATIVE_INFINITY);
   readonly max = input(Number.POSITIVE_INFINITY);
-  readonly print = input<(value: number) => string>((value) => printValue(value));
+  readonly print = input<(value: number) => string>((value) => showValue(value));
   /** Reads what was typed; throws a UnitError whose message people see. */
   readonly parse = input<(text: string) => number>((text) => parseLength(text));
   readonly changed = output<ValueChange>();

@@ -4,6 +4,7 @@ import { type Block, type Job, applySpec, specOf } from '@jentrix/core/job';
 import { SpecError, parseSpec } from '@jentrix/core/units';
 import { EngineService } from '../../engine/engine.service';
 import { BenchStore } from '../bench.store';
+import { PreferencesService } from '../../ui/preferences.service';
 
 /** Words a spec line knows. */
 const WORDS = ['left', 'centre', 'right', 'word', 'caps', 'smallcaps', 'titlecase', 'typed', 'wide', 'tall', 'auto'];
@@ -69,6 +70,7 @@ let lists = 0;
 export class SpecLine {
   private readonly store = inject(BenchStore);
   private readonly engine = inject(EngineService);
+  private readonly preferences = inject(PreferencesService);
   private readonly faces = toSignal(this.engine.faces$, { requireSync: true });
   readonly block = input.required<Block>();
   protected readonly listId = `jx-spec-${++lists}`;
@@ -101,7 +103,7 @@ export class SpecLine {
     }
     const { id, style } = this.block();
     try {
-      const spec = parseSpec(text, this.faces().items, style.sizePt);
+      const spec = parseSpec(text, this.faces().items, style.sizePt, this.preferences.current.autoLeadingFactor);
       this.store.apply((job: Job) => applySpec(job, id, spec));
       this.typed.set(undefined);
       this.error.set(undefined);

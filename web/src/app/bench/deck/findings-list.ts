@@ -1,8 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { type Finding, type Rule, RULES, ruleOf } from '@jentrix/core/findings';
-import { printSigned } from '@jentrix/core/units';
 import { BenchStore } from '../bench.store';
+import { showSigned } from '../../ui/numbers';
 
 /** The findings of one pass on this sheet, most visible first: go there, take the proposal, or say that it is as intended. */
 @Component({
@@ -73,7 +73,7 @@ export class FindingsList {
   private readonly found = toSignal(this.store.findings$, { requireSync: true });
   private readonly view = toSignal(this.store.view$, { requireSync: true });
   protected readonly open = signal(false);
-  protected readonly signed = printSigned;
+  protected readonly signed = showSigned;
 
   protected readonly findings = computed(() => this.found().findings.filter(({ rule }) => ruleOf(rule)?.pass === this.pass()));
   protected readonly intended = computed(() => this.found().intended.filter(({ rule }) => ruleOf(rule)?.pass === this.pass()));

@@ -4,6 +4,7 @@ import { applyBrief, readBrief, writeBrief } from '@jentrix/core/job';
 import { NgbActiveModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { EngineService } from '../../engine/engine.service';
 import type { BenchStore } from '../bench.store';
+import { PreferencesService } from '../../ui/preferences.service';
 
 /** A written brief beside the blocks of the sheet: what conforms, what does not, and one press that makes it so. */
 @Component({
@@ -85,6 +86,7 @@ import type { BenchStore } from '../bench.store';
 export class BriefDialog {
   protected readonly modal = inject(NgbActiveModal);
   private readonly faces = toSignal(inject(EngineService).faces$, { requireSync: true });
+  private readonly preferences = inject(PreferencesService);
   readonly store = signal<BenchStore | undefined>(undefined);
   protected readonly brief = signal('');
   private readonly changes = signal(0);
@@ -92,7 +94,9 @@ export class BriefDialog {
     this.changes();
     return this.store()?.sheet?.blocks ?? [];
   });
-  protected readonly lines = computed(() => (this.brief().trim() ? readBrief(this.brief(), this.blocks(), this.faces().items) : []));
+  protected readonly lines = computed(() =>
+    this.brief().trim() ? readBrief(this.brief(), this.blocks(), this.faces().items, this.preferences.current.autoLeadingFactor) : [],
+  );
   protected readonly differs = computed(() => this.lines().some(({ differences }) => differences.length > 0));
 
   protected wordsOf(blockId: string | undefined): string {

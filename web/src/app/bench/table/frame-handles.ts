@@ -2,8 +2,9 @@ import { ChangeDetectionStrategy, Component, ElementRef, computed, inject, input
 import { type Block, type Frame, type Job, moveBlocks, resizeFrame, scaleBlock, setBlockSettings, updateBlock } from '@jentrix/core/job';
 import { type SnapLine, middleOf, snapBox, snapLines, turned } from '@jentrix/core/placing';
 import type { BlockSetting } from '@jentrix/core/setting';
-import { fromPoints, printSigned, printValue } from '@jentrix/core/units';
+import { fromPoints } from '@jentrix/core/units';
 import { BenchStore } from '../bench.store';
+import { showSigned, showValue } from '../../ui/numbers';
 
 interface Point {
   xPt: number;
@@ -218,7 +219,7 @@ export class FrameHandles {
     // The share of the way from the fixed point to the corner, along the diagonal.
     const factor = Math.max(0.02, ((point.xPt - origin.xPt) * dx + (point.yPt - origin.yPt) * dy) / (dx * dx + dy * dy || 1));
     const anchored = updateBlock(job, id, (block) => ({ ...block, frame: { ...block.frame, heightPt: frame.heightPt } }));
-    this.tell(`${printValue(factor * 100, 1)} %, ${printValue(this.startSize(job) * factor, 1)} pt`);
+    this.tell(`${showValue(factor * 100, 1)} %, ${showValue(this.startSize(job) * factor, 1)} pt`);
     this.store.apply(() => scaleBlock(anchored, id, factor, origin), gesture);
   }
 
@@ -227,7 +228,7 @@ export class FrameHandles {
     let degrees = (Math.atan2(to.xPt - middle.xPt, middle.yPt - to.yPt) * 180) / Math.PI;
     degrees = inSteps ? Math.round(degrees / TURN_STEP) * TURN_STEP : Math.round(degrees * 10) / 10;
     if (Math.abs(degrees) < 1) degrees = 0;
-    this.tell(`${printValue(degrees, 1)}°`);
+    this.tell(`${showValue(degrees, 1)}°`);
     this.store.apply(() => setBlockSettings(job, this.block().id, { rotationDeg: degrees }), gesture);
   }
 
@@ -243,7 +244,7 @@ export class FrameHandles {
   private length(pt: number, signed = false): string {
     const unit = this.store.sheet?.unit ?? 'pt';
     const value = fromPoints(pt, unit);
-    return `${signed ? printSigned(value, 1) : printValue(value, 1)} ${unit}`;
+    return `${signed ? showSigned(value, 1) : showValue(value, 1)} ${unit}`;
   }
 
   /** A point of the window on the sheet, in points, not turned with the block. */

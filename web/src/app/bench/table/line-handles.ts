@@ -3,11 +3,12 @@ import { toSignal } from '@angular/core/rxjs-interop';
 import { type Block, type Job, type Style, findBlock, graphemeBoundaries, setLeading, setLineLeading, setStyle } from '@jentrix/core/job';
 import { limitsOf } from '@jentrix/core/preferences';
 import type { BlockSetting, SetLine } from '@jentrix/core/setting';
-import { leadingPoints, printSigned, printValue, roundMilliem } from '@jentrix/core/units';
+import { leadingPoints, roundMilliem } from '@jentrix/core/units';
 import { map, switchMap } from 'rxjs';
 import { EngineService } from '../../engine/engine.service';
 import { PreferencesService } from '../../ui/preferences.service';
 import { BenchStore } from '../bench.store';
+import { showSigned, showValue } from '../../ui/numbers';
 
 interface Drag {
   kind: 'tracking' | 'leading';
@@ -150,7 +151,7 @@ export class LineHandles {
     if (steps < 1) return;
     const key = words ? 'wordSpaceMilliem' : 'trackingMilliem';
     const value = roundMilliem(Math.round(block.style[key] + (byPt * 1000) / (line.sizePt * steps)));
-    this.tell(`${words ? 'word ' : ''}${printSigned(value)}`, line.leftPt + line.widthPt, line.baselinePt);
+    this.tell(`${words ? 'word ' : ''}${showSigned(value)}`, line.leftPt + line.widthPt, line.baselinePt);
     const change: Partial<Style> = { [key]: Math.min(5000, Math.max(-1000, value)) };
     this.store.apply(() => setStyle(job, block.id, change), gesture);
   }
@@ -164,11 +165,11 @@ export class LineHandles {
     const first = lines[0];
     if (alone) {
       const own = (block.lineLeading.find(({ at }) => at === line.start)?.byPt ?? 0) + by;
-      this.tell(`${printSigned(own, 2)} pt more`, this.left(), wanted);
+      this.tell(`${showSigned(own, 2)} pt more`, this.left(), wanted);
       this.store.apply(() => setLineLeading(job, block.id, line.start, Math.round(own * 100) / 100), gesture);
     } else if (first) {
       const pt = Math.max(0, Math.round((leadingPoints(block.leading, first.sizePt) + by / index) * 100) / 100);
-      this.tell(`${printValue(pt)} pt${guide ? ' · guide' : ''}`, this.left(), wanted);
+      this.tell(`${showValue(pt)} pt${guide ? ' · guide' : ''}`, this.left(), wanted);
       this.store.apply(() => setLeading(job, block.id, { kind: 'pt', pt }), gesture);
     }
   }

@@ -1,7 +1,8 @@
 import { ChangeDetectionStrategy, Component, ElementRef, inject, input } from '@angular/core';
 import { type Sheet, setSheet } from '@jentrix/core/job';
-import { fromPoints, printValue } from '@jentrix/core/units';
+import { fromPoints } from '@jentrix/core/units';
 import { BenchStore } from '../bench.store';
+import { showValue } from '../../ui/numbers';
 
 let gestures = 0;
 
@@ -74,7 +75,7 @@ export class SheetGuides {
 
   protected place(pt: number): string {
     const { unit } = this.sheet();
-    return `${printValue(fromPoints(pt, unit), 1)} ${unit}`;
+    return `${showValue(fromPoints(pt, unit), 1)} ${unit}`;
   }
 
   protected start(event: PointerEvent, index: number): void {

@@ -5,13 +5,13 @@ import type { FaceEntry } from '@jentrix/core/api';
 import { startPosition } from '@jentrix/core/face';
 import { changeFace, setStyle, settleParked } from '@jentrix/core/job';
 import type { LiveFeature } from '@jentrix/core/setting';
-import { printValue } from '@jentrix/core/units';
 import { combineLatest, debounceTime, map, switchMap } from 'rxjs';
 import { EngineService } from '../../../engine/engine.service';
 import type { FaceProbe } from '../../../engine/protocol';
 import { FaceText } from '../../../ui/face-text.directive';
 import { type ValueChange, ValueField } from '../../../ui/value-field';
 import { BenchStore } from '../../bench.store';
+import { showValue } from '../../../ui/numbers';
 
 const NOTHING: FaceProbe = { features: [], alternates: [], namedInstances: [], unitsPerEm: 1000 };
 /** Letters shown of the words in a candidate. */
@@ -31,7 +31,7 @@ export class FaceDeck {
   private readonly faces = toSignal(this.engine.faces$, { requireSync: true });
   private readonly view = toSignal(this.store.view$, { requireSync: true });
   protected readonly query = signal('');
-  protected readonly print = printValue;
+  protected readonly print = showValue;
 
   protected readonly block = this.store.current.block;
   protected readonly style = this.store.current.style;

@@ -1,11 +1,11 @@
 import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
 import { pairOf } from '@jentrix/core/findings';
 import type { GapLedger, GapWhite, SetLine } from '@jentrix/core/setting';
-import { printSigned, printValue } from '@jentrix/core/units';
 import { Glyphs } from '../../../ui/glyphs';
 import { SizeDirective } from '../../../ui/size.directive';
 import type { GapLine, WhiteGuide } from '../../bench.store';
 import { lettersOnly } from '../line-of-view';
+import { showSigned, showValue } from '../../../ui/numbers';
 
 const PADDING = 24;
 /** Height kept below the letters for bars and values, in pixels. */
@@ -173,7 +173,7 @@ export class GapRibbon {
         x,
         from: (before + x) / 2,
         to: (x + after) / 2,
-        says: printSigned(deviation),
+        says: showSigned(deviation),
         shown: current || (!atSpace && Math.abs(deviation) >= SAID && (room || Math.abs(deviation) >= 12)),
         deviation,
         byHand,
@@ -187,8 +187,8 @@ export class GapRibbon {
 
   private titleOf(ledger: GapLedger): string {
     const pair = pairOf(this.gapLine().block, ledger);
-    if (ledger.atSpace) return `${pair}: ${printSigned(ledger.totalMilliem)}`;
-    return `${pair}: total ${printSigned(ledger.totalMilliem)}; the shapes propose ${printSigned(ledger.shapeMilliem)}; white off the rhythm by ${printValue(ledger.openMilliem, 0)}`;
+    if (ledger.atSpace) return `${pair}: ${showSigned(ledger.totalMilliem)}`;
+    return `${pair}: total ${showSigned(ledger.totalMilliem)}; the shapes propose ${showSigned(ledger.shapeMilliem)}; white off the rhythm by ${showValue(ledger.openMilliem, 0)}`;
   }
 }
 

@@ -15,7 +15,7 @@ import {
   setStyle,
 } from '@jentrix/core/job';
 import type { GapLedger } from '@jentrix/core/setting';
-import { UnitError, parseMilliem, printSigned, printValue, splitQuantity } from '@jentrix/core/units';
+import { UnitError, parseMilliem, splitQuantity } from '@jentrix/core/units';
 import { PreferencesService } from '../../../ui/preferences.service';
 import { type ValueChange, ValueField } from '../../../ui/value-field';
 import { BenchStore } from '../../bench.store';
@@ -23,6 +23,7 @@ import { FindingsList } from '../findings-list';
 import { GapRibbon } from './gap-ribbon';
 import { PairGlyphs } from './pair-glyphs';
 import { KERNING_SOURCES, SourceRows, startFrom } from './source-rows';
+import { showSigned, showValue } from '../../../ui/numbers';
 
 /** The Kerning pass: the gap ribbon, the ledger of the gap the caret stands in, and what is to be mended. */
 @Component({
@@ -52,8 +53,8 @@ export class KerningDeck {
   }
 
   protected readonly sources = KERNING_SOURCES;
-  protected readonly signed = printSigned;
-  protected readonly value = printValue;
+  protected readonly signed = showSigned;
+  protected readonly value = showValue;
   protected readonly listed = signal<'findings' | 'hand'>('findings');
   protected readonly ribbon = computed(() => this.view().ribbon);
   protected readonly guide = computed(() => this.view().guide);
@@ -92,7 +93,7 @@ export class KerningDeck {
   protected readonly distance = computed(() => {
     const distance = this.ledger()?.distancePt;
     if (distance === undefined) return '–';
-    return distance <= 0 ? $localize`touching` : `${printValue(distance)} pt`;
+    return distance <= 0 ? $localize`touching` : `${showValue(distance)} pt`;
   });
   protected readonly caption = computed(() => captionOf(this.ledger(), this.pairText(), this.guide() !== undefined));
   /** The rule that gives the gap its value, while the gap has none of its own. */
@@ -172,14 +173,14 @@ function captionOf(ledger: GapLedger | undefined, pair: string, brief: boolean):
   const { openMilliem: open, deviationMilliem: deviation, limit } = ledger;
   const off = Math.abs(open) < 3 ? $localize`${pair} has the white of the face’s rhythm` : offBy(pair, open);
   if (Math.abs(deviation) < 1) return Math.abs(open) < 3 ? `${off}.` : `${off}; ${REASONS[limit]}.`;
-  const takes = deviation > 0 ? $localize`the proposal closes ${printValue(deviation, 0)}` : $localize`the proposal opens ${printValue(-deviation, 0)}`;
+  const takes = deviation > 0 ? $localize`the proposal closes ${showValue(deviation, 0)}` : $localize`the proposal opens ${showValue(-deviation, 0)}`;
   return limit === 'reached' || brief ? `${off}; ${takes}.` : `${off}; ${takes}; ${REASONS[limit]}.`;
 }
 
 function offBy(pair: string, open: number): string {
   return open > 0
-    ? $localize`${pair} is ${printValue(open, 0)} more open than the face’s rhythm`
-    : $localize`${pair} is ${printValue(-open, 0)} tighter than the face’s rhythm`;
+    ? $localize`${pair} is ${showValue(open, 0)} more open than the face’s rhythm`
+    : $localize`${pair} is ${showValue(-open, 0)} tighter than the face’s rhythm`;
 }
 
 const REASONS: Readonly<Record<GapLedger['limit'], string>> = {

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { toSignal } from '@angular/core/rxjs-interop';
 import { setLeading, setLineLeading, updateBlock } from '@jentrix/core/job';
 import { evenOut } from '@jentrix/core/setting';
-import { AUTO_LEADING_FACTOR, type Leading, UnitError, leadingPoints, parseLeading, printLeading, printValue } from '@jentrix/core/units';
+import { autoFactorOf, autoLeading, type Leading, UnitError, leadingPoints, parseLeading, printLeading } from '@jentrix/core/units';
 import { map, switchMap } from 'rxjs';
 import { EngineService } from '../../../engine/engine.service';
 import { instanceKey } from '../../../engine/protocol';
@@ -11,6 +11,7 @@ import { PreferencesService } from '../../../ui/preferences.service';
 import { SizeDirective } from '../../../ui/size.directive';
 import { type ValueChange, ValueField } from '../../../ui/value-field';
 import { BenchStore } from '../../bench.store';
+import { showValue } from '../../../ui/numbers';
 
 /** Where the drawing of the lines begins, in pixels from the left. */
 const LEFT = 24;
@@ -45,14 +46,14 @@ export class LeadingDeck {
   protected readonly ratio = computed(() => {
     const size = this.block()?.style.sizePt ?? 1;
     const share = this.points() / size;
-    return Math.abs(share - 1) < 0.0005 ? $localize`set solid` : `${printValue(share * 100, 1)} %`;
+    return Math.abs(share - 1) < 0.0005 ? $localize`set solid` : `${showValue(share * 100, 1)} %`;
   });
   /** The field shows points, or percent for a multiple. */
   protected readonly percent = computed(() => this.block()?.leading.kind === 'multiple');
   protected readonly fieldValue = computed(() => (this.percent() ? (this.points() / (this.block()?.style.sizePt ?? 1)) * 100 : this.points()));
   protected readonly parse = (text: string): number => {
     const bare = /^[\d.,]+$/.test(text.trim());
-    const leading = parseLeading(bare && this.percent() ? `${text}%` : text);
+    const leading = parseLeading(bare && this.percent() ? `${text}%` : text, this.preferences().autoLeadingFactor);
     const block = this.block();
     if (!block) throw new UnitError('Pick a block first.');
     const sameKind = leading.kind === block.leading.kind || (leading.kind === 'pt' && block.leading.kind === 'auto');
@@ -74,7 +75,7 @@ export class LeadingDeck {
   /** How uneven the white between the lines is: largest over smallest, in points. */
   protected readonly spread = computed(() => {
     const whites = this.gaps().map(({ whitePt }) => whitePt);
-    return whites.length < 2 ? undefined : `${printValue(Math.min(...whites), 1)} – ${printValue(Math.max(...whites), 1)} pt`;
+    return whites.length < 2 ? undefined : `${showValue(Math.min(...whites), 1)} – ${showValue(Math.max(...whites), 1)} pt`;
   });
   protected readonly own = computed(() => {
     const block = this.block();
@@ -107,7 +108,7 @@ export class LeadingDeck {
         distance: above && {
           y: (y(above.baselinePt) + y(line.baselinePt)) / 2 + 4,
           from: y(above.baselinePt),
-          label: `${printValue(line.baselinePt - above.baselinePt)} pt`,
+          label: `${showValue(line.baselinePt - above.baselinePt)} pt`,
           ...clearance(gaps[i - 1]?.clearPt),
         },
       };
@@ -134,9 +135,11 @@ export class LeadingDeck {
 
   protected choose(kind: Leading['kind']): void {
     const block = this.block();
-    if (!block || block.leading.kind === kind) return;
+    const { autoLeadingFactor } = this.preferences();
+    if (!block || (block.leading.kind === kind && (kind !== 'auto' || autoFactorOf(block.leading as { factor?: number }) === autoLeadingFactor))) return;
     const factor = Math.round((this.points() / block.style.sizePt) * 10000) / 10000;
-    const leading: Leading = kind === 'auto' ? { kind } : kind === 'pt' ? { kind, pt: Math.round(this.points() * 100) / 100 } : { kind, factor };
+    const leading: Leading =
+      kind === 'auto' ? autoLeading(autoLeadingFactor) : kind === 'pt' ? { kind, pt: Math.round(this.points() * 100) / 100 } : { kind, factor };
     this.store.apply((job) => setLeading(job, block.id, leading));
   }
 
@@ -147,13 +150,17 @@ export class LeadingDeck {
     this.store.apply((job) => setLeading(job, block.id, leading), gesture);
   }
 
-  protected readonly print = printValue;
-  protected readonly autoNote = `${AUTO_LEADING_FACTOR * 100} %`;
+  protected readonly print = showValue;
+  /** What automatic leading is here, in words. */
+  protected readonly autoNote = computed(() => {
+    const leading = this.block()?.leading;
+    return leading?.kind === 'auto' ? `${showValue(autoFactorOf(leading) * 100, 1)} %` : undefined;
+  });
   protected readonly printed = computed(() => printLeading(this.block()?.leading ?? { kind: 'auto' }));
 }
 
 /** The smallest clear distance between two lines, in words. */
 function clearance(clearPt: number | undefined): { clear: string; touching: boolean } {
   if (clearPt === undefined) return { clear: '', touching: false };
-  return clearPt > 0 ? { clear: $localize`${printValue(clearPt, 1)} pt clear`, touching: false } : { clear: $localize`inks meet`, touching: true };
+  return clearPt > 0 ? { clear: $localize`${showValue(clearPt, 1)} pt clear`, touching: false } : { clear: $localize`inks meet`, touching: true };
 }

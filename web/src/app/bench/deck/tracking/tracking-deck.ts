@@ -5,7 +5,7 @@ import { graphemeBoundaries, linkedWordSpace, nudgeSpace } from '@jentrix/core/j
 import { limitsOf } from '@jentrix/core/preferences';
 import type { SetLine } from '@jentrix/core/setting';
 import { luminance } from '@jentrix/core/spacing';
-import { fromPoints, parseMilliem, printSigned, printValue } from '@jentrix/core/units';
+import { fromPoints, parseMilliem } from '@jentrix/core/units';
 import { combineLatest, debounceTime, filter, map, switchMap } from 'rxjs';
 import { EngineService } from '../../../engine/engine.service';
 import { Glyphs } from '../../../ui/glyphs';
@@ -16,6 +16,7 @@ import { BenchStore } from '../../bench.store';
 import { FindingsList } from '../findings-list';
 import { TrackingCurveChart } from './tracking-curve';
 import { lineOfView, loneLine } from '../line-of-view';
+import { showSigned, showValue } from '../../../ui/numbers';
 
 interface Trial {
   trackingMilliem: number;
@@ -44,7 +45,8 @@ export class TrackingDeck {
   private readonly view = toSignal(this.store.view$, { requireSync: true });
   private readonly setting = toSignal(this.store.setting$);
   protected readonly size = signal({ width: 600, height: 200 });
-  protected readonly signed = printSigned;
+  protected readonly signed = showSigned;
+  protected readonly print = showValue;
   protected readonly presets = PRESETS;
   /** Word space keeps its proportion to letter space while tracking changes. */
   protected readonly linked = signal(false);
@@ -58,7 +60,7 @@ export class TrackingDeck {
     this.view();
     const current = lineOfView(this.store);
     const unit = this.store.sheet?.unit ?? 'pt';
-    return current && `${printValue(fromPoints(current.line.widthPt, unit))} ${unit}`;
+    return current && `${showValue(fromPoints(current.line.widthPt, unit))} ${unit}`;
   });
 
   /** The line's width as it would be untracked. */
@@ -70,7 +72,7 @@ export class TrackingDeck {
     if (!current) return undefined;
     const letters = graphemeBoundaries(current.block.words.slice(current.line.start, current.line.visibleEnd)).length;
     const { trackingMilliem, sizePt } = current.block.style;
-    return { before: `${printValue(fromPoints(current.line.widthPt - (letters * trackingMilliem * sizePt) / 1000, unit))} ${unit}` };
+    return { before: `${showValue(fromPoints(current.line.widthPt - (letters * trackingMilliem * sizePt) / 1000, unit))} ${unit}` };
   });
   /** Where the tracking stands against the limits. */
   protected readonly level = computed(() => {
@@ -126,7 +128,7 @@ export class TrackingDeck {
         trackingMilliem,
         line,
         baseline,
-        label: printSigned(trackingMilliem),
+        label: showSigned(trackingMilliem),
         touching,
         end: 70 + line.widthPt * scale,
         now: i === 1,

@@ -4,10 +4,11 @@ import { gradientLine } from '@jentrix/core/formats';
 import type { Sheet, Style } from '@jentrix/core/job';
 import type { Box } from '@jentrix/core/setting';
 import { coloursOf, contrastNeeded, contrastOver } from '@jentrix/core/spacing';
-import { UnitError, printValue, splitQuantity } from '@jentrix/core/units';
+import { UnitError, splitQuantity } from '@jentrix/core/units';
 import { debounceTime, map, switchMap } from 'rxjs';
 import { type ValueChange, ValueField } from '../../../ui/value-field';
 import { BenchStore } from '../../bench.store';
+import { showValue } from '../../../ui/numbers';
 
 type Shadow = NonNullable<Style['shadow']>;
 type Outline = NonNullable<Style['outline']>;
@@ -33,7 +34,7 @@ interface Ground {
 export class ColourPanel {
   private readonly store = inject(BenchStore);
   protected readonly joins: readonly Outline['join'][] = ['miter', 'round', 'bevel'];
-  protected readonly print = printValue;
+  protected readonly print = showValue;
 
   protected readonly style = this.store.current.style;
   protected readonly ground = toSignal(
@@ -48,7 +49,7 @@ export class ColourPanel {
     const style = this.style();
     if (!contrast || !style) return undefined;
     const needed = contrastNeeded(style.sizePt, /bold|black|heavy/i.test(style.faceId));
-    return { worst: printValue(contrast.worst, 1), mean: printValue(contrast.mean, 1), needed, enough: contrast.worst >= needed };
+    return { worst: showValue(contrast.worst, 1), mean: showValue(contrast.mean, 1), needed, enough: contrast.worst >= needed };
   });
 
   protected readonly parsePercent = (text: string): number => {

@@ -1,11 +1,12 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { type Background, SHEET_PRESETS, type Sheet, setSheet } from '@jentrix/core/job';
-import { LENGTH_UNITS, UnitError, fromPoints, parseLength, printValue, splitQuantity, toPoints } from '@jentrix/core/units';
+import { LENGTH_UNITS, UnitError, fromPoints, parseLength, splitQuantity, toPoints } from '@jentrix/core/units';
 import { firstValueFrom } from 'rxjs';
 import { ApiError, ApiService } from '../../../api/api.service';
 import { ToastService } from '../../../ui/toasts';
 import { type ValueChange, ValueField } from '../../../ui/value-field';
 import { BenchStore } from '../../bench.store';
+import { showValue } from '../../../ui/numbers';
 
 type Margin = keyof Sheet['margins'];
 
@@ -35,7 +36,7 @@ export class SheetPanel {
     return fromPoints(pt, this.sheet()?.unit ?? 'pt');
   }
   protected readonly parse = (text: string): number => fromPoints(parseLength(text, this.sheet()?.unit ?? 'pt'), this.sheet()?.unit ?? 'pt');
-  protected readonly print = (value: number): string => printValue(value, 1);
+  protected readonly print = (value: number): string => showValue(value, 1);
   protected readonly parsePercent = (text: string): number => {
     const { value, unit } = splitQuantity(text);
     if (unit !== '' && unit !== '%') throw new UnitError('A percentage is needed here.');

@@ -17,12 +17,13 @@ import {
 } from '@jentrix/core/job';
 import { areaOf, centreIn } from '@jentrix/core/placing';
 import { hierarchyOf } from '@jentrix/core/setting';
-import { ALIGNMENTS, UnitError, fromPoints, parseLength, printValue, splitQuantity, toPoints } from '@jentrix/core/units';
+import { ALIGNMENTS, UnitError, fromPoints, parseLength, splitQuantity, toPoints } from '@jentrix/core/units';
 import { type ValueChange, ValueField } from '../../../ui/value-field';
 import { BenchStore } from '../../bench.store';
 import { ColourPanel } from './colour-panel';
 import { RecipeLine } from './recipe-line';
 import { SheetPanel } from './sheet-panel';
+import { showValue } from '../../../ui/numbers';
 
 const NO_FRAME: Frame = { xPt: 0, yPt: 0, widthPt: 1, heightPt: 1 };
 
@@ -102,7 +103,7 @@ export class WordsDeck {
     { key: 'scaleY', label: $localize`upright` },
   ];
   protected readonly shows = signal<'rag' | 'sizes'>('rag');
-  protected readonly print = (value: number): string => printValue(value);
+  protected readonly print = (value: number): string => showValue(value);
   protected readonly parsePercent = (text: string): number => {
     const { value, unit } = splitQuantity(text);
     if (unit !== '' && unit !== '%') throw new UnitError('A percentage is needed here.');
@@ -130,7 +131,7 @@ export class WordsDeck {
       start: ((line.leftPt - xPt) / measure) * 100,
       share: (line.widthPt / measure) * 100,
       over: line.widthPt > measure + 0.01,
-      width: `${printValue(fromPoints(line.widthPt, unit), 1)} ${unit}`,
+      width: `${showValue(fromPoints(line.widthPt, unit), 1)} ${unit}`,
     }));
   });
 
@@ -139,7 +140,7 @@ export class WordsDeck {
   }
 
   protected readonly parseFrame = (text: string): number => fromPoints(parseLength(text, this.unit()), this.unit());
-  protected readonly printFrame = (value: number): string => printValue(value, 1);
+  protected readonly printFrame = (value: number): string => showValue(value, 1);
   protected readonly parseDegrees = (text: string): number => {
     const { value, unit } = splitQuantity(text.replace(/°$/, ''));
     if (unit !== '' && unit !== 'deg') throw new UnitError('Degrees are needed here.');
