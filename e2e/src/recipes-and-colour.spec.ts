@@ -133,6 +133,72 @@ describe('settings that are named, written and painted', () => {
     expect(svg).toContain('data:image/svg+xml;base64,');
   });
 
+  it('takes a colour from the sheet itself, for the fill and for an effect, and Esc leaves it as it was', async () => {
+    const { page } = current;
+    await openJob(page, 'Social');
+    await page.waitForSelector('jx-table image');
+    await page.keyboard.press('w');
+    await press(page, 'colour');
+    const fill = (await block('vega-head')).style.colour;
+    await press(page, 'Fill colour: take it');
+    await page.waitForFunction(() => document.querySelector('jx-colour-pick .hint')?.textContent.startsWith('Click'));
+    await page.keyboard.press('Escape');
+    await page.waitForFunction(() => !document.querySelector('jx-colour-pick'));
+    expect((await block('vega-head')).style.colour).toBe(fill);
+    /** Takes the colour of the sheet's corner, which is ground alone, and says which that was. */
+    const take = async (): Promise<string> => {
+      await page.waitForFunction(() => document.querySelector('jx-colour-pick .hint')?.textContent.startsWith('Click'));
+      const corner = await page.$eval('jx-table .sheet', (sheet) => {
+        const { left, top } = sheet.getBoundingClientRect();
+        const table = document.querySelector('jx-table')!.getBoundingClientRect();
+        return { x: Math.max(left, table.left) + 12, y: Math.max(top, table.top) + 12 };
+      });
+      await page.mouse.move(corner.x, corner.y);
+      const told = (await textOf(page, 'jx-colour-pick .told')).trim();
+      await page.mouse.click(corner.x, corner.y);
+      return told;
+    };
+    await press(page, 'Fill colour: take it');
+    const told = await take();
+    expect(told).toMatch(/^#[0-9a-f]{6}$/);
+    expect(
+      (
+        await eventually(
+          () => block('vega-head'),
+          ({ style }) => style.colour !== fill,
+        )
+      ).style.colour,
+    ).toBe(told);
+    await click(page, '[data-testid="shadow"]');
+    await press(page, 'Shadow colour: take it');
+    await take();
+    expect(
+      (
+        await eventually(
+          () => block('vega-head'),
+          ({ style }) => style.shadow?.colour === told,
+        )
+      ).style.shadow?.colour,
+    ).toBe(told);
+  });
+
+  it('counts the blocks behind the words as their ground', async () => {
+    const { page } = current;
+    await openJob(page, 'Perseids');
+    await page.keyboard.press('w');
+    await press(page, 'colour');
+    const worst = async () => Number((/contrast ([\d.]+)/.exec(await textOf(page, '[data-testid="contrast"]')) ?? [])[1]);
+    const alone = await worst();
+    // The same words, behind themselves: a copy of a block lies before it.
+    await page.keyboard.down('Control');
+    await page.keyboard.press('d');
+    await page.keyboard.up('Control');
+    await page.keyboard.down('Alt');
+    for (const [key, times] of [['ArrowLeft', 12], ['ArrowUp', 12]] as const) for (let i = 0; i < times; i++) await page.keyboard.press(key); // prettier-ignore
+    await page.keyboard.up('Alt');
+    expect(await eventually(worst, (value) => value < alone / 2)).toBeLessThan(alone / 2);
+  });
+
   it('keeps preferences on the server, and takes them from a file', async () => {
     const { page } = current;
     await openJob(page, 'Perseids');

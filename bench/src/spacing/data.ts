@@ -5,6 +5,8 @@ import { type Font, PAIRS, SETS, type SetName, designerKerning, hasLowerCase } f
 export interface Samples {
   font: Font;
   set: SetName;
+  /** Two letters a row. */
+  pairs: readonly string[];
   /** Row by row, `FEATURE_COUNT` each. */
   features: Float64Array;
   /** 1/1000 em. */
@@ -34,7 +36,7 @@ export function collect(fonts: readonly Font[]): Samples[] {
         const right = side(b);
         if (left && right) measurePair(left, right, left.profile.right, right.profile.left, features.subarray(i * FEATURE_COUNT, (i + 1) * FEATURE_COUNT));
       });
-      samples.push({ font, set, features, truth });
+      samples.push({ font, set, pairs: pairs.map(([left, right]) => left + right), features, truth });
     }
   }
   return samples;

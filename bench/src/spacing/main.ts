@@ -3,60 +3,53 @@
  * without a family are asked about it. `-- train` fits on all families and writes the weights; `-- shipped` scores those (fitted
  * on the very families, so better than they will be elsewhere).
  */
-import { BEYOND_RIGHT, DEAD_ZONE, FEATURE_COUNT, besideMark, profileOf, proposeKerning, rhythmOf } from '@jentrix/core/spacing';
+import { FEATURE_COUNT, besideMark, beyondBearing, profileOf, proposeKerning, rhythmOf, withDeadZone } from '@jentrix/core/spacing';
 import { printTable } from '../table';
 import { type Samples, collect } from './data';
 import { reportEvenness } from './evenness';
 import { FAMILIES, type Font, PAIRS, SETS, designerKerning, openFonts } from './families';
 import { reportOpticalSizes } from './optical-sizes';
+import { TrainingPool } from './pool';
+import { referenceBoards } from './references';
 import { boardRow, emptyBoard, score } from './report';
 import { fit, predict, writeModel } from './train';
 
-const FOLDS = 6;
+const FOLDS = 12;
 const HEAD = ['predictor', 'UU', 'UL', 'LL', 'P'];
 
-const withDeadZone = (values: Float64Array, zone: number): Float64Array =>
-  values.map((value) => Math.round(Math.sign(value) * Math.max(0, Math.abs(value) - zone)));
-
-/** The networks' answers as the core makes proposals of them: dead zone, and half the closed form beside marks. */
+/** The networks' answers as the core makes proposals of them: dead zone, and in part the closed form beside marks. */
 function asShipped(answers: Float64Array, { set, features }: Samples): Float64Array {
   return answers.map((value, i) => {
-    const kept = Math.sign(value) * Math.max(0, Math.abs(value) - DEAD_ZONE);
-    return Math.round(set === 'P' ? besideMark(kept, 1000 * (features[i * FEATURE_COUNT + BEYOND_RIGHT] ?? 0)) : kept);
+    const kept = withDeadZone(value);
+    const measures = features.subarray(i * FEATURE_COUNT, (i + 1) * FEATURE_COUNT);
+    return Math.round(set === 'P' ? besideMark(kept, 1000 * beyondBearing(measures, 'right')) : kept);
   });
 }
 
-function crossValidate(samples: readonly Samples[]): void {
-  const none = emptyBoard();
-  const closed = emptyBoard();
+async function crossValidate(samples: readonly Samples[], pool: TrainingPool): Promise<void> {
   const raw = emptyBoard();
   const kept = emptyBoard();
-  for (let fold = 0; fold < FOLDS; fold++) {
-    const held = new Set(FAMILIES.filter((_, i) => i % FOLDS === fold));
-    const model = fit(samples.filter(({ font }) => !held.has(font.family)));
-    for (const sample of samples.filter(({ font }) => held.has(font.family))) {
-      const answers = predict(model, sample);
-      none[sample.set].push(score(new Float64Array(sample.truth.length), sample.truth));
-      closed[sample.set].push(
-        score(
-          withDeadZone(
-            sample.truth.map((_, i) => 700 * (sample.features[i * FEATURE_COUNT] ?? 0)),
-            20,
-          ),
-          sample.truth,
-        ),
+  await Promise.all(
+    Array.from({ length: FOLDS }, async (_, fold) => {
+      const held = new Set(FAMILIES.filter((_, i) => i % FOLDS === fold));
+      const model = await fit(
+        samples.filter(({ font }) => !held.has(font.family)),
+        pool,
       );
-      raw[sample.set].push(score(withDeadZone(answers, 0), sample.truth));
-      kept[sample.set].push(score(asShipped(answers, sample), sample.truth));
-    }
-    console.log(`fold ${fold + 1} of ${FOLDS}: ${[...held].join(' ')}`);
-  }
+      for (const sample of samples.filter(({ font }) => held.has(font.family))) {
+        const answers = predict(model, sample);
+        raw[sample.set].push(score(answers, sample.truth));
+        kept[sample.set].push(score(asShipped(answers, sample), sample.truth));
+      }
+      console.log(`without ${[...held].join(' ')}`);
+    }),
+  );
+  const references = referenceBoards(samples);
   printTable(`Shape-only proposals, cross-validated by family (${FOLDS} folds): Pearson r / mean error in 1/1000 em / over no kerning / wrong signs`, [
     HEAD,
-    boardRow('no kerning', none),
-    boardRow('white solved to target, dead zone', closed),
+    ...Object.entries(references).map(([name, board]) => boardRow(name, board)),
     boardRow('networks', raw),
-    boardRow('networks, dead zone (as shipped)', kept),
+    boardRow('proposals as shipped', kept),
   ]);
 }
 
@@ -93,11 +86,13 @@ export async function benchSpacing([task]: readonly string[]): Promise<void> {
   const fonts = await openFonts();
   const samples = collect(fonts);
   console.log(`${fonts.length} fonts of ${new Set(fonts.map(({ family }) => family)).size} families, ${samples.length} sets`);
-  if (task === 'train') {
-    writeModel(fit(samples));
-    return;
+  if (task !== 'shipped') {
+    const pool = new TrainingPool();
+    if (task === 'train') writeModel(await fit(samples, pool));
+    else await crossValidate(samples, pool);
+    await pool.close();
+    if (task === 'train') return;
   }
-  if (task === undefined) crossValidate(samples);
   scoreShipped(fonts, samples);
   reportEvenness(fonts);
   await reportOpticalSizes();

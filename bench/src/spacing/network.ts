@@ -18,6 +18,19 @@ export function randomFrom(seed: number): () => number {
   };
 }
 
+/** Rows to learn from, in memory that workers share. */
+export interface TrainingSet {
+  inputs: number;
+  /** Standardised, row by row. */
+  x: Float32Array;
+  /** The output wanted. */
+  y: Float32Array;
+  /** How much the row counts. */
+  w: Float32Array;
+  /** Where each input is found in the mirror image of a row. */
+  mirrored: readonly number[];
+}
+
 export interface TrainOptions {
   hidden: number;
   epochs: number;
@@ -25,11 +38,13 @@ export interface TrainOptions {
   decay: number;
   /** Errors beyond this many output units count linearly, not squared. */
   delta: number;
+  /** The share of rows that are shown in the mirror at each visit. */
+  mirror: number;
   seed: number;
 }
 
-/** Adam on a Huber loss. @param x rows of standardised inputs, @param y outputs, @param w weights of the rows. */
-export function train(x: Float32Array, y: Float32Array, w: Float32Array, inputs: number, { hidden, epochs, rate, decay, delta, seed }: TrainOptions): Net {
+/** Adam on a Huber loss, with rows now and then shown in the mirror. */
+export function train({ inputs, x, y, w, mirrored }: TrainingSet, { hidden, epochs, rate, decay, delta, mirror, seed }: TrainOptions): Net {
   const random = randomFrom(seed);
   const size = hidden * inputs + hidden + hidden + 1;
   const weights = new Float64Array(size);
@@ -41,6 +56,7 @@ export function train(x: Float32Array, y: Float32Array, w: Float32Array, inputs:
   const v = new Float64Array(size);
   const gradient = new Float64Array(size);
   const activation = new Float64Array(hidden);
+  const shown = new Float64Array(inputs);
   const rows = y.length;
   const order = Uint32Array.from({ length: rows }, (_, i) => i);
   const batch = 64;
@@ -60,11 +76,13 @@ export function train(x: Float32Array, y: Float32Array, w: Float32Array, inputs:
       for (let k = from; k < to; k++) {
         const row = order[k]!;
         const at = row * inputs;
+        if (random() < mirror) for (let i = 0; i < inputs; i++) shown[i] = x[at + mirrored[i]!]!;
+        else for (let i = 0; i < inputs; i++) shown[i] = x[at + i]!;
         let out = weights[size - 1]!;
         for (let h = 0; h < hidden; h++) {
           let sum = weights[B + h]!;
           const base = h * inputs;
-          for (let i = 0; i < inputs; i++) sum += weights[base + i]! * x[at + i]!;
+          for (let i = 0; i < inputs; i++) sum += weights[base + i]! * shown[i]!;
           const a = Math.tanh(sum);
           activation[h] = a;
           out += weights[O + h]! * a;
@@ -78,7 +96,7 @@ export function train(x: Float32Array, y: Float32Array, w: Float32Array, inputs:
           const back = slope * weights[O + h]! * (1 - a * a);
           gradient[B + h]! += back;
           const base = h * inputs;
-          for (let i = 0; i < inputs; i++) gradient[base + i]! += back * x[at + i]!;
+          for (let i = 0; i < inputs; i++) gradient[base + i]! += back * shown[i]!;
         }
       }
       t++;

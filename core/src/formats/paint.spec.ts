@@ -56,10 +56,10 @@ describe('paint', () => {
 
   it('measures contrast over the pixels behind, and takes colours from them', () => {
     const pixels = Array.from({ length: 400 }, (_, i) => (i % 4 === 3 ? 255 : i < 80 ? 240 : 10));
-    const over = contrastOver('#ffffff', pixels);
+    const over = contrastOver(['#ffffff'], pixels);
     expect(over?.worst ?? 99).toBeLessThan(1.5);
     expect(over?.mean ?? 0).toBeGreaterThan(10);
-    expect(contrastOver('#ffffff', [])).toBeUndefined();
+    expect(contrastOver(['#ffffff'], [])).toBeUndefined();
     expect([contrastNeeded(12, false), contrastNeeded(18, false), contrastNeeded(14, true)]).toEqual([4.5, 3, 3]);
     expect(coloursOf(pixels, 4)).toEqual(['#0a0a0a', '#f0f0f0']);
   });

@@ -1,5 +1,6 @@
 export * from './schema';
 export * from './edits';
+export * from './colours';
 export * from './create';
 export * from './pair-rules';
 export * from './sheets';

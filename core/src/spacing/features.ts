@@ -10,9 +10,25 @@ export interface GapSide {
 }
 
 export const FEATURE_COUNT = 36;
-/** Where the offset beyond what the left, or the right, letter's own bearing does stands among the measures. */
-export const BEYOND_LEFT = 6;
-export const BEYOND_RIGHT = 7;
+/**
+ * Where each measure is found when the pair is seen in a mirror: what the left letter shows and what the right one shows change
+ * places. Training shows pairs both ways.
+ */
+export const MIRRORED: readonly number[] = [
+  ...[0, 1, 4, 5, 2, 3, 7, 6, 8, 9, 10, 11],
+  ...[13, 12, 15, 14, 17, 16, 19, 18, 21, 20, 22, 23, 24, 25],
+  ...[30, 31, 32, 33, 26, 27, 28, 29, 35, 34],
+];
+
+/**
+ * How far a gap is off the face's target beyond what the bearing of one of its letters already does, whatever stands beside it:
+ * the mean over tall and short neighbours. In em.
+ * @param of which letter's bearing is taken off.
+ */
+export function beyondBearing(measures: ArrayLike<number>, of: 'left' | 'right'): number {
+  const bearing = of === 'left' ? 2 : 4;
+  return (measures[0] ?? 0) - ((measures[bearing] ?? 0) + (measures[bearing + 1] ?? 0)) / 2;
+}
 
 const clamp = (value: number, limit: number): number => Math.max(-limit, Math.min(limit, value));
 

@@ -11,10 +11,25 @@ export interface GroundContrast {
   mean: number;
 }
 
-/** @param pixels RGBA, 0 to 255 each. @returns undefined without pixels. */
-export function contrastOver(colour: string, pixels: ArrayLike<number>): GroundContrast | undefined {
+/**
+ * Contrast of words with the pixels behind them. Transparent pixels, beyond the sheet, are left out.
+ * @param colours what the words are painted with: one, or both ends of a gradient; the worse counts.
+ * @param pixels RGBA, 0 to 255 each. @param opacity of the words, 0 to 1: what shines through is part of what is seen.
+ * @returns undefined without pixels.
+ */
+export function contrastOver(colours: readonly string[], pixels: ArrayLike<number>, opacity = 1): GroundContrast | undefined {
   const values: number[] = [];
-  for (let i = 0; i + 3 < pixels.length; i += 4) values.push(contrast(colour, hexOf(pixels[i] ?? 0, pixels[i + 1] ?? 0, pixels[i + 2] ?? 0)));
+  const paints = colours.map((colour) => [1, 3, 5].map((at) => parseInt(colour.slice(at, at + 2), 16)));
+  for (let i = 0; i + 3 < pixels.length; i += 4) {
+    if ((pixels[i + 3] ?? 0) < 128) continue;
+    const ground = [0, 1, 2].map((channel) => pixels[i + channel] ?? 0);
+    const behind = hexOf(ground[0] ?? 0, ground[1] ?? 0, ground[2] ?? 0);
+    const seen = paints.map((paint) => {
+      const [r = 0, g = 0, b = 0] = ground.map((value, channel) => value + ((paint[channel] ?? 0) - value) * opacity);
+      return contrast(hexOf(r, g, b), behind);
+    });
+    values.push(Math.min(...seen));
+  }
   if (values.length === 0) return undefined;
   values.sort((a, b) => a - b);
   const tenth = values.slice(0, Math.max(1, Math.floor(values.length / 10)));

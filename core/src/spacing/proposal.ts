@@ -1,9 +1,9 @@
 /**
- * The proposal: the kerning a pair should have, from its measured shapes alone. Three small networks (36 measures, 24 hidden
+ * The proposal: the kerning a pair should have, from its measured shapes alone. Five small networks (36 measures, 24 hidden
  * units each), trained on the kerning that designers built into open families, are averaged; small answers are taken to zero.
  * Method, training, figures and limits: docs/spacing.md.
  */
-import { BEYOND_LEFT, BEYOND_RIGHT, FEATURE_COUNT, type GapSide, measurePair, targetOf } from './features';
+import { FEATURE_COUNT, type GapSide, beyondBearing, measurePair, targetOf } from './features';
 import { type Side, placedSide } from './profile';
 import { smallestDistance } from './white';
 import { DEVIATIONS, MEANS, NETWORKS } from './weights';
@@ -14,9 +14,10 @@ const HIDDEN = 24;
 export const INPUT_LIMIT = 3;
 /**
  * Answers smaller than this are none, and the rest is drawn towards zero by it, in 1/1000 em: most pairs are left alone by
- * their designers. Fitted on the training families (docs/spacing.md).
+ * their designers. What is left is multiplied. Fitted on the training families (docs/spacing.md).
  */
-export const DEAD_ZONE = 3;
+const DEAD_ZONE = 2.5;
+const AMOUNT = 1.1;
 /** Proposals stay inside these limits, in 1/1000 em. */
 const LARGEST = 200;
 /** A proposal never brings two inks nearer than this unless they stood nearer before, in em. */
@@ -32,19 +33,24 @@ const REACHED = 3;
 
 /** Ink lower than this share of the x-height is a mark: point, comma, hyphen, quote. */
 const MARK_SHARE = 0.6;
-/** Half of a mark's proposal comes from the closed form (docs/spacing.md): closing beyond `t`, at strength `s`. */
+/** Beside marks this share is the networks', the rest the closed form's (docs/spacing.md): closing beyond `t`, at strength `s`. */
+const MARK_NETWORKS = 0.4;
 const MARK_T = 8;
-const MARK_S = 0.55;
+const MARK_S = 0.63;
 
 /** True for a glyph that is small as a whole. */
 export const isMark = ({ profile, rhythm }: GapSide): boolean => profile.top - profile.bottom < MARK_SHARE * rhythm.xHeight;
 
+/** An answer without small values, in 1/1000 em. */
+export const withDeadZone = (answered: number): number => AMOUNT * Math.sign(answered) * Math.max(0, Math.abs(answered) - DEAD_ZONE);
+
 /**
- * The proposal beside a mark: half the networks' answer, half the closed form's.
+ * The proposal beside a mark.
+ * @param kept the networks' answer after the dead zone.
  * @param beyond the offset to the target less what the mark's own bearing does already, in 1/1000 em.
  */
-export function besideMark(answered: number, beyond: number): number {
-  return 0.5 * answered + 0.5 * (beyond < -MARK_T ? MARK_S * (beyond + MARK_T) : 0);
+export function besideMark(kept: number, beyond: number): number {
+  return MARK_NETWORKS * kept + (1 - MARK_NETWORKS) * (beyond < -MARK_T ? MARK_S * (beyond + MARK_T) : 0);
 }
 
 const features = new Float64Array(FEATURE_COUNT);
@@ -109,12 +115,12 @@ export function proposeKerning(left: GapSide, right: GapSide, { scale, shift }: 
   const leftSide = placedSide(right.profile.left, scale, shift);
   const offset = measurePair(left, right, rightSide, leftSide, features);
   const rightMark = isMark(right);
-  const beyond = 1000 * ((rightMark ? features[BEYOND_RIGHT] : features[BEYOND_LEFT]) ?? 0);
+  const beyond = 1000 * beyondBearing(features, rightMark ? 'right' : 'left');
   standardise(features);
   const answered = answer(features);
   const wanted = Math.max(-LARGEST, Math.min(LARGEST, answered));
-  const beyondZone = Math.max(0, Math.abs(wanted) - DEAD_ZONE) * Math.sign(wanted);
-  const kept = rightMark || isMark(left) ? besideMark(beyondZone, beyond) : beyondZone;
+  const answeredKept = withDeadZone(wanted);
+  const kept = Math.max(-LARGEST, Math.min(LARGEST, rightMark || isMark(left) ? besideMark(answeredKept, beyond) : answeredKept));
   const milliem = Math.round(kept < 0 ? withoutTouching(rightSide, leftSide, kept) : kept) || 0;
   const offTargetMilliem = Math.round(offset * 1000) || 0;
   let limit: ProposalLimit = 'custom';

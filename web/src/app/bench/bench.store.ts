@@ -3,6 +3,7 @@ import { toSignal } from '@angular/core/rxjs-interop';
 import { type Finding, type Inspection, acceptFinding, pairOf } from '@jentrix/core/findings';
 import {
   type Block,
+  type ColourPlace,
   type Frame,
   type Job,
   PLAIN_PARAGRAPH,
@@ -19,6 +20,7 @@ import {
   setIntended,
   setStyle,
   styleAt,
+  withColour,
 } from '@jentrix/core/job';
 import type { BlockSetting, Box, GapLedger, GapWhite } from '@jentrix/core/setting';
 import { limitsOf } from '@jentrix/core/preferences';
@@ -79,6 +81,8 @@ export interface BenchView {
   editing: boolean;
   /** True while the next drag on the sheet draws a new block. */
   drawing: boolean;
+  /** What the next click on the sheet gives the colour under it to. */
+  picking: ColourPlace | undefined;
   /** What the Words deck shows: the block's words, its colour and effects, or the sheet. */
   panel: 'words' | 'colour' | 'sheet';
 }
@@ -112,6 +116,7 @@ export class BenchStore {
     selection: undefined,
     editing: false,
     drawing: false,
+    picking: undefined,
     panel: 'words',
   });
   private readonly settingSubject = new BehaviorSubject<SheetSetting | undefined>(undefined);
@@ -257,6 +262,18 @@ export class BenchStore {
     if (block) this.apply((job) => setStyle(job, block.id, change, range), gesture);
   }
 
+  /** Lets the next click on the sheet give its colour to a place of the style, or not after all. */
+  pickColour(place: ColourPlace | undefined): void {
+    this.look({ picking: place === this.view.picking ? undefined : place });
+  }
+
+  /** Gives a colour that was picked on the sheet to what it was picked for, as one step. */
+  takeColour(colour: string): void {
+    const { style, view } = this;
+    if (style && view.picking) this.applyStyle(withColour(style, view.picking, colour));
+    this.look({ picking: undefined });
+  }
+
   /** The blocks that are moved and ordered together. */
   get picked(): string[] {
     const { blockId, also } = this.view;
@@ -334,7 +351,7 @@ export class BenchStore {
 
   /** Works on a block, or on none. */
   selectBlock(blockId: string | undefined): void {
-    this.look({ blockId, gap: undefined, also: [], selection: undefined, editing: false, drawing: false });
+    this.look({ blockId, gap: undefined, also: [], selection: undefined, editing: false, drawing: false, picking: undefined });
   }
 
   /** Puts the gap caret before code unit `at` of a block, or takes it away. */

@@ -162,7 +162,8 @@ export const KEYS: readonly KeyBinding[] = [
     says: 'Back out one level: gap, then block',
     matches: key('Escape'),
     run: ({ store }) => {
-      if (store.view.drawing) store.draw(false);
+      if (store.view.picking) store.pickColour(undefined);
+      else if (store.view.drawing) store.draw(false);
       else if (store.view.gap) store.placeGap(undefined);
       else store.selectBlock(undefined);
     },

@@ -1,13 +1,14 @@
 import { Injectable, inject } from '@angular/core';
 import type { FaceEntry, FaceList } from '@jentrix/core/api';
 import type { Inspection } from '@jentrix/core/findings';
-import type { Block, Style } from '@jentrix/core/job';
+import type { Block, Sheet, Style } from '@jentrix/core/job';
 import { limitsOf } from '@jentrix/core/preferences';
 import type { LineGap } from '@jentrix/core/setting';
 import * as Comlink from 'comlink';
 import { BehaviorSubject, type Observable, firstValueFrom } from 'rxjs';
 import { ApiService } from '../api/api.service';
 import { PreferencesService } from '../ui/preferences.service';
+import { dataUrl } from './sheet-pixels';
 import type { Engine, FaceProbe, InstanceDrawing, SetReply, SetRequest, TrackingCurve } from './protocol';
 
 /** What is needed to draw a face's glyphs; outlines arrive with the settings that need them. */
@@ -24,6 +25,8 @@ export class EngineService {
   private readonly preferences = inject(PreferencesService);
   private readonly drawings = new Map<string, Drawing>();
   private readonly faceList = new BehaviorSubject<FaceList>({ items: [], standInId: '' });
+  /** The picture that was put into an SVG last. */
+  private picture: { id: string; data: Promise<string> } | undefined;
   private starting: Promise<Comlink.Remote<Engine>> | undefined;
 
   /** The faces the server has. Empty until the engine was first asked for something. */
@@ -58,6 +61,20 @@ export class EngineService {
   /** The white between the lines of a block, by ink. */
   async lineGaps(block: Block): Promise<LineGap[]> {
     return (await this.engine()).lineGaps(block);
+  }
+
+  /** A sheet as SVG with some of its blocks only, its picture inside; a picture that can't be read is left out. */
+  async svg(sheet: Sheet, blockIds: readonly string[]): Promise<string> {
+    const { background } = sheet;
+    const pictures = new Map<string, string>();
+    if (background.kind === 'picture') {
+      const { pictureId } = background;
+      if (this.picture?.id !== pictureId) this.picture = { id: pictureId, data: dataUrl(`/api/pictures/${pictureId}`) };
+      const data = await this.picture.data.catch(() => undefined);
+      if (data === undefined) this.picture = undefined;
+      else pictures.set(pictureId, data);
+    }
+    return (await this.engine()).svg(sheet, blockIds, pictures);
   }
 
   /** What a face does for words. */

@@ -1,6 +1,7 @@
 /// <reference lib="webworker" />
 import { type Inspection, Inspector, type TrackingLimits } from '@jentrix/core/findings';
 import { Face, loadHarfBuzz, pathData } from '@jentrix/core/face';
+import { writeSvg } from '@jentrix/core/formats';
 import type { Block } from '@jentrix/core/job';
 import {
   type BlockSetting,
@@ -147,6 +148,14 @@ const engine: Engine = {
     await ready;
     await loadFor([block]);
     return lineGapsOf(setBlock(block, faces), faces);
+  },
+
+  async svg(sheet, blockIds, pictures): Promise<string> {
+    await ready;
+    const blocks = sheet.blocks.filter(({ id }) => blockIds.includes(id));
+    await loadFor(blocks);
+    const settings = blocks.map((block) => setBlock(block, faces));
+    return writeSvg(sheet, settings, faces, { letters: 'outlines', pictures });
   },
 
   async inspect(blocks: Block[], limits: TrackingLimits): Promise<Inspection[]> {

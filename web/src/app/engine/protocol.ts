@@ -1,7 +1,7 @@
 /** What the page and the engine worker say to each other. Plain data only. */
 import type { AxisValues, FaceMetrics } from '@jentrix/core/face';
 import type { Inspection, TrackingLimits } from '@jentrix/core/findings';
-import type { Block, Style } from '@jentrix/core/job';
+import type { Block, Sheet, Style } from '@jentrix/core/job';
 import type { Alternate, BlockSetting, Box, GapLedger, GapWhite, LineGap, LiveFeature } from '@jentrix/core/setting';
 
 /** Identifies a face at an axis position: outlines and metrics are kept under it. */
@@ -68,6 +68,11 @@ export interface Engine {
   advise(style: Pick<Style, 'faceId' | 'axes' | 'sizePt'>, how: { capitals: boolean; lightOnDark: boolean }): Promise<TrackingCurve>;
   /** The white between the lines of a block, by ink. */
   lineGaps(block: Block): Promise<LineGap[]>;
+  /**
+   * The sheet as SVG with some of its blocks only, in the sheet's order.
+   * @param pictures as `data:` addresses.
+   */
+  svg(sheet: Sheet, blockIds: readonly string[], pictures: ReadonlyMap<string, string>): Promise<string>;
   /** What a face does for words at its axis position. */
   probe(style: Pick<Style, 'faceId' | 'axes' | 'features'>, words: string): Promise<FaceProbe>;
 }

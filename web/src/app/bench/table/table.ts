@@ -21,6 +21,7 @@ import { type D3ZoomEvent, type ZoomBehavior, type ZoomTransform, zoom, zoomIden
 import { Glyphs } from '../../ui/glyphs';
 import { SizeDirective } from '../../ui/size.directive';
 import { BenchStore } from '../bench.store';
+import { ColourPick } from './colour-pick';
 import { FrameHandles } from './frame-handles';
 import { LineHandles } from './line-handles';
 import { SheetGuides } from './sheet-guides';
@@ -43,7 +44,7 @@ interface ShownBlock {
 /** The sheet, live: what is here is, point for point, what is handed over. */
 @Component({
   selector: 'jx-table',
-  imports: [FrameHandles, Glyphs, LineHandles, SheetGuides, SizeDirective],
+  imports: [ColourPick, FrameHandles, Glyphs, LineHandles, SheetGuides, SizeDirective],
   templateUrl: './table.html',
   styleUrl: './table.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -1,20 +1,21 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { gradientLine } from '@jentrix/core/formats';
-import type { Sheet, Style } from '@jentrix/core/job';
-import type { Box } from '@jentrix/core/setting';
+import { type ColourPlace, type Style, withColour } from '@jentrix/core/job';
 import { coloursOf, contrastNeeded, contrastOver } from '@jentrix/core/spacing';
 import { UnitError, splitQuantity } from '@jentrix/core/units';
-import { debounceTime, map, switchMap } from 'rxjs';
+import { debounceTime, switchMap } from 'rxjs';
+import { EngineService } from '../../../engine/engine.service';
+import { pixelsOf, wholeSheet } from '../../../engine/sheet-pixels';
+import { ColourField } from '../../../ui/colour-field';
+import { showValue } from '../../../ui/numbers';
+import { Switched } from '../../../ui/switched';
 import { type ValueChange, ValueField } from '../../../ui/value-field';
 import { BenchStore } from '../../bench.store';
-import { showValue } from '../../../ui/numbers';
 
-type Shadow = NonNullable<Style['shadow']>;
 type Outline = NonNullable<Style['outline']>;
 
-/** Pixels across the sheet when its ground is looked at. */
-const LOOKED_AT = 360;
+/** Pixels along the longer side of what is looked at. */
+const LOOKED_AT = 320;
 const SWATCHES = 6;
 
 /** What is known of the sheet behind the words. */
@@ -26,22 +27,28 @@ interface Ground {
 /** Colour and effects of the picked letters or the block, with the contrast against what really lies behind them. */
 @Component({
   selector: 'jx-colour-panel',
-  imports: [ValueField],
+  imports: [ColourField, Switched, ValueField],
   templateUrl: './colour-panel.html',
   styleUrl: './sheet-panel.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class ColourPanel {
   private readonly store = inject(BenchStore);
+  private readonly engine = inject(EngineService);
   protected readonly joins: readonly Outline['join'][] = ['miter', 'round', 'bevel'];
-  protected readonly print = showValue;
+  protected readonly shadowFields: readonly { key: 'xMilliem' | 'yMilliem' | 'blurMilliem'; label: string; min: number }[] = [
+    { key: 'xMilliem', label: $localize`across`, min: -5000 },
+    { key: 'yMilliem', label: $localize`down`, min: -5000 },
+    { key: 'blurMilliem', label: $localize`blur`, min: 0 },
+  ];
+  private readonly view = toSignal(this.store.view$, { requireSync: true });
+  protected readonly picking = computed(() => this.view().picking);
 
   protected readonly style = this.store.current.style;
   protected readonly ground = toSignal(
     this.store.setting$.pipe(
-      debounceTime(60),
-      map((setting) => ({ sheet: setting?.sheet, ink: setting?.inks.get(this.store.view.blockId ?? ''), colour: this.store.style?.colour ?? '#000000' })),
-      switchMap(({ sheet, ink, colour }) => (sheet ? lookAt(sheet, ink, colour).catch(() => undefined) : Promise.resolve(undefined))),
+      debounceTime(80),
+      switchMap(() => this.look().catch(() => undefined)),
     ),
   );
   protected readonly verdict = computed(() => {
@@ -49,8 +56,34 @@ export class ColourPanel {
     const style = this.style();
     if (!contrast || !style) return undefined;
     const needed = contrastNeeded(style.sizePt, /bold|black|heavy/i.test(style.faceId));
-    return { worst: showValue(contrast.worst, 1), mean: showValue(contrast.mean, 1), needed, enough: contrast.worst >= needed };
+    return { worst: showValue(contrast.worst, 1), mean: showValue(contrast.mean, 1), needed: showValue(needed, 1), enough: contrast.worst >= needed };
   });
+
+  /** Reads the colours of the sheet's ground, and the contrast of the words with all that is painted before them. */
+  private async look(): Promise<Ground | undefined> {
+    const { sheetSetting, view, style } = this.store;
+    if (!sheetSetting || !style) return undefined;
+    const { sheet, inks, settings } = sheetSetting;
+    const at = sheet.blocks.findIndex(({ id }) => id === view.blockId);
+    const block = sheet.blocks[at];
+    const box = block && inks.get(block.id);
+    const frame = block && settings.get(block.id)?.frame;
+    const swatches = async (): Promise<string[]> => {
+      if (sheet.background.kind === 'colour') return [];
+      const [pixels] = await pixelsOf(await this.engine.svg(sheet, []), sheet, [wholeSheet(sheet)], LOOKED_AT);
+      return pixels ? coloursOf(pixels.data, SWATCHES) : [];
+    };
+    const contrast = async (): Promise<Ground['contrast']> => {
+      if (!box || !frame) return undefined;
+      const behind = sheet.blocks.slice(0, at).map(({ id }) => id);
+      const part = { box, turn: { degrees: block.rotationDeg, frame } };
+      const [pixels] = await pixelsOf(await this.engine.svg(sheet, behind), sheet, [part], LOOKED_AT);
+      const colours = style.gradient ? [style.colour, style.gradient.to] : [style.colour];
+      return pixels && contrastOver(colours, pixels.data, style.opacity);
+    };
+    const [found, measured] = await Promise.all([swatches(), contrast()]);
+    return { swatches: found, contrast: measured };
+  }
 
   protected readonly parsePercent = (text: string): number => {
     const { value, unit } = splitQuantity(text);
@@ -62,24 +95,30 @@ export class ColourPanel {
     this.store.applyStyle(change, gesture);
   }
 
-  protected colour(colour: string): void {
-    this.set({ colour }, 'colour');
+  /** Gives a colour to a place; while it is being chosen, all of it is one step. */
+  protected paint(place: ColourPlace, colour: string): void {
+    const style = this.style();
+    if (style) this.set(withColour(style, place, colour), place);
+  }
+
+  protected pick(place: ColourPlace): void {
+    this.store.pickColour(place);
   }
 
   protected gradient(on: boolean): void {
     this.set({ gradient: on ? { to: '#9c92e0', angleDeg: 180 } : null });
   }
 
-  protected setGradient(change: { to?: string; angleDeg?: number }, gesture = 'gradient'): void {
+  protected turnGradient({ value, gesture }: ValueChange): void {
     const gradient = this.style()?.gradient;
-    if (gradient) this.set({ gradient: { ...gradient, ...change } }, gesture);
+    if (gradient) this.set({ gradient: { ...gradient, angleDeg: value } }, gesture);
   }
 
   protected outline(on: boolean): void {
     this.set({ outline: on ? { milliem: 20, colour: '#1f2528', join: 'miter' } : null });
   }
 
-  protected setOutline(change: Partial<Outline>, gesture = 'outline'): void {
+  protected setOutline(change: Partial<Outline>, gesture?: string): void {
     const outline = this.style()?.outline;
     if (outline) this.set({ outline: { ...outline, ...change } }, gesture);
   }
@@ -88,52 +127,12 @@ export class ColourPanel {
     this.set({ shadow: on ? { xMilliem: 30, yMilliem: 30, blurMilliem: 40, colour: '#000000' } : null });
   }
 
-  protected setShadow(change: Partial<Shadow>, gesture = 'shadow'): void {
+  protected setShadow(key: 'xMilliem' | 'yMilliem' | 'blurMilliem', { value, gesture }: ValueChange): void {
     const shadow = this.style()?.shadow;
-    if (shadow) this.set({ shadow: { ...shadow, ...change } }, gesture);
-  }
-
-  protected number(key: 'xMilliem' | 'yMilliem' | 'blurMilliem', { value, gesture }: ValueChange): void {
-    this.setShadow({ [key]: value }, gesture);
+    if (shadow) this.set({ shadow: { ...shadow, [key]: value } }, gesture);
   }
 
   protected endGesture(): void {
     this.store.endGesture();
   }
-}
-
-/** Draws the ground of a sheet small, and reads its colours and the contrast of a colour where some ink stands. */
-async function lookAt(sheet: Sheet, ink: Box | undefined, colour: string): Promise<Ground> {
-  const scale = LOOKED_AT / Math.max(sheet.widthPt, sheet.heightPt);
-  const [width, height] = [Math.max(1, Math.round(sheet.widthPt * scale)), Math.max(1, Math.round(sheet.heightPt * scale))];
-  const canvas = new OffscreenCanvas(width, height);
-  const context = canvas.getContext('2d', { willReadFrequently: true });
-  if (!context) return { swatches: [], contrast: undefined };
-  const { background } = sheet;
-  context.fillStyle = background.kind === 'gradient' ? background.from : background.colour;
-  if (background.kind === 'gradient') {
-    const { x1, y1, x2, y2 } = gradientLine(width, height, background.angleDeg);
-    const gradient = context.createLinearGradient(x1, y1, x2, y2);
-    gradient.addColorStop(0, background.from);
-    gradient.addColorStop(1, background.to);
-    context.fillStyle = gradient;
-  }
-  context.fillRect(0, 0, width, height);
-  if (background.kind === 'picture') {
-    const image = new Image();
-    image.src = `/api/pictures/${background.pictureId}`;
-    await image.decode();
-    const fit = background.fit === 'cover' ? Math.max : Math.min;
-    const by = fit(width / image.naturalWidth, height / image.naturalHeight);
-    const [w, h] = [image.naturalWidth * by, image.naturalHeight * by];
-    context.drawImage(image, (width - w) / 2, (height - h) / 2, w, h);
-  }
-  const swatches = background.kind === 'colour' ? [] : coloursOf(context.getImageData(0, 0, width, height).data, SWATCHES);
-  if (!ink) return { swatches, contrast: undefined };
-  const left = Math.max(0, Math.floor(ink.leftPt * scale));
-  const top = Math.max(0, Math.floor(ink.topPt * scale));
-  const right = Math.min(width, Math.ceil(ink.rightPt * scale));
-  const bottom = Math.min(height, Math.ceil(ink.bottomPt * scale));
-  if (right <= left || bottom <= top) return { swatches, contrast: undefined };
-  return { swatches, contrast: contrastOver(colour, context.getImageData(left, top, right - left, bottom - top).data) };
 }

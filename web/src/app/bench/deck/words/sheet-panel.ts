@@ -3,6 +3,7 @@ import { type Background, SHEET_PRESETS, type Sheet, setSheet } from '@jentrix/c
 import { LENGTH_UNITS, UnitError, fromPoints, parseLength, splitQuantity, toPoints } from '@jentrix/core/units';
 import { firstValueFrom } from 'rxjs';
 import { ApiError, ApiService } from '../../../api/api.service';
+import { ColourField } from '../../../ui/colour-field';
 import { ToastService } from '../../../ui/toasts';
 import { type ValueChange, ValueField } from '../../../ui/value-field';
 import { BenchStore } from '../../bench.store';
@@ -13,7 +14,7 @@ type Margin = keyof Sheet['margins'];
 /** The sheet itself: size, margins, guides, title-safe area, background. */
 @Component({
   selector: 'jx-sheet-panel',
-  imports: [ValueField],
+  imports: [ColourField, ValueField],
   templateUrl: './sheet-panel.html',
   styleUrl: './sheet-panel.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
