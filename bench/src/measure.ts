@@ -5,21 +5,10 @@ import { createBlock } from '@jentrix/core/job';
 import { setBlock } from '@jentrix/core/setting';
 import { profileOf, profileOutline, proposeKerning, rhythmOf } from '@jentrix/core/spacing';
 import { fontBytes, openShipped, shippedFaces } from '@jentrix/core/testing';
-import { ms, percentile, printTable, ratio } from './table';
+import { median, ms, printTable, ratio } from './table';
 
 const FACE = 'playfair-display-bold';
 const LETTERS = [...'ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789.,;:!?&'];
-
-/** Median time of a repeated task, in milliseconds. */
-function median(rounds: number, task: (round: number) => void): number {
-  for (let i = 0; i < Math.min(20, rounds); i++) task(i);
-  const samples = Array.from({ length: rounds }, (_, i) => {
-    const start = performance.now();
-    task(i);
-    return performance.now() - start;
-  });
-  return percentile(samples, 0.5);
-}
 
 export async function benchMeasure(): Promise<void> {
   const hb = await loadHarfBuzz();

@@ -16,3 +16,16 @@ export function percentile(samples: readonly number[], share: number): number {
 
 export const ms = (value: number): string => `${value < 10 ? value.toFixed(2) : value.toFixed(1)} ms`;
 export const ratio = (value: number): string => `${value.toFixed(2)}x`;
+
+/** Median time of a repeated task in milliseconds, after some rounds to warm up. */
+export function median(rounds: number, task: (round: number) => void): number {
+  for (let i = 0; i < Math.min(20, rounds); i++) task(i);
+  return percentile(
+    Array.from({ length: rounds }, (_, i) => {
+      const start = performance.now();
+      task(i);
+      return performance.now() - start;
+    }),
+    0.5,
+  );
+}

@@ -7,7 +7,7 @@ const HEADLINE = 'perseids-headline';
 describe('the texture of a headline', () => {
   const current = journey();
   const block = async () => findBlock(await savedJob(current.page, current.server.url), HEADLINE)!;
-  async function drag(selector: string, x: number, y: number, key?: 'Shift'): Promise<void> {
+  async function drag(selector: string, x: number, y: number, key?: 'Shift' | 'Alt'): Promise<void> {
     const { page } = current;
     const box = (await (await page.waitForSelector(selector))!.boundingBox())!;
     await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
@@ -57,6 +57,112 @@ describe('the texture of a headline', () => {
     expect(spaced.style.trackingMilliem).toBe(wide.style.trackingMilliem);
     await press(page, 'Undo');
     expect((await eventually(block, ({ style }) => style.wordSpaceMilliem === words)).style.wordSpaceMilliem).toBe(words);
+  });
+
+  it('is tracked in the picked letters alone, or one line, by the handle and by key', async () => {
+    const { page } = current;
+    await openJob(page, 'Perseids');
+    const place = await page.$eval(`jx-table [data-block="${HEADLINE}"] path[data-at="4"]`, (path) => {
+      const { left, top, height } = path.getBoundingClientRect();
+      return { x: left + 12, y: top + height * 0.6 };
+    });
+    await page.mouse.click(place.x, place.y, { clickCount: 2 });
+    await page.waitForSelector('[data-testid="selection"] rect');
+    // Leaves the words, keeps the letters.
+    await page.keyboard.press('Escape');
+    await page.keyboard.press('t');
+    await drag('[data-testid="tracking-handle"]', 40, 0);
+    const picked = await eventually(block, ({ runs }) => runs.length > 0);
+    expect(picked.style.trackingMilliem).toBe(0);
+    expect(picked.runs.map(({ start, end }) => [start, end])).toEqual([[4, 10]]);
+    const by = picked.runs[0]?.style.trackingMilliem ?? 0;
+    expect(by).toBeGreaterThan(20);
+    await page.keyboard.press(']');
+    const keyed = await eventually(block, ({ runs }) => runs[0]?.style.trackingMilliem === by + 2);
+    expect(keyed.style.trackingMilliem).toBe(0);
+    await press(page, 'Undo');
+    await press(page, 'Undo');
+    await eventually(block, ({ runs }) => runs.length === 0);
+    // One line of the block.
+    await page.keyboard.press('k');
+    await clickGap(page, HEADLINE, 23);
+    await page.keyboard.press('t');
+    await drag('[data-testid="tracking-handle"]', -30, 0, 'Alt');
+    const line = await eventually(block, ({ runs }) => runs.length > 0);
+    expect(line.runs.map(({ start, end }) => line.words.slice(start, end))).toEqual(['A VALLEY OF']);
+    expect(line.runs[0]?.style.trackingMilliem).toBeLessThan(-10);
+    expect(line.style.trackingMilliem).toBe(0);
+  });
+
+  it('stands on a rule that was drawn along the picture, also where that slopes', async () => {
+    const { page } = current;
+    await openJob(page, 'Perseids');
+    await clickGap(page, HEADLINE, 23);
+    await page.keyboard.press('l');
+    const guides = async () => (await savedJob(page, current.server.url)).sheets[0]!.guides;
+    /** Draws a rule below a baseline, by some pixels at its left and right end. */
+    const rule = async (index: number, left: number, right: number): Promise<void> => {
+      const line = (await (await page.waitForSelector(`[data-line="${index}"]`))!.boundingBox())!;
+      const y = line.y + line.height / 2;
+      await page.keyboard.press('r');
+      await page.waitForSelector('.surface.drawing');
+      await page.mouse.move(line.x + 60, y + left);
+      await page.mouse.down();
+      await page.mouse.move(line.x + 200, y + (left + right) / 2);
+      await page.mouse.move(line.x + 360, y + right);
+      await page.mouse.up();
+      await page.waitForFunction(() => !document.querySelector('.surface.drawing'));
+    };
+    await rule(3, 17, 17);
+    const [drawn] = await eventually(guides, (list) => list.length === 1);
+    if (drawn?.axis !== 'rule') throw new Error('no rule');
+    await drag('[data-line="3"]', 0, 14);
+    await eventually(block, ({ leading }) => leading.kind === 'pt');
+    const last = async () => (await page.$$eval('g[jxlines] line.baseline', (lines) => lines.map((line) => Number(line.getAttribute('y1'))))).at(-1) ?? 0;
+    expect(Math.abs((await eventually(last, (at) => Math.abs(at - drawn.from.yPt) < 0.1)) - drawn.from.yPt)).toBeLessThan(0.1);
+
+    // A slope: the block is turned along it, and its baseline meets it there.
+    await rule(2, 40, 76);
+    const slope = (await eventually(guides, (list) => list.length === 2))[1];
+    if (slope?.axis !== 'rule') throw new Error('no rule');
+    const degrees = Math.round(((Math.atan2(slope.to.yPt - slope.from.yPt, slope.to.xPt - slope.from.xPt) * 180) / Math.PI) * 10) / 10;
+    await page.keyboard.press('w');
+    await press(page, 'along the rule');
+    expect((await eventually(block, ({ rotationDeg }) => rotationDeg !== 0)).rotationDeg).toBe(degrees);
+    await page.keyboard.press('l');
+    /** How far the feet of the third line stand from the slope, in points. */
+    const away = async (): Promise<number> =>
+      page.$eval(
+        '[data-line="2"]',
+        (grip, { from, to }) => {
+          const overlay = grip.closest('g[jxlines]') as SVGGElement;
+          const line = overlay.querySelectorAll<SVGLineElement>('line.baseline')[2]!;
+          const turn = overlay.transform.baseVal.consolidate()!.matrix;
+          const x = (line.x1.baseVal.value + line.x2.baseVal.value) / 2;
+          const foot = new DOMPoint(x, line.y1.baseVal.value).matrixTransform(DOMMatrix.fromMatrix(turn));
+          const [dx, dy] = [to.xPt - from.xPt, to.yPt - from.yPt];
+          return Math.abs((foot.x - from.xPt) * dy - (foot.y - from.yPt) * dx) / Math.hypot(dx, dy);
+        },
+        slope,
+      );
+    const scale = await page.$eval('jx-table .sheet', (sheet) => sheet.getBoundingClientRect().width / Number(sheet.getAttribute('width')));
+    const before = (await away()) * scale;
+    const down = await page.$eval(
+      '[data-line="2"]',
+      (grip, { from, to }) => {
+        const overlay = grip.closest('g[jxlines]') as SVGGElement;
+        const line = overlay.querySelectorAll<SVGLineElement>('line.baseline')[2]!;
+        const turn = overlay.transform.baseVal.consolidate()!.matrix;
+        const foot = new DOMPoint((line.x1.baseVal.value + line.x2.baseVal.value) / 2, line.y1.baseVal.value).matrixTransform(DOMMatrix.fromMatrix(turn));
+        return (to.xPt - from.xPt) * (foot.y - from.yPt) - (to.yPt - from.yPt) * (foot.x - from.xPt) < 0 ? 1 : -1;
+      },
+      slope,
+    );
+    await drag('[data-line="2"]', 0, down * before * 1.02);
+    expect(await eventually(away, (value) => value < 0.2)).toBeLessThan(0.2);
+    // Undone, it goes back; dragged off the sheet, the rule is gone.
+    await press(page, 'Undo');
+    await eventually(away, (value) => value > 1);
   });
 
   it('is led by hand on the sheet, line by line, evened out by ink, and marks inks that meet', async () => {

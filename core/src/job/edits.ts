@@ -3,7 +3,7 @@ import type { Align, Leading } from '../units';
 import { roundMilliem } from '../units';
 import { isGraphemeBoundary } from './graphemes';
 import { ruleAt } from './pair-rules';
-import { sameStyle } from './runs';
+import { sameStyle, styledRanges } from './runs';
 import type { Block, Frame, Job, Run, Sheet, Style } from './schema';
 import { type Splice, spliceWords } from './words';
 
@@ -75,18 +75,24 @@ function styleRange(block: Block, change: Partial<Style>, { start, end }: WordRa
   return runs;
 }
 
-/** Adds to the tracking of a whole block, its runs' own tracking included. @param byMilliem 1/1000 em. */
-export function nudgeTracking(job: Job, blockId: string, byMilliem: number): Job {
-  return updateBlock(job, blockId, (block) => nudgeSpace(block, 'trackingMilliem', byMilliem));
+/** Adds to the tracking of a whole block or a range of its words, its runs' own tracking included. @param byMilliem 1/1000 em. */
+export function nudgeTracking(job: Job, blockId: string, byMilliem: number, range?: WordRange): Job {
+  return updateBlock(job, blockId, (block) => nudgeSpace(block, 'trackingMilliem', byMilliem, range));
 }
 
-/** Adds to the word space of a whole block. @param byMilliem 1/1000 em. */
-export function nudgeWordSpace(job: Job, blockId: string, byMilliem: number): Job {
-  return updateBlock(job, blockId, (block) => nudgeSpace(block, 'wordSpaceMilliem', byMilliem));
+/** Adds to the word space of a whole block or a range of its words. @param byMilliem 1/1000 em. */
+export function nudgeWordSpace(job: Job, blockId: string, byMilliem: number, range?: WordRange): Job {
+  return updateBlock(job, blockId, (block) => nudgeSpace(block, 'wordSpaceMilliem', byMilliem, range));
 }
 
-/** A block with tracking or word space added to, in 1/1000 em, that of its runs included. */
-export function nudgeSpace(block: Block, key: 'trackingMilliem' | 'wordSpaceMilliem', byMilliem: number): Block {
+/** A block with tracking or word space added to, in 1/1000 em, that of its runs included; or a range of its words only. */
+export function nudgeSpace(block: Block, key: 'trackingMilliem' | 'wordSpaceMilliem', byMilliem: number, range?: WordRange): Block {
+  if (range) {
+    return styledRanges(block, range.start, range.end).reduce(
+      (next, { start, end, style }) => ({ ...next, runs: styleRange(next, { [key]: clampMilliem(style[key] + byMilliem) }, { start, end }) }),
+      block,
+    );
+  }
   return {
     ...block,
     style: { ...block.style, [key]: clampMilliem(block.style[key] + byMilliem) },

@@ -268,6 +268,12 @@ describe('runs', () => {
     const { job, id } = jobWith('Vega');
     const mixed = setStyle(job, id, { trackingMilliem: 20 }, { start: 0, end: 2 });
     const nudged = findBlock(nudgeTracking(mixed, id, -12), id) as Block;
+    // In a range, every stretch keeps its difference; outside it nothing moves.
+    const part = findBlock(nudgeTracking(mixed, id, 7, { start: 1, end: nudged.words.length - 1 }), id) as Block;
+    for (let at = 0; at < nudged.words.length; at++) {
+      const inside = at >= 1 && at < nudged.words.length - 1;
+      expect(styleAt(part, at).trackingMilliem - styleAt(findBlock(mixed, id) as Block, at).trackingMilliem).toBe(inside ? 7 : 0);
+    }
     expect(styledRanges(nudged, 0, 4).map(({ style }) => style.trackingMilliem)).toEqual([8, -12]);
   });
 });

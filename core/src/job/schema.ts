@@ -162,8 +162,15 @@ export const marginsSchema = z.strictObject({
   leftPt: finite.min(0).max(20_000),
 });
 
-/** A line to align to, in points from the sheet's left (`x`) or top (`y`). */
-export const guideSchema = z.strictObject({ axis: z.enum(['x', 'y']), atPt: finite.min(-20_000).max(40_000) });
+const place = finite.min(-20_000).max(40_000);
+const pointSchema = z.strictObject({ xPt: place, yPt: place });
+
+/** A line to align to, in points from the sheet's left and top: upright (`x`), level (`y`), or a rule drawn along something on the picture. */
+export const guideSchema = z.discriminatedUnion('axis', [
+  z.strictObject({ axis: z.literal('x'), atPt: place }),
+  z.strictObject({ axis: z.literal('y'), atPt: place }),
+  z.strictObject({ axis: z.literal('rule'), from: pointSchema, to: pointSchema }),
+]);
 export type Guide = z.infer<typeof guideSchema>;
 
 export const backgroundSchema = z.discriminatedUnion('kind', [

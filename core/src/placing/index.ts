@@ -1,1 +1,1 @@
-export { type SnapLine, type Snapped, areaOf, centreIn, middleOf, snapBox, snapLines, turned } from './snap';
+export { type SnapLine, type Snapped, angleOf, areaOf, centreIn, levelsFor, middleOf, snapBox, snapLines, turned } from './snap';

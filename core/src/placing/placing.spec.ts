@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { createSheet } from '../job';
 import { setBlock } from '../setting';
 import { headline, shippedFaces } from '../testing';
-import { areaOf, centreIn, middleOf, snapBox, snapLines, turned } from '.';
+import { angleOf, areaOf, centreIn, levelsFor, middleOf, snapBox, snapLines, turned } from '.';
 
 describe('placing', () => {
   const sheet = { ...createSheet('s', 'Sheet', 1000, 500, 'pt'), safeShare: 0.1, guides: [{ axis: 'x' as const, atPt: 333 }] };
@@ -26,6 +26,42 @@ describe('placing', () => {
     expect(snapped.xPt).toBe(-3);
     expect(snapped.yPt).toBeCloseTo(-2, 6);
     expect(snapped.lines.map(({ kind }) => kind)).toEqual(['block edge', 'baseline']);
+  });
+
+  const rule = (fromX: number, fromY: number, toX: number, toY: number) => ({
+    axis: 'rule' as const,
+    from: { xPt: fromX, yPt: fromY },
+    to: { xPt: toX, yPt: toY },
+  });
+
+  it('reads the angle of a rule whichever way it was drawn', () => {
+    expect(angleOf(rule(0, 0, 100, 0))).toBe(0);
+    expect(angleOf(rule(100, 0, 0, 0))).toBe(0);
+    expect(angleOf(rule(0, 0, 50, 50))).toBeCloseTo(45, 9);
+    expect(angleOf(rule(50, 50, 0, 0))).toBeCloseTo(45, 9);
+    expect(angleOf(rule(0, 100, 0, 0))).toBe(90);
+  });
+
+  it('lets baselines meet level guides and the rules that run along them', () => {
+    const frame = { xPt: 100, yPt: 100, widthPt: 400, heightPt: 200 };
+    const guides = [{ axis: 'y' as const, atPt: 240 }, { axis: 'x' as const, atPt: 200 }, rule(0, 300, 600, 300), rule(0, 0, 100, 300)];
+    expect(levelsFor(guides, 0, frame)).toEqual([
+      { atPt: 240, kind: 'guide' },
+      { atPt: 300, kind: 'rule' },
+    ]);
+    // A rule at 20 degrees does not run along level lines, but along those of a block that is turned by as much.
+    const middle = middleOf(frame);
+    const [from, to] = [-150, 150].map((along) => turned({ xPt: middle.xPt + along, yPt: middle.yPt + 60 }, middle, 20));
+    const slope = { axis: 'rule' as const, from: from!, to: to! };
+    expect(angleOf(slope)).toBeCloseTo(20, 9);
+    expect(levelsFor([slope], 0, frame)).toEqual([]);
+    const [level, ...more] = levelsFor([{ axis: 'y', atPt: 240 }, slope], 20, frame);
+    expect(more).toEqual([]);
+    expect(level?.kind).toBe('rule');
+    expect(level?.atPt).toBeCloseTo(middle.yPt + 60, 9);
+    expect(snapLines({ ...sheet, guides: [rule(0, 300, 600, 302), slope] }, []).filter(({ kind }) => kind === 'rule')).toEqual([
+      { axis: 'y', atPt: 301, kind: 'rule' },
+    ]);
   });
 
   it('never moves farther than the tolerance', () => {

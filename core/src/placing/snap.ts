@@ -1,5 +1,5 @@
 /** Placing blocks: where edges meet lines worth meeting, and where a box is centred. Points, y down. */
-import type { Sheet } from '../job';
+import type { Guide, Sheet } from '../job';
 import type { BlockSetting, Box } from '../setting';
 
 /** A line that things snap to. */
@@ -7,8 +7,11 @@ export interface SnapLine {
   axis: 'x' | 'y';
   atPt: number;
   /** What it is, as people are told. */
-  kind: 'sheet edge' | 'margin' | 'guide' | 'centre' | 'title-safe' | 'block edge' | 'baseline';
+  kind: 'sheet edge' | 'margin' | 'guide' | 'rule' | 'centre' | 'title-safe' | 'block edge' | 'baseline';
 }
+
+/** How far a rule may lean against the lines that are to stand on it, in degrees. */
+const LEAN = 5;
 
 /** How a box has to move to meet lines, and which lines those are. */
 export interface Snapped {
@@ -38,7 +41,10 @@ export function snapLines(sheet: Sheet, others: readonly BlockSetting[]): SnapLi
   both(areaOf(sheet, 'margins'), 'margin');
   if (sheet.safeShare > 0) both(areaOf(sheet, 'safe'), 'title-safe');
   lines.push({ axis: 'x', atPt: sheet.widthPt / 2, kind: 'centre' }, { axis: 'y', atPt: sheet.heightPt / 2, kind: 'centre' });
-  for (const { axis, atPt } of sheet.guides) lines.push({ axis, atPt, kind: 'guide' });
+  for (const guide of sheet.guides) {
+    if (guide.axis !== 'rule') lines.push({ axis: guide.axis, atPt: guide.atPt, kind: 'guide' });
+    else if (Math.abs(angleOf(guide)) <= LEAN) lines.push({ axis: 'y', atPt: (guide.from.yPt + guide.to.yPt) / 2, kind: 'rule' });
+  }
   for (const { frame, lines: set } of others) {
     both({ leftPt: frame.xPt, topPt: frame.yPt, rightPt: frame.xPt + frame.widthPt, bottomPt: frame.yPt + frame.heightPt }, 'block edge');
     for (const { baselinePt } of set) lines.push({ axis: 'y', atPt: baselinePt, kind: 'baseline' });
@@ -56,7 +62,10 @@ export function snapBox(box: Box, baselines: readonly number[], lines: readonly 
     let best: { byPt: number; line: SnapLine } | undefined;
     for (const line of lines) {
       if (line.axis !== axis) continue;
-      const meeting = line.kind === 'baseline' || (line.kind === 'guide' && axis === 'y') ? [...baselines, ...(line.kind === 'guide' ? edges : [])] : edges;
+      const meeting =
+        line.kind === 'baseline' || line.kind === 'rule' || (line.kind === 'guide' && axis === 'y')
+          ? [...baselines, ...(line.kind === 'guide' ? edges : [])]
+          : edges;
       for (const edge of meeting) {
         const byPt = line.atPt - edge;
         if (Math.abs(byPt) <= tolerancePt && (!best || Math.abs(byPt) < Math.abs(best.byPt))) best = { byPt, line };
@@ -67,6 +76,31 @@ export function snapBox(box: Box, baselines: readonly number[], lines: readonly 
   const x = along('x', [box.leftPt, box.rightPt, (box.leftPt + box.rightPt) / 2]);
   const y = along('y', [box.topPt, box.bottomPt, (box.topPt + box.bottomPt) / 2]);
   return { xPt: x?.byPt ?? 0, yPt: y?.byPt ?? 0, lines: [x?.line, y?.line].filter((line) => line !== undefined) };
+}
+
+/** The angle of a rule against the level, clockwise on the sheet, in degrees between -90 and 90. */
+export function angleOf({ from, to }: Extract<Guide, { axis: 'rule' }>): number {
+  const [dx, dy] = [to.xPt - from.xPt, to.yPt - from.yPt];
+  const degrees = (Math.atan2(dy, dx) * 180) / Math.PI;
+  return degrees > 90 ? degrees - 180 : degrees <= -90 ? degrees + 180 : degrees;
+}
+
+/**
+ * Where the baselines of a block can meet guides and rules, in the block's own unturned space: level guides while the block is
+ * not turned, and rules that run along its lines.
+ */
+export function levelsFor(guides: readonly Guide[], rotationDeg: number, frame: BlockSetting['frame']): { atPt: number; kind: 'guide' | 'rule' }[] {
+  const middle = middleOf(frame);
+  return guides.flatMap((guide): { atPt: number; kind: 'guide' | 'rule' }[] => {
+    if (guide.axis === 'y') return rotationDeg === 0 ? [{ atPt: guide.atPt, kind: 'guide' }] : [];
+    if (guide.axis === 'x') return [];
+    const [from, to] = [turned(guide.from, middle, -rotationDeg), turned(guide.to, middle, -rotationDeg)];
+    if (Math.abs(angleOf({ axis: 'rule', from, to })) > LEAN) return [];
+    // The height of the rule where it passes nearest to the middle of the block.
+    const x = Math.min(Math.max(from.xPt, to.xPt), Math.max(Math.min(from.xPt, to.xPt), middle.xPt));
+    const share = to.xPt === from.xPt ? 0 : (x - from.xPt) / (to.xPt - from.xPt);
+    return [{ atPt: from.yPt + share * (to.yPt - from.yPt), kind: 'rule' }];
+  });
 }
 
 /** How far ink has to move so that its middle stands in the middle of an area. */

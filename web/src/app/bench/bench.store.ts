@@ -18,6 +18,7 @@ import {
   resolveSheet,
   setHand,
   setIntended,
+  setSheet,
   setStyle,
   styleAt,
   withColour,
@@ -65,6 +66,9 @@ export interface WhiteGuide {
   sizePt: number;
 }
 
+/** What a drag on the sheet can draw. */
+export type Drawing = 'block' | 'rule';
+
 /** Where the designer is: sheet, block, gap and pass. Not part of the job, not undone. */
 export interface BenchView {
   sheetId: string;
@@ -79,8 +83,8 @@ export interface BenchView {
   selection: WordRange | undefined;
   /** True while the words are being edited: the sheet then shows the text caret and selection. */
   editing: boolean;
-  /** True while the next drag on the sheet draws a new block. */
-  drawing: boolean;
+  /** What the next drag on the sheet draws: a new block, or a rule along the picture. */
+  drawing: Drawing | undefined;
   /** What the next click on the sheet gives the colour under it to. */
   picking: ColourPlace | undefined;
   /** What the Words deck shows: the block's words, its colour and effects, or the sheet. */
@@ -115,7 +119,7 @@ export class BenchStore {
     also: [],
     selection: undefined,
     editing: false,
-    drawing: false,
+    drawing: undefined,
     picking: undefined,
     panel: 'words',
   });
@@ -280,9 +284,9 @@ export class BenchStore {
     return blockId === undefined ? [] : [blockId, ...also];
   }
 
-  /** Lets the next drag on the sheet draw a block, or not after all. */
-  draw(drawing: boolean): void {
-    this.look({ drawing, editing: false });
+  /** Lets the next drag on the sheet draw a block or a rule; asked for again, not after all. */
+  draw(drawing: Drawing | undefined): void {
+    this.look({ drawing: drawing === this.view.drawing ? undefined : drawing, editing: false });
   }
 
   /** Puts new copy on the sheet in the settings used last, and begins editing its words. */
@@ -300,6 +304,12 @@ export class BenchStore {
     this.apply((job) => addBlock(job, sheet.id, block));
     this.selectBlock(id);
     this.editWords(id, { start: 0, end: words.length });
+  }
+
+  /** Adds a rule to the sheet's guides, in points from its top left. */
+  addRule(from: { xPt: number; yPt: number }, to: { xPt: number; yPt: number }): void {
+    const { sheet } = this;
+    if (sheet) this.apply((job) => setSheet(job, sheet.id, { guides: [...sheet.guides, { axis: 'rule', from, to }] }));
   }
 
   /** Copies the picked blocks; the copies are picked then. */
@@ -351,13 +361,13 @@ export class BenchStore {
 
   /** Works on a block, or on none. */
   selectBlock(blockId: string | undefined): void {
-    this.look({ blockId, gap: undefined, also: [], selection: undefined, editing: false, drawing: false, picking: undefined });
+    this.look({ blockId, gap: undefined, also: [], selection: undefined, editing: false, drawing: undefined, picking: undefined });
   }
 
-  /** Puts the gap caret before code unit `at` of a block, or takes it away. */
+  /** Puts the gap caret before code unit `at` of a block, or takes it away. Letters that were picked are let go. */
   placeGap(gap: GapRef | undefined): void {
     const same = gap?.blockId === this.view.blockId;
-    this.look(gap ? { blockId: gap.blockId, gap, editing: false, ...(same ? {} : { also: [], selection: undefined }) } : { gap });
+    this.look(gap ? { blockId: gap.blockId, gap, editing: false, selection: undefined, ...(same ? {} : { also: [] }) } : { gap });
   }
 
   /** Every gap of the sheet in reading order, line by line and block by block. */

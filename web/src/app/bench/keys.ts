@@ -159,28 +159,31 @@ export const KEYS: readonly KeyBinding[] = [
   {
     group: 'Gaps',
     shown: ['Esc'],
-    says: 'Back out one level: gap, then block',
+    says: 'Back out one level: gap, picked letters, block',
     matches: key('Escape'),
     run: ({ store }) => {
       if (store.view.picking) store.pickColour(undefined);
-      else if (store.view.drawing) store.draw(false);
+      else if (store.view.drawing) store.draw(undefined);
       else if (store.view.gap) store.placeGap(undefined);
+      else if (store.range && store.block) store.setSelection(store.block.id, undefined, false);
       else store.selectBlock(undefined);
     },
   },
   {
     group: 'Letter space and lines',
     shown: ['[', ']'],
-    says: 'Track tighter or looser; with Shift by the coarse step',
+    says: 'Track the picked letters, or the block, tighter or looser; with Shift by the coarse step',
     matches: code('BracketLeft', 'BracketRight'),
-    run: (context, event) => onBlock(context, (id) => (job) => nudgeTracking(job, id, (event.code === 'BracketLeft' ? -1 : 1) * step(context, event))),
+    run: (context, event) =>
+      onBlock(context, (id) => (job) => nudgeTracking(job, id, (event.code === 'BracketLeft' ? -1 : 1) * step(context, event), context.store.range)),
   },
   {
     group: 'Letter space and lines',
     shown: [';', '’'],
     says: 'Close or open the word spaces',
     matches: code('Semicolon', 'Quote'),
-    run: (context, event) => onBlock(context, (id) => (job) => nudgeWordSpace(job, id, (event.code === 'Semicolon' ? -1 : 1) * step(context, event))),
+    run: (context, event) =>
+      onBlock(context, (id) => (job) => nudgeWordSpace(job, id, (event.code === 'Semicolon' ? -1 : 1) * step(context, event), context.store.range)),
   },
   {
     group: 'Letter space and lines',
@@ -223,7 +226,14 @@ export const KEYS: readonly KeyBinding[] = [
     shown: ['D'],
     says: 'Draw a new block on the sheet',
     matches: key('d', 'D'),
-    run: ({ store }) => store.draw(!store.view.drawing),
+    run: ({ store }) => store.draw('block'),
+  },
+  {
+    group: 'Letter space and lines',
+    shown: ['R'],
+    says: 'Draw a rule along the picture, for baselines to meet; with Shift level or upright',
+    matches: key('r', 'R'),
+    run: ({ store }) => store.draw('rule'),
   },
   {
     group: 'Blocks',

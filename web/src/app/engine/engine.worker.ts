@@ -141,7 +141,12 @@ const engine: Engine = {
     await ready;
     if (known.has(style.faceId) && !faces.has(style.faceId)) await load(style.faceId);
     const advice = adviseTracking(faces.instance(style), how);
-    return { points: CURVE_SIZES.map((sizePt) => ({ sizePt, milliem: advice.at(sizePt) })), recommended: advice.at(style.sizePt), suitsPt: advice.suitsPt };
+    return {
+      points: CURVE_SIZES.map((sizePt) => ({ sizePt, milliem: advice.at(sizePt) })),
+      recommended: advice.at(style.sizePt),
+      suitsPt: advice.suitsPt,
+      whiteMilliem: advice.whiteMilliem,
+    };
   },
 
   async lineGaps(block): Promise<LineGap[]> {

@@ -53,6 +53,8 @@ export interface TrackingCurve {
   points: { sizePt: number; milliem: number }[];
   recommended: number;
   suitsPt: number;
+  /** Mean white beside the face's letters, in 1/1000 em. */
+  whiteMilliem: number;
 }
 
 /** The worker's methods. */

@@ -1,14 +1,27 @@
 import { ChangeDetectionStrategy, Component, ElementRef, computed, inject, input, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { type Block, type Job, type Style, findBlock, graphemeBoundaries, setLeading, setLineLeading, setStyle } from '@jentrix/core/job';
+import {
+  type Block,
+  type Job,
+  type Style,
+  type WordRange,
+  findBlock,
+  graphemeBoundaries,
+  setLeading,
+  setLineLeading,
+  setStyle,
+  styleAt,
+} from '@jentrix/core/job';
 import { limitsOf } from '@jentrix/core/preferences';
+import { levelsFor, turned } from '@jentrix/core/placing';
 import type { BlockSetting, SetLine } from '@jentrix/core/setting';
 import { leadingPoints, roundMilliem } from '@jentrix/core/units';
 import { map, switchMap } from 'rxjs';
 import { EngineService } from '../../engine/engine.service';
 import { PreferencesService } from '../../ui/preferences.service';
-import { BenchStore } from '../bench.store';
 import { showSigned, showValue } from '../../ui/numbers';
+import { BenchStore } from '../bench.store';
+import { placeOf } from './line-place';
 
 interface Drag {
   kind: 'tracking' | 'leading';
@@ -18,6 +31,9 @@ interface Drag {
   job: Job;
   block: Block;
   lines: readonly SetLine[];
+  frame: BlockSetting['frame'];
+  /** The letters that were picked. */
+  range: WordRange | undefined;
   gesture: string;
 }
 
@@ -25,8 +41,9 @@ const SNAP_PX = 6;
 let gestures = 0;
 
 /**
- * What can be taken hold of on the lines of the current block: in the Tracking pass the line's end (with Shift its word spaces), in the
- * Leading pass every baseline (with Shift that line alone), which meets the sheet's guides. Inks that meet are marked.
+ * What can be taken hold of on the lines of the current block: in the Tracking pass the end of the line or of the picked letters (with
+ * Shift their word spaces, with Alt that line alone), in the Leading pass every baseline (with Shift that line alone), which meets the
+ * sheet's guides and rules. Inks that meet are marked.
  */
 @Component({
   selector: 'g[jxLines]',
@@ -34,7 +51,7 @@ let gestures = 0;
     @if (pass() === 'tracking' && ends(); as end) {
       <svg:path class="extent" [attr.d]="end.path" [attr.data-level]="end.level" />
       <svg:g class="grip across" data-testid="tracking-handle" [attr.transform]="at(end.x, end.y)" (pointerdown)="start($event, 'tracking', end.index)">
-        <svg:title>Drag to track; with Shift, the word spaces</svg:title>
+        <svg:title>{{ end.picked ? 'Drag to track the picked letters' : 'Drag to track; with Alt, this line alone' }}; with Shift, the word spaces</svg:title>
         <svg:rect x="4" y="-13" width="7" height="22" rx="3" />
       </svg:g>
     }
@@ -43,7 +60,7 @@ let gestures = 0;
         <svg:line class="baseline" [attr.x1]="left()" [attr.x2]="right()" [attr.y1]="line.baselinePt" [attr.y2]="line.baselinePt" />
         @if ($index > 0) {
           <svg:g class="grip along" [attr.data-line]="$index" [attr.transform]="at(left(), line.baselinePt)" (pointerdown)="start($event, 'leading', $index)">
-            <svg:title>Drag for leading; with Shift, this line alone. Meets guides.</svg:title>
+            <svg:title>Drag for leading; with Shift, this line alone. Meets guides and rules.</svg:title>
             <svg:rect x="-26" y="-3.5" width="22" height="7" rx="3" />
           </svg:g>
         }
@@ -94,22 +111,33 @@ export class LineHandles {
   );
   /** The line the caret is in, with its end, and how its tracking stands against the limits. */
   protected readonly ends = computed(() => {
-    const at = this.view().gap?.at ?? 0;
+    const { gap, selection } = this.view();
+    const picked = selection && selection.end > selection.start ? selection : undefined;
+    const at = picked ? picked.end - 1 : (gap?.at ?? 0);
     const lines = this.lines();
     const index = Math.max(0, lines.findIndex((line) => line.start <= at && at < line.visibleEnd)); // prettier-ignore
     const line = lines[index];
     if (!line) return undefined;
     const { caution, strong, out } = limitsOf(this.preferences());
-    const tracking = this.block().style.trackingMilliem;
+    const tracking = styleAt(this.block(), picked?.start ?? 0).trackingMilliem;
     const k = this.scale();
     const y = line.baselinePt;
     const level = tracking < out ? 'out' : tracking < strong ? 'strong' : tracking < caution ? 'caution' : 'free';
     return {
       index,
-      x: line.leftPt + line.widthPt,
+      picked: picked !== undefined,
+      // Lines that are set to the right grow to the left.
+      x: picked ? placeOf(line, picked.end) : this.block().align === 'right' ? line.leftPt - 15 / k : line.leftPt + line.widthPt,
       y,
       level,
-      path: lines.map(({ leftPt, widthPt, baselinePt }) => `M${leftPt} ${baselinePt + 4 / k}v${5 / k}h${widthPt}v${-5 / k}`).join(''),
+      path: lines
+        .flatMap((one) => {
+          const from = placeOf(one, Math.max(one.start, picked?.start ?? one.start));
+          const to = placeOf(one, Math.min(one.visibleEnd, picked?.end ?? one.visibleEnd));
+          const inside = !picked || (picked.start < one.visibleEnd && picked.end > one.start);
+          return inside ? [`M${from} ${one.baselinePt + 4 / k}v${5 / k}h${to - from}v${-5 / k}`] : [];
+        })
+        .join(''),
     };
   });
 
@@ -124,17 +152,29 @@ export class LineHandles {
     event.stopPropagation();
     event.preventDefault();
     this.element.nativeElement.setPointerCapture(event.pointerId);
-    this.dragging = { kind, index, x: event.clientX, y: event.clientY, job, block, lines: this.lines(), gesture: `line-${++gestures}` };
+    this.dragging = {
+      kind,
+      index,
+      x: event.clientX,
+      y: event.clientY,
+      job,
+      block,
+      lines: this.lines(),
+      frame: this.setting().frame,
+      range: this.store.range,
+      gesture: `line-${++gestures}`,
+    };
   }
 
   protected drag(event: PointerEvent): void {
     const { dragging } = this;
     const line = dragging?.lines[dragging.index];
     if (!dragging || !line) return;
-    const across = (event.clientX - dragging.x) / this.scale();
-    const down = (event.clientY - dragging.y) / this.scale();
-    if (dragging.kind === 'tracking') this.track(dragging, line, across, event.shiftKey);
-    else this.lead(dragging, line, down, event.shiftKey);
+    // The way of the pointer as the block is turned.
+    const moved = { xPt: (event.clientX - dragging.x) / this.scale(), yPt: (event.clientY - dragging.y) / this.scale() };
+    const by = turned(moved, { xPt: 0, yPt: 0 }, -dragging.block.rotationDeg);
+    if (dragging.kind === 'tracking') this.track(dragging, line, by.xPt, { words: event.shiftKey, alone: event.altKey });
+    else this.lead(dragging, line, by.yPt, event.shiftKey);
   }
 
   protected end(event: PointerEvent): void {
@@ -145,33 +185,56 @@ export class LineHandles {
     this.store.endGesture();
   }
 
-  private track({ job, block, gesture }: Drag, line: SetLine, byPt: number, words: boolean): void {
-    const text = block.words.slice(line.start, line.visibleEnd);
-    const steps = words ? (text.match(/\p{Zs}/gu) ?? []).length : graphemeBoundaries(text).length;
+  private track({ job, block, range, gesture }: Drag, line: SetLine, byPt: number, { words, alone }: { words: boolean; alone: boolean }): void {
+    const whole = { start: line.start, end: line.visibleEnd };
+    const reach = range ?? (alone ? whole : undefined);
+    const [start, end] = [Math.max(line.start, reach?.start ?? 0), Math.min(line.visibleEnd, reach?.end ?? line.visibleEnd)];
+    const text = block.words.slice(start, end);
+    // Space follows every letter but the last of the line; letters picked inside a line move what comes after them.
+    const steps = words ? (text.match(/\p{Zs}/gu) ?? []).length : graphemeBoundaries(text).length + (end < line.visibleEnd ? 1 : 0);
     if (steps < 1) return;
+    // A line's end moves by the whole of what it gains, by half of it, or its beginning does the other way.
+    const gained = block.align === 'centre' ? 2 * byPt : block.align === 'right' && !range ? -byPt : byPt;
     const key = words ? 'wordSpaceMilliem' : 'trackingMilliem';
-    const value = roundMilliem(Math.round(block.style[key] + (byPt * 1000) / (line.sizePt * steps)));
-    this.tell(`${words ? 'word ' : ''}${showSigned(value)}`, line.leftPt + line.widthPt, line.baselinePt);
+    const value = roundMilliem(Math.round(styleAt(block, start)[key] + (gained * 1000) / (line.sizePt * steps)));
+    const of = range ? $localize` · picked letters` : alone ? $localize` · this line` : '';
+    this.tell(`${words ? 'word ' : ''}${showSigned(value)}${of}`, line.leftPt + line.widthPt, line.baselinePt);
     const change: Partial<Style> = { [key]: Math.min(5000, Math.max(-1000, value)) };
-    this.store.apply(() => setStyle(job, block.id, change), gesture);
+    this.store.apply(() => setStyle(job, block.id, change, reach), gesture);
   }
 
-  private lead({ job, block, index, lines, gesture }: Drag, line: SetLine, byPt: number, alone: boolean): void {
-    const sheet = this.store.sheet;
-    let by = byPt;
-    const wanted = line.baselinePt + byPt;
-    const guide = sheet?.guides.find(({ axis, atPt }) => axis === 'y' && Math.abs(atPt - wanted) * this.scale() < SNAP_PX);
-    if (guide && block.rotationDeg === 0) by = guide.atPt - line.baselinePt;
+  private lead(drag: Drag, line: SetLine, byPt: number, alone: boolean): void {
+    const { job, block, index, lines, gesture } = drag;
+    const met = this.meet(drag, line, byPt, alone);
+    const by = met?.byPt ?? byPt;
+    const wanted = line.baselinePt + by;
     const first = lines[0];
+    const says = met ? ` · ${met.kind}` : '';
     if (alone) {
       const own = (block.lineLeading.find(({ at }) => at === line.start)?.byPt ?? 0) + by;
-      this.tell(`${showSigned(own, 2)} pt more`, this.left(), wanted);
+      this.tell(`${showSigned(own, 2)} pt more${says}`, this.left(), wanted);
       this.store.apply(() => setLineLeading(job, block.id, line.start, Math.round(own * 100) / 100), gesture);
     } else if (first) {
       const pt = Math.max(0, Math.round((leadingPoints(block.leading, first.sizePt) + by / index) * 100) / 100);
-      this.tell(`${showValue(pt)} pt${guide ? ' · guide' : ''}`, this.left(), wanted);
+      this.tell(`${showValue(pt)} pt${says}`, this.left(), wanted);
       this.store.apply(() => setLeading(job, block.id, { kind: 'pt', pt }), gesture);
     }
+  }
+
+  /** How far a baseline has to move to meet the nearest guide or rule, if one is near where it would stand. */
+  private meet({ block, index, lines, frame }: Drag, line: SetLine, byPt: number, alone: boolean): { byPt: number; kind: 'guide' | 'rule' } | undefined {
+    const guides = this.store.sheet?.guides ?? [];
+    // A turned block turns around the middle of its frame, which moves as the frame grows with the leading.
+    const growth = block.grow === 'fixed' ? 0 : alone ? 1 : (lines.length - 1) / index;
+    const levels = (by: number) => levelsFor(guides, block.rotationDeg, { ...frame, heightPt: frame.heightPt + by * growth });
+    const far = ({ atPt }: { atPt: number }): number => Math.abs(atPt - line.baselinePt - byPt) * this.scale();
+    const nearest = levels(byPt)
+      .map((level, i) => ({ ...level, i }))
+      .sort((a, b) => far(a) - far(b))[0];
+    if (!nearest || far(nearest) >= SNAP_PX) return undefined;
+    let by = byPt;
+    for (let i = 0; i < 8; i++) by = (levels(by)[nearest.i]?.atPt ?? line.baselinePt + by) - line.baselinePt;
+    return { byPt: by, kind: nearest.kind };
   }
 
   private tell(text: string, x: number, y: number): void {

@@ -1,39 +1,41 @@
-import { ChangeDetectionStrategy, Component, ElementRef, inject, input } from '@angular/core';
-import { type Sheet, setSheet } from '@jentrix/core/job';
+import { ChangeDetectionStrategy, Component, ElementRef, computed, inject, input } from '@angular/core';
+import { type Guide, type Sheet, setSheet } from '@jentrix/core/job';
+import { angleOf } from '@jentrix/core/placing';
 import { fromPoints } from '@jentrix/core/units';
-import { BenchStore } from '../bench.store';
 import { showValue } from '../../ui/numbers';
+import { BenchStore } from '../bench.store';
+
+interface Point {
+  xPt: number;
+  yPt: number;
+}
+
+/** What of a guide is held: all of it, or one end of a rule. */
+type Part = 'whole' | 'from' | 'to';
 
 let gestures = 0;
 
-/** The guides of the sheet: dragged to move, dragged off the sheet to take away. */
+/** The guides and rules of the sheet: dragged to move, a rule's ends to turn it; dragged off the sheet to take away. */
 @Component({
   selector: 'g[jxGuides]',
   template: `
-    @for (guide of sheet().guides; track $index) {
+    @for (line of lines(); track $index) {
       <svg:g
         data-handle="guide"
         class="guide"
-        [class.x]="guide.axis === 'x'"
-        (pointerdown)="start($event, $index)"
+        [attr.data-axis]="line.guide.axis"
+        (pointerdown)="start($event, $index, 'whole')"
         (pointermove)="drag($event)"
         (pointerup)="end($event)"
         (pointercancel)="end($event)"
       >
-        <svg:title>Guide at {{ place(guide.atPt) }}; drag off the sheet to take it away</svg:title>
-        <svg:line
-          class="reach"
-          [attr.x1]="from(guide.axis, guide.atPt).x"
-          [attr.y1]="from(guide.axis, guide.atPt).y"
-          [attr.x2]="to(guide.axis, guide.atPt).x"
-          [attr.y2]="to(guide.axis, guide.atPt).y"
-        />
-        <svg:line
-          [attr.x1]="from(guide.axis, guide.atPt).x"
-          [attr.y1]="from(guide.axis, guide.atPt).y"
-          [attr.x2]="to(guide.axis, guide.atPt).x"
-          [attr.y2]="to(guide.axis, guide.atPt).y"
-        />
+        <svg:title>{{ line.says }}; drag off the sheet to take it away</svg:title>
+        <svg:line class="reach" [attr.x1]="line.from.xPt" [attr.y1]="line.from.yPt" [attr.x2]="line.to.xPt" [attr.y2]="line.to.yPt" />
+        <svg:line [attr.x1]="line.from.xPt" [attr.y1]="line.from.yPt" [attr.x2]="line.to.xPt" [attr.y2]="line.to.yPt" />
+        @if (line.guide.axis === 'rule') {
+          <svg:circle [attr.r]="5 / scale()" [attr.cx]="line.from.xPt" [attr.cy]="line.from.yPt" (pointerdown)="start($event, $index, 'from')" />
+          <svg:circle [attr.r]="5 / scale()" [attr.cx]="line.to.xPt" [attr.cy]="line.to.yPt" (pointerdown)="start($event, $index, 'to')" />
+        }
       </svg:g>
     }
   `,
@@ -41,16 +43,29 @@ let gestures = 0;
     .guide {
       cursor: ns-resize;
     }
-    .x {
+    [data-axis='x'] {
       cursor: ew-resize;
+    }
+    [data-axis='rule'] {
+      cursor: move;
     }
     line {
       stroke: #2aa3a3;
       vector-effect: non-scaling-stroke;
     }
+    [data-axis='rule'] line:not(.reach) {
+      stroke-dasharray: 8 3;
+    }
     .reach {
       stroke: transparent;
       stroke-width: 9px;
+    }
+    circle {
+      fill: #2aa3a3;
+      fill-opacity: 0.35;
+      stroke: #2aa3a3;
+      vector-effect: non-scaling-stroke;
+      cursor: crosshair;
     }
     .guide:hover line:not(.reach) {
       stroke-width: 2px;
@@ -63,35 +78,33 @@ export class SheetGuides {
   private readonly element = inject<ElementRef<SVGGElement>>(ElementRef);
   readonly sheet = input.required<Sheet>();
   readonly scale = input.required<number>();
-  private dragging: { index: number; gesture: string } | undefined;
+  private dragging: { index: number; part: Part; from: Point; guide: Guide; gesture: string } | undefined;
 
-  protected from(axis: 'x' | 'y', at: number): { x: number; y: number } {
-    return axis === 'x' ? { x: at, y: 0 } : { x: 0, y: at };
-  }
+  protected readonly lines = computed(() => {
+    const { guides, widthPt, heightPt, unit } = this.sheet();
+    return guides.map((guide) => {
+      if (guide.axis === 'rule') return { guide, from: guide.from, to: guide.to, says: $localize`Rule at ${showValue(angleOf(guide), 1)}°` };
+      const says = $localize`Guide at ${showValue(fromPoints(guide.atPt, unit), 1)} ${unit}`;
+      return guide.axis === 'x'
+        ? { guide, from: { xPt: guide.atPt, yPt: 0 }, to: { xPt: guide.atPt, yPt: heightPt }, says }
+        : { guide, from: { xPt: 0, yPt: guide.atPt }, to: { xPt: widthPt, yPt: guide.atPt }, says };
+    });
+  });
 
-  protected to(axis: 'x' | 'y', at: number): { x: number; y: number } {
-    return axis === 'x' ? { x: at, y: this.sheet().heightPt } : { x: this.sheet().widthPt, y: at };
-  }
-
-  protected place(pt: number): string {
-    const { unit } = this.sheet();
-    return `${showValue(fromPoints(pt, unit), 1)} ${unit}`;
-  }
-
-  protected start(event: PointerEvent, index: number): void {
-    if (event.button !== 0) return;
+  protected start(event: PointerEvent, index: number, part: Part): void {
+    const guide = this.sheet().guides[index];
+    if (event.button !== 0 || !guide || this.store.view.drawing) return;
     event.stopPropagation();
-    (event.currentTarget as Element).setPointerCapture(event.pointerId);
-    this.dragging = { index, gesture: `guide-${++gestures}` };
+    (event.currentTarget as Element).closest('.guide')?.setPointerCapture(event.pointerId);
+    this.dragging = { index, part, from: this.toSheet(event), guide, gesture: `guide-${++gestures}` };
   }
 
   protected drag(event: PointerEvent): void {
     const { dragging } = this;
     if (!dragging) return;
     const sheet = this.sheet();
-    const matrix = this.element.nativeElement.getScreenCTM()?.inverse();
-    const { x, y } = new DOMPoint(event.clientX, event.clientY).matrixTransform(matrix);
-    const guides = sheet.guides.map((guide, i) => (i === dragging.index ? { ...guide, atPt: Math.round((guide.axis === 'x' ? x : y) * 10) / 10 } : guide));
+    const moved = moveGuide(dragging.guide, dragging.part, dragging.from, this.toSheet(event));
+    const guides = sheet.guides.map((guide, i) => (i === dragging.index ? moved : guide));
     this.store.apply((job) => setSheet(job, sheet.id, { guides }), dragging.gesture);
   }
 
@@ -101,8 +114,30 @@ export class SheetGuides {
     (event.currentTarget as Element).releasePointerCapture(event.pointerId);
     this.dragging = undefined;
     const sheet = this.sheet();
-    const inside = sheet.guides.filter(({ axis, atPt }) => atPt >= 0 && atPt <= (axis === 'x' ? sheet.widthPt : sheet.heightPt));
+    const inside = sheet.guides.filter((guide) => isOn(guide, sheet));
     if (inside.length < sheet.guides.length) this.store.apply((job) => setSheet(job, sheet.id, { guides: inside }), dragging.gesture);
     this.store.endGesture();
   }
+
+  private toSheet({ clientX, clientY }: PointerEvent): Point {
+    const matrix = this.element.nativeElement.getScreenCTM()?.inverse();
+    const { x, y } = new DOMPoint(clientX, clientY).matrixTransform(matrix);
+    return { xPt: x, yPt: y };
+  }
+}
+
+const tenth = (pt: number): number => Math.round(pt * 10) / 10;
+
+/** A guide as it was when it was taken hold of, moved by as much as the pointer. */
+function moveGuide(guide: Guide, part: Part, from: Point, to: Point): Guide {
+  if (guide.axis !== 'rule') return { ...guide, atPt: tenth(guide.axis === 'x' ? to.xPt : to.yPt) };
+  const moved = ({ xPt, yPt }: Point): Point => ({ xPt: tenth(xPt + to.xPt - from.xPt), yPt: tenth(yPt + to.yPt - from.yPt) });
+  return { ...guide, from: part === 'to' ? guide.from : moved(guide.from), to: part === 'from' ? guide.to : moved(guide.to) };
+}
+
+/** True while some of a guide can be seen on the sheet. */
+function isOn(guide: Guide, { widthPt, heightPt }: Sheet): boolean {
+  if (guide.axis === 'x') return guide.atPt >= 0 && guide.atPt <= widthPt;
+  if (guide.axis === 'y') return guide.atPt >= 0 && guide.atPt <= heightPt;
+  return [guide.from, guide.to].some(({ xPt, yPt }) => xPt >= 0 && xPt <= widthPt && yPt >= 0 && yPt <= heightPt);
 }

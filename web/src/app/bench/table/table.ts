@@ -24,6 +24,7 @@ import { BenchStore } from '../bench.store';
 import { ColourPick } from './colour-pick';
 import { FrameHandles } from './frame-handles';
 import { LineHandles } from './line-handles';
+import { placeOf } from './line-place';
 import { SheetGuides } from './sheet-guides';
 
 /** How much of a line's type size counts as the line when it is clicked, above and below the baseline. */
@@ -32,6 +33,13 @@ const REACH_DOWN = 0.35;
 const PADDING_PX = 28;
 /** Type shown smaller than this when a sheet appears is brought nearer, in pixels per em. */
 const READABLE_PX = 36;
+/** A drag shorter than this draws nothing. */
+const LEAST_DRAWN_PX = 8;
+
+const tenths = ({ xPt, yPt }: { xPt: number; yPt: number }): { xPt: number; yPt: number } => ({
+  xPt: Math.round(xPt * 10) / 10,
+  yPt: Math.round(yPt * 10) / 10,
+});
 
 interface ShownBlock {
   block: Block;
@@ -60,14 +68,15 @@ export class Table implements OnDestroy {
   private zoomer: ZoomBehavior<SVGSVGElement, unknown> | undefined;
   /** The sheet that was brought into view; another one is fitted when it appears. */
   private fitted: string | undefined;
-  /** The corners of a block that is being drawn. */
+  /** The ends of what is being drawn. */
   private readonly drawn = signal<{ from: { xPt: number; yPt: number }; to: { xPt: number; yPt: number } } | undefined>(undefined);
   protected readonly drawnFrame = computed(() => {
     const drawn = this.drawn();
-    if (!drawn) return undefined;
+    if (!drawn || this.view().drawing !== 'block') return undefined;
     const { from, to } = drawn;
     return { xPt: Math.min(from.xPt, to.xPt), yPt: Math.min(from.yPt, to.yPt), widthPt: Math.abs(to.xPt - from.xPt), heightPt: Math.abs(to.yPt - from.yPt) };
   });
+  protected readonly drawnRule = computed(() => (this.view().drawing === 'rule' ? this.drawn() : undefined));
   private dragFrom: number | undefined;
   private follows: 'sheet' | 'block' | undefined = 'sheet';
 
@@ -254,7 +263,7 @@ export class Table implements OnDestroy {
 
   protected drag(event: PointerEvent): void {
     const drawn = this.drawn();
-    if (drawn) this.drawn.set({ ...drawn, to: this.toSheet(event) });
+    if (drawn) this.drawn.set({ ...drawn, to: this.endOf(drawn.from, event) });
     if (this.dragFrom === undefined) return;
     const found = this.lineAt(this.toSheet(event));
     if (found?.block.id !== this.view().blockId || !found) return;
@@ -265,10 +274,24 @@ export class Table implements OnDestroy {
   protected release(): void {
     this.dragFrom = undefined;
     const frame = this.drawnFrame();
+    const rule = this.drawnRule();
     this.drawn.set(undefined);
-    if (!frame || frame.widthPt * this.transform().k < 8) return;
-    this.store.draw(false);
+    const { k } = this.transform();
+    if (rule && Math.hypot(rule.to.xPt - rule.from.xPt, rule.to.yPt - rule.from.yPt) * k >= LEAST_DRAWN_PX) {
+      this.store.draw(undefined);
+      this.store.addRule(tenths(rule.from), tenths(rule.to));
+    }
+    if (!frame || frame.widthPt * k < LEAST_DRAWN_PX) return;
+    this.store.draw(undefined);
     this.store.addCopy({ ...frame, heightPt: Math.max(1, frame.heightPt) }, $localize`New copy`);
+  }
+
+  /** Where what is drawn ends: a rule with Shift runs level or upright. */
+  private endOf(from: { xPt: number; yPt: number }, event: PointerEvent): { xPt: number; yPt: number } {
+    const to = this.toSheet(event);
+    if (this.view().drawing !== 'rule' || !event.shiftKey) return to;
+    const level = Math.abs(to.xPt - from.xPt) >= Math.abs(to.yPt - from.yPt);
+    return level ? { xPt: to.xPt, yPt: from.yPt } : { xPt: from.xPt, yPt: to.yPt };
   }
 
   /** The lines of a block as places between which leading is shown. */
@@ -325,14 +348,6 @@ export class Table implements OnDestroy {
     const size = this.store.block?.style.sizePt ?? 0;
     if (size > 0 && size * this.transform().k < READABLE_PX) this.zoomTo('block');
   }
-}
-
-/** Where the caret before a code unit stands on a line, in points. */
-function placeOf(line: SetLine, at: number): number {
-  if (at <= line.start) return line.leftPt;
-  if (at >= line.visibleEnd) return line.leftPt + line.widthPt;
-  const gaps = gapsOf(line);
-  return (gaps.find((gap) => gap.at >= at) ?? { xPt: line.leftPt + line.widthPt }).xPt;
 }
 
 /** The place in the words nearest to a point of a line. */

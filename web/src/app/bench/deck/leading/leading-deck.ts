@@ -30,6 +30,8 @@ export class LeadingDeck {
   private readonly engine = inject(EngineService);
   protected readonly preferences = toSignal(inject(PreferencesService).preferences$, { requireSync: true });
   private readonly setting = toSignal(this.store.setting$);
+  private readonly view = toSignal(this.store.view$, { requireSync: true });
+  protected readonly drawing = computed(() => this.view().drawing);
   protected readonly size = signal({ width: 600, height: 200 });
   protected readonly kinds: readonly { kind: Leading['kind']; label: string }[] = [
     { kind: 'pt', label: $localize`points` },

@@ -25,8 +25,6 @@ interface Trial {
   touching: string;
 }
 
-/** White between straight letters of common faces, which word space is kept in proportion to, in 1/1000 em. */
-const LETTER_SPACE = 120;
 const PRESETS = [-30, -15, 0, 20, 60];
 
 /** The Tracking pass: the line at three trackings, letter space and word space. */
@@ -155,7 +153,9 @@ export class TrackingDeck {
     const style = this.style();
     const block = this.block();
     const own = this.setting()?.settings.get(block?.id ?? '')?.wordSpaceMilliem;
-    const wordSpaceMilliem = style && this.linked() && own !== undefined ? linkedWordSpace(style, trackingMilliem, own, LETTER_SPACE) : style?.wordSpaceMilliem;
+    const white = this.curve()?.whiteMilliem;
+    const follows = style && this.linked() && own !== undefined && white !== undefined;
+    const wordSpaceMilliem = follows ? linkedWordSpace(style, trackingMilliem, own, white) : style?.wordSpaceMilliem;
     this.store.applyStyle({ trackingMilliem, wordSpaceMilliem: wordSpaceMilliem ?? 0 }, gesture);
   }
 }

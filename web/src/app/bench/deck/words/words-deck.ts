@@ -15,7 +15,7 @@ import {
   setBlockSettings,
   setFrame,
 } from '@jentrix/core/job';
-import { areaOf, centreIn } from '@jentrix/core/placing';
+import { angleOf, areaOf, centreIn } from '@jentrix/core/placing';
 import { hierarchyOf } from '@jentrix/core/setting';
 import { ALIGNMENTS, UnitError, fromPoints, parseLength, splitQuantity, toPoints } from '@jentrix/core/units';
 import { type ValueChange, ValueField } from '../../../ui/value-field';
@@ -83,6 +83,11 @@ export class WordsDeck {
   protected readonly block = this.store.current.block;
   protected readonly current = this.store.current.style;
   protected readonly frame = computed(() => this.setting()?.settings.get(this.block()?.id ?? '')?.frame ?? this.block()?.frame ?? NO_FRAME);
+  /** The angle of the rule drawn last, which the block can be turned to. */
+  protected readonly ruleAngle = computed(() => {
+    const rule = this.store.current.sheet()?.guides.findLast((guide) => guide.axis === 'rule');
+    return rule && Math.round(angleOf(rule) * 10) / 10;
+  });
   protected readonly unit = computed(() => {
     this.job();
     this.view();
