@@ -19,6 +19,20 @@ async function shoot(page: Page, name: string): Promise<void> {
   console.log(`docs/screenshots/${name}.png`);
 }
 
+/** A rule under the last line of the headline, which its baseline could be dragged to. */
+async function drawRule(page: Page): Promise<void> {
+  const grip = await (await page.waitForSelector('[data-line="3"]'))?.boundingBox();
+  if (!grip) throw new Error('no baseline');
+  await page.keyboard.press('r');
+  await page.mouse.move(grip.x + 40, grip.y + 18);
+  await page.mouse.down();
+  await page.mouse.move(grip.x + 240, grip.y + 19);
+  await page.mouse.move(grip.x + 430, grip.y + 18);
+  await page.mouse.up();
+  await page.waitForSelector('[data-axis="rule"]');
+  await waitForState(page, 'saved');
+}
+
 try {
   const { page } = await openPage(browser, server.url);
   await page.waitForSelector('.card-job img');
@@ -40,6 +54,7 @@ try {
   ] as const) {
     await page.keyboard.press(key);
     await page.waitForSelector(ready);
+    if (pass === 'leading') await drawRule(page);
     await shoot(page, `bench-${pass}`);
   }
   await page.goto(server.url);
@@ -49,6 +64,9 @@ try {
   await press(page, 'colour');
   await page.waitForSelector('[data-testid="contrast"]');
   await shoot(page, 'bench-colour');
+  await press(page, 'Preferences');
+  await page.waitForSelector('#numbers');
+  await shoot(page, 'preferences');
   await page.goto(`${server.url}/type-case`);
   await press(page, 'catalogue');
   await page.waitForFunction(() => document.querySelectorAll('li [data-face-state="shown"]').length > 8);

@@ -13,8 +13,9 @@ export const FAMILIES = (
 
 const WEIGHTS = [400, 500, 700, 900];
 
-export type SetName = 'UU' | 'UL' | 'LL' | 'P';
-export const SETS: readonly SetName[] = ['UU', 'UL', 'LL', 'P'];
+/** Capitals, capital and lower case, lower case, letter and mark, and letters with accents. */
+export type SetName = 'UU' | 'UL' | 'LL' | 'P' | 'A';
+export const SETS: readonly SetName[] = ['UU', 'UL', 'LL', 'P', 'A'];
 
 const UPPER = [...'ABCDEFGHIJKLMNOPQRSTUVWXYZ'];
 const LOWER = [...'abcdefghijklmnopqrstuvwxyz'];
@@ -25,6 +26,12 @@ export const PAIRS: Readonly<Record<SetName, readonly [string, string][]>> = {
   UL: cross(UPPER, LOWER),
   LL: cross(LOWER, LOWER),
   P: cross([...UPPER, ...LOWER], ['.', ',', '-']),
+  A: [
+    ...cross([...'ATVWYFPLKOD'], [...'àâäéèêëïîöôüñçøåæðþß']),
+    ...cross([...'ÀÁÄÅÇÉÑÖØÜÝÆÞŒ'], [...'ATVWYOCGvwyoeasun']),
+    ...cross([...'rvwykft'], [...'àâäéêëöôçø']),
+    ...cross([...'ATVWYOLK'], [...'ÀÁÄÅÇÖØÜÝÆ']),
+  ],
 };
 
 export interface Font {

@@ -3,7 +3,7 @@
  * without a family are asked about it. `-- train` fits on all families and writes the weights; `-- shipped` scores those (fitted
  * on the very families, so better than they will be elsewhere).
  */
-import { FEATURE_COUNT, besideMark, beyondBearing, profileOf, proposeKerning, rhythmOf, withDeadZone } from '@jentrix/core/spacing';
+import { FEATURE_COUNT, besideMark, beyondBearing, profileOf, proposeKerning, rhythmOf, settled, withDeadZone } from '@jentrix/core/spacing';
 import { printTable } from '../table';
 import { type Samples, collect } from './data';
 import { reportEvenness } from './evenness';
@@ -15,14 +15,14 @@ import { boardRow, emptyBoard, score } from './report';
 import { fit, predict, writeModel } from './train';
 
 const FOLDS = 12;
-const HEAD = ['predictor', 'UU', 'UL', 'LL', 'P'];
+const HEAD = ['predictor', ...SETS];
 
 /** The networks' answers as the core makes proposals of them: dead zone, and in part the closed form beside marks. */
 function asShipped(answers: Float64Array, { set, features }: Samples): Float64Array {
   return answers.map((value, i) => {
     const kept = withDeadZone(value);
     const measures = features.subarray(i * FEATURE_COUNT, (i + 1) * FEATURE_COUNT);
-    return Math.round(set === 'P' ? besideMark(kept, 1000 * beyondBearing(measures, 'right')) : kept);
+    return settled(set === 'P' ? besideMark(kept, 1000 * beyondBearing(measures, 'right')) : kept);
   });
 }
 

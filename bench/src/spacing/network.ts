@@ -34,6 +34,8 @@ export interface TrainingSet {
 export interface TrainOptions {
   hidden: number;
   epochs: number;
+  /** Rows whose errors are put together before the weights move. */
+  batch: number;
   rate: number;
   decay: number;
   /** Errors beyond this many output units count linearly, not squared. */
@@ -44,7 +46,7 @@ export interface TrainOptions {
 }
 
 /** Adam on a Huber loss, with rows now and then shown in the mirror. */
-export function train({ inputs, x, y, w, mirrored }: TrainingSet, { hidden, epochs, rate, decay, delta, mirror, seed }: TrainOptions): Net {
+export function train({ inputs, x, y, w, mirrored }: TrainingSet, { hidden, epochs, batch, rate, decay, delta, mirror, seed }: TrainOptions): Net {
   const random = randomFrom(seed);
   const size = hidden * inputs + hidden + hidden + 1;
   const weights = new Float64Array(size);
@@ -59,7 +61,6 @@ export function train({ inputs, x, y, w, mirrored }: TrainingSet, { hidden, epoc
   const shown = new Float64Array(inputs);
   const rows = y.length;
   const order = Uint32Array.from({ length: rows }, (_, i) => i);
-  const batch = 64;
   let t = 0;
   for (let epoch = 0; epoch < epochs; epoch++) {
     for (let i = rows - 1; i > 0; i--) {

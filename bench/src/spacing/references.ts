@@ -9,14 +9,16 @@ export function referenceBoards(samples: readonly Samples[]): Record<string, Boa
   const nothing = emptyBoard();
   const others = emptyBoard();
   const closed = emptyBoard();
+  const elsewhere = mediansOfOthers(samples);
   const forms = new Map<Font, ClosedForm>();
   for (const sample of samples) {
     const { set, truth, font, pairs } = sample;
     nothing[set].push(score(new Float64Array(truth.length), truth));
-    others[set].push(score(medianOfOthers(sample, samples), truth));
+    others[set].push(score(elsewhere(sample), truth));
     let form = forms.get(font);
     if (!form) forms.set(font, (form = closedForm(font)));
     const kern = form[set];
+    if (!kern) continue;
     closed[set].push(
       score(
         pairs.map((pair) => Math.round(kern.get(pair) ?? 0)),
@@ -34,23 +36,35 @@ const median = (values: readonly number[]): number => {
 };
 
 /** What the same two letters get elsewhere: knows letters, not shapes. */
-function medianOfOthers({ set, font, pairs }: Samples, samples: readonly Samples[]): number[] {
-  const elsewhere = new Map<string, number[]>();
-  for (const other of samples) {
-    if (other.set !== set || other.font.family === font.family) continue;
-    other.pairs.forEach((pair, i) => {
-      const known = elsewhere.get(pair);
-      if (known) known.push(other.truth[i] ?? 0);
-      else elsewhere.set(pair, [other.truth[i] ?? 0]);
+function mediansOfOthers(samples: readonly Samples[]): (sample: Samples) => number[] {
+  const all = new Map<string, { family: string; kern: number }[]>();
+  for (const { set, font, pairs, truth } of samples) {
+    pairs.forEach((pair, i) => {
+      const known = all.get(set + pair);
+      const one = { family: font.family, kern: truth[i] ?? 0 };
+      if (known) known.push(one);
+      else all.set(set + pair, [one]);
     });
   }
-  return pairs.map((pair) => median(elsewhere.get(pair) ?? [0]));
+  const found = new Map<string, number>();
+  return ({ set, font, pairs }) =>
+    pairs.map((pair) => {
+      const key = `${font.family} ${set}${pair}`;
+      let kern = found.get(key);
+      if (kern === undefined) {
+        kern = median((all.get(set + pair) ?? []).filter(({ family }) => family !== font.family).map((one) => one.kern));
+        found.set(key, kern);
+      }
+      return kern;
+    });
 }
 
-type ClosedForm = Readonly<Record<SetName, ReadonlyMap<string, number>>>;
+/** The sets it was made for. */
+type FormSet = Exclude<SetName, 'A'>;
+type ClosedForm = Readonly<Partial<Record<SetName, ReadonlyMap<string, number>>>>;
 
 /** Control pairs, and the threshold and strength of the end: fitted once by hand, flat around these values. In 1/1000 em. */
-const FORMS: Readonly<Record<SetName, { controls: string; threshold: number; strength: number }>> = {
+const FORMS: Readonly<Record<FormSet, { controls: string; threshold: number; strength: number }>> = {
   UU: { controls: 'HH HO OH OO HN EN NE HI', threshold: 6, strength: 0.6 },
   UL: { controls: 'Hn Hu He In Nn Mi Ho Bu', threshold: 3, strength: 0.8 },
   LL: { controls: 'nn no on oo hn nu un hu', threshold: 10, strength: 0.6 },
@@ -68,7 +82,7 @@ function closedForm({ instance }: Font): ClosedForm {
     if (!profiles.has(letter)) profiles.set(letter, profileOf(instance, instance.nominalGlyph(letter.codePointAt(0) ?? 0) ?? 0));
     return profiles.get(letter);
   };
-  const solved = (set: SetName): Map<string, number> => {
+  const solved = (set: FormSet): Map<string, number> => {
     const [low, high] = set === 'UU' ? [-0.02, instance.metrics.capHeight / em] : [-0.25, Math.max(0.75, instance.metrics.capHeight / em)];
     const white = ([left = '', right = '']: string, offset: number): number => {
       const [a, b] = [profile(left), profile(right)];
@@ -106,13 +120,13 @@ function closedForm({ instance }: Font): ClosedForm {
   const marks = solved('P');
   const ofMark = (mark: string): number => median([...marks].filter(([pair]) => pair.charAt(1) === mark).map(([, x]) => x));
   const levels = new Map(['.', ',', '-'].map((mark) => [mark, ofMark(mark)]));
-  const beyond: Record<SetName, Map<string, number>> = {
+  const beyond: Record<FormSet, Map<string, number>> = {
     UU: capitals.rest,
     UL: new Map([...own].map(([pair, x]) => [pair, x - level])),
     LL: lower.rest,
     P: new Map([...marks].map(([pair, x]) => [pair, x - (levels.get(pair.charAt(1)) ?? 0)])),
   };
-  const closed = (set: SetName): Map<string, number> => {
+  const closed = (set: FormSet): Map<string, number> => {
     const { threshold, strength } = FORMS[set];
     return new Map([...beyond[set]].map(([pair, x]) => [pair, x < -threshold ? strength * (x + threshold) : 0]));
   };

@@ -43,7 +43,7 @@ export function score(proposed: ArrayLike<number>, truth: ArrayLike<number>): Sc
 }
 
 export type Board = Record<SetName, Scores[]>;
-export const emptyBoard = (): Board => ({ UU: [], UL: [], LL: [], P: [] });
+export const emptyBoard = (): Board => ({ UU: [], UL: [], LL: [], P: [], A: [] });
 
 const mean = (rows: readonly Scores[], key: keyof Scores): number => rows.reduce((sum, row) => sum + row[key], 0) / Math.max(1, rows.length);
 
@@ -53,6 +53,7 @@ export function boardRow(name: string, board: Board): string[] {
     name,
     ...SETS.map((set) => {
       const rows = board[set];
+      if (rows.length === 0) return '–';
       return `${mean(rows, 'r').toFixed(3)} / ${mean(rows, 'error').toFixed(2)} / ${(mean(rows, 'error') / (mean(rows, 'none') || 1)).toFixed(2)} / ${(100 * mean(rows, 'wrongSign')).toFixed(1)} %`;
     }),
   ];

@@ -3,7 +3,7 @@ export { nearestInk, offsetForWhite, smallestDistance, whiteBetween } from './wh
 export { type Rhythm, bearingsOf, heightClass, rhythmOf } from './rhythm';
 export { SIDE_KINDS, type SideKind, type SideShape, sideShape } from './side-shape';
 export { FEATURE_COUNT, type GapSide, MIRRORED, beyondBearing, measurePair } from './features';
-export { type ProposalLimit, type ShapeProposal, type Standing, besideMark, proposeKerning, withDeadZone } from './proposal';
+export { type ProposalLimit, type ShapeProposal, type Standing, besideMark, proposeKerning, settled, withDeadZone } from './proposal';
 export { evenness } from './evenness';
 export { type FaceQuery, type Searchable, searchFaces } from './face-search';
 export { type Anatomy, FACE_KINDS, type FaceKind, type Partnering, measureAnatomy, partnering } from './anatomy';

@@ -18,6 +18,8 @@ export const INPUT_LIMIT = 3;
  */
 const DEAD_ZONE = 2.5;
 const AMOUNT = 1.1;
+/** A proposal smaller than this would be seen by nobody, in 1/1000 em. */
+const LEAST = 2;
 /** Proposals stay inside these limits, in 1/1000 em. */
 const LARGEST = 200;
 /** A proposal never brings two inks nearer than this unless they stood nearer before, in em. */
@@ -43,6 +45,12 @@ export const isMark = ({ profile, rhythm }: GapSide): boolean => profile.top - p
 
 /** An answer without small values, in 1/1000 em. */
 export const withDeadZone = (answered: number): number => AMOUNT * Math.sign(answered) * Math.max(0, Math.abs(answered) - DEAD_ZONE);
+
+/** A proposal as it is given: a whole number, and none where it would not be seen. In 1/1000 em. */
+export function settled(kept: number): number {
+  const whole = Math.round(kept);
+  return Math.abs(whole) < LEAST ? 0 : whole;
+}
 
 /**
  * The proposal beside a mark.
@@ -121,11 +129,11 @@ export function proposeKerning(left: GapSide, right: GapSide, { scale, shift }: 
   const wanted = Math.max(-LARGEST, Math.min(LARGEST, answered));
   const answeredKept = withDeadZone(wanted);
   const kept = Math.max(-LARGEST, Math.min(LARGEST, rightMark || isMark(left) ? besideMark(answeredKept, beyond) : answeredKept));
-  const milliem = Math.round(kept < 0 ? withoutTouching(rightSide, leftSide, kept) : kept) || 0;
+  const milliem = settled(kept < 0 ? withoutTouching(rightSide, leftSide, kept) : kept);
   const offTargetMilliem = Math.round(offset * 1000) || 0;
   let limit: ProposalLimit = 'custom';
   if (Math.abs(milliem - offTargetMilliem) <= REACHED) limit = 'reached';
-  else if (Math.abs(milliem) < Math.abs(Math.round(kept))) limit = 'touching';
+  else if (Math.abs(milliem) < Math.abs(settled(kept))) limit = 'touching';
   else if (Math.abs(wanted) >= LARGEST) limit = 'largest';
   return {
     milliem,

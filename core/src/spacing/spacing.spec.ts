@@ -2,8 +2,11 @@ import fc from 'fast-check';
 import { Face, type FaceInstance, type Outline } from '../face';
 import { fontBytes, openShipped } from '../testing';
 import {
+  FEATURE_COUNT,
   type GlyphProfile,
+  MIRRORED,
   evenness,
+  measurePair,
   nearestInk,
   offsetForWhite,
   placedSide,
@@ -213,6 +216,36 @@ describe('proposal', () => {
     expect(small('a')).not.toBe(garamond.nominalGlyph(code('a')) ?? 0);
     expect(pair('av')).toBeLessThan(-20);
     expect(pair('hi')).toBe(0);
+  });
+
+  it('measures the mirror image of a pair as the same pair with its sides exchanged', async () => {
+    const instance = (await openShipped('playfair-display-bold')).instance();
+    const rhythm = rhythmOf(instance);
+    const measures = ([left = '', right = '']: string, mirrored: boolean): Float64Array => {
+      const [a, b] = [left, right].map((letter) => profileOf(instance, instance.nominalGlyph(letter.codePointAt(0) ?? 0) ?? 0)!) as [
+        GlyphProfile,
+        GlyphProfile,
+      ];
+      const [first, second] = mirrored ? [inMirror(b), inMirror(a)] : [a, b];
+      const out = new Float64Array(FEATURE_COUNT);
+      measurePair({ profile: first, rhythm }, { profile: second, rhythm }, first.right, second.left, out);
+      return out;
+    };
+    const inMirror = (one: GlyphProfile): GlyphProfile => ({
+      ...one,
+      left: one.right,
+      right: one.left,
+      inkLeft: one.advance - one.inkRight,
+      inkRight: one.advance - one.inkLeft,
+    });
+    expect(MIRRORED.map((at) => MIRRORED[at])).toEqual(Array.from({ length: FEATURE_COUNT }, (_, i) => i));
+    for (const pair of ['AV', 'TO', 'LY', 'HE']) {
+      const [seen, mirror] = [measures(pair, false), measures(pair, true)];
+      // All but the bearings, which compare with the face's letters as they are.
+      for (const at of [0, 1, ...Array.from({ length: 26 }, (_, i) => i + 10)]) {
+        expect(mirror[MIRRORED[at]!]).withContext(`${pair}, measure ${at}`).toBeCloseTo(seen[at]!, 9);
+      }
+    }
   });
 
   it('never brings letters together that stand apart', async () => {

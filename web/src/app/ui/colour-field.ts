@@ -35,10 +35,12 @@ import { bootstrapEyedropper } from '@ng-icons/bootstrap-icons';
   styles: `
     :host {
       display: flex;
+      flex-wrap: wrap;
       align-items: center;
       gap: 4px;
     }
     input {
+      flex: none;
       width: 44px;
       padding: 2px;
     }

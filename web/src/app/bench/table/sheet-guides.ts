@@ -54,6 +54,7 @@ let gestures = 0;
       vector-effect: non-scaling-stroke;
     }
     [data-axis='rule'] line:not(.reach) {
+      stroke: #3cc4c4;
       stroke-dasharray: 8 3;
     }
     .reach {
