@@ -60,6 +60,13 @@ describe('paint', () => {
     expect(over?.worst ?? 99).toBeLessThan(1.5);
     expect(over?.mean ?? 0).toBeGreaterThan(10);
     expect(contrastOver(['#ffffff'], [])).toBeUndefined();
+    // Beyond the sheet there is nothing; the worse end of a gradient counts; what shines through lowers the contrast.
+    expect(contrastOver(['#ffffff'], [0, 0, 0, 0, 0, 0, 0, 255])?.mean).toBeCloseTo(21, 6);
+    expect(contrastOver(['#ffffff'], [9, 9, 9, 0])).toBeUndefined();
+    expect(contrastOver(['#ffffff', '#000000'], [0, 0, 0, 255])?.worst).toBeCloseTo(1, 6);
+    const half = contrastOver(['#ffffff'], [0, 0, 0, 255], 0.5)?.worst ?? 0;
+    expect(half).toBeCloseTo(contrastOver(['#808080'], [0, 0, 0, 255])?.worst ?? 0, 6);
+    expect(contrastOver(['#ffffff'], [0, 0, 0, 255], 0)?.worst).toBeCloseTo(1, 6);
     expect([contrastNeeded(12, false), contrastNeeded(18, false), contrastNeeded(14, true)]).toEqual([4.5, 3, 3]);
     expect(coloursOf(pixels, 4)).toEqual(['#0a0a0a', '#f0f0f0']);
   });

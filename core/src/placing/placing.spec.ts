@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { createSheet } from '../job';
 import { setBlock } from '../setting';
 import { headline, shippedFaces } from '../testing';
-import { angleOf, areaOf, centreIn, levelsFor, middleOf, snapBox, snapLines, turned } from '.';
+import { angleOf, areaOf, centreIn, isOnSheet, levelsFor, middleOf, movedGuide, snapBox, snapLines, turned } from '.';
 
 describe('placing', () => {
   const sheet = { ...createSheet('s', 'Sheet', 1000, 500, 'pt'), safeShare: 0.1, guides: [{ axis: 'x' as const, atPt: 333 }] };
@@ -62,6 +62,26 @@ describe('placing', () => {
     expect(snapLines({ ...sheet, guides: [rule(0, 300, 600, 302), slope] }, []).filter(({ kind }) => kind === 'rule')).toEqual([
       { axis: 'y', atPt: 301, kind: 'rule' },
     ]);
+  });
+
+  it('moves a rule by as much as the pointer, or turns it by one end', () => {
+    const drawn = rule(10, 20, 110, 20);
+    const [from, to] = [
+      { xPt: 50, yPt: 20 },
+      { xPt: 57.04, yPt: 12.5 },
+    ];
+    expect(movedGuide(drawn, 'whole', from, to)).toEqual(rule(17, 12.5, 117, 12.5));
+    expect(movedGuide(drawn, 'to', from, to)).toEqual(rule(10, 20, 117, 12.5));
+    expect(movedGuide(drawn, 'from', from, to)).toEqual(rule(17, 12.5, 110, 20));
+    expect(movedGuide({ axis: 'y', atPt: 20 }, 'whole', from, to)).toEqual({ axis: 'y', atPt: 12.5 });
+    expect(movedGuide({ axis: 'x', atPt: 50 }, 'whole', from, to)).toEqual({ axis: 'x', atPt: 57 });
+  });
+
+  it('knows which guides have left the sheet', () => {
+    const on = [{ axis: 'x' as const, atPt: 1000 }, { axis: 'y' as const, atPt: 0 }, rule(-50, -50, 10, 10)];
+    const off = [{ axis: 'x' as const, atPt: 1000.1 }, { axis: 'y' as const, atPt: -0.1 }, rule(-50, -50, 10, -1), rule(1001, 0, 1200, 400)];
+    expect(on.map((guide) => isOnSheet(guide, sheet))).toEqual([true, true, true]);
+    expect(off.map((guide) => isOnSheet(guide, sheet))).toEqual([false, false, false, false]);
   });
 
   it('never moves farther than the tolerance', () => {

@@ -1,6 +1,7 @@
 /** Placing blocks: where edges meet lines worth meeting, and where a box is centred. Points, y down. */
-import type { Guide, Sheet } from '../job';
+import type { Sheet } from '../job';
 import type { BlockSetting, Box } from '../setting';
+import { runsAlong } from './guides';
 
 /** A line that things snap to. */
 export interface SnapLine {
@@ -9,9 +10,6 @@ export interface SnapLine {
   /** What it is, as people are told. */
   kind: 'sheet edge' | 'margin' | 'guide' | 'rule' | 'centre' | 'title-safe' | 'block edge' | 'baseline';
 }
-
-/** How far a rule may lean against the lines that are to stand on it, in degrees. */
-const LEAN = 5;
 
 /** How a box has to move to meet lines, and which lines those are. */
 export interface Snapped {
@@ -43,7 +41,7 @@ export function snapLines(sheet: Sheet, others: readonly BlockSetting[]): SnapLi
   lines.push({ axis: 'x', atPt: sheet.widthPt / 2, kind: 'centre' }, { axis: 'y', atPt: sheet.heightPt / 2, kind: 'centre' });
   for (const guide of sheet.guides) {
     if (guide.axis !== 'rule') lines.push({ axis: guide.axis, atPt: guide.atPt, kind: 'guide' });
-    else if (Math.abs(angleOf(guide)) <= LEAN) lines.push({ axis: 'y', atPt: (guide.from.yPt + guide.to.yPt) / 2, kind: 'rule' });
+    else if (runsAlong(guide)) lines.push({ axis: 'y', atPt: (guide.from.yPt + guide.to.yPt) / 2, kind: 'rule' });
   }
   for (const { frame, lines: set } of others) {
     both({ leftPt: frame.xPt, topPt: frame.yPt, rightPt: frame.xPt + frame.widthPt, bottomPt: frame.yPt + frame.heightPt }, 'block edge');
@@ -78,31 +76,6 @@ export function snapBox(box: Box, baselines: readonly number[], lines: readonly 
   return { xPt: x?.byPt ?? 0, yPt: y?.byPt ?? 0, lines: [x?.line, y?.line].filter((line) => line !== undefined) };
 }
 
-/** The angle of a rule against the level, clockwise on the sheet, in degrees between -90 and 90. */
-export function angleOf({ from, to }: Extract<Guide, { axis: 'rule' }>): number {
-  const [dx, dy] = [to.xPt - from.xPt, to.yPt - from.yPt];
-  const degrees = (Math.atan2(dy, dx) * 180) / Math.PI;
-  return degrees > 90 ? degrees - 180 : degrees <= -90 ? degrees + 180 : degrees;
-}
-
-/**
- * Where the baselines of a block can meet guides and rules, in the block's own unturned space: level guides while the block is
- * not turned, and rules that run along its lines.
- */
-export function levelsFor(guides: readonly Guide[], rotationDeg: number, frame: BlockSetting['frame']): { atPt: number; kind: 'guide' | 'rule' }[] {
-  const middle = middleOf(frame);
-  return guides.flatMap((guide): { atPt: number; kind: 'guide' | 'rule' }[] => {
-    if (guide.axis === 'y') return rotationDeg === 0 ? [{ atPt: guide.atPt, kind: 'guide' }] : [];
-    if (guide.axis === 'x') return [];
-    const [from, to] = [turned(guide.from, middle, -rotationDeg), turned(guide.to, middle, -rotationDeg)];
-    if (Math.abs(angleOf({ axis: 'rule', from, to })) > LEAN) return [];
-    // The height of the rule where it passes nearest to the middle of the block.
-    const x = Math.min(Math.max(from.xPt, to.xPt), Math.max(Math.min(from.xPt, to.xPt), middle.xPt));
-    const share = to.xPt === from.xPt ? 0 : (x - from.xPt) / (to.xPt - from.xPt);
-    return [{ atPt: from.yPt + share * (to.yPt - from.yPt), kind: 'rule' }];
-  });
-}
-
 /** How far ink has to move so that its middle stands in the middle of an area. */
 export function centreIn(ink: Box, area: Box, axis: 'x' | 'y' | 'both'): { xPt: number; yPt: number } {
   return {
@@ -110,17 +83,3 @@ export function centreIn(ink: Box, area: Box, axis: 'x' | 'y' | 'both'): { xPt: 
     yPt: axis === 'x' ? 0 : (area.topPt + area.bottomPt - ink.topPt - ink.bottomPt) / 2,
   };
 }
-
-/** A point turned around another, clockwise on the sheet. */
-export function turned(point: { xPt: number; yPt: number }, around: { xPt: number; yPt: number }, degrees: number): { xPt: number; yPt: number } {
-  const radians = (degrees * Math.PI) / 180;
-  const [cos, sin] = [Math.cos(radians), Math.sin(radians)];
-  const [x, y] = [point.xPt - around.xPt, point.yPt - around.yPt];
-  return { xPt: around.xPt + x * cos - y * sin, yPt: around.yPt + x * sin + y * cos };
-}
-
-/** The middle of a frame: what a block turns around. */
-export const middleOf = ({ xPt, yPt, widthPt, heightPt }: BlockSetting['frame']): { xPt: number; yPt: number } => ({
-  xPt: xPt + widthPt / 2,
-  yPt: yPt + heightPt / 2,
-});

@@ -46,10 +46,10 @@ export const isMark = ({ profile, rhythm }: GapSide): boolean => profile.top - p
 /** An answer without small values, in 1/1000 em. */
 export const withDeadZone = (answered: number): number => AMOUNT * Math.sign(answered) * Math.max(0, Math.abs(answered) - DEAD_ZONE);
 
-/** A proposal as it is given: a whole number, and none where it would not be seen. In 1/1000 em. */
+/** A proposal as it is given: a whole number, and none where it would not be seen or could not be told. In 1/1000 em. */
 export function settled(kept: number): number {
   const whole = Math.round(kept);
-  return Math.abs(whole) < LEAST ? 0 : whole;
+  return Math.abs(whole) >= LEAST ? whole : 0;
 }
 
 /**

@@ -1,17 +1,9 @@
 import { ChangeDetectionStrategy, Component, ElementRef, computed, inject, input } from '@angular/core';
 import { type Guide, type Sheet, setSheet } from '@jentrix/core/job';
-import { angleOf } from '@jentrix/core/placing';
+import { type GuidePart, type Point, angleOf, isOnSheet, movedGuide } from '@jentrix/core/placing';
 import { fromPoints } from '@jentrix/core/units';
 import { showValue } from '../../ui/numbers';
 import { BenchStore } from '../bench.store';
-
-interface Point {
-  xPt: number;
-  yPt: number;
-}
-
-/** What of a guide is held: all of it, or one end of a rule. */
-type Part = 'whole' | 'from' | 'to';
 
 let gestures = 0;
 
@@ -79,7 +71,7 @@ export class SheetGuides {
   private readonly element = inject<ElementRef<SVGGElement>>(ElementRef);
   readonly sheet = input.required<Sheet>();
   readonly scale = input.required<number>();
-  private dragging: { index: number; part: Part; from: Point; guide: Guide; gesture: string } | undefined;
+  private dragging: { index: number; part: GuidePart; from: Point; guide: Guide; gesture: string } | undefined;
 
   protected readonly lines = computed(() => {
     const { guides, widthPt, heightPt, unit } = this.sheet();
@@ -92,7 +84,7 @@ export class SheetGuides {
     });
   });
 
-  protected start(event: PointerEvent, index: number, part: Part): void {
+  protected start(event: PointerEvent, index: number, part: GuidePart): void {
     const guide = this.sheet().guides[index];
     if (event.button !== 0 || !guide || this.store.view.drawing) return;
     event.stopPropagation();
@@ -104,7 +96,7 @@ export class SheetGuides {
     const { dragging } = this;
     if (!dragging) return;
     const sheet = this.sheet();
-    const moved = moveGuide(dragging.guide, dragging.part, dragging.from, this.toSheet(event));
+    const moved = movedGuide(dragging.guide, dragging.part, dragging.from, this.toSheet(event));
     const guides = sheet.guides.map((guide, i) => (i === dragging.index ? moved : guide));
     this.store.apply((job) => setSheet(job, sheet.id, { guides }), dragging.gesture);
   }
@@ -115,7 +107,7 @@ export class SheetGuides {
     (event.currentTarget as Element).releasePointerCapture(event.pointerId);
     this.dragging = undefined;
     const sheet = this.sheet();
-    const inside = sheet.guides.filter((guide) => isOn(guide, sheet));
+    const inside = sheet.guides.filter((guide) => isOnSheet(guide, sheet));
     if (inside.length < sheet.guides.length) this.store.apply((job) => setSheet(job, sheet.id, { guides: inside }), dragging.gesture);
     this.store.endGesture();
   }
@@ -125,20 +117,4 @@ export class SheetGuides {
     const { x, y } = new DOMPoint(clientX, clientY).matrixTransform(matrix);
     return { xPt: x, yPt: y };
   }
-}
-
-const tenth = (pt: number): number => Math.round(pt * 10) / 10;
-
-/** A guide as it was when it was taken hold of, moved by as much as the pointer. */
-function moveGuide(guide: Guide, part: Part, from: Point, to: Point): Guide {
-  if (guide.axis !== 'rule') return { ...guide, atPt: tenth(guide.axis === 'x' ? to.xPt : to.yPt) };
-  const moved = ({ xPt, yPt }: Point): Point => ({ xPt: tenth(xPt + to.xPt - from.xPt), yPt: tenth(yPt + to.yPt - from.yPt) });
-  return { ...guide, from: part === 'to' ? guide.from : moved(guide.from), to: part === 'from' ? guide.to : moved(guide.to) };
-}
-
-/** True while some of a guide can be seen on the sheet. */
-function isOn(guide: Guide, { widthPt, heightPt }: Sheet): boolean {
-  if (guide.axis === 'x') return guide.atPt >= 0 && guide.atPt <= widthPt;
-  if (guide.axis === 'y') return guide.atPt >= 0 && guide.atPt <= heightPt;
-  return [guide.from, guide.to].some(({ xPt, yPt }) => xPt >= 0 && xPt <= widthPt && yPt >= 0 && yPt <= heightPt);
 }

@@ -1,16 +1,16 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { type ColourPlace, type Style, withColour } from '@jentrix/core/job';
+import type { Style } from '@jentrix/core/job';
 import { coloursOf, contrastNeeded, contrastOver } from '@jentrix/core/spacing';
 import { UnitError, splitQuantity } from '@jentrix/core/units';
 import { debounceTime, switchMap } from 'rxjs';
 import { EngineService } from '../../../engine/engine.service';
 import { pixelsOf, wholeSheet } from '../../../engine/sheet-pixels';
-import { ColourField } from '../../../ui/colour-field';
 import { showValue } from '../../../ui/numbers';
 import { Switched } from '../../../ui/switched';
 import { type ValueChange, ValueField } from '../../../ui/value-field';
 import { BenchStore } from '../../bench.store';
+import { PlaceColour } from './place-colour';
 
 type Outline = NonNullable<Style['outline']>;
 
@@ -27,7 +27,7 @@ interface Ground {
 /** Colour and effects of the picked letters or the block, with the contrast against what really lies behind them. */
 @Component({
   selector: 'jx-colour-panel',
-  imports: [ColourField, Switched, ValueField],
+  imports: [PlaceColour, Switched, ValueField],
   templateUrl: './colour-panel.html',
   styleUrl: './sheet-panel.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -41,8 +41,6 @@ export class ColourPanel {
     { key: 'yMilliem', label: $localize`down`, min: -5000 },
     { key: 'blurMilliem', label: $localize`blur`, min: 0 },
   ];
-  private readonly view = toSignal(this.store.view$, { requireSync: true });
-  protected readonly picking = computed(() => this.view().picking);
 
   protected readonly style = this.store.current.style;
   protected readonly ground = toSignal(
@@ -95,16 +93,6 @@ export class ColourPanel {
     this.store.applyStyle(change, gesture);
   }
 
-  /** Gives a colour to a place; while it is being chosen, all of it is one step. */
-  protected paint(place: ColourPlace, colour: string): void {
-    const style = this.style();
-    if (style) this.set(withColour(style, place, colour), place);
-  }
-
-  protected pick(place: ColourPlace): void {
-    this.store.pickColour(place);
-  }
-
   protected gradient(on: boolean): void {
     this.set({ gradient: on ? { to: '#9c92e0', angleDeg: 180 } : null });
   }
@@ -130,9 +118,5 @@ export class ColourPanel {
   protected setShadow(key: 'xMilliem' | 'yMilliem' | 'blurMilliem', { value, gesture }: ValueChange): void {
     const shadow = this.style()?.shadow;
     if (shadow) this.set({ shadow: { ...shadow, [key]: value } }, gesture);
-  }
-
-  protected endGesture(): void {
-    this.store.endGesture();
   }
 }
