@@ -95,13 +95,14 @@ export class FaceInstance {
    * @returns glyphs in visual order.
    * @throws Error when WebAssembly memory is exhausted.
    */
-  shape(text: string, start: number, end: number, features: readonly FeatureRange[] = [], script?: string): ShapedGlyph[] {
+  shape(text: string, start: number, end: number, features: readonly FeatureRange[] = [], script?: string, runs?: 'left' | 'right'): ShapedGlyph[] {
     if (end <= start) return [];
     const hb = harfBuzz();
     const buffer = sharedBuffer();
     buffer.clearContents();
     buffer.addText(text, start, end - start);
     if (script) buffer.setScript(script);
+    if (runs) buffer.setDirection(runs === 'left' ? hb.Direction.RTL : hb.Direction.LTR);
     buffer.guessSegmentProperties();
     hb.shape(this.font, buffer, features.map(toHbFeature));
     const infos = buffer.getGlyphInfos();

@@ -15,6 +15,7 @@ import {
   whiteBetween,
 } from '../spacing';
 import { milliemToPoints, roundMilliem } from '../units';
+import { inVisualOrder } from './bidi';
 import { isSpace } from './breaking';
 import type { FaceSet } from './faces';
 import type { SetLine } from './setting';
@@ -152,7 +153,7 @@ interface Letter {
 /** Where the letters of a stretch stand. */
 function letterPositions(block: Block, paragraph: Stretch, range: Stretch, faces: FaceSet, kerning: KerningMode): Letter[] {
   const letters: Letter[] = [];
-  shapeRange(block, paragraph, range, faces, kerning).forEach((shaped, run) => {
+  inVisualOrder(shapeRange(block, paragraph, range, faces, kerning)).forEach((shaped, run) => {
     let pen = 0;
     let widest = 0;
     shaped.glyphs.forEach((glyph, i) => {

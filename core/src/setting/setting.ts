@@ -10,6 +10,7 @@ import { type LineRange, breakGreedily, isSpace, trimEnd } from './breaking';
 import type { FaceSet } from './faces';
 import { hasSmallCaps } from './letter-case';
 import { kernByShape } from './shape-kerning';
+import { inVisualOrder } from './bidi';
 import { type ShapedRun, type Stretch, shapeRange } from './shaping';
 
 /** A glyph on the sheet. */
@@ -204,7 +205,7 @@ function withEllipsis(block: Block, shaped: ShapedLine, hand: HandTenths, faces:
   for (const candidate of ends.reverse()) {
     const visibleEnd = trimEnd(block.words, shaped.start, candidate);
     if (visibleEnd !== candidate) continue;
-    const runs = visibleEnd === shaped.visibleEnd ? shaped.runs : shapeRange(block, paragraph, { start: shaped.start, end: visibleEnd }, faces);
+    const runs = visibleEnd === shaped.visibleEnd ? shaped.runs : inVisualOrder(shapeRange(block, paragraph, { start: shaped.start, end: visibleEnd }, faces));
     if (runs !== shaped.runs) kernByShape(runs);
     const widthPt = widthOf(block.words, runs, hand);
     if (widthPt + ellipsis.widthPt <= measure) return { line: { ...shaped, visibleEnd, runs, widthPt }, ellipsis };
@@ -302,12 +303,15 @@ function shapeParagraph(block: Block, paragraph: Stretch, hand: HandTenths, face
   const whole = shapeRange(block, paragraph, paragraph, faces);
   kernByShape(whole);
   if (trimEnd(words, start, end) === end) {
-    const widthPt = widthOf(words, whole, hand);
-    if (widthPt <= measure - indentPt) return [{ start, end, visibleEnd: end, runs: whole, widthPt }];
+    const runs = inVisualOrder(whole);
+    if (runs !== whole) kernByShape(runs);
+    const widthPt = widthOf(words, runs, hand);
+    if (widthPt <= measure - indentPt) return [{ start, end, visibleEnd: end, runs, widthPt }];
+    if (runs !== whole) kernByShape(whole);
   }
   const widths = new RunningWidths(words, paragraph, whole, hand);
   return breakGreedily(words, start, end, widths, measure, measure - indentPt).map((range) => {
-    const runs = cutRuns(block, paragraph, whole, { start: range.start, end: range.visibleEnd }, faces);
+    const runs = inVisualOrder(cutRuns(block, paragraph, whole, { start: range.start, end: range.visibleEnd }, faces));
     kernByShape(runs);
     return { ...range, runs, widthPt: widthOf(words, runs, hand) };
   });
