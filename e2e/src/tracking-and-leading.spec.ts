@@ -76,6 +76,10 @@ describe('the texture of a headline', () => {
     expect(picked.style.trackingMilliem).toBe(0);
     expect(picked.runs.map(({ start, end }) => [start, end])).toEqual([[4, 10]]);
     const by = picked.runs[0]?.style.trackingMilliem ?? 0;
+    // What is read out takes the picked letters' own tracking off.
+    const widths = () => page.$$eval('jx-tracking-deck dd', (cells) => cells.slice(0, 2).map((cell) => parseFloat(cell.textContent)));
+    const [untracked = 0, tracked = 0] = await eventually(widths, ([before = 0, now = 0]) => now > before);
+    expect(tracked - untracked).toBeCloseTo((5 * by * 122 * 25.4) / (1000 * 72), 1);
     expect(by).toBeGreaterThan(20);
     await page.keyboard.press(']');
     const keyed = await eventually(block, ({ runs }) => runs[0]?.style.trackingMilliem === by + 2);

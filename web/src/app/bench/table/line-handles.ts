@@ -74,7 +74,7 @@ let gestures = 0;
     }
     @if (says(); as text) {
       <svg:g class="says" [attr.transform]="at(place().x, place().y)">
-        <svg:rect x="14" y="-30" [attr.width]="text.length * 6.4 + 14" height="20" rx="3" />
+        <svg:rect x="14" y="-30" [attr.width]="text.length * 5.8 + 14" height="20" rx="3" />
         <svg:text x="21" y="-16">{{ text }}</svg:text>
       </svg:g>
     }

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { baseColour } from '@jentrix/core/formats';
-import { graphemeBoundaries, linkedWordSpace, nudgeSpace } from '@jentrix/core/job';
+import { graphemeBoundaries, linkedWordSpace, nudgeSpace, styleAt } from '@jentrix/core/job';
 import { limitsOf } from '@jentrix/core/preferences';
 import type { SetLine } from '@jentrix/core/setting';
 import { luminance } from '@jentrix/core/spacing';
@@ -68,9 +68,13 @@ export class TrackingDeck {
     const current = lineOfView(this.store);
     const unit = this.store.sheet?.unit ?? 'pt';
     if (!current) return undefined;
-    const letters = graphemeBoundaries(current.block.words.slice(current.line.start, current.line.visibleEnd)).length;
-    const { trackingMilliem, sizePt } = current.block.style;
-    return { before: `${showValue(fromPoints(current.line.widthPt - (letters * trackingMilliem * sizePt) / 1000, unit))} ${unit}` };
+    const { block, line } = current;
+    // Tracking stands after every letter but the last of the line, each in its own style.
+    const trackedPt = graphemeBoundaries(block.words.slice(line.start, line.visibleEnd)).reduce((sum, at) => {
+      const { trackingMilliem, sizePt, scaleX } = styleAt(block, line.start + at - 1);
+      return sum + (trackingMilliem * sizePt * scaleX) / 1000;
+    }, 0);
+    return { before: `${showValue(fromPoints(line.widthPt - trackedPt, unit))} ${unit}` };
   });
   /** Where the tracking stands against the limits. */
   protected readonly level = computed(() => {

@@ -16,7 +16,7 @@ type Outline = NonNullable<Style['outline']>;
 
 /** Pixels along the longer side of what is looked at. */
 const LOOKED_AT = 320;
-const SWATCHES = 6;
+const SWATCHES = 5;
 
 /** What is known of the sheet behind the words. */
 interface Ground {
