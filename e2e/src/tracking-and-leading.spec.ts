@@ -96,6 +96,12 @@ describe('the texture of a headline', () => {
     expect(line.runs.map(({ start, end }) => line.words.slice(start, end))).toEqual(['A VALLEY OF']);
     expect(line.runs[0]?.style.trackingMilliem).toBeLessThan(-10);
     expect(line.style.trackingMilliem).toBe(0);
+    // The limit is marked under that line alone.
+    await drag('[data-testid="tracking-handle"]', -60, 0, 'Alt');
+    await eventually(
+      () => page.$$eval('.extent', (paths) => paths.map((path) => path.getAttribute('data-level'))),
+      (levels) => levels.join() === 'free,free,out,free',
+    );
   });
 
   it('stands on a rule that was drawn along the picture, also where that slopes', async () => {

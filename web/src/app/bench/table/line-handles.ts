@@ -11,6 +11,7 @@ import {
   setLineLeading,
   setStyle,
   styleAt,
+  styledRanges,
 } from '@jentrix/core/job';
 import { limitsOf } from '@jentrix/core/preferences';
 import { levelsFor, turned } from '@jentrix/core/placing';
@@ -49,7 +50,9 @@ let gestures = 0;
   selector: 'g[jxLines]',
   template: `
     @if (pass() === 'tracking' && ends(); as end) {
-      <svg:path class="extent" [attr.d]="end.path" [attr.data-level]="end.level" />
+      @for (extent of extents(); track $index) {
+        <svg:path class="extent" [attr.d]="extent.path" [attr.data-level]="extent.level" />
+      }
       <svg:g class="grip across" data-testid="tracking-handle" [attr.transform]="at(end.x, end.y)" (pointerdown)="start($event, 'tracking', end.index)">
         <svg:title>{{ end.picked ? 'Drag to track the picked letters' : 'Drag to track; with Alt, this line alone' }}; with Shift, the word spaces</svg:title>
         <svg:rect x="4" y="-13" width="7" height="22" rx="3" />
@@ -109,36 +112,45 @@ export class LineHandles {
     ),
     { initialValue: [] },
   );
-  /** The line the caret is in, with its end, and how its tracking stands against the limits. */
+  /** The letters that are picked. */
+  private readonly picked = computed(() => {
+    const { selection } = this.view();
+    return selection && selection.end > selection.start ? selection : undefined;
+  });
+  /** The line the caret is in, or that of the picked letters, and where its handle stands. */
   protected readonly ends = computed(() => {
-    const { gap, selection } = this.view();
-    const picked = selection && selection.end > selection.start ? selection : undefined;
+    const { gap } = this.view();
+    const picked = this.picked();
     const at = picked ? picked.end - 1 : (gap?.at ?? 0);
     const lines = this.lines();
     const index = Math.max(0, lines.findIndex((line) => line.start <= at && at < line.visibleEnd)); // prettier-ignore
     const line = lines[index];
     if (!line) return undefined;
-    const { caution, strong, out } = limitsOf(this.preferences());
-    const tracking = styleAt(this.block(), picked?.start ?? 0).trackingMilliem;
     const k = this.scale();
     const y = line.baselinePt;
-    const level = tracking < out ? 'out' : tracking < strong ? 'strong' : tracking < caution ? 'caution' : 'free';
     return {
       index,
       picked: picked !== undefined,
       // Lines that are set to the right grow to the left.
       x: picked ? placeOf(line, picked.end) : this.block().align === 'right' ? line.leftPt - 15 / k : line.leftPt + line.widthPt,
       y,
-      level,
-      path: lines
-        .flatMap((one) => {
-          const from = placeOf(one, Math.max(one.start, picked?.start ?? one.start));
-          const to = placeOf(one, Math.min(one.visibleEnd, picked?.end ?? one.visibleEnd));
-          const inside = !picked || (picked.start < one.visibleEnd && picked.end > one.start);
-          return inside ? [`M${from} ${one.baselinePt + 4 / k}v${5 / k}h${to - from}v${-5 / k}`] : [];
-        })
-        .join(''),
     };
+  });
+
+  /** The stretches that are tracked alike, as brackets under the lines, and how each stands against the limits. */
+  protected readonly extents = computed(() => {
+    const { caution, strong, out } = limitsOf(this.preferences());
+    const picked = this.picked();
+    const block = this.block();
+    const k = this.scale();
+    return this.lines().flatMap((line) => {
+      const [from, to] = [Math.max(line.start, picked?.start ?? line.start), Math.min(line.visibleEnd, picked?.end ?? line.visibleEnd)];
+      return styledRanges(block, from, Math.max(from, to)).map(({ start, end, style: { trackingMilliem } }) => {
+        const level = trackingMilliem < out ? 'out' : trackingMilliem < strong ? 'strong' : trackingMilliem < caution ? 'caution' : 'free';
+        const left = placeOf(line, start);
+        return { level, path: `M${left} ${line.baselinePt + 4 / k}v${5 / k}h${placeOf(line, end) - left}v${-5 / k}` };
+      });
+    });
   });
 
   protected at(x: number, y: number): string {
