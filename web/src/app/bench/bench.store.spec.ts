@@ -1,102 +1,18 @@
 import { TestBed } from '@angular/core/testing';
-import type { Finding, Inspection } from '@jentrix/core/findings';
-import { type Block, type Job, createBlock, createJob, findBlock } from '@jentrix/core/job';
-import { DEFAULT_PREFERENCES, type Preferences } from '@jentrix/core/preferences';
-import type { BlockSetting } from '@jentrix/core/setting';
-import { BehaviorSubject } from 'rxjs';
-import { EngineService } from '../engine/engine.service';
-import type { SetReply, SetRequest } from '../engine/protocol';
-import { PreferencesService } from '../ui/preferences.service';
+import { findBlock } from '@jentrix/core/job';
+import { DEFAULT_PREFERENCES } from '@jentrix/core/preferences';
 import { BenchStore } from './bench.store';
-
-const frame = { xPt: 10, yPt: 10, widthPt: 300, heightPt: 100 };
-
-/** Two sheets: blocks `a` (AVATAR) and `b` on the first, `c` on the second. */
-function sample(): Job {
-  let n = 0;
-  const job = createJob('Store', () => `id${n++}`);
-  const sheet = job.sheets[0]!;
-  return {
-    ...job,
-    sheets: [
-      { ...sheet, id: 'one', blocks: [createBlock('a', 'AVATAR', frame), createBlock('b', 'Two nights', frame)] },
-      { ...sheet, id: 'two', blocks: [createBlock('c', 'Vega', frame)] },
-    ],
-  };
-}
-
-/** Sets every block as one line of one glyph a letter, and finds one thing in a block that is not hand-kerned. */
-class FakeEngine {
-  readonly faces$ = new BehaviorSubject({ items: [], standInId: '' });
-  readonly sets: SetRequest[] = [];
-  readonly inspected: string[][] = [];
-  fails = false;
-
-  async set(request: SetRequest): Promise<SetReply> {
-    this.sets.push(request);
-    if (this.fails) throw new Error('The engine is away');
-    const settings = request.blocks.map((block): BlockSetting => {
-      const glyphs = [...block.words].map((_, cluster) => ({ glyphId: 1, cluster, xPt: cluster * 10, yPt: 0, offsetPt: 0 }));
-      const run = { start: 0, end: block.words.length, style: block.style, scale: 1, xScale: 1, glyphs, rules: [] };
-      const line = { start: 0, end: block.words.length, visibleEnd: block.words.length, leftPt: 0, widthPt: 100, baselinePt: 10, leadingPt: 12, sizePt: 10, runs: [run] }; // prettier-ignore
-      return { blockId: block.id, lines: [line], frame: block.frame, heightPt: 10, cut: false, reducedCaps: false, wordSpaceMilliem: 250, missingFaces: [] };
-    });
-    return Promise.resolve({ settings, inks: [], instances: [] });
-  }
-
-  async inspect(blocks: Block[]): Promise<Inspection[]> {
-    this.inspected.push(blocks.map(({ id }) => id));
-    return Promise.resolve(
-      blocks.map((block): Inspection => {
-        const at = 2;
-        const finding: Finding = {
-          rule: 'gap-open',
-          need: 'K4',
-          blockId: block.id,
-          at,
-          severity: 'fault',
-          visiblePt: block.id === 'a' ? 5 : 3,
-          subject: 'VA',
-          message: 'too open',
-          changeMilliem: -20,
-          proposal: { hand: [{ at, milliem: -20 }] },
-        };
-        const open = block.hand.length === 0;
-        const silenced = block.intended.length > 0;
-        return {
-          blockId: block.id,
-          evenness: 50,
-          evennessProposed: 90,
-          lineEvenness: [50],
-          deviations: open ? [20, 0] : [0, 0],
-          proposedDeviations: [0, 0],
-          findings: open && !silenced ? [finding] : [],
-          intended: open && silenced ? [finding] : [],
-        };
-      }),
-    );
-  }
-}
+import { FakeEngine, FakePreferences, benchProviders, frame, sample, settled } from './testing';
 
 describe('bench store', () => {
   let engine: FakeEngine;
   let store: BenchStore;
-  const preferences$ = new BehaviorSubject<Preferences>(DEFAULT_PREFERENCES);
-  /** Waits until the engine has nothing more to say. */
-  const settled = async (): Promise<void> => {
-    for (let i = 0; i < 30; i++) await Promise.resolve();
-  };
+  let preferences: FakePreferences;
 
   beforeEach(async () => {
     engine = new FakeEngine();
-    preferences$.next(DEFAULT_PREFERENCES);
-    TestBed.configureTestingModule({
-      providers: [
-        BenchStore,
-        { provide: EngineService, useValue: engine },
-        { provide: PreferencesService, useValue: { preferences$, current: DEFAULT_PREFERENCES } },
-      ],
-    });
+    preferences = new FakePreferences();
+    TestBed.configureTestingModule({ providers: benchProviders(engine, preferences) });
     store = TestBed.inject(BenchStore);
     store.open(sample());
     await settled();
@@ -201,7 +117,7 @@ describe('bench store', () => {
 
   it('measures everything anew when limits or faces change', async () => {
     engine.inspected.length = 0;
-    preferences$.next({ ...DEFAULT_PREFERENCES, cautionMilliem: -5 });
+    preferences.subject.next({ ...DEFAULT_PREFERENCES, cautionMilliem: -5 });
     await settled();
     expect(engine.inspected).toEqual([['a', 'b']]);
     engine.faces$.next({ items: [], standInId: 'x' });

@@ -86,10 +86,10 @@ export class SpecLine {
     if (typed === undefined) return [];
     const head = /^(.*?)(\S*)$/.exec(typed);
     const [, before = '', word = ''] = head ?? [];
-    if (before.trim() === '') {
-      const names = this.faces().items.map(({ family, style }) => `${family} ${style}`);
-      return names.filter((name) => name.toLowerCase().startsWith(typed.toLowerCase())).slice(0, 12);
-    }
+    const names = this.faces()
+      .items.map(({ family, style }) => `${family} ${style}`)
+      .filter((name) => name.toLowerCase().startsWith(typed.toLowerCase()));
+    if (names.length > 0 || before.trim() === '') return names.slice(0, 12);
     return WORDS.filter((candidate) => word !== '' && candidate.startsWith(word.toLowerCase())).map((candidate) => before + candidate);
   });
 

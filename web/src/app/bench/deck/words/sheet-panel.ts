@@ -78,6 +78,10 @@ export class SheetPanel {
     if (sheet) this.change({ guides: [...sheet.guides, { axis, atPt: (axis === 'x' ? sheet.widthPt : sheet.heightPt) / 3 }] });
   }
 
+  protected drawRule(): void {
+    this.store.draw('rule');
+  }
+
   protected ground(kind: Background['kind']): void {
     const background = this.sheet()?.background;
     if (!background || background.kind === kind) return;

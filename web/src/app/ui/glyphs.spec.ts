@@ -1,0 +1,72 @@
+import { Component, signal } from '@angular/core';
+import { TestBed } from '@angular/core/testing';
+import { DEFAULT_STYLE, type Style } from '@jentrix/core/job';
+import type { SetLine } from '@jentrix/core/setting';
+import { EngineService } from '../engine/engine.service';
+import { Glyphs } from './glyphs';
+
+@Component({
+  imports: [Glyphs],
+  template: `
+    <svg><svg:g [jxGlyphs]="line()" [colour]="colour()"></svg:g></svg>
+  `,
+})
+class Host {
+  readonly line = signal(lineIn({}));
+  readonly colour = signal<string | undefined>(undefined);
+}
+
+/** Two letters, the first 7 points wide, in a style. */
+function lineIn(change: Partial<Style>): SetLine {
+  const style = { ...DEFAULT_STYLE, ...change };
+  const glyphs = [5, 12].map((xPt, cluster) => ({ glyphId: 7, cluster, xPt, yPt: 20, offsetPt: 0 }));
+  const run = { start: 0, end: 2, style, scale: 0.02, xScale: 0.01, glyphs, rules: [{ xPt: 5, yPt: 22, widthPt: 14, heightPt: 1 }] };
+  return { start: 0, end: 2, visibleEnd: 2, leftPt: 5, widthPt: 14, baselinePt: 20, leadingPt: 24, sizePt: 20, runs: [run] };
+}
+
+describe('glyphs', () => {
+  async function draw(change: Partial<Style>, colour?: string): Promise<HTMLElement> {
+    TestBed.configureTestingModule({
+      providers: [{ provide: EngineService, useValue: { drawing: () => ({ outlines: new Map([[7, 'M0,0L100,-50Z']]) }) } }],
+    });
+    const fixture = TestBed.createComponent(Host);
+    fixture.componentInstance.line.set(lineIn(change));
+    fixture.componentInstance.colour.set(colour);
+    await fixture.whenStable();
+    return fixture.nativeElement as HTMLElement;
+  }
+  const paths = (host: HTMLElement) => [...host.querySelectorAll('path')];
+
+  it('stand where the setting put them, with rules beside', async () => {
+    const host = await draw({ colour: '#123456' });
+    expect(paths(host).map((path) => path.getAttribute('transform'))).toEqual(['translate(5 20) scale(0.01 0.02)', 'translate(12 20) scale(0.01 0.02)']);
+    expect(paths(host).map((path) => path.dataset['at'])).toEqual(['0', '1']);
+    expect(paths(host)[0]?.parentElement?.getAttribute('fill')).toBe('#123456');
+    expect(host.querySelector('rect')?.getAttribute('width')).toBe('14');
+  });
+
+  it('are written in points where paint is measured in points', async () => {
+    const host = await draw({ gradient: { to: '#ffffff', angleDeg: 90 } });
+    expect(paths(host)[0]?.getAttribute('d')).toBe('M5.000,20.000L6.000,19.000Z');
+    const gradient = host.querySelector('linearGradient');
+    expect(paths(host)[0]?.parentElement?.getAttribute('fill')).toBe(`url(#${gradient?.id})`);
+    expect([...(gradient?.children ?? [])].map((stop) => stop.getAttribute('stop-color'))).toEqual([DEFAULT_STYLE.colour, '#ffffff']);
+  });
+
+  it('throw their shadow once, behind themselves', async () => {
+    const host = await draw({ shadow: { xMilliem: 50, yMilliem: 25, blurMilliem: 0, colour: '#010203' }, sizePt: 20 });
+    const [shadow, letters] = [...host.querySelectorAll('g[fill]')];
+    expect([shadow?.getAttribute('fill'), shadow?.getAttribute('transform')]).toEqual(['#010203', 'translate(1 0.5)']);
+    expect(letters?.getAttribute('fill')).toBe(DEFAULT_STYLE.colour);
+    expect(paths(host).filter((path) => path.dataset['at'] !== undefined).length).toBe(2);
+  });
+
+  it('are all in one colour where the deck asks for it', async () => {
+    const host = await draw(
+      { gradient: { to: '#ffffff', angleDeg: 90 }, shadow: { xMilliem: 50, yMilliem: 25, blurMilliem: 0, colour: '#010203' } },
+      '#abcdef',
+    );
+    expect([...host.querySelectorAll('g[fill]')].map((group) => group.getAttribute('fill'))).toEqual(['#abcdef']);
+    expect(host.querySelector('linearGradient')).toBeNull();
+  });
+});
