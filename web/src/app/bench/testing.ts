@@ -1,6 +1,6 @@
 /** What specs of the bench stand on: a small job, and an engine that sets every letter ten points wide. */
 import type { Finding, Inspection } from '@jentrix/core/findings';
-import { type Block, type Job, createBlock, createJob } from '@jentrix/core/job';
+import { type Block, type Job, type Sheet, createBlock, createJob, createSheet } from '@jentrix/core/job';
 import { DEFAULT_PREFERENCES, type Preferences } from '@jentrix/core/preferences';
 import type { BlockSetting } from '@jentrix/core/setting';
 import type { Provider } from '@angular/core';
@@ -15,14 +15,10 @@ export const frame = { xPt: 10, yPt: 10, widthPt: 300, heightPt: 100 };
 /** Two sheets: blocks `a` (AVATAR) and `b` on the first, `c` on the second. */
 export function sample(): Job {
   let n = 0;
-  const job = createJob('Store', () => `id${n++}`);
-  const sheet = job.sheets[0]!;
+  const sheet = (id: string, ...blocks: Block[]): Sheet => ({ ...createSheet(id, `Sheet ${id}`, 600, 800, 'mm'), blocks });
   return {
-    ...job,
-    sheets: [
-      { ...sheet, id: 'one', blocks: [createBlock('a', 'AVATAR', frame), createBlock('b', 'Two nights', frame)] },
-      { ...sheet, id: 'two', blocks: [createBlock('c', 'Vega', frame)] },
-    ],
+    ...createJob('Store', () => `id${n++}`),
+    sheets: [sheet('one', createBlock('a', 'AVATAR', frame), createBlock('b', 'Two nights', frame)), sheet('two', createBlock('c', 'Vega', frame))],
   };
 }
 
@@ -37,7 +33,7 @@ export class FakeEngine {
     this.sets.push(request);
     if (this.fails) throw new Error('The engine is away');
     const settings = request.blocks.map((block): BlockSetting => {
-      const glyphs = [...block.words].map((_, cluster) => ({ glyphId: 1, cluster, xPt: cluster * 10, yPt: 0, offsetPt: 0 }));
+      const glyphs = Array.from({ length: block.words.length }, (_, cluster) => ({ glyphId: 1, cluster, xPt: cluster * 10, yPt: 0, offsetPt: 0 }));
       const run = { start: 0, end: block.words.length, style: block.style, scale: 1, xScale: 1, glyphs, rules: [] };
       const line = { start: 0, end: block.words.length, visibleEnd: block.words.length, leftPt: 0, widthPt: 100, baselinePt: 10, leadingPt: 12, sizePt: 10, runs: [run] }; // prettier-ignore
       return { blockId: block.id, lines: [line], frame: block.frame, heightPt: 10, cut: false, reducedCaps: false, wordSpaceMilliem: 250, missingFaces: [] };
