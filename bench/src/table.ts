@@ -18,14 +18,18 @@ export const ms = (value: number): string => `${value < 10 ? value.toFixed(2) : 
 export const ratio = (value: number): string => `${value.toFixed(2)}x`;
 
 /** Median time of a repeated task in milliseconds, after some rounds to warm up. */
-export function median(rounds: number, task: (round: number) => void): number {
-  for (let i = 0; i < Math.min(20, rounds); i++) task(i);
-  return percentile(
-    Array.from({ length: rounds }, (_, i) => {
+export const median = (rounds: number, task: (round: number) => void): number => medians(rounds, task)[0] ?? Number.NaN;
+
+/** Median times of tasks that take turns, so that a machine that slows down slows all of them. */
+export function medians(rounds: number, ...tasks: ((round: number) => void)[]): number[] {
+  for (let i = 0; i < Math.min(20, rounds); i++) for (const task of tasks) task(i);
+  const samples = tasks.map((): number[] => []);
+  for (let i = 0; i < rounds; i++) {
+    tasks.forEach((task, t) => {
       const start = performance.now();
       task(i);
-      return performance.now() - start;
-    }),
-    0.5,
-  );
+      samples[t]?.push(performance.now() - start);
+    });
+  }
+  return samples.map((times) => percentile(times, 0.5));
 }
