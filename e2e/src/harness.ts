@@ -6,7 +6,7 @@ import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { jobRecordSchema } from '@jentrix/core/api';
 import type { Job } from '@jentrix/core/job';
-import puppeteer, { type Browser, type Page } from 'puppeteer-core';
+import puppeteer, { type BoundingBox, type Browser, type Page } from 'puppeteer-core';
 
 export const root = resolve(dirname(fileURLToPath(import.meta.url)), '../..');
 
@@ -161,6 +161,31 @@ export async function press(page: Page, name: string): Promise<void> {
     name,
   );
   await (handle as unknown as { click(): Promise<void> }).click();
+}
+
+/** Where an element is once it has come to rest: what is being set moves. */
+export async function stillBox(page: Page, selector: string): Promise<BoundingBox> {
+  let before: string | undefined;
+  for (;;) {
+    const box = await (await page.waitForSelector(selector))?.boundingBox();
+    const now = JSON.stringify(box);
+    if (box && now === before) return box;
+    before = now;
+    await new Promise((later) => setTimeout(later, 80));
+  }
+}
+
+/** Drags from the middle of an element by some pixels. */
+export async function drag(page: Page, selector: string, x: number, y: number, key?: 'Shift' | 'Alt'): Promise<void> {
+  const box = await stillBox(page, selector);
+  const [fromX, fromY] = [box.x + box.width / 2, box.y + box.height / 2];
+  await page.mouse.move(fromX, fromY);
+  if (key) await page.keyboard.down(key);
+  await page.mouse.down();
+  await page.mouse.move(fromX + x / 2, fromY + y / 2);
+  await page.mouse.move(fromX + x, fromY + y);
+  await page.mouse.up();
+  if (key) await page.keyboard.up(key);
 }
 
 /** Clicks an element once it is there. */

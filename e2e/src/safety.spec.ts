@@ -181,7 +181,7 @@ describe('nothing that was made is lost', () => {
       body: JSON.stringify({ job: record.job }),
     });
     await page.reload();
-    await page.waitForFunction(() => document.querySelector('.missing')?.textContent.includes('gone-face'));
+    await page.waitForFunction(() => document.querySelector('.missing')?.textContent.includes('Gone Face'));
     expect((await page.$$('jx-table [data-block] path')).length).toBeGreaterThan(10);
   });
 });

@@ -1,11 +1,12 @@
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { type Block, findBlock } from '@jentrix/core/job';
-import type { ElementHandle, Page } from 'puppeteer-core';
+import type { ElementHandle } from 'puppeteer-core';
 import {
   choose,
   click,
   clickGap,
+  drag,
   eventually,
   lettersOnScreen,
   openJob,
@@ -31,17 +32,6 @@ describe('what a headline stands on', () => {
     await waitForState(current.page, 'saved');
     return findBlock(await savedJob(current.page, current.server.url), HEADLINE)!;
   };
-  /** Drags from the middle of an element by some pixels. */
-  async function drag(page: Page, selector: string, x: number, y: number, key?: 'Alt'): Promise<void> {
-    const box = await (await page.waitForSelector(selector))!.boundingBox();
-    await page.mouse.move(box!.x + box!.width / 2, box!.y + box!.height / 2);
-    if (key) await page.keyboard.down(key);
-    await page.mouse.down();
-    await page.mouse.move(box!.x + box!.width / 2 + x / 2, box!.y + box!.height / 2 + y / 2);
-    await page.mouse.move(box!.x + box!.width / 2 + x, box!.y + box!.height / 2 + y);
-    await page.mouse.up();
-    if (key) await page.keyboard.up(key);
-  }
   const changed = (selector: string, before: string) =>
     current.page.waitForFunction((css, old) => (document.querySelector<HTMLInputElement>(css)?.value ?? old) !== old, {}, selector, before);
   const valueOf = (selector: string) => current.page.$eval(selector, (field) => (field as HTMLInputElement).value);
@@ -252,7 +242,7 @@ describe('what a headline stands on', () => {
     const put = { method: 'PUT', headers: { 'content-type': 'application/json', 'if-match': etag }, body: JSON.stringify({ job: dated }) };
     expect((await fetch(at, put)).status).toBe(200);
     await page.reload();
-    await waitForText(page, 'section[data-block="perseids-date"] .missing', 'The face “lora-400” isn’t here; a stand-in is shown.');
+    await waitForText(page, 'section[data-block="perseids-date"] .missing', 'The face “Lora 400” isn’t here; a stand-in is shown.');
     const standIn = await lettersOnScreen(page, 'perseids-date');
     expect(standIn.length).toBeGreaterThan(20);
     expect((await fetch(`${server.url}/api/catalogue/lora-400/add`, { method: 'POST' })).status).toBe(201);

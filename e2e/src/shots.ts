@@ -2,7 +2,7 @@
 import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Page } from 'puppeteer-core';
-import { clickGap, launchBrowser, openJob, openPage, press, removeFolder, root, startServer, temporaryFolder, waitForState } from './harness';
+import { clickGap, launchBrowser, openJob, openPage, press, removeFolder, root, startServer, stillBox, temporaryFolder, waitForState } from './harness';
 
 const folder = join(root, 'docs/screenshots');
 mkdirSync(folder, { recursive: true });
@@ -21,8 +21,7 @@ async function shoot(page: Page, name: string): Promise<void> {
 
 /** A rule under the last line of the headline, which its baseline could be dragged to. */
 async function drawRule(page: Page): Promise<void> {
-  const grip = await (await page.waitForSelector('[data-line="3"]'))?.boundingBox();
-  if (!grip) throw new Error('no baseline');
+  const grip = await stillBox(page, '[data-line="3"]');
   await page.keyboard.press('r');
   await page.mouse.move(grip.x + 40, grip.y + 18);
   await page.mouse.down();

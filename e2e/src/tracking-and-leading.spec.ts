@@ -1,5 +1,5 @@
 import { findBlock } from '@jentrix/core/job';
-import { click, clickGap, eventually, openJob, press, savedJob, textOf, waitForText } from './harness';
+import { click, clickGap, drag, eventually, openJob, press, savedJob, stillBox, textOf, waitForText } from './harness';
 import { journey } from './suite';
 
 const HEADLINE = 'perseids-headline';
@@ -7,17 +7,6 @@ const HEADLINE = 'perseids-headline';
 describe('the texture of a headline', () => {
   const current = journey();
   const block = async () => findBlock(await savedJob(current.page, current.server.url), HEADLINE)!;
-  async function drag(selector: string, x: number, y: number, key?: 'Shift' | 'Alt'): Promise<void> {
-    const { page } = current;
-    const box = (await (await page.waitForSelector(selector))!.boundingBox())!;
-    await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
-    if (key) await page.keyboard.down(key);
-    await page.mouse.down();
-    await page.mouse.move(box.x + box.width / 2 + x / 2, box.y + box.height / 2 + y / 2);
-    await page.mouse.move(box.x + box.width / 2 + x, box.y + box.height / 2 + y);
-    await page.mouse.up();
-    if (key) await page.keyboard.up(key);
-  }
 
   it('is tracked by preset, recommendation and hand on the sheet, word space apart or linked, within limits that are the user’s', async () => {
     const { page } = current;
@@ -42,17 +31,18 @@ describe('the texture of a headline', () => {
     await press(page, '+20');
     const linked = await eventually(block, ({ style }) => style.trackingMilliem === 20);
     expect(linked.style.wordSpaceMilliem).not.toBe(0);
+    expect(Math.abs(linked.style.wordSpaceMilliem)).toBeLessThan(120);
     await page.waitForSelector('jx-tracking-curve canvas');
     const said = Number(/[-+−]?\d+/.exec(await textOf(page, '[data-testid="recommended"]'))![0].replace('−', '-'));
     await press(page, 'take');
     expect((await eventually(block, ({ style }) => style.trackingMilliem === said)).style.trackingMilliem).toBe(said);
 
     await click(page, '.link input');
-    await drag('[data-testid="tracking-handle"]', 60, 0);
+    await drag(page, '[data-testid="tracking-handle"]', 60, 0);
     const wide = await eventually(block, ({ style }) => style.trackingMilliem > said + 10);
     expect(wide.style.trackingMilliem).toBeGreaterThan(said + 10);
     const words = wide.style.wordSpaceMilliem;
-    await drag('[data-testid="tracking-handle"]', 40, 0, 'Shift');
+    await drag(page, '[data-testid="tracking-handle"]', 40, 0, 'Shift');
     const spaced = await eventually(block, ({ style }) => style.wordSpaceMilliem > words);
     expect(spaced.style.trackingMilliem).toBe(wide.style.trackingMilliem);
     await press(page, 'Undo');
@@ -71,7 +61,7 @@ describe('the texture of a headline', () => {
     // Leaves the words, keeps the letters.
     await page.keyboard.press('Escape');
     await page.keyboard.press('t');
-    await drag('[data-testid="tracking-handle"]', 40, 0);
+    await drag(page, '[data-testid="tracking-handle"]', 40, 0);
     const picked = await eventually(block, ({ runs }) => runs.length > 0);
     expect(picked.style.trackingMilliem).toBe(0);
     expect(picked.runs.map(({ start, end }) => [start, end])).toEqual([[4, 10]]);
@@ -91,13 +81,13 @@ describe('the texture of a headline', () => {
     await page.keyboard.press('k');
     await clickGap(page, HEADLINE, 23);
     await page.keyboard.press('t');
-    await drag('[data-testid="tracking-handle"]', -30, 0, 'Alt');
+    await drag(page, '[data-testid="tracking-handle"]', -30, 0, 'Alt');
     const line = await eventually(block, ({ runs }) => runs.length > 0);
     expect(line.runs.map(({ start, end }) => line.words.slice(start, end))).toEqual(['A VALLEY OF']);
     expect(line.runs[0]?.style.trackingMilliem).toBeLessThan(-10);
     expect(line.style.trackingMilliem).toBe(0);
     // The limit is marked under that line alone.
-    await drag('[data-testid="tracking-handle"]', -60, 0, 'Alt');
+    await drag(page, '[data-testid="tracking-handle"]', -60, 0, 'Alt');
     await eventually(
       () => page.$$eval('.extent', (paths) => paths.map((path) => path.getAttribute('data-level'))),
       (levels) => levels.join() === 'free,free,out,free',
@@ -112,7 +102,7 @@ describe('the texture of a headline', () => {
     const guides = async () => (await savedJob(page, current.server.url)).sheets[0]!.guides;
     /** Draws a rule below a baseline, by some pixels at its left and right end. */
     const rule = async (index: number, left: number, right: number): Promise<void> => {
-      const line = (await (await page.waitForSelector(`[data-line="${index}"]`))!.boundingBox())!;
+      const line = await stillBox(page, `[data-line="${index}"]`);
       const y = line.y + line.height / 2;
       await page.keyboard.press('r');
       await page.waitForSelector('.surface.drawing');
@@ -126,7 +116,7 @@ describe('the texture of a headline', () => {
     await rule(3, 17, 17);
     const [drawn] = await eventually(guides, (list) => list.length === 1);
     if (drawn?.axis !== 'rule') throw new Error('no rule');
-    await drag('[data-line="3"]', 0, 14);
+    await drag(page, '[data-line="3"]', 0, 14);
     await eventually(block, ({ leading }) => leading.kind === 'pt');
     const last = async () => (await page.$$eval('g[jxlines] line.baseline', (lines) => lines.map((line) => Number(line.getAttribute('y1'))))).at(-1) ?? 0;
     expect(Math.abs((await eventually(last, (at) => Math.abs(at - drawn.from.yPt) < 0.1)) - drawn.from.yPt)).toBeLessThan(0.1);
@@ -140,6 +130,7 @@ describe('the texture of a headline', () => {
     await press(page, 'along the rule');
     expect((await eventually(block, ({ rotationDeg }) => rotationDeg !== 0)).rotationDeg).toBe(degrees);
     await page.keyboard.press('l');
+    await page.waitForSelector('g[jxlines][transform] [data-line="2"]');
     /** How far the feet of the third line stand from the slope, in points. */
     const away = async (): Promise<number> =>
       page.$eval(
@@ -168,7 +159,7 @@ describe('the texture of a headline', () => {
       },
       slope,
     );
-    await drag('[data-line="2"]', 0, down * before * 1.02);
+    await drag(page, '[data-line="2"]', 0, down * before * 1.02);
     expect(await eventually(away, (value) => value < 0.2)).toBeLessThan(0.2);
     // Undone, it goes back; dragged off the sheet, the rule is gone.
     await press(page, 'Undo');
@@ -180,10 +171,10 @@ describe('the texture of a headline', () => {
     await openJob(page, 'Perseids');
     await clickGap(page, HEADLINE, 23);
     await page.keyboard.press('l');
-    await drag('[data-line="2"]', 0, -30);
+    await drag(page, '[data-line="2"]', 0, -30);
     const led = await eventually(block, ({ leading }) => leading.kind === 'pt');
     expect(led.leading.kind === 'pt' ? led.leading.pt : 999).toBeLessThan(140);
-    await drag('[data-line="3"]', 0, 12, 'Shift');
+    await drag(page, '[data-line="3"]', 0, 12, 'Shift');
     const own = await eventually(block, ({ lineLeading }) => lineLeading.length === 1);
     expect(own.lineLeading[0]!.byPt).toBeGreaterThan(5);
     expect(own.leading).toEqual(led.leading);

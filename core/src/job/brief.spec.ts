@@ -50,6 +50,15 @@ describe('brief', () => {
     expect(readBrief(text, blocks, FACES).every(({ differences, error }) => differences.length === 0 && !error)).toBeTrue();
   });
 
+  it('can be written for a face that is not here, and read again', () => {
+    const lone = [{ ...headline('Two nights', {}), id: 'c' }].map((block) => ({ ...block, style: { ...block.style, faceId: 'league-gothic-regular' } }));
+    const text = writeBrief(lone, FACES);
+    expect(text).toBe('League Gothic Regular 100/auto 0\n');
+    const [line] = readBrief(text.replace('100', '90'), lone, FACES);
+    expect([line?.error, line?.spec?.faceId]).toEqual([undefined, 'league-gothic-regular']);
+    expect(line?.differences.map(({ what }) => what)).toEqual(['size']);
+  });
+
   it('leaves automatic leading the factor it was made with, and gives new automatic leading that of the preferences', () => {
     const own = { ...job, sheets: job.sheets.map((sheet) => ({ ...sheet, blocks: sheet.blocks.map((block) => ({ ...block, leading: autoLeading(1.1) })) })) };
     const [first] = own.sheets[0]?.blocks ?? [];

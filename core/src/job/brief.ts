@@ -31,9 +31,23 @@ export function applySpec(job: Job, blockId: string, spec: Spec): Job {
   return spec.align ? setAlign(next, blockId, spec.align) : next;
 }
 
+/** A face that is not here, named after its identifier: the job knows no other name of it. */
+export const missingFace = (id: string): NamedFace => ({
+  id,
+  family: id
+    .split('-')
+    .map((word) => word.charAt(0).toUpperCase() + word.slice(1))
+    .join(' '),
+  style: '',
+});
+
+/** The faces that a block's spec line can name: those that are here, and its own where that is missing. */
+export const facesFor = ({ style: { faceId } }: Pick<Block, 'style'>, faces: readonly NamedFace[]): readonly NamedFace[] =>
+  faces.some(({ id }) => id === faceId) ? faces : [...faces, missingFace(faceId)];
+
 /** A block's settings as one spec line. */
 export function specOf({ style, leading, align }: Block, faces: readonly NamedFace[]): string {
-  const face = faces.find(({ id }) => id === style.faceId) ?? { id: style.faceId, family: style.faceId, style: '' };
+  const face = faces.find(({ id }) => id === style.faceId) ?? missingFace(style.faceId);
   return printSpec(face, { ...style, leading, align });
 }
 
@@ -73,7 +87,7 @@ export function readBrief(text: string, blocks: readonly Block[], faces: readonl
       if (block) found.blockId = block.id;
       if (line.trim() === '') return found;
       try {
-        found.spec = parseSpec(line, faces, block?.style.sizePt ?? 12, autoFactor);
+        found.spec = parseSpec(line, block ? facesFor(block, faces) : faces, block?.style.sizePt ?? 12, autoFactor);
         if (block) found.differences = differencesOf(block, found.spec, faces);
       } catch (error) {
         if (!(error instanceof SpecError)) throw error;
@@ -89,7 +103,7 @@ function differencesOf(block: Block, spec: Spec, faces: readonly NamedFace[]): D
   const differ = (what: string, wanted: string, has: string): void => void differences.push({ what, wanted, has });
   const nameOf = (id: string): string => {
     const face = faces.find((candidate) => candidate.id === id);
-    return face ? `${face.family} ${face.style}` : id;
+    return face ? `${face.family} ${face.style}` : missingFace(id).family;
   };
   const far = (a: number, b: number): boolean => Math.abs(a - b) > SAME;
   if (spec.faceId !== undefined && spec.faceId !== style.faceId) differ('face', nameOf(spec.faceId), nameOf(style.faceId));

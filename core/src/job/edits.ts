@@ -105,6 +105,7 @@ export function nudgeSpace(block: Block, key: 'trackingMilliem' | 'wordSpaceMill
 
 /**
  * Word space that keeps its proportion to letter space while tracking changes, in 1/1000 em.
+ * Letters that are tracked until hardly any white is left no longer count: word space would grow beyond all bounds when they are let go.
  * @param ownMilliem the face's own word space, @param letterMilliem its white between letters untracked.
  */
 export function linkedWordSpace(
@@ -114,8 +115,9 @@ export function linkedWordSpace(
   letterMilliem: number,
 ): number {
   const seen = (wordSpace: number, tracking: number): number => ownMilliem + wordSpace + 2 * tracking;
-  const before = Math.max(1, letterMilliem + style.trackingMilliem);
-  const after = Math.max(1, letterMilliem + trackingMilliem);
+  const white = (tracking: number): number => Math.max(1, letterMilliem / 3, letterMilliem + tracking);
+  const before = white(style.trackingMilliem);
+  const after = white(trackingMilliem);
   return clampMilliem((seen(style.wordSpaceMilliem, style.trackingMilliem) * after) / before - ownMilliem - 2 * trackingMilliem);
 }
 

@@ -6,7 +6,7 @@
 import type { FaceInstance } from '../face';
 import { type GlyphProfile, profileOf } from './profile';
 import { isRound, isStraight } from './side-shape';
-import { type Power, offsetForWhite, whiteBetween } from './white';
+import { EASE, type Power, offsetForWhite, whiteBetween } from './white';
 
 /** Letters by their measured height: reaching the capitals, or staying at the x-height. */
 export type Height = 'tall' | 'short';
@@ -124,6 +124,9 @@ function control(left: References, right: References, power: Power): number {
   const any = between(left.all, right.all);
   return any[0] ?? FALLBACK[power];
 }
+
+/** The distance that a face puts between its short letters as the eye sees it, near places counting most; in 1/1000 em. */
+export const letterSpaceOf = (instance: FaceInstance): number => Math.round(1000 * Math.max(0, rhythmOf(instance).targets[4].short.short - EASE));
 
 /** How far one side of a letter is from the target on the median of all references of a height: what its bearing already does. */
 export interface Bearing {

@@ -1,6 +1,6 @@
 import { linkedWordSpace } from '../job';
 import { openShipped } from '../testing';
-import { adviseTracking, contrast, luminance, meanWhite, measureAnatomy, partnering, searchFaces, whiteShare } from '.';
+import { adviseTracking, contrast, letterSpaceOf, luminance, meanWhite, measureAnatomy, partnering, searchFaces, whiteShare } from '.';
 
 describe('tracking advice', () => {
   const plain = { capitals: false, lightOnDark: false };
@@ -31,6 +31,20 @@ describe('tracking advice', () => {
     const seen = (tracking: number): number => (230 + linkedWordSpace(style, tracking, 230, 120) + 2 * tracking) / (120 + tracking);
     expect(linkedWordSpace(style, 0, 230, 120)).toBe(0);
     for (const tracking of [-40, -10, 25, 80]) expect(seen(tracking)).toBeCloseTo(230 / 120, 2);
+    // There and back again, also from where hardly any white is left.
+    for (const tracking of [-300, -120, -60, 40]) {
+      const wordSpaceMilliem = linkedWordSpace(style, tracking, 230, 120);
+      expect(Math.abs(wordSpaceMilliem)).toBeLessThan(700);
+      expect(Math.abs(linkedWordSpace({ trackingMilliem: tracking, wordSpaceMilliem }, 0, 230, 120))).toBeLessThan(1.5);
+    }
+  });
+
+  it('knows the distance a face puts between its letters, whatever it is drawn like', async () => {
+    for (const id of ['playfair-display-bold', 'source-sans-3-regular', 'eb-garamond-italic', 'league-gothic-regular']) {
+      const milliem = letterSpaceOf((await openShipped(id)).instance());
+      expect(milliem).withContext(id).toBeGreaterThan(50);
+      expect(milliem).withContext(id).toBeLessThan(260);
+    }
   });
 
   it('knows WCAG contrast', () => {

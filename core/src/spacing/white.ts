@@ -5,7 +5,7 @@
 import { BAND, BANDS, DEEPEST, type Side, heightOf } from './profile';
 
 /** Keeps the sum finite where inks touch, and how deep an overlap is still told apart. */
-const EASE = 0.1;
+export const EASE = 0.1;
 const OVERLAP = -0.07;
 
 /** Heights below the baseline count half: there the eye looks less. Weights sum to 1. */

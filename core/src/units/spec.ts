@@ -103,7 +103,7 @@ export function printSpec(
   face: NamedFace,
   spec: Required<Omit<Spec, 'faceId' | 'case' | 'scaleX' | 'scaleY'>> & Pick<Spec, 'case' | 'scaleX' | 'scaleY'>,
 ): string {
-  const parts = [`${face.family} ${face.style}`, `${printValue(spec.sizePt)}/${printLeading(spec.leading)}`, printSigned(spec.trackingMilliem)];
+  const parts = [`${face.family} ${face.style}`.trim(), `${printValue(spec.sizePt)}/${printLeading(spec.leading)}`, printSigned(spec.trackingMilliem)];
   if (spec.wordSpaceMilliem !== 0) parts.push('word', printSigned(spec.wordSpaceMilliem));
   if (spec.scaleX !== undefined && spec.scaleX !== 1) parts.push('wide', `${printValue(spec.scaleX * 100, 4)}%`);
   if (spec.scaleY !== undefined && spec.scaleY !== 1) parts.push('tall', `${printValue(spec.scaleY * 100, 4)}%`);

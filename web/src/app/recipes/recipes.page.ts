@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { toSignal } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
 import { TokenError, readTokens } from '@jentrix/core/formats';
-import { DEFAULT_STYLE, PLAIN_PARAGRAPH, type Recipe, type RecipeSettings, specOf, createBlock } from '@jentrix/core/job';
+import { DEFAULT_STYLE, PLAIN_PARAGRAPH, type Recipe, type RecipeSettings, createBlock, facesFor, specOf } from '@jentrix/core/job';
 import { SpecError, parseSpec } from '@jentrix/core/units';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { ApiError } from '../api/api.service';
@@ -138,7 +138,7 @@ export class RecipesPage {
       scaleX,
       scaleY,
       case: letterCase,
-    } = parseSpec(text, this.faces().items, from.style.sizePt, this.preferences.current.autoLeadingFactor);
+    } = parseSpec(text, facesFor(from, this.faces().items), from.style.sizePt, this.preferences.current.autoLeadingFactor);
     const change = { faceId, sizePt, trackingMilliem, wordSpaceMilliem, scaleX, scaleY, case: letterCase };
     const stated = Object.fromEntries(Object.entries(change).filter(([, value]) => value !== undefined));
     const staysAuto = leading?.kind === 'auto' && from.leading.kind === 'auto';

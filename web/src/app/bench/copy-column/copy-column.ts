@@ -15,16 +15,17 @@ import {
 import { toSignal } from '@angular/core/rxjs-interop';
 import {
   type Block,
-  PASSAGE_TYPE,
-  STOCK_LINES,
   copyPassage,
   editWords,
   findBlock,
+  missingFace,
+  PASSAGE_TYPE,
   passageSchema,
   pastePassage,
   removeBlock,
   setBlockSettings,
   splicesBetween,
+  STOCK_LINES,
 } from '@jentrix/core/job';
 import { NgbDropdownModule } from '@ng-bootstrap/ng-bootstrap/dropdown';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
@@ -71,7 +72,7 @@ export class CopyColumn implements OnInit, OnDestroy {
       [...(settings?.values() ?? [])].map(({ blockId, missingFaces, cut, reducedCaps }) => [
         blockId,
         [
-          ...missingFaces.map((face) => ({ text: $localize`The face “${face}” isn’t here; a stand-in is shown.`, wrong: true })),
+          ...missingFaces.map((face) => ({ text: $localize`The face “${missingFace(face).family}” isn’t here; a stand-in is shown.`, wrong: true })),
           ...(cut ? [{ text: $localize`The frame cuts the words; all of them are kept.`, wrong: true }] : []),
           ...(reducedCaps ? [{ text: $localize`The face has no small capitals: reduced capitals are shown.`, wrong: false }] : []),
         ],

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, type ElementRef, computed, inject, input, signal, viewChild } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { type Block, type Job, applySpec, specOf } from '@jentrix/core/job';
+import { type Block, type Job, applySpec, facesFor, specOf } from '@jentrix/core/job';
 import { SpecError, parseSpec } from '@jentrix/core/units';
 import { EngineService } from '../../engine/engine.service';
 import { BenchStore } from '../bench.store';
@@ -103,7 +103,7 @@ export class SpecLine {
     }
     const { id, style } = this.block();
     try {
-      const spec = parseSpec(text, this.faces().items, style.sizePt, this.preferences.current.autoLeadingFactor);
+      const spec = parseSpec(text, facesFor(this.block(), this.faces().items), style.sizePt, this.preferences.current.autoLeadingFactor);
       this.store.apply((job: Job) => applySpec(job, id, spec));
       this.typed.set(undefined);
       this.error.set(undefined);

@@ -157,7 +157,7 @@ export class TrackingDeck {
     const style = this.style();
     const block = this.block();
     const own = this.setting()?.settings.get(block?.id ?? '')?.wordSpaceMilliem;
-    const white = this.curve()?.whiteMilliem;
+    const white = this.curve()?.letterMilliem;
     const follows = style && this.linked() && own !== undefined && white !== undefined;
     const wordSpaceMilliem = follows ? linkedWordSpace(style, trackingMilliem, own, white) : style?.wordSpaceMilliem;
     this.store.applyStyle({ trackingMilliem, wordSpaceMilliem: wordSpaceMilliem ?? 0 }, gesture);
