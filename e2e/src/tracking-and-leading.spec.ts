@@ -37,10 +37,22 @@ describe('the texture of a headline', () => {
     await press(page, 'take');
     expect((await eventually(block, ({ style }) => style.trackingMilliem === said)).style.trackingMilliem).toBe(said);
 
-    await click(page, '.link input');
+    // Word space follows the handle and the keys as well, until it is let go.
+    const spaceBefore = (await block()).style.wordSpaceMilliem;
+    await page.keyboard.press(']');
+    const stepped = await eventually(block, ({ style }) => style.trackingMilliem === said + 2);
+    expect(stepped.style.wordSpaceMilliem).not.toBe(spaceBefore);
     await drag(page, '[data-testid="tracking-handle"]', 60, 0);
     const wide = await eventually(block, ({ style }) => style.trackingMilliem > said + 10);
     expect(wide.style.trackingMilliem).toBeGreaterThan(said + 10);
+    expect(wide.style.wordSpaceMilliem).not.toBe(stepped.style.wordSpaceMilliem);
+    await click(page, '.link input');
+    await page.keyboard.press('[');
+    expect((await eventually(block, ({ style }) => style.trackingMilliem === wide.style.trackingMilliem - 2)).style.wordSpaceMilliem).toBe(
+      wide.style.wordSpaceMilliem,
+    );
+    await page.keyboard.press(']');
+    await eventually(block, ({ style }) => style.trackingMilliem === wide.style.trackingMilliem);
     const words = wide.style.wordSpaceMilliem;
     await drag(page, '[data-testid="tracking-handle"]', 40, 0, 'Shift');
     const spaced = await eventually(block, ({ style }) => style.wordSpaceMilliem > words);

@@ -3,7 +3,7 @@ import type { Align, Leading } from '../units';
 import { roundMilliem } from '../units';
 import { isGraphemeBoundary } from './graphemes';
 import { ruleAt } from './pair-rules';
-import { sameStyle, styledRanges } from './runs';
+import { sameStyle, styleAt, styledRanges } from './runs';
 import type { Block, Frame, Job, Run, Sheet, Style } from './schema';
 import { type Splice, spliceWords } from './words';
 
@@ -75,9 +75,35 @@ function styleRange(block: Block, change: Partial<Style>, { start, end }: WordRa
   return runs;
 }
 
-/** Adds to the tracking of a whole block or a range of its words, its runs' own tracking included. @param byMilliem 1/1000 em. */
-export function nudgeTracking(job: Job, blockId: string, byMilliem: number, range?: WordRange): Job {
-  return updateBlock(job, blockId, (block) => nudgeSpace(block, 'trackingMilliem', byMilliem, range));
+/** What word space is kept in proportion to letter space by, in 1/1000 em. */
+export interface WordSpaceLink {
+  /** The face's own word space. */
+  ownMilliem: number;
+  /** The distance it puts between its letters. */
+  letterMilliem: number;
+}
+
+/** Tracks a whole block or a range of its words. @param link takes the word space along. */
+export function setTracking(job: Job, blockId: string, trackingMilliem: number, range?: WordRange, link?: WordSpaceLink): Job {
+  const block = findBlock(job, blockId);
+  if (!block) return job;
+  const style = range ? styleAt(block, range.start) : block.style;
+  const change = link ? { trackingMilliem, wordSpaceMilliem: linkedWordSpace(style, trackingMilliem, link) } : { trackingMilliem };
+  return setStyle(job, blockId, change, range);
+}
+
+/**
+ * Adds to the tracking of a whole block or a range of its words, its runs' own tracking included.
+ * @param byMilliem 1/1000 em. @param link takes the word space along.
+ */
+export function nudgeTracking(job: Job, blockId: string, byMilliem: number, range?: WordRange, link?: WordSpaceLink): Job {
+  return updateBlock(job, blockId, (block) => {
+    const tracked = nudgeSpace(block, 'trackingMilliem', byMilliem, range);
+    if (!link) return tracked;
+    const before = range ? styleAt(block, range.start) : block.style;
+    const wordSpace = linkedWordSpace(before, before.trackingMilliem + byMilliem, link);
+    return nudgeSpace(tracked, 'wordSpaceMilliem', wordSpace - before.wordSpaceMilliem, range);
+  });
 }
 
 /** Adds to the word space of a whole block or a range of its words. @param byMilliem 1/1000 em. */
@@ -106,13 +132,11 @@ export function nudgeSpace(block: Block, key: 'trackingMilliem' | 'wordSpaceMill
 /**
  * Word space that keeps its proportion to letter space while tracking changes, in 1/1000 em.
  * Letters that are tracked until hardly any white is left no longer count: word space would grow beyond all bounds when they are let go.
- * @param ownMilliem the face's own word space, @param letterMilliem its white between letters untracked.
  */
 export function linkedWordSpace(
   style: Pick<Style, 'trackingMilliem' | 'wordSpaceMilliem'>,
   trackingMilliem: number,
-  ownMilliem: number,
-  letterMilliem: number,
+  { ownMilliem, letterMilliem }: WordSpaceLink,
 ): number {
   const seen = (wordSpace: number, tracking: number): number => ownMilliem + wordSpace + 2 * tracking;
   const white = (tracking: number): number => Math.max(1, letterMilliem / 3, letterMilliem + tracking);

@@ -14,6 +14,7 @@ import {
   jobSchema,
   nudgeHand,
   nudgeTracking,
+  setTracking,
   removeBlock,
   setAlign,
   setFrame,
@@ -268,6 +269,13 @@ describe('runs', () => {
     const { job, id } = jobWith('Vega');
     const mixed = setStyle(job, id, { trackingMilliem: 20 }, { start: 0, end: 2 });
     const nudged = findBlock(nudgeTracking(mixed, id, -12), id) as Block;
+    // Word space is taken along where that is wanted, the same by value and by step.
+    const link = { ownMilliem: 230, letterMilliem: 120 };
+    const [stepped, set] = [nudgeTracking(job, id, 20, undefined, link), setTracking(job, id, 20, undefined, link)].map((one) => findBlock(one, id) as Block);
+    expect(stepped?.style).toEqual(set?.style as never);
+    expect(set?.style.wordSpaceMilliem).toBeCloseTo((230 * 140) / 120 - 230 - 40, 1);
+    const word = findBlock(setTracking(job, id, 20, { start: 0, end: 3 }, link), id) as Block;
+    expect([word.style.wordSpaceMilliem, word.runs[0]?.style]).toEqual([0, { trackingMilliem: 20, wordSpaceMilliem: set?.style.wordSpaceMilliem }] as never);
     // In a range, every stretch keeps its difference; outside it nothing moves.
     const part = findBlock(nudgeTracking(mixed, id, 7, { start: 1, end: nudged.words.length - 1 }), id) as Block;
     for (let at = 0; at < nudged.words.length; at++) {

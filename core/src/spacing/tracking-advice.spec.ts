@@ -28,14 +28,15 @@ describe('tracking advice', () => {
 
   it('keeps word space in proportion to letter space', () => {
     const style = { trackingMilliem: 0, wordSpaceMilliem: 0 };
-    const seen = (tracking: number): number => (230 + linkedWordSpace(style, tracking, 230, 120) + 2 * tracking) / (120 + tracking);
-    expect(linkedWordSpace(style, 0, 230, 120)).toBe(0);
+    const link = { ownMilliem: 230, letterMilliem: 120 };
+    const seen = (tracking: number): number => (230 + linkedWordSpace(style, tracking, link) + 2 * tracking) / (120 + tracking);
+    expect(linkedWordSpace(style, 0, link)).toBe(0);
     for (const tracking of [-40, -10, 25, 80]) expect(seen(tracking)).toBeCloseTo(230 / 120, 2);
     // There and back again, also from where hardly any white is left.
     for (const tracking of [-300, -120, -60, 40]) {
-      const wordSpaceMilliem = linkedWordSpace(style, tracking, 230, 120);
+      const wordSpaceMilliem = linkedWordSpace(style, tracking, link);
       expect(Math.abs(wordSpaceMilliem)).toBeLessThan(700);
-      expect(Math.abs(linkedWordSpace({ trackingMilliem: tracking, wordSpaceMilliem }, 0, 230, 120))).toBeLessThan(1.5);
+      expect(Math.abs(linkedWordSpace({ trackingMilliem: tracking, wordSpaceMilliem }, 0, link))).toBeLessThan(1.5);
     }
   });
 

@@ -10,6 +10,7 @@ import {
   type Sheet,
   type Style,
   type WordRange,
+  type WordSpaceLink,
   addBlock,
   createBlock,
   duplicateBlocks,
@@ -20,6 +21,7 @@ import {
   setIntended,
   setSheet,
   setStyle,
+  setTracking,
   styleAt,
   withColour,
 } from '@jentrix/core/job';
@@ -85,6 +87,8 @@ export interface BenchView {
   editing: boolean;
   /** What the next drag on the sheet draws: a new block, or a rule along the picture. */
   drawing: Drawing | undefined;
+  /** The distance between letters that word space keeps its proportion to while tracking changes, in 1/1000 em; undefined where it stays. */
+  letterMilliem: number | undefined;
   /** What the next click on the sheet gives the colour under it to. */
   picking: ColourPlace | undefined;
   /** What the Words deck shows: the block's words, its colour and effects, or the sheet. */
@@ -120,6 +124,7 @@ export class BenchStore {
     selection: undefined,
     editing: false,
     drawing: undefined,
+    letterMilliem: undefined,
     picking: undefined,
     panel: 'words',
   });
@@ -246,6 +251,24 @@ export class BenchStore {
         skip(1),
       )
       .subscribe(() => this.retry());
+  }
+
+  /** Keeps word space in proportion to letter space from now on, or lets it stay. */
+  linkWordSpace(letterMilliem: number | undefined): void {
+    if (letterMilliem !== this.view.letterMilliem) this.look({ letterMilliem });
+  }
+
+  /** How word space follows tracking in the current block. */
+  get wordSpaceLink(): WordSpaceLink | undefined {
+    const { letterMilliem, blockId } = this.view;
+    const ownMilliem = this.sheetSetting?.settings.get(blockId ?? '')?.wordSpaceMilliem;
+    return letterMilliem === undefined || ownMilliem === undefined ? undefined : { ownMilliem, letterMilliem };
+  }
+
+  /** Tracks the picked letters, or the whole block. */
+  track(trackingMilliem: number, gesture?: string): void {
+    const { block, range, wordSpaceLink } = this;
+    if (block) this.apply((job) => setTracking(job, block.id, trackingMilliem, range, wordSpaceLink), gesture);
   }
 
   /** The letters settings go to: those picked in the current block, or undefined for the whole block. */

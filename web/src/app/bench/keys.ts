@@ -175,7 +175,11 @@ export const KEYS: readonly KeyBinding[] = [
     says: 'Track the picked letters, or the block, tighter or looser; with Shift by the coarse step',
     matches: code('BracketLeft', 'BracketRight'),
     run: (context, event) =>
-      onBlock(context, (id) => (job) => nudgeTracking(job, id, (event.code === 'BracketLeft' ? -1 : 1) * step(context, event), context.store.range)),
+      onBlock(
+        context,
+        (id) => (job) =>
+          nudgeTracking(job, id, (event.code === 'BracketLeft' ? -1 : 1) * step(context, event), context.store.range, context.store.wordSpaceLink),
+      ),
   },
   {
     group: 'Letter space and lines',

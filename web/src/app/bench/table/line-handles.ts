@@ -3,13 +3,14 @@ import { toSignal } from '@angular/core/rxjs-interop';
 import {
   type Block,
   type Job,
-  type Style,
   type WordRange,
+  type WordSpaceLink,
   findBlock,
   graphemeBoundaries,
   setLeading,
   setLineLeading,
   setStyle,
+  setTracking,
   styleAt,
   styledRanges,
 } from '@jentrix/core/job';
@@ -35,6 +36,8 @@ interface Drag {
   frame: BlockSetting['frame'];
   /** The letters that were picked. */
   range: WordRange | undefined;
+  /** How word space follows. */
+  link: WordSpaceLink | undefined;
   gesture: string;
 }
 
@@ -174,6 +177,7 @@ export class LineHandles {
       lines: this.lines(),
       frame: this.setting().frame,
       range: this.store.range,
+      link: this.store.wordSpaceLink,
       gesture: `line-${++gestures}`,
     };
   }
@@ -197,7 +201,7 @@ export class LineHandles {
     this.store.endGesture();
   }
 
-  private track({ job, block, range, gesture }: Drag, line: SetLine, byPt: number, { words, alone }: { words: boolean; alone: boolean }): void {
+  private track({ job, block, range, link, gesture }: Drag, line: SetLine, byPt: number, { words, alone }: { words: boolean; alone: boolean }): void {
     const whole = { start: line.start, end: line.visibleEnd };
     const reach = range ?? (alone ? whole : undefined);
     const [start, end] = [Math.max(line.start, reach?.start ?? 0), Math.min(line.visibleEnd, reach?.end ?? line.visibleEnd)];
@@ -211,8 +215,8 @@ export class LineHandles {
     const value = roundMilliem(Math.round(styleAt(block, start)[key] + (gained * 1000) / (line.sizePt * steps)));
     const of = range ? $localize` · picked letters` : alone ? $localize` · this line` : '';
     this.tell(`${words ? 'word ' : ''}${showSigned(value)}${of}`, line.leftPt + line.widthPt, line.baselinePt);
-    const change: Partial<Style> = { [key]: Math.min(5000, Math.max(-1000, value)) };
-    this.store.apply(() => setStyle(job, block.id, change, reach), gesture);
+    const within = Math.min(5000, Math.max(-1000, value));
+    this.store.apply(() => (words ? setStyle(job, block.id, { wordSpaceMilliem: within }, reach) : setTracking(job, block.id, within, reach, link)), gesture);
   }
 
   private lead(drag: Drag, line: SetLine, byPt: number, alone: boolean): void {

@@ -1,7 +1,7 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { baseColour } from '@jentrix/core/formats';
-import { graphemeBoundaries, linkedWordSpace, nudgeSpace, styleAt } from '@jentrix/core/job';
+import { graphemeBoundaries, nudgeSpace, styleAt } from '@jentrix/core/job';
 import { limitsOf } from '@jentrix/core/preferences';
 import type { SetLine } from '@jentrix/core/setting';
 import { luminance } from '@jentrix/core/spacing';
@@ -47,7 +47,7 @@ export class TrackingDeck {
   protected readonly print = showValue;
   protected readonly presets = PRESETS;
   /** Word space keeps its proportion to letter space while tracking changes. */
-  protected readonly linked = signal(false);
+  protected readonly linked = computed(() => this.view().letterMilliem !== undefined);
 
   protected readonly block = this.store.current.block;
   /** The style of the picked letters, or of the block. */
@@ -95,6 +95,14 @@ export class TrackingDeck {
       }),
     ),
   );
+
+  constructor() {
+    // Another face has another letter space.
+    effect(() => {
+      const letterMilliem = this.curve()?.letterMilliem;
+      if (this.linked() && letterMilliem !== undefined) this.store.linkWordSpace(letterMilliem);
+    });
+  }
 
   /** The line a coarse step tighter, as it is, and a coarse step looser. */
   protected readonly trials = toSignal(
@@ -145,21 +153,12 @@ export class TrackingDeck {
   });
 
   protected set(key: 'trackingMilliem' | 'wordSpaceMilliem', { value, gesture }: ValueChange): void {
-    if (key === 'trackingMilliem') this.track(value, gesture);
+    if (key === 'trackingMilliem') this.store.track(value, gesture);
     else this.store.applyStyle({ [key]: value }, gesture);
   }
 
-  protected take(trackingMilliem: number): void {
-    this.track(trackingMilliem);
-  }
-
-  private track(trackingMilliem: number, gesture?: string): void {
-    const style = this.style();
-    const block = this.block();
-    const own = this.setting()?.settings.get(block?.id ?? '')?.wordSpaceMilliem;
-    const white = this.curve()?.letterMilliem;
-    const follows = style && this.linked() && own !== undefined && white !== undefined;
-    const wordSpaceMilliem = follows ? linkedWordSpace(style, trackingMilliem, own, white) : style?.wordSpaceMilliem;
-    this.store.applyStyle({ trackingMilliem, wordSpaceMilliem: wordSpaceMilliem ?? 0 }, gesture);
+  /** Word space follows the face's own letter space, or stays. */
+  protected link(): void {
+    this.store.linkWordSpace(this.linked() ? undefined : this.curve()?.letterMilliem);
   }
 }
