@@ -226,11 +226,15 @@ export async function savedJob(page: Page, url: string): Promise<Job> {
   return jobRecordSchema.parse(await response.json()).job;
 }
 
-/** Asks again until the answer passes a test: for what the server has, a moment after the page. */
+/**
+ * Asks again until the answer passes a test: for what the server has, a moment after the page.
+ * @throws Error with the last answer, where it never does.
+ */
 export async function eventually<T>(ask: () => Promise<T>, test: (answer: T) => boolean): Promise<T> {
   for (let i = 0; ; i++) {
     const answer = await ask();
-    if (test(answer) || i > 200) return answer;
+    if (test(answer)) return answer;
+    if (i > 200) throw new Error(`Never came true; at last: ${JSON.stringify({ answer }).slice(0, 800)}`);
     await new Promise((resolve) => setTimeout(resolve, 50));
   }
 }

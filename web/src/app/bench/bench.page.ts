@@ -117,13 +117,15 @@ export class BenchPage implements OnInit, OnDestroy {
   protected key(event: KeyboardEvent): void {
     if (!this.job() || this.modal.hasOpenModals() || event.defaultPrevented) return;
     const target = event.target as HTMLElement;
-    const typing = /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName);
+    // Boxes that are ticked and colours are no place to type: the keys of the bench stay with the bench.
+    const ticked = target instanceof HTMLInputElement && ['checkbox', 'radio', 'color'].includes(target.type);
+    const typing = !ticked && /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName);
     if (typing && !(event.ctrlKey || event.metaKey)) {
       if (event.key === 'Escape') target.blur();
       return;
     }
     // In a text field undo belongs to the words only while they hold something the bench has not got: here every keystroke is an edit.
-    const onControl = target.tagName === 'BUTTON' || target.tagName === 'A';
+    const onControl = ticked || target.tagName === 'BUTTON' || target.tagName === 'A';
     if (onControl && (event.key === 'Enter' || event.key === ' ')) return;
     const binding = KEYS.find(({ matches }) => matches(event));
     if (!binding) return;
