@@ -1,7 +1,7 @@
 /** Inspecting: measuring every gap of a block and asking every rule. */
 import type { Block } from '../job';
 import { type BlockSetting, type FaceSet, type GapLedger, type SetLine, ledgersOf } from '../setting';
-import { evenness } from '../spacing';
+import { evenness, letterSpaceOf } from '../spacing';
 import { type Finding, TRACKING_LIMITS, type TrackingLimits } from './finding';
 import { RULES } from './rules';
 
@@ -13,6 +13,8 @@ export interface Inspection {
   /** What it would be with every gap as proposed. */
   evennessProposed: number | undefined;
   lineEvenness: (number | undefined)[];
+  /** The distance the block's face puts between its letters, in 1/1000 em: what word space can be kept in proportion to. */
+  letterMilliem: number;
   /** Kerning minus wanted kerning of every pair inside words, in 1/1000 em: what evenness of more than one block is made of. */
   deviations: number[];
   /** The same with every proposal taken. */
@@ -28,7 +30,7 @@ const proposed = (gaps: readonly GapLedger[]): number[] => gaps.filter(({ atSpac
 /** Measures a block as set. */
 export function inspectBlock(block: Block, setting: BlockSetting, faces: FaceSet, limits = TRACKING_LIMITS): Inspection {
   const lines = setting.lines.map((line) => ledgersOf(block, line, faces));
-  return judge(block, setting, lines, limits);
+  return judge(block, setting, lines, limits, faces);
 }
 
 /**
@@ -56,7 +58,7 @@ export class Inspector {
       return ledgers;
     });
     this.known.set(block.id, after);
-    return judge(block, setting, lines, limits);
+    return judge(block, setting, lines, limits, this.faces());
   }
 
   forget(): void {
@@ -72,7 +74,7 @@ function lineKey({ words, style, runs, hand }: Block, { start, visibleEnd, leftP
   return JSON.stringify([start, leftPt, words.slice(Math.max(0, start - 16), visibleEnd + 16), visibleEnd, style, own, inside]);
 }
 
-function judge(block: Block, setting: BlockSetting, lines: readonly (readonly GapLedger[])[], limits: TrackingLimits): Inspection {
+function judge(block: Block, setting: BlockSetting, lines: readonly (readonly GapLedger[])[], limits: TrackingLimits, faces: FaceSet): Inspection {
   const gaps = lines.flat();
   const all = RULES.flatMap(({ id, need, look }) =>
     look({ block, setting, lines, limits }).map((found): Finding => ({ rule: id, need, blockId: block.id, ...found })),
@@ -86,6 +88,7 @@ function judge(block: Block, setting: BlockSetting, lines: readonly (readonly Ga
     proposedDeviations: proposed(gaps),
     evennessProposed: evenness(proposed(gaps)),
     lineEvenness: lines.map((line) => evenness(deviations(line))),
+    letterMilliem: letterSpaceOf(faces.instance(block.style)),
     findings: all.filter((finding) => !silenced(finding)),
     intended: all.filter(silenced),
   };

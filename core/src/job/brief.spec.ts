@@ -44,6 +44,10 @@ describe('brief', () => {
     expect(readBrief('\n34/36 +15', now, FACES).flatMap(({ differences }) => differences)).toEqual([]);
   });
 
+  it('leaves a job that conforms to it the very same', () => {
+    expect(applyBrief(job, readBrief(writeBrief(blocks, FACES), blocks, FACES))).toBe(job);
+  });
+
   it('is written so that the blocks conform to it', () => {
     const text = writeBrief(blocks, FACES);
     expect(text.split('\n')[0]).toBe('Playfair Display Bold 100/auto 0');

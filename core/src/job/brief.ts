@@ -11,25 +11,29 @@ import {
   printSpec,
   printValue,
 } from '../units';
-import { findBlock, setAlign, setLeading, setStyle } from './edits';
+import { findBlock, updateBlock } from './edits';
+import { sameStyle } from './runs';
 import type { Block, Job, Style } from './schema';
 
-/** Carries out a spec on a block: every part that was written. */
-export function applySpec(job: Job, blockId: string, spec: Spec): Job {
-  const change: Partial<Style> = {};
-  if (spec.faceId !== undefined) change.faceId = spec.faceId;
-  if (spec.sizePt !== undefined) change.sizePt = spec.sizePt;
-  if (spec.trackingMilliem !== undefined) change.trackingMilliem = spec.trackingMilliem;
-  if (spec.wordSpaceMilliem !== undefined) change.wordSpaceMilliem = spec.wordSpaceMilliem;
-  if (spec.case !== undefined) change.case = spec.case;
-  if (spec.scaleX !== undefined) change.scaleX = spec.scaleX;
-  if (spec.scaleY !== undefined) change.scaleY = spec.scaleY;
-  let next = setStyle(job, blockId, change);
-  // `auto` on a block that is automatic already leaves it the factor it was made with.
-  const staysAuto = spec.leading?.kind === 'auto' && findBlock(next, blockId)?.leading.kind === 'auto';
-  if (spec.leading && !staysAuto) next = setLeading(next, blockId, spec.leading);
-  return spec.align ? setAlign(next, blockId, spec.align) : next;
+/** Settings that a spec line states. */
+type Stated = Pick<Block, 'style' | 'leading' | 'align'>;
+
+const STYLE_KEYS = ['faceId', 'sizePt', 'trackingMilliem', 'wordSpaceMilliem', 'case', 'scaleX', 'scaleY'] as const;
+
+/** Settings with every part of a spec that was written; what nothing changes comes back itself. */
+export function withSpec<T extends Stated>(settings: T, spec: Spec): T {
+  const change = Object.fromEntries(STYLE_KEYS.flatMap((key) => (spec[key] === undefined ? [] : [[key, spec[key]]]))) as Partial<Style>;
+  const style = { ...settings.style, ...change };
+  // `auto` on what is automatic already leaves it the factor it was made with.
+  const staysAuto = spec.leading?.kind === 'auto' && settings.leading.kind === 'auto';
+  const leading = staysAuto ? settings.leading : (spec.leading ?? settings.leading);
+  const align = spec.align ?? settings.align;
+  const same = sameStyle(style, settings.style) && leading === settings.leading && align === settings.align;
+  return same ? settings : { ...settings, style, leading, align };
 }
+
+/** Carries out a spec on a block. */
+export const applySpec = (job: Job, blockId: string, spec: Spec): Job => updateBlock(job, blockId, (block) => withSpec(block, spec));
 
 /** A face that is not here, named after its identifier: the job knows no other name of it. */
 export const missingFace = (id: string): NamedFace => ({

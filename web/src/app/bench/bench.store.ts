@@ -26,6 +26,7 @@ import {
   withColour,
 } from '@jentrix/core/job';
 import type { BlockSetting, Box, GapLedger, GapWhite } from '@jentrix/core/setting';
+import type { Point } from '@jentrix/core/placing';
 import { limitsOf } from '@jentrix/core/preferences';
 import { autoLeading } from '@jentrix/core/units';
 import { evenness } from '@jentrix/core/spacing';
@@ -87,8 +88,8 @@ export interface BenchView {
   editing: boolean;
   /** What the next drag on the sheet draws: a new block, or a rule along the picture. */
   drawing: Drawing | undefined;
-  /** The distance between letters that word space keeps its proportion to while tracking changes, in 1/1000 em; undefined where it stays. */
-  letterMilliem: number | undefined;
+  /** True while word space keeps its proportion to letter space as tracking changes. */
+  linked: boolean;
   /** What the next click on the sheet gives the colour under it to. */
   picking: ColourPlace | undefined;
   /** What the Words deck shows: the block's words, its colour and effects, or the sheet. */
@@ -124,7 +125,7 @@ export class BenchStore {
     selection: undefined,
     editing: false,
     drawing: undefined,
-    letterMilliem: undefined,
+    linked: false,
     picking: undefined,
     panel: 'words',
   });
@@ -254,15 +255,16 @@ export class BenchStore {
   }
 
   /** Keeps word space in proportion to letter space from now on, or lets it stay. */
-  linkWordSpace(letterMilliem: number | undefined): void {
-    if (letterMilliem !== this.view.letterMilliem) this.look({ letterMilliem });
+  linkWordSpace(linked: boolean): void {
+    this.look({ linked });
   }
 
   /** How word space follows tracking in the current block. */
   get wordSpaceLink(): WordSpaceLink | undefined {
-    const { letterMilliem, blockId } = this.view;
-    const ownMilliem = this.sheetSetting?.settings.get(blockId ?? '')?.wordSpaceMilliem;
-    return letterMilliem === undefined || ownMilliem === undefined ? undefined : { ownMilliem, letterMilliem };
+    const { linked, blockId = '' } = this.view;
+    const ownMilliem = this.sheetSetting?.settings.get(blockId)?.wordSpaceMilliem;
+    const letterMilliem = this.findings.inspections.get(blockId)?.letterMilliem;
+    return !linked || letterMilliem === undefined || ownMilliem === undefined ? undefined : { ownMilliem, letterMilliem };
   }
 
   /** Tracks the picked letters, or the whole block. */
@@ -330,7 +332,7 @@ export class BenchStore {
   }
 
   /** Adds a rule to the sheet's guides, in points from its top left. */
-  addRule(from: { xPt: number; yPt: number }, to: { xPt: number; yPt: number }): void {
+  addRule(from: Point, to: Point): void {
     const { sheet } = this;
     if (sheet) this.apply((job) => setSheet(job, sheet.id, { guides: [...sheet.guides, { axis: 'rule', from, to }] }));
   }

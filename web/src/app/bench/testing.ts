@@ -65,6 +65,7 @@ export class FakeEngine {
           evenness: 50,
           evennessProposed: 90,
           lineEvenness: [50],
+          letterMilliem: 120,
           deviations: open ? [20, 0] : [0, 0],
           proposedDeviations: [0, 0],
           findings: open && !silenced ? [finding] : [],

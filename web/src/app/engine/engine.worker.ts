@@ -16,7 +16,7 @@ import {
   setBlock,
   whiteOfGap,
 } from '@jentrix/core/setting';
-import { adviseTracking, letterSpaceOf } from '@jentrix/core/spacing';
+import { adviseTracking } from '@jentrix/core/spacing';
 import * as Comlink from 'comlink';
 import { type Engine, type FaceProbe, type InstanceDrawing, type SetReply, type SetRequest, type TrackingCurve, instanceKey } from './protocol';
 
@@ -145,7 +145,6 @@ const engine: Engine = {
       points: CURVE_SIZES.map((sizePt) => ({ sizePt, milliem: advice.at(sizePt) })),
       recommended: advice.at(style.sizePt),
       suitsPt: advice.suitsPt,
-      letterMilliem: letterSpaceOf(faces.instance(style)),
     };
   },
 

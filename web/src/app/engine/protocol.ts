@@ -53,8 +53,6 @@ export interface TrackingCurve {
   points: { sizePt: number; milliem: number }[];
   recommended: number;
   suitsPt: number;
-  /** The distance the face puts between its letters, in 1/1000 em. */
-  letterMilliem: number;
 }
 
 /** The worker's methods. */

@@ -2,8 +2,8 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { toSignal } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
 import { TokenError, readTokens } from '@jentrix/core/formats';
-import { DEFAULT_STYLE, PLAIN_PARAGRAPH, type Recipe, type RecipeSettings, createBlock, facesFor, specOf } from '@jentrix/core/job';
-import { SpecError, parseSpec } from '@jentrix/core/units';
+import { DEFAULT_STYLE, PLAIN_PARAGRAPH, type Recipe, type RecipeSettings, createBlock, facesFor, specOf, withSpec } from '@jentrix/core/job';
+import { SpecError, autoLeading, parseSpec } from '@jentrix/core/units';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { ApiError } from '../api/api.service';
 import { EngineService } from '../engine/engine.service';
@@ -56,7 +56,7 @@ export class RecipesPage {
     return this.trying(async () => {
       // Faces are named in the starters: they have to be listed first.
       await this.engine.engine();
-      for (const { name, spec } of STARTERS) await this.service.create(name, this.read(spec, blank()));
+      for (const { name, spec } of STARTERS) await this.service.create(name, this.read(spec, this.blank()));
     });
   }
 
@@ -64,7 +64,7 @@ export class RecipesPage {
     const name = await ask(this.modal, { title: $localize`A new recipe`, name: '', yes: $localize`Make it` });
     if (name)
       await this.trying(async () => {
-        await this.service.create(name, blank());
+        await this.service.create(name, this.blank());
       });
   }
 
@@ -114,7 +114,7 @@ export class RecipesPage {
       let count = 0;
       for (const { name, settings, family, sizePt, trackingMilliem, lineHeight } of tokens) {
         const face = this.faces().items.find((candidate) => candidate.family.toLowerCase() === family.toLowerCase());
-        const base = blank();
+        const base = this.blank();
         const own: RecipeSettings = {
           ...base,
           style: { ...base.style, faceId: face?.id ?? base.style.faceId, sizePt, trackingMilliem },
@@ -128,21 +128,11 @@ export class RecipesPage {
   }
 
   private read(text: string, from: RecipeSettings): RecipeSettings {
-    const {
-      faceId,
-      sizePt,
-      leading,
-      trackingMilliem,
-      wordSpaceMilliem,
-      align,
-      scaleX,
-      scaleY,
-      case: letterCase,
-    } = parseSpec(text, facesFor(from, this.faces().items), from.style.sizePt, this.preferences.current.autoLeadingFactor);
-    const change = { faceId, sizePt, trackingMilliem, wordSpaceMilliem, scaleX, scaleY, case: letterCase };
-    const stated = Object.fromEntries(Object.entries(change).filter(([, value]) => value !== undefined));
-    const staysAuto = leading?.kind === 'auto' && from.leading.kind === 'auto';
-    return { ...from, style: { ...from.style, ...stated }, leading: staysAuto || !leading ? from.leading : leading, align: align ?? from.align };
+    return withSpec(from, parseSpec(text, facesFor(from, this.faces().items), from.style.sizePt, this.preferences.current.autoLeadingFactor));
+  }
+
+  private blank(): RecipeSettings {
+    return { style: DEFAULT_STYLE, leading: autoLeading(this.preferences.current.autoLeadingFactor), align: 'left', paragraph: PLAIN_PARAGRAPH };
   }
 
   private async trying(task: () => Promise<void>): Promise<void> {
@@ -154,5 +144,3 @@ export class RecipesPage {
     }
   }
 }
-
-const blank = (): RecipeSettings => ({ style: DEFAULT_STYLE, leading: { kind: 'auto' }, align: 'left', paragraph: PLAIN_PARAGRAPH });

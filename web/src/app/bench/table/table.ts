@@ -14,7 +14,7 @@ import {
 import { toSignal } from '@angular/core/rxjs-interop';
 import { type Block, styleAt } from '@jentrix/core/job';
 import { baseColour, gradientLine } from '@jentrix/core/formats';
-import { areaOf, middleOf, turned } from '@jentrix/core/placing';
+import { type Point, areaOf, middleOf, turned } from '@jentrix/core/placing';
 import { type BlockSetting, type SetLine, gapsOf } from '@jentrix/core/setting';
 import { select } from 'd3-selection';
 import { type D3ZoomEvent, type ZoomBehavior, type ZoomTransform, zoom, zoomIdentity } from 'd3-zoom';
@@ -36,7 +36,7 @@ const READABLE_PX = 36;
 /** A drag shorter than this draws nothing. */
 const LEAST_DRAWN_PX = 8;
 
-const tenths = ({ xPt, yPt }: { xPt: number; yPt: number }): { xPt: number; yPt: number } => ({
+const tenths = ({ xPt, yPt }: Point): Point => ({
   xPt: Math.round(xPt * 10) / 10,
   yPt: Math.round(yPt * 10) / 10,
 });
@@ -69,7 +69,7 @@ export class Table implements OnDestroy {
   /** The sheet that was brought into view; another one is fitted when it appears. */
   private fitted: string | undefined;
   /** The ends of what is being drawn. */
-  private readonly drawn = signal<{ from: { xPt: number; yPt: number }; to: { xPt: number; yPt: number } } | undefined>(undefined);
+  private readonly drawn = signal<{ from: Point; to: Point } | undefined>(undefined);
   protected readonly drawnFrame = computed(() => {
     const drawn = this.drawn();
     if (!drawn || this.view().drawing !== 'block') return undefined;
@@ -186,14 +186,14 @@ export class Table implements OnDestroy {
   }
 
   /** A point of the window on the sheet, in points. */
-  private toSheet({ clientX, clientY }: MouseEvent): { xPt: number; yPt: number } {
+  private toSheet({ clientX, clientY }: MouseEvent): Point {
     const { left, top } = this.surface().nativeElement.getBoundingClientRect();
     const [xPt, yPt] = this.transform().invert([clientX - left, clientY - top]);
     return { xPt, yPt };
   }
 
   /** The uppermost line under a point, seen as its block is turned. */
-  private lineAt(point: { xPt: number; yPt: number }): { block: Block; line: SetLine; lines: readonly SetLine[]; xPt: number } | undefined {
+  private lineAt(point: Point): { block: Block; line: SetLine; lines: readonly SetLine[]; xPt: number } | undefined {
     for (const { block, lines, setting } of [...this.blocks()].reverse()) {
       const { xPt, yPt } = turned(point, middleOf(setting.frame), -block.rotationDeg);
       const line = lines.find((candidate) => hits(candidate, xPt, yPt));
@@ -202,7 +202,7 @@ export class Table implements OnDestroy {
     return undefined;
   }
 
-  private frameAt(point: { xPt: number; yPt: number }): Block | undefined {
+  private frameAt(point: Point): Block | undefined {
     return [...this.blocks()].reverse().find(({ block, setting: { frame } }) => {
       const { xPt, yPt } = turned(point, middleOf(frame), -block.rotationDeg);
       return xPt >= frame.xPt && xPt <= frame.xPt + frame.widthPt && yPt >= frame.yPt && yPt <= frame.yPt + frame.heightPt;
@@ -287,7 +287,7 @@ export class Table implements OnDestroy {
   }
 
   /** Where what is drawn ends: a rule with Shift runs level or upright. */
-  private endOf(from: { xPt: number; yPt: number }, event: PointerEvent): { xPt: number; yPt: number } {
+  private endOf(from: Point, event: PointerEvent): Point {
     const to = this.toSheet(event);
     if (this.view().drawing !== 'rule' || !event.shiftKey) return to;
     const level = Math.abs(to.xPt - from.xPt) >= Math.abs(to.yPt - from.yPt);

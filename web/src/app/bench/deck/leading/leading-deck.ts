@@ -138,7 +138,9 @@ export class LeadingDeck {
   protected choose(kind: Leading['kind']): void {
     const block = this.block();
     const { autoLeadingFactor } = this.preferences();
-    if (!block || (block.leading.kind === kind && (kind !== 'auto' || autoFactorOf(block.leading as { factor?: number }) === autoLeadingFactor))) return;
+    if (!block) return;
+    const now = block.leading;
+    if (now.kind === kind && (now.kind !== 'auto' || autoFactorOf(now) === autoLeadingFactor)) return;
     const factor = Math.round((this.points() / block.style.sizePt) * 10000) / 10000;
     const leading: Leading =
       kind === 'auto' ? autoLeading(autoLeadingFactor) : kind === 'pt' ? { kind, pt: Math.round(this.points() * 100) / 100 } : { kind, factor };

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { baseColour } from '@jentrix/core/formats';
 import { graphemeBoundaries, nudgeSpace, styleAt } from '@jentrix/core/job';
@@ -47,7 +47,7 @@ export class TrackingDeck {
   protected readonly print = showValue;
   protected readonly presets = PRESETS;
   /** Word space keeps its proportion to letter space while tracking changes. */
-  protected readonly linked = computed(() => this.view().letterMilliem !== undefined);
+  protected readonly linked = computed(() => this.view().linked);
 
   protected readonly block = this.store.current.block;
   /** The style of the picked letters, or of the block. */
@@ -95,14 +95,6 @@ export class TrackingDeck {
       }),
     ),
   );
-
-  constructor() {
-    // Another face has another letter space.
-    effect(() => {
-      const letterMilliem = this.curve()?.letterMilliem;
-      if (this.linked() && letterMilliem !== undefined) this.store.linkWordSpace(letterMilliem);
-    });
-  }
 
   /** The line a coarse step tighter, as it is, and a coarse step looser. */
   protected readonly trials = toSignal(
@@ -155,10 +147,5 @@ export class TrackingDeck {
   protected set(key: 'trackingMilliem' | 'wordSpaceMilliem', { value, gesture }: ValueChange): void {
     if (key === 'trackingMilliem') this.store.track(value, gesture);
     else this.store.applyStyle({ [key]: value }, gesture);
-  }
-
-  /** Word space follows the face's own letter space, or stays. */
-  protected link(): void {
-    this.store.linkWordSpace(this.linked() ? undefined : this.curve()?.letterMilliem);
   }
 }

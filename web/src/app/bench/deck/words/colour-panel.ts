@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import type { Style } from '@jentrix/core/job';
+import type { Background, Sheet, Style } from '@jentrix/core/job';
 import { coloursOf, contrastNeeded, contrastOver } from '@jentrix/core/spacing';
 import { UnitError, splitQuantity } from '@jentrix/core/units';
 import { debounceTime, switchMap } from 'rxjs';
@@ -42,6 +42,8 @@ export class ColourPanel {
     { key: 'blurMilliem', label: $localize`blur`, min: 0 },
   ];
 
+  private known: { background: Background; swatches: Promise<string[]> } | undefined;
+
   protected readonly style = this.store.current.style;
   protected readonly ground = toSignal(
     this.store.setting$.pipe(
@@ -66,11 +68,6 @@ export class ColourPanel {
     const block = sheet.blocks[at];
     const box = block && inks.get(block.id);
     const frame = block && settings.get(block.id)?.frame;
-    const swatches = async (): Promise<string[]> => {
-      if (sheet.background.kind === 'colour') return [];
-      const [pixels] = await pixelsOf(await this.engine.svg(sheet, []), sheet, [wholeSheet(sheet)], LOOKED_AT);
-      return pixels ? coloursOf(pixels.data, SWATCHES) : [];
-    };
     const contrast = async (): Promise<Ground['contrast']> => {
       if (!box || !frame) return undefined;
       const behind = sheet.blocks.slice(0, at).map(({ id }) => id);
@@ -79,8 +76,24 @@ export class ColourPanel {
       const colours = style.gradient ? [style.colour, style.gradient.to] : [style.colour];
       return pixels && contrastOver(colours, pixels.data, style.opacity);
     };
-    const [found, measured] = await Promise.all([swatches(), contrast()]);
+    const [found, measured] = await Promise.all([this.swatchesOf(sheet), contrast()]);
     return { swatches: found, contrast: measured };
+  }
+
+  /** The colours of a ground, looked at once: edits leave the background what it is. */
+  private swatchesOf(sheet: Sheet): Promise<string[]> {
+    const { background } = sheet;
+    if (background.kind === 'colour') return Promise.resolve([]);
+    if (this.known?.background !== background) {
+      const swatches = this.engine
+        .svg(sheet, [])
+        .then((svg) => pixelsOf(svg, sheet, [wholeSheet(sheet)], LOOKED_AT))
+        .then(([pixels]) => (pixels ? coloursOf(pixels.data, SWATCHES) : []));
+      this.known = { background, swatches };
+      // Tried again with the next change.
+      swatches.catch(() => (this.known = undefined));
+    }
+    return this.known.swatches;
   }
 
   protected readonly parsePercent = (text: string): number => {
