@@ -1,5 +1,5 @@
 /** Edits: pure functions from a job to a job. What an edit leaves alone keeps its identity, so that views can compare by reference. */
-import type { Align, Leading } from '../units';
+import type { Leading } from '../units';
 import { roundMilliem } from '../units';
 import { isGraphemeBoundary } from './graphemes';
 import { ruleAt } from './pair-rules';
@@ -157,11 +157,6 @@ export function setLineLeading(job: Job, blockId: string, at: number, byPt: numb
 /** States a block's leading. */
 export function setLeading(job: Job, blockId: string, leading: Leading): Job {
   return updateBlock(job, blockId, (block) => ({ ...block, leading }));
-}
-
-/** Aligns a block's lines. */
-export function setAlign(job: Job, blockId: string, align: Align): Job {
-  return updateBlock(job, blockId, (block) => (block.align === align ? block : { ...block, align }));
 }
 
 /** Moves or resizes a block's frame; the words reflow. */
