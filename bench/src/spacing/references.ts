@@ -2,7 +2,7 @@
 import { BANDS, type GlyphProfile, heightOf, profileOf } from '@jentrix/core/spacing';
 import type { Samples } from './data';
 import { type Font, PAIRS, type SetName } from './families';
-import { type Board, emptyBoard, score } from './report';
+import { type Board, emptyBoard, enter } from './report';
 
 /** Boards by the name of the predictor, in 1/1000 em. */
 export function referenceBoards(samples: readonly Samples[]): Record<string, Board> {
@@ -13,17 +13,16 @@ export function referenceBoards(samples: readonly Samples[]): Record<string, Boa
   const forms = new Map<Font, ClosedForm>();
   for (const sample of samples) {
     const { set, truth, font, pairs } = sample;
-    nothing[set].push(score(new Float64Array(truth.length), truth));
-    others[set].push(score(elsewhere(sample), truth));
+    enter(nothing, sample, new Float64Array(truth.length));
+    enter(others, sample, elsewhere(sample));
     let form = forms.get(font);
     if (!form) forms.set(font, (form = closedForm(font)));
     const kern = form[set];
     if (!kern) continue;
-    closed[set].push(
-      score(
-        pairs.map((pair) => Math.round(kern.get(pair) ?? 0)),
-        truth,
-      ),
+    enter(
+      closed,
+      sample,
+      pairs.map((pair) => Math.round(kern.get(pair) ?? 0)),
     );
   }
   return { 'no kerning': nothing, 'median of the other families’ designers': others, 'closed form, nothing learned': closed };

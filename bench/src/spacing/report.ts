@@ -1,5 +1,6 @@
 /** How near proposals come to the designers: per font, then the mean over fonts. */
-import { type SetName, SETS } from './families';
+import type { Samples } from './data';
+import { type Font, type SetName, SETS } from './families';
 
 export interface Scores {
   /** Pearson r. */
@@ -11,7 +12,7 @@ export interface Scores {
   wrongSign: number;
 }
 
-export function score(proposed: ArrayLike<number>, truth: ArrayLike<number>): Scores {
+function score(proposed: ArrayLike<number>, truth: ArrayLike<number>): Scores {
   const n = truth.length;
   let sumP = 0;
   let sumT = 0;
@@ -42,17 +43,25 @@ export function score(proposed: ArrayLike<number>, truth: ArrayLike<number>): Sc
   return { r: cross / (Math.sqrt(squareP * squareT) || 1), error: error / n, none: none / n, wrongSign: wrong / Math.max(1, large) };
 }
 
-export type Board = Record<SetName, Scores[]>;
+export type Board = Record<SetName, (Scores & { font: Font })[]>;
 export const emptyBoard = (): Board => ({ UU: [], UL: [], LL: [], P: [], A: [] });
+
+/** Enters what was proposed for a font's pairs. */
+export function enter(board: Board, { set, font, truth }: Samples, proposed: ArrayLike<number>): void {
+  board[set].push({ font, ...score(proposed, truth) });
+}
 
 const mean = (rows: readonly Scores[], key: keyof Scores): number => rows.reduce((sum, row) => sum + row[key], 0) / Math.max(1, rows.length);
 
-/** One row of the published table: r / error / ratio / wrong signs for every set. */
-export function boardRow(name: string, board: Board): string[] {
+/**
+ * One row of the published table: r / error / ratio / wrong signs for every set.
+ * @param among which fonts the means are over.
+ */
+export function boardRow(name: string, board: Board, among: (font: Font) => boolean = () => true): string[] {
   return [
     name,
     ...SETS.map((set) => {
-      const rows = board[set];
+      const rows = board[set].filter(({ font }) => among(font));
       if (rows.length === 0) return '–';
       return `${mean(rows, 'r').toFixed(3)} / ${mean(rows, 'error').toFixed(2)} / ${(mean(rows, 'error') / (mean(rows, 'none') || 1)).toFixed(2)} / ${(100 * mean(rows, 'wrongSign')).toFixed(1)} %`;
     }),
