@@ -3,7 +3,8 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { type ParseArgsConfig, parseArgs } from 'node:util';
 import { checkJob, refineJob } from '../findings';
 import { readJobFile, writeJobFile } from '../formats';
-import { type Job, JobFormatError } from '../job';
+import { WordedError } from '../errors';
+import type { Job } from '../job';
 import { SHIPPED_FACES, facesForJob, openFont, readBytes } from './fonts';
 import { gapsOfText, pairsOf } from './gaps';
 import { HELP, UsageError } from './usage';
@@ -66,7 +67,7 @@ export async function main(argv: readonly string[], output: Output = PROCESS): P
     if (command === 'check') return await check(values, onlyFile(files), output);
     throw new UsageError(`There is no command “${command}”; there are gaps, refine and check.`);
   } catch (error) {
-    if (!(error instanceof UsageError) && !(error instanceof JobFormatError)) throw error;
+    if (!(error instanceof WordedError)) throw error;
     output.error(`jentrix: ${error.message}\n`);
     return 2;
   }

@@ -1,4 +1,5 @@
 /** Recipes as W3C design tokens (Design Tokens Format Module): typography composites, with the whole recipe beside for Jentrix. */
+import { WordedError } from '../errors';
 import { z } from 'zod';
 import { type Recipe, recipeNameSchema, recipeSettingsSchema } from '../job';
 import { fromPoints, leadingPoints, toPoints } from '../units';
@@ -37,7 +38,7 @@ export function writeTokens(recipes: readonly Recipe[], faceOf: (faceId: string)
 }
 
 /** A token file that can't be read. */
-export class TokenError extends Error {
+export class TokenError extends WordedError {
   override readonly name = 'TokenError';
 }
 

@@ -1,4 +1,5 @@
 /** Older job files, brought up to date one version at a time. */
+import { WordedError } from '../errors';
 import { z } from 'zod';
 import { JOB_VERSION } from './schema';
 
@@ -74,7 +75,7 @@ const UPGRADES: Readonly<Record<number, Upgrade>> = { 1: fromVersion1, 2: fromVe
 const versioned = z.looseObject({ format: z.literal('jentrix.job'), version: z.int().min(1) });
 
 /** Why something is not a job this program can open. */
-export class JobFormatError extends Error {
+export class JobFormatError extends WordedError {
   override readonly name = 'JobFormatError';
 }
 

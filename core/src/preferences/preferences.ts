@@ -1,3 +1,4 @@
+import { WordedError } from '../errors';
 import { z } from 'zod';
 import { AUTO_LEADING_FACTOR, LENGTH_UNITS } from '../units';
 
@@ -40,7 +41,7 @@ export function limitsOf({ cautionMilliem, strongMilliem, outMilliem }: Preferen
 export const DEFAULT_PREFERENCES: Preferences = preferencesSchema.parse({});
 
 /** Preferences that can't be read. */
-export class PreferencesError extends Error {
+export class PreferencesError extends WordedError {
   override readonly name = 'PreferencesError';
 }
 

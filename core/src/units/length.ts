@@ -1,4 +1,5 @@
 /** Lengths: every length inside Jentrix is in points (1/72 in); people type and read the unit they think in. */
+import { WordedError } from '../errors';
 
 /** Units a length can be given in. `px` is the CSS reference pixel, 1/96 in (CSS Values 4, section 6.2). */
 export const LENGTH_UNITS = ['mm', 'in', 'pt', 'px'] as const;
@@ -17,7 +18,7 @@ export function fromPoints(pt: number, unit: LengthUnit): number {
 }
 
 /** A typed value that can't be understood; `message` tells a person why. */
-export class UnitError extends Error {
+export class UnitError extends WordedError {
   override readonly name = 'UnitError';
 }
 

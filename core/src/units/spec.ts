@@ -1,3 +1,4 @@
+import { WordedError } from '../errors';
 import { AUTO_LEADING_FACTOR, type Leading, parseLeading, printLeading } from './leading';
 import { UnitError, parseLength, printSigned, printValue } from './length';
 import { parseMilliem } from './milliem';
@@ -33,7 +34,7 @@ export interface NamedFace {
 }
 
 /** A spec line that can't be read: `message` for people, `word` the part it is about, `index` where that begins. */
-export class SpecError extends Error {
+export class SpecError extends WordedError {
   override readonly name = 'SpecError';
 
   constructor(

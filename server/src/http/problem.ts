@@ -1,10 +1,11 @@
 /** RFC 9457 problem details: every error the server answers with. */
+import { WordedError } from '@jentrix/core/errors';
 import { FaceError } from '@jentrix/core/face';
 import { JobFormatError } from '@jentrix/core/job';
 import type { ErrorRequestHandler, RequestHandler, Response } from 'express';
 
 /** An error with an answer of its own. `type` is the last part of the problem's identifier. */
-export class ProblemError extends Error {
+export class ProblemError extends WordedError {
   override readonly name = 'ProblemError';
 
   constructor(

@@ -1,3 +1,4 @@
+import { WordedError } from '@jentrix/core/errors';
 import { HttpClient, HttpErrorResponse } from '@angular/common/http';
 import { Injectable, inject } from '@angular/core';
 import {
@@ -28,7 +29,7 @@ import { type Observable, catchError, map } from 'rxjs';
 import type { z } from 'zod';
 
 /** An answer that is not what was asked for; `message` is for people. */
-export class ApiError extends Error {
+export class ApiError extends WordedError {
   override readonly name = 'ApiError';
 
   constructor(

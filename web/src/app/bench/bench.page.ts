@@ -22,7 +22,7 @@ import { type Subscription, filter } from 'rxjs';
 import { ApiError } from '../api/api.service';
 import { EngineService } from '../engine/engine.service';
 import { PreferencesService } from '../ui/preferences.service';
-import { ToastService } from '../ui/toasts';
+import { ToastService, wordsOf } from '../ui/toasts';
 import { BenchStore } from './bench.store';
 import { CopyColumn } from './copy-column/copy-column';
 import { KerningDeck } from './deck/kerning/kerning-deck';
@@ -109,8 +109,8 @@ export class BenchPage implements OnInit, OnDestroy {
       const [job] = await Promise.all([this.save.open(id), this.engine.engine()]);
       this.store.open(job);
     } catch (error) {
-      const known = error instanceof ApiError;
-      this.loadError.set({ message: known ? error.message : 'The engine that sets the letters could not start.', gone: known && error.kind === 'not-found' });
+      const message = wordsOf(error, $localize`The engine that sets the letters could not start.`);
+      this.loadError.set({ message, gone: error instanceof ApiError && error.kind === 'not-found' });
     }
   }
 
@@ -179,9 +179,7 @@ export class BenchPage implements OnInit, OnDestroy {
           this.toasts.say($localize`Saved yours as a job of its own: “${title}”.`);
         }
       })
-      .catch((error: unknown) =>
-        this.toasts.fail(error instanceof ApiError ? error.message : $localize`That did not work. Your version is kept in this browser.`),
-      )
+      .catch((error: unknown) => this.toasts.fail(wordsOf(error, $localize`That did not work. Your version is kept in this browser.`)))
       .finally(() => (this.dialogOpen = false));
   }
 }

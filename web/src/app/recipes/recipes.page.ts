@@ -1,14 +1,14 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
-import { TokenError, readTokens } from '@jentrix/core/formats';
+import { readTokens } from '@jentrix/core/formats';
 import { DEFAULT_STYLE, PLAIN_PARAGRAPH, type Recipe, type RecipeSettings, createBlock, facesFor, specOf, withSpec } from '@jentrix/core/job';
 import { SpecError, autoLeading, parseSpec } from '@jentrix/core/units';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
-import { ApiError } from '../api/api.service';
 import { EngineService } from '../engine/engine.service';
 import { ask } from '../ui/ask-dialog';
 import { FaceText } from '../ui/face-text.directive';
+import { takeFile } from '../ui/files';
 import { RecipesService } from '../ui/recipes.service';
 import { ToastService } from '../ui/toasts';
 import { Wordmark } from '../ui/wordmark';
@@ -52,8 +52,8 @@ export class RecipesPage {
     void this.service.refresh().catch(() => this.toasts.fail($localize`The recipes can’t be listed: the server is away.`));
   }
 
-  protected starters(): Promise<void> {
-    return this.trying(async () => {
+  protected starters(): Promise<boolean> {
+    return this.toasts.trying(async () => {
       // Faces are named in the starters: they have to be listed first.
       await this.engine.engine();
       for (const { name, spec } of STARTERS) await this.service.create(name, this.read(spec, this.blank()));
@@ -62,37 +62,33 @@ export class RecipesPage {
 
   protected async add(): Promise<void> {
     const name = await ask(this.modal, { title: $localize`A new recipe`, name: '', yes: $localize`Make it` });
-    if (name)
-      await this.trying(async () => {
-        await this.service.create(name, this.blank());
-      });
+    if (name) await this.toasts.trying(() => this.service.create(name, this.blank()));
   }
 
-  protected rename(recipe: Recipe, field: HTMLInputElement): Promise<void> {
+  protected async rename(recipe: Recipe, field: HTMLInputElement): Promise<void> {
     const name = field.value.trim();
-    if (!name || name === recipe.name) return Promise.resolve();
-    return this.trying(() => this.service.change({ ...recipe, name })).finally(() => (field.value = this.service.find(recipe.id)?.name ?? name));
+    if (name && name !== recipe.name) await this.toasts.trying(() => this.service.change({ ...recipe, name }));
+    field.value = this.service.find(recipe.id)?.name ?? name;
   }
 
   /** Restates a recipe; what follows it is told before it changes. */
-  protected async restate(recipe: Recipe, text: string): Promise<void> {
+  protected async restate(recipe: Recipe, field: HTMLInputElement): Promise<void> {
+    let settings: RecipeSettings;
     try {
-      const settings = this.read(text, recipe.settings);
+      settings = this.read(field.value, recipe.settings);
       this.errors.set({ ...this.errors(), [recipe.id]: '' });
-      if (JSON.stringify(settings) === JSON.stringify(recipe.settings)) return;
-      await this.trying(async () => {
-        const { jobs } = await this.service.followers(recipe.id);
-        const lines = jobs.map(({ title, blocks }) => $localize`In “${title}”: followed ${blocks}×; what is set otherwise stays.`);
-        const agreed =
-          lines.length === 0 ||
-          (await ask(this.modal, { title: $localize`Change “${recipe.name}” everywhere?`, lines, yes: $localize`Change it` })) !== undefined;
-        if (agreed) await this.service.change({ ...recipe, settings });
-        else await this.service.refresh();
-      });
     } catch (error) {
       if (!(error instanceof SpecError)) throw error;
       this.errors.set({ ...this.errors(), [recipe.id]: error.message });
+      return;
     }
+    if (JSON.stringify(settings) !== JSON.stringify(recipe.settings)) {
+      await this.toasts.trying(async () => {
+        if (await this.service.mayChange(recipe)) await this.service.change({ ...recipe, settings });
+      });
+    }
+    // What was typed stands as it is printed, or as it was where it was not agreed to.
+    field.value = this.rows().find((row) => row.recipe.id === recipe.id)?.spec ?? field.value;
   }
 
   protected async remove(recipe: Recipe): Promise<void> {
@@ -101,18 +97,22 @@ export class RecipesPage {
       lines: [$localize`Blocks that follow it stay as they look.`],
       yes: $localize`Delete`,
     });
-    if (yes !== undefined) await this.trying(() => this.service.remove(recipe.id));
+    if (yes !== undefined) await this.toasts.trying(() => this.service.remove(recipe.id));
   }
 
   protected async bringIn(field: HTMLInputElement): Promise<void> {
-    const file = field.files?.[0];
-    field.value = '';
+    const file = takeFile(field);
     if (!file) return;
-    await this.trying(async () => {
+    await this.toasts.trying(async () => {
       const tokens = readTokens(await file.text());
       await this.engine.engine();
-      let count = 0;
+      const brought: string[] = [];
+      const leftOut: string[] = [];
       for (const { name, settings, family, sizePt, trackingMilliem, lineHeight } of tokens) {
+        if (this.recipes().some((recipe) => recipe.name === name)) {
+          leftOut.push(name);
+          continue;
+        }
         const face = this.faces().items.find((candidate) => candidate.family.toLowerCase() === family.toLowerCase());
         const base = this.blank();
         const own: RecipeSettings = {
@@ -121,9 +121,13 @@ export class RecipesPage {
           leading: lineHeight === undefined ? base.leading : { kind: 'multiple', factor: lineHeight },
         };
         await this.service.create(name, settings ?? own);
-        count++;
+        brought.push(name);
       }
-      this.toasts.say($localize`Brought in ${count} recipes.`);
+      const told = [
+        brought.length > 0 ? $localize`Brought in: ${brought.join(', ')}.` : '',
+        leftOut.length > 0 ? $localize`Left out, as there are recipes of that name: ${leftOut.join(', ')}.` : '',
+      ];
+      this.toasts.say(told.filter(Boolean).join(' '));
     });
   }
 
@@ -133,14 +137,5 @@ export class RecipesPage {
 
   private blank(): RecipeSettings {
     return { style: DEFAULT_STYLE, leading: autoLeading(this.preferences.current.autoLeadingFactor), align: 'left', paragraph: PLAIN_PARAGRAPH };
-  }
-
-  private async trying(task: () => Promise<void>): Promise<void> {
-    try {
-      await task();
-    } catch (error) {
-      if (error instanceof SpecError) throw error;
-      this.toasts.fail(error instanceof ApiError || error instanceof TokenError ? error.message : $localize`That did not work; nothing was changed.`);
-    }
   }
 }

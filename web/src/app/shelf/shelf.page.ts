@@ -7,13 +7,16 @@ import type { JobPage, JobQuery, JobSummary } from '@jentrix/core/api';
 import { readJobFile } from '@jentrix/core/formats';
 import { type Job, JobFormatError, createJob } from '@jentrix/core/job';
 import { NgbDropdownModule } from '@ng-bootstrap/ng-bootstrap/dropdown';
+import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { NgbPaginationModule } from '@ng-bootstrap/ng-bootstrap/pagination';
 import { NgIcon, provideIcons } from '@ng-icons/core';
 import { bootstrapFolder2Open, bootstrapPlus, bootstrapSearch, bootstrapThreeDots } from '@ng-icons/bootstrap-icons';
 import { BehaviorSubject, type Observable, catchError, debounceTime, distinctUntilChanged, firstValueFrom, map, of, startWith, switchMap } from 'rxjs';
-import { ApiError, ApiService } from '../api/api.service';
+import { ApiService } from '../api/api.service';
+import { ask } from '../ui/ask-dialog';
+import { takeFile } from '../ui/files';
 import { PreferencesService } from '../ui/preferences.service';
-import { ToastService } from '../ui/toasts';
+import { ToastService, wordsOf } from '../ui/toasts';
 import { Wordmark } from '../ui/wordmark';
 
 const PAGE_SIZE = 12;
@@ -33,6 +36,7 @@ export class ShelfPage {
   private readonly api = inject(ApiService);
   private readonly router = inject(Router);
   private readonly toasts = inject(ToastService);
+  private readonly modal = inject(NgbModal);
   private readonly preferences = inject(PreferencesService);
   private readonly destroyed = inject(DestroyRef);
 
@@ -61,7 +65,7 @@ export class ShelfPage {
       switchMap((query) =>
         this.api.listJobs({ ...query, pageSize: PAGE_SIZE }).pipe(
           map((page): Listing => ({ kind: 'page', page })),
-          catchError((error: unknown) => of<Listing>({ kind: 'error', message: error instanceof ApiError ? error.message : String(error) })),
+          catchError((error: unknown) => of<Listing>({ kind: 'error', message: wordsOf(error, $localize`The jobs can’t be listed.`) })),
         ),
       ),
       startWith<Listing>({ kind: 'loading' }),
@@ -103,8 +107,7 @@ export class ShelfPage {
 
   /** Takes a job file; one that can't be read is refused with its reason and changes nothing. */
   protected async openFile(input: HTMLInputElement): Promise<void> {
-    const file = input.files?.[0];
-    input.value = '';
+    const file = takeFile(input);
     if (!file) return;
     try {
       await this.shelve(readJobFile(await file.text()));
@@ -115,40 +118,39 @@ export class ShelfPage {
   }
 
   protected duplicate(job: JobSummary): void {
-    this.run(this.api.duplicateJob(job.id), $localize`Made a copy of “${job.title}”.`);
+    void this.run(this.api.duplicateJob(job.id), $localize`Made a copy of “${job.title}”.`);
   }
 
   protected trash(job: JobSummary): void {
-    this.run(this.api.trashJob(job.id), $localize`Moved “${job.title}” to the trash.`, () => this.restore(job));
+    void this.run(this.api.trashJob(job.id), $localize`Moved “${job.title}” to the trash.`, () => this.restore(job));
   }
 
   protected restore(job: JobSummary): void {
-    this.run(this.api.restoreJob(job.id), $localize`“${job.title}” is back on the shelf.`);
+    void this.run(this.api.restoreJob(job.id), $localize`“${job.title}” is back on the shelf.`);
   }
 
-  protected purge(job: JobSummary): void {
-    if (confirm($localize`Delete “${job.title}” for good? This can’t be undone.`)) this.run(this.api.purgeJob(job.id), $localize`Deleted “${job.title}”.`);
+  protected async purge(job: JobSummary): Promise<void> {
+    const what = { title: $localize`Delete “${job.title}” for good?`, lines: [$localize`This can’t be undone.`], yes: $localize`Delete` };
+    if ((await ask(this.modal, what)) !== undefined) await this.run(this.api.purgeJob(job.id), $localize`Deleted “${job.title}”.`);
   }
 
   private async shelve(job: Job): Promise<void> {
     this.busy.set(true);
-    try {
-      const { id } = await firstValueFrom(this.api.createJob(job));
-      await this.router.navigate(['/jobs', id]);
-    } catch (error) {
-      this.toasts.fail(error instanceof ApiError ? error.message : String(error));
-    } finally {
-      this.busy.set(false);
-    }
+    await this.toasts.trying(
+      async () => {
+        const { id } = await firstValueFrom(this.api.createJob(job));
+        await this.router.navigate(['/jobs', id]);
+      },
+      $localize`The job was not put on the shelf.`,
+    );
+    this.busy.set(false);
   }
 
-  private run(request: Observable<unknown>, done: string, back?: () => void): void {
-    request.subscribe({
-      next: () => {
-        this.toasts.say(done, back && { label: $localize`Undo`, run: back });
-        this.again();
-      },
-      error: (error: unknown) => this.toasts.fail(error instanceof ApiError ? error.message : String(error)),
+  private run(request: Observable<unknown>, done: string, back?: () => void): Promise<boolean> {
+    return this.toasts.trying(async () => {
+      await firstValueFrom(request);
+      this.toasts.say(done, back && { label: $localize`Undo`, run: back });
+      this.again();
     });
   }
 }

@@ -223,13 +223,8 @@ export class TypeCasePage {
 
   private async work(id: string, task: () => Promise<void>): Promise<void> {
     this.busy.set(id);
-    try {
-      await task();
-    } catch (error) {
-      this.toasts.fail(error instanceof ApiError ? error.message : $localize`That did not work; nothing was changed.`);
-    } finally {
-      this.busy.set(undefined);
-    }
+    await this.toasts.trying(task);
+    this.busy.set(undefined);
   }
 }
 

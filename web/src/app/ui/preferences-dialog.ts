@@ -1,10 +1,11 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { NUMBER_LANGUAGES, type Preferences, PreferencesError, THEMES, readPreferences, writePreferences } from '@jentrix/core/preferences';
+import { NUMBER_LANGUAGES, type Preferences, THEMES, readPreferences, writePreferences } from '@jentrix/core/preferences';
 import { LENGTH_UNITS, UnitError, parseMilliem } from '@jentrix/core/units';
 import { NgbActiveModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { decimalSign } from './numbers';
 import { PreferencesService } from './preferences.service';
+import { download, takeFile } from './files';
 import { ToastService } from './toasts';
 import { ValueField } from './value-field';
 
@@ -158,22 +159,13 @@ export class PreferencesDialog {
 
   /** Gives the preferences as a file. */
   protected handOver(): void {
-    const link = document.createElement('a');
     const url = URL.createObjectURL(new Blob([writePreferences(this.preferences())], { type: 'application/json' }));
-    link.href = url;
-    link.download = 'jentrix-preferences.json';
-    link.click();
+    download(url, 'jentrix-preferences.json');
     URL.revokeObjectURL(url);
   }
 
   protected async bringIn(field: HTMLInputElement): Promise<void> {
-    const file = field.files?.[0];
-    field.value = '';
-    if (!file) return;
-    try {
-      this.change(readPreferences(await file.text()));
-    } catch (error) {
-      this.toasts.fail(error instanceof PreferencesError ? error.message : $localize`The file can’t be read.`);
-    }
+    const file = takeFile(field);
+    if (file) await this.toasts.trying(async () => this.change(readPreferences(await file.text())), $localize`The file can’t be read.`);
   }
 }

@@ -1,13 +1,15 @@
 import { Injectable, inject } from '@angular/core';
-import type { Followers } from '@jentrix/core/api';
 import type { Recipe, RecipeSettings } from '@jentrix/core/job';
+import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { BehaviorSubject, firstValueFrom } from 'rxjs';
 import { ApiService } from '../api/api.service';
+import { ask } from './ask-dialog';
 
 /** The recipes the server keeps. */
 @Injectable({ providedIn: 'root' })
 export class RecipesService {
   private readonly api = inject(ApiService);
+  private readonly modal = inject(NgbModal);
   private readonly subject = new BehaviorSubject<readonly Recipe[]>([]);
   readonly recipes$ = this.subject.asObservable();
 
@@ -30,9 +32,15 @@ export class RecipesService {
     return recipe;
   }
 
-  /** Which jobs a change of a recipe reaches. */
-  followers(id: string): Promise<Followers> {
-    return firstValueFrom(this.api.followersOfRecipe(id));
+  /**
+   * Tells which jobs a change of a recipe reaches, and asks whether it may; a recipe that nothing follows needs no asking.
+   * @param lines what else to tell. @throws ApiError
+   */
+  async mayChange({ id, name }: Recipe, lines: readonly string[] = []): Promise<boolean> {
+    const { jobs } = await firstValueFrom(this.api.followersOfRecipe(id));
+    if (jobs.length === 0) return true;
+    const reached = jobs.map(({ title, blocks }) => $localize`In “${title}”: followed ${blocks}×; what is set otherwise stays.`);
+    return (await ask(this.modal, { title: $localize`Change “${name}” everywhere?`, lines: [...lines, ...reached], yes: $localize`Change it` })) !== undefined;
   }
 
   /** @param exceptJob the job that the caller changes itself. @throws ApiError */

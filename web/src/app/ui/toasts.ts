@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, Injectable, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
+import { WordedError } from '@jentrix/core/errors';
 import { NgbToast } from '@ng-bootstrap/ng-bootstrap/toast';
 import { BehaviorSubject } from 'rxjs';
 
@@ -9,6 +10,13 @@ export interface Toast {
   message: string;
   error: boolean;
   action: { label: string; run: () => void } | undefined;
+}
+
+/** What an error says to people; `otherwise` where it is not worded for them (it is then left in the console). */
+export function wordsOf(error: unknown, otherwise: string): string {
+  if (error instanceof WordedError) return error.message;
+  console.error(error);
+  return otherwise;
 }
 
 /** Messages that pass: what happened, and the way back. */
@@ -24,6 +32,20 @@ export class ToastService {
 
   fail(message: string): void {
     this.add({ message, error: true, action: undefined });
+  }
+
+  /**
+   * Does a task and tells of it when it fails: by the error's own words where it has words for people, else by `otherwise`.
+   * @returns whether it was done.
+   */
+  async trying(task: () => Promise<unknown>, otherwise = $localize`That did not work; nothing was changed.`): Promise<boolean> {
+    try {
+      await task();
+      return true;
+    } catch (error) {
+      this.fail(wordsOf(error, otherwise));
+      return false;
+    }
   }
 
   dismiss(id: number): void {

@@ -19,6 +19,7 @@ import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { NgIcon, provideIcons } from '@ng-icons/core';
 import { bootstrapArrowClockwise, bootstrapArrowCounterclockwise, bootstrapPlus, bootstrapQuestionCircle, bootstrapSliders } from '@ng-icons/bootstrap-icons';
 import { PreferencesDialog } from '../../ui/preferences-dialog';
+import { download } from '../../ui/files';
 import { ToastService } from '../../ui/toasts';
 import { Wordmark } from '../../ui/wordmark';
 import { BenchStore } from '../bench.store';
@@ -116,10 +117,7 @@ export class Masthead {
       this.toasts.fail($localize`The server doesn’t have your last edits yet, so nothing was handed over. Try again when it says “Saved”.`);
       return;
     }
-    const link = document.createElement('a');
-    link.href = `/api/jobs/${this.save.jobId}/${path}`;
-    link.download = '';
-    link.click();
+    download(`/api/jobs/${this.save.jobId}/${path}`);
   }
 
   protected handOverSheet(file: string): Promise<void> {

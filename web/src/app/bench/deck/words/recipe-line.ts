@@ -2,7 +2,6 @@ import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/c
 import { toSignal } from '@angular/core/rxjs-interop';
 import { applyRecipe, leaveRecipe, overridesOf, settingsOf, updateFollowers } from '@jentrix/core/job';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
-import { ApiError } from '../../../api/api.service';
 import { ask } from '../../../ui/ask-dialog';
 import { RecipesService } from '../../../ui/recipes.service';
 import { ToastService } from '../../../ui/toasts';
@@ -93,7 +92,7 @@ export class RecipeLine {
     const block = this.block();
     const name = block && (await ask(this.modal, { title: $localize`A recipe of this block`, name: $localize`Headline`, yes: $localize`Make it` }));
     if (!block || !name) return;
-    await this.trying(async () => {
+    await this.toasts.trying(async () => {
       const recipe = await this.service.create(name, settingsOf(block));
       this.store.apply((job) => applyRecipe(job, block.id, recipe));
     });
@@ -103,25 +102,12 @@ export class RecipeLine {
   protected async update(): Promise<void> {
     const [block, recipe] = [this.block(), this.recipe()];
     if (!block || !recipe) return;
-    await this.trying(async () => {
+    await this.toasts.trying(async () => {
       await this.save.flush();
-      const { jobs } = await this.service.followers(recipe.id);
-      const lines = [
-        $localize`Changes: ${this.overrides().join(', ')}.`,
-        ...jobs.map(({ title, blocks }) => $localize`In “${title}”: followed ${blocks}×; what is set otherwise stays.`),
-      ];
-      if ((await ask(this.modal, { title: $localize`Change “${recipe.name}” everywhere?`, lines, yes: $localize`Change it` })) === undefined) return;
+      if (!(await this.service.mayChange(recipe, [$localize`Changes: ${this.overrides().join(', ')}.`]))) return;
       const settings = settingsOf(block);
       await this.service.change({ ...recipe, settings }, this.save.jobId);
       this.store.apply((job) => updateFollowers(job, recipe.id, recipe.settings, settings));
     });
-  }
-
-  private async trying(task: () => Promise<void>): Promise<void> {
-    try {
-      await task();
-    } catch (error) {
-      this.toasts.fail(error instanceof ApiError ? error.message : $localize`That did not work; nothing was changed.`);
-    }
   }
 }

@@ -2,8 +2,9 @@ import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { type Background, SHEET_PRESETS, type Sheet, setSheet } from '@jentrix/core/job';
 import { LENGTH_UNITS, UnitError, fromPoints, parseLength, splitQuantity, toPoints } from '@jentrix/core/units';
 import { firstValueFrom } from 'rxjs';
-import { ApiError, ApiService } from '../../../api/api.service';
+import { ApiService } from '../../../api/api.service';
 import { ColourField } from '../../../ui/colour-field';
+import { takeFile } from '../../../ui/files';
 import { ToastService } from '../../../ui/toasts';
 import { type ValueChange, ValueField } from '../../../ui/value-field';
 import { BenchStore } from '../../bench.store';
@@ -101,16 +102,16 @@ export class SheetPanel {
 
   /** Sends a picture to the server and puts it under the words; what is refused says why and changes nothing. */
   protected async picture(field: HTMLInputElement): Promise<void> {
-    const file = field.files?.[0];
-    field.value = '';
+    const file = takeFile(field);
     if (!file) return;
-    try {
-      const { id } = await firstValueFrom(this.api.keepPicture(file));
-      const background = this.sheet()?.background;
-      const colour = !background ? '#ffffff' : background.kind === 'gradient' ? background.from : background.colour;
-      this.change({ background: { kind: 'picture', pictureId: id, fit: 'cover', colour } });
-    } catch (error) {
-      this.toasts.fail(error instanceof ApiError ? error.message : $localize`The picture could not be sent.`);
-    }
+    await this.toasts.trying(
+      async () => {
+        const { id } = await firstValueFrom(this.api.keepPicture(file));
+        const background = this.sheet()?.background;
+        const colour = !background ? '#ffffff' : background.kind === 'gradient' ? background.from : background.colour;
+        this.change({ background: { kind: 'picture', pictureId: id, fit: 'cover', colour } });
+      },
+      $localize`The picture could not be sent.`,
+    );
   }
 }

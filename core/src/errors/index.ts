@@ -1,0 +1,2 @@
+/** An error whose `message` is worded for people: it can be shown as it is. All typed errors of Jentrix are of this kind. */
+export abstract class WordedError extends Error {}

@@ -1,0 +1,52 @@
+/** How specs handle a page as a person would: by the names of what is on it. */
+import type { EnvironmentProviders, Provider } from '@angular/core';
+import type { ComponentFixture } from '@angular/core/testing';
+import { provideRouter } from '@angular/router';
+import { NgbConfig } from '@ng-bootstrap/ng-bootstrap/config';
+import { FaceFonts } from './face-text.directive';
+
+/** A page without routes, with faces that are no files and dialogs that come and go at once. */
+export const pageProviders: (EnvironmentProviders | Provider)[] = [
+  provideRouter([]),
+  { provide: FaceFonts, useValue: { load: () => Promise.resolve('serif') } },
+  { provide: NgbConfig, useValue: { animation: false } },
+];
+
+/** The button, link or field whose words, or else whose accessible name or id, are these. Looks through dialogs as well. */
+export function named(name: string, within: ParentNode = document): HTMLElement {
+  const all = [...within.querySelectorAll<HTMLElement>('button, a, [role=tab], input, select')];
+  const found = all.find((one) => one.textContent.trim() === name) ?? all.find((one) => one.getAttribute('aria-label') === name || one.id === name);
+  if (!found) throw new Error(`There is no “${name}” among ${all.map((one) => one.textContent.trim() || one.getAttribute('aria-label')).join(', ')}`);
+  return found;
+}
+
+export async function press(fixture: ComponentFixture<unknown>, name: string, within?: ParentNode): Promise<void> {
+  named(name, within).click();
+  await fixture.whenStable();
+}
+
+/** Types into a field and leaves it. */
+export async function enter(fixture: ComponentFixture<unknown>, name: string, text: string, within?: ParentNode): Promise<HTMLInputElement> {
+  const field = named(name, within) as HTMLInputElement;
+  field.value = text;
+  field.dispatchEvent(new Event('input'));
+  field.dispatchEvent(new Event('change'));
+  await fixture.whenStable();
+  return field;
+}
+
+/** Offers a file to a file field. */
+export async function offer(fixture: ComponentFixture<unknown>, field: HTMLInputElement, name: string, content: string): Promise<void> {
+  const files = new DataTransfer();
+  files.items.add(new File([content], name));
+  field.files = files.files;
+  field.dispatchEvent(new Event('change'));
+  await until(() => field.value === '');
+  await fixture.whenStable();
+}
+
+/** Waits for something to become true; gives up after two seconds. */
+export async function until(happened: () => boolean): Promise<void> {
+  for (let i = 0; i < 100 && !happened(); i++) await new Promise((go) => setTimeout(go, 20));
+  if (!happened()) throw new Error(`It never happened: ${String(happened)}`);
+}
