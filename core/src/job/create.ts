@@ -68,6 +68,9 @@ export function createSheet(id: string, name: string, widthPt: number, heightPt:
   };
 }
 
+/** What a new job says until it is given words. */
+export const STARTER_WORDS = 'Your headline\ngoes here';
+
 /**
  * A new job: one A4 sheet with a headline to replace.
  * @param newId gives a fresh identifier at every call. @param autoFactor what its automatic leading multiplies the size by.
@@ -77,7 +80,7 @@ export function createJob(title: string, newId: () => string, unit: LengthUnit =
   const { leftPt, rightPt } = sheet.margins;
   const words = createBlock(
     newId(),
-    'Your headline\ngoes here',
+    STARTER_WORDS,
     { xPt: leftPt, yPt: leftPt, widthPt: sheet.widthPt - leftPt - rightPt, heightPt: toPoints(60, 'mm') },
     { faceId: 'playfair-display-bold', sizePt: 64 },
   );

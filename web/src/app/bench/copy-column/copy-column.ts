@@ -25,6 +25,7 @@ import {
   removeBlock,
   setBlockSettings,
   splicesBetween,
+  STARTER_WORDS,
   STOCK_LINES,
 } from '@jentrix/core/job';
 import { NgbDropdownModule } from '@ng-bootstrap/ng-bootstrap/dropdown';
@@ -40,6 +41,8 @@ import { SpecLine } from './spec-line';
 
 /** Typing that pauses this long is a step of its own for undo, in milliseconds. */
 const TYPING_PAUSE_MS = 900;
+const NEW_COPY = $localize`New copy`;
+const PLACEHOLDERS: readonly string[] = [NEW_COPY, STARTER_WORDS];
 
 /** The manuscript: every block of the sheet as its words, with its spec line. */
 @Component({
@@ -80,6 +83,8 @@ export class CopyColumn implements OnInit, OnDestroy {
     );
   });
   private readonly fields = viewChildren<ElementRef<HTMLTextAreaElement>>('words');
+  /** The words are being entered by a press of the pointer. */
+  private entering = false;
   private typing = { blockId: '', at: 0, gesture: 0 };
   private requests: Subscription | undefined;
 
@@ -105,6 +110,17 @@ export class CopyColumn implements OnInit, OnDestroy {
   protected select(block: Block, event: FocusEvent): void {
     if (this.view().blockId !== block.id) this.store.selectBlock(block.id);
     if (event.target instanceof HTMLTextAreaElement) this.track(block, event.target);
+  }
+
+  protected enter(field: HTMLTextAreaElement): void {
+    this.entering = document.activeElement !== field;
+  }
+
+  /** Words that only hold the place are picked by the click that enters them: the first key replaces them. */
+  protected point(block: Block, field: HTMLTextAreaElement): void {
+    if (this.entering && PLACEHOLDERS.includes(field.value)) field.select();
+    this.entering = false;
+    this.track(block, field);
   }
 
   /** Keeps the store's selection where the field's is. */
@@ -162,7 +178,7 @@ export class CopyColumn implements OnInit, OnDestroy {
   }
 
   /** New copy goes below the last block. */
-  protected add(words = 'New copy'): void {
+  protected add(words = NEW_COPY): void {
     const { sheet } = this.store;
     if (!sheet) return;
     const { margins } = sheet;
@@ -185,7 +201,7 @@ export class CopyColumn implements OnInit, OnDestroy {
 
   protected remove(block: Block): void {
     this.store.apply((job) => removeBlock(job, block.id));
-    this.toasts.say('Took the block off the sheet.', { label: 'Undo', run: () => this.store.undo() });
+    this.toasts.say($localize`Took the block off the sheet.`, { label: $localize`Undo`, run: () => this.store.undo() });
   }
 
   /** Puts the caret into a block's words once they are drawn. */

@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
+import { weightOf } from '@jentrix/core/formats';
 import type { Background, Sheet, Style } from '@jentrix/core/job';
 import { coloursOf, contrastNeeded, contrastOver } from '@jentrix/core/spacing';
 import { UnitError, splitQuantity } from '@jentrix/core/units';
@@ -17,6 +18,8 @@ type Outline = NonNullable<Style['outline']>;
 /** Pixels along the longer side of what is looked at. */
 const LOOKED_AT = 320;
 const SWATCHES = 5;
+/** Letters are bold from this weight on. */
+const BOLD = 700;
 
 /** What is known of the sheet behind the words. */
 interface Ground {
@@ -35,6 +38,7 @@ interface Ground {
 export class ColourPanel {
   private readonly store = inject(BenchStore);
   private readonly engine = inject(EngineService);
+  private readonly faces = toSignal(this.engine.faces$, { requireSync: true });
   protected readonly joins: readonly Outline['join'][] = ['miter', 'round', 'bevel'];
   protected readonly shadowFields: readonly { key: 'xMilliem' | 'yMilliem' | 'blurMilliem'; label: string; min: number }[] = [
     { key: 'xMilliem', label: $localize`across`, min: -5000 },
@@ -55,7 +59,8 @@ export class ColourPanel {
     const contrast = this.ground()?.contrast;
     const style = this.style();
     if (!contrast || !style) return undefined;
-    const needed = contrastNeeded(style.sizePt, /bold|black|heavy/i.test(style.faceId));
+    const weight = style.axes['wght'] ?? weightOf(this.faces().items.find(({ id }) => id === style.faceId)?.style ?? '');
+    const needed = contrastNeeded(style.sizePt, weight >= BOLD);
     return { worst: showValue(contrast.worst, 1), mean: showValue(contrast.mean, 1), needed: showValue(needed, 1), enough: contrast.worst >= needed };
   });
 
