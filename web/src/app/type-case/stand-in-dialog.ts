@@ -1,15 +1,14 @@
 import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
 import type { FaceEntry } from '@jentrix/core/api';
 import { NgbActiveModal } from '@ng-bootstrap/ng-bootstrap/modal';
+import { DialogHead } from '../ui/dialog-head';
 
 /** Asks which face stands in for one that is taken out while jobs use it. */
 @Component({
   selector: 'jx-stand-in-dialog',
+  imports: [DialogHead],
   template: `
-    <div class="modal-header">
-      <h2 class="modal-title fs-5" id="stand-in-title" i18n>{{ face()?.family }} {{ face()?.style }} is in use</h2>
-      <button type="button" class="btn-close" aria-label="Close" i18n-aria-label (click)="modal.dismiss()"></button>
-    </div>
+    <jx-dialog-head titleId="stand-in-title" i18n>{{ face()?.family }} {{ face()?.style }} is in use</jx-dialog-head>
     <div class="modal-body">
       <p>{{ message() }}</p>
       <label class="form-label" for="stand-in" i18n>These jobs get instead</label>

@@ -1,14 +1,13 @@
 import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
 import { NgbActiveModal, type NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
+import { DialogHead } from './dialog-head';
 
 /** Asks for a yes, or for a name. */
 @Component({
   selector: 'jx-ask-dialog',
+  imports: [DialogHead],
   template: `
-    <div class="modal-header">
-      <h2 class="modal-title fs-5" id="ask-title">{{ title() }}</h2>
-      <button type="button" class="btn-close" aria-label="Close" i18n-aria-label (click)="modal.dismiss()"></button>
-    </div>
+    <jx-dialog-head titleId="ask-title">{{ title() }}</jx-dialog-head>
     <form (submit)="$event.preventDefault(); modal.close(field.value)">
       <div class="modal-body">
         @for (line of lines(); track line) {

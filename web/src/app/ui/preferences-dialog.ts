@@ -8,6 +8,7 @@ import { PreferencesService } from './preferences.service';
 import { download, takeFile } from './files';
 import { ToastService } from './toasts';
 import { ValueField } from './value-field';
+import { DialogHead } from './dialog-head';
 
 /** The preferences that are numbers. */
 type NumberKey = { [K in keyof Preferences]: Preferences[K] extends number ? K : never }[keyof Preferences];
@@ -25,12 +26,9 @@ interface Field {
 /** What a person sets for themselves. Takes effect with every change. */
 @Component({
   selector: 'jx-preferences-dialog',
-  imports: [ValueField],
+  imports: [DialogHead, ValueField],
   template: `
-    <div class="modal-header">
-      <h2 class="modal-title fs-5" id="preferences-title" i18n>Preferences</h2>
-      <button type="button" class="btn-close" aria-label="Close" i18n-aria-label (click)="modal.close()"></button>
-    </div>
+    <jx-dialog-head titleId="preferences-title" i18n>Preferences</jx-dialog-head>
     <div class="modal-body">
       <h3 class="fs-6" i18n>Page</h3>
       <div class="pick">

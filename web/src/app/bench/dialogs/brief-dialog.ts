@@ -5,15 +5,14 @@ import { NgbActiveModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { EngineService } from '../../engine/engine.service';
 import type { BenchStore } from '../bench.store';
 import { PreferencesService } from '../../ui/preferences.service';
+import { DialogHead } from '../../ui/dialog-head';
 
 /** A written brief beside the blocks of the sheet: what conforms, what does not, and one press that makes it so. */
 @Component({
   selector: 'jx-brief-dialog',
+  imports: [DialogHead],
   template: `
-    <div class="modal-header">
-      <h2 class="modal-title fs-5" id="brief-title" i18n>Brief for this sheet</h2>
-      <button type="button" class="btn-close" aria-label="Close" i18n-aria-label (click)="modal.close()"></button>
-    </div>
+    <jx-dialog-head titleId="brief-title" i18n>Brief for this sheet</jx-dialog-head>
     <div class="modal-body">
       <p class="quiet" i18n>One line a block, in their order, such as “Source Sans Semibold 34/36 +15 centre caps”. An empty line leaves its block alone.</p>
       <textarea

@@ -1,15 +1,13 @@
-import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
-import { NgbActiveModal } from '@ng-bootstrap/ng-bootstrap/modal';
+import { ChangeDetectionStrategy, Component } from '@angular/core';
 import { KEYS } from '../keys';
+import { DialogHead } from '../../ui/dialog-head';
 
 /** The keys of the bench, from the table that acts on them. */
 @Component({
   selector: 'jx-keys-dialog',
+  imports: [DialogHead],
   template: `
-    <div class="modal-header">
-      <h2 class="modal-title fs-5" id="keys-title" i18n>Keys of the bench</h2>
-      <button type="button" class="btn-close" aria-label="Close" i18n-aria-label (click)="modal.close()"></button>
-    </div>
+    <jx-dialog-head titleId="keys-title" i18n>Keys of the bench</jx-dialog-head>
     <div class="modal-body">
       @for (group of groups; track group.name) {
         <section>
@@ -57,6 +55,5 @@ import { KEYS } from '../keys';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class KeysDialog {
-  protected readonly modal = inject(NgbActiveModal);
   protected readonly groups = [...new Set(KEYS.map(({ group }) => group))].map((name) => ({ name, bindings: KEYS.filter(({ group }) => group === name) }));
 }

@@ -1,0 +1,18 @@
+import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
+import { NgbActiveModal } from '@ng-bootstrap/ng-bootstrap/modal';
+
+/** The head of a dialog: what it is called, and the way out. */
+@Component({
+  selector: 'jx-dialog-head',
+  template: `
+    <h2 class="modal-title fs-5" [id]="titleId()"><ng-content /></h2>
+    <button type="button" class="btn-close" aria-label="Close" i18n-aria-label (click)="modal.dismiss()"></button>
+  `,
+  host: { class: 'modal-header' },
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class DialogHead {
+  protected readonly modal = inject(NgbActiveModal);
+  /** What the dialog is labelled by. */
+  readonly titleId = input.required<string>();
+}
