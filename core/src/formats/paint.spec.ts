@@ -3,7 +3,7 @@ import { type Block, type Style } from '../job';
 import { type FaceSet, setSheet } from '../setting';
 import { coloursOf, contrastNeeded, contrastOver } from '../spacing';
 import { headline, shippedFaces } from '../testing';
-import { gradientLine, isPlain, paintOf, writeSvg } from '.';
+import { gradientLine, paintOf, writeSvg } from '.';
 
 describe('paint', () => {
   let faces: FaceSet;
@@ -50,8 +50,6 @@ describe('paint', () => {
     expect(svg).toContain('stdDeviation="3"');
     expect((svg.match(/<rect /g) ?? []).length).toBe(3); // ground, the underline and its shadow
     expect(svg).toContain('rotate(15 ');
-    expect(isPlain(styled({}).style)).toBeTrue();
-    expect(isPlain(styled({ opacity: 0.9 }).style)).toBeFalse();
   });
 
   it('measures contrast over the pixels behind, and takes colours from them', () => {

@@ -48,6 +48,3 @@ export function paintOf(style: Style, frame: Frame, id: string): RunPaint {
   }
   return paint;
 }
-
-/** True where letters are only filled with one opaque colour. */
-export const isPlain = ({ opacity, gradient, outline, shadow }: Style): boolean => opacity === 1 && !gradient && !outline && !shadow;

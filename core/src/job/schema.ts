@@ -73,7 +73,6 @@ export const intendedSchema = z.strictObject({
   rule: id.describe('Identifier of the finding rule'),
   at: z.int().min(0).describe('UTF-16 offset of the place, 0 for the whole block'),
 });
-export type Intended = z.infer<typeof intendedSchema>;
 
 export const leadingSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('pt'), pt: finite.min(0).max(10_000) }),
@@ -110,11 +109,9 @@ export type Paragraph = z.infer<typeof paragraphSchema>;
 
 /** More (or less) leading above one line, anchored to the line's first letter; without effect while that letter begins no line. */
 export const lineLeadingSchema = z.strictObject({ at: z.int().min(1), byPt: finite.min(-5000).max(5000) });
-export type LineLeading = z.infer<typeof lineLeadingSchema>;
 
 /** Hand kerning that was made for another face and waits until that face returns. */
 export const parkedSchema = z.strictObject({ faceId: id, hand: z.array(handKernSchema).max(LIMITS.hand) });
-export type Parked = z.infer<typeof parkedSchema>;
 
 export const blockSchema = z
   .strictObject({

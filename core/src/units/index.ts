@@ -1,4 +1,4 @@
 export { LENGTH_UNITS, type LengthUnit, UnitError, fromPoints, parseLength, printSigned, printValue, splitQuantity, toPoints } from './length';
-export { MILLIEM_STEP, milliemToPoints, parseMilliem, roundMilliem } from './milliem';
+export { milliemToPoints, parseMilliem, roundMilliem } from './milliem';
 export { AUTO_LEADING_FACTOR, type Leading, autoFactorOf, autoLeading, leadingPoints, parseLeading, printLeading } from './leading';
 export { ALIGNMENTS, type Align, type NamedFace, type Spec, type SpecCase, SpecError, parseSpec, printSpec } from './spec';

@@ -1,8 +1,5 @@
 import { UnitError, splitQuantity, toPoints } from './length';
 
-/** Finest step of a value in 1/1000 em; everything is stored as a multiple of it. */
-export const MILLIEM_STEP = 0.1;
-
 /** Rounds to the stored precision of 1/10 of 1/1000 em. */
 export function roundMilliem(milliem: number): number {
   const rounded = Math.round(milliem * 10) / 10;
