@@ -5,7 +5,7 @@ import { createBlock } from '@jentrix/core/job';
 import { setBlock } from '@jentrix/core/setting';
 import { profileOf, profileOutline, proposeKerning, rhythmOf } from '@jentrix/core/spacing';
 import { fontBytes, openShipped, shippedFaces } from '@jentrix/core/testing';
-import { median, ms, printTable, ratio } from './table';
+import { median, medians, ms, printTable, ratio } from './table';
 
 const FACE = 'playfair-display-bold';
 const LETTERS = [...'ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789.,;:!?&'];
@@ -17,12 +17,15 @@ export async function benchMeasure(): Promise<void> {
   const font = new hb.Font(new hb.Face(new hb.Blob(fontBytes(FACE))));
   const glyphs = LETTERS.map((letter) => instance.nominalGlyph(letter.codePointAt(0) ?? 0) ?? 0);
   const outlines = glyphs.map((id) => ({ outline: instance.outline(id), advance: instance.advance(id) }));
-  const drawn = median(200, () => {
-    for (const id of glyphs) font.glyphToJson(id);
-  });
-  const profiled = median(200, () => {
-    for (const { outline, advance } of outlines) profileOutline(outline, advance, instance.unitsPerEm);
-  });
+  const [drawn = 0, profiled = 0] = medians(
+    200,
+    () => {
+      for (const id of glyphs) font.glyphToJson(id);
+    },
+    () => {
+      for (const { outline, advance } of outlines) profileOutline(outline, advance, instance.unitsPerEm);
+    },
+  );
   const rhythm = rhythmOf(instance);
   const sides = glyphs.flatMap((id) => profileOf(instance, id) ?? []);
   const pairs = sides.flatMap((left) => sides.map((right) => [left, right] as const));

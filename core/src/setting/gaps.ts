@@ -7,6 +7,7 @@ import {
   type GlyphProfile,
   heightOf,
   type ProposalLimit,
+  type Side,
   type SideKind,
   placedSide,
   profileOf,
@@ -207,13 +208,15 @@ export function whiteOfGap(block: Block, line: SetLine, ledger: GapLedger, faces
   const side = placedSide(b.left, right.style.sizePt / size);
   const between = (ledger.totalMilliem + ledger.trackingMilliem) / 1000;
   const edges = a.right.seen.map((_, i) => i).reverse();
+  // The white that is shown ends at ink that hangs over, whatever of it counts.
+  const edge = ({ seen, raw }: Side, band: number): number => Math.min(seen[band] ?? 0, raw[band] ?? 0);
   return {
     topPt: -(heightOf(BANDS - 1) + BAND / 2) * size,
     stepPt: BAND * size,
     edges: Array.from(edges, (band) => {
       const open = (a.right.raw[band] ?? DEEPEST) >= DEEPEST && (side.raw[band] ?? DEEPEST) >= DEEPEST;
       if (open) return undefined;
-      return { left: -((a.right.seen[band] ?? 0) + between) * size, right: (side.seen[band] ?? 0) * size };
+      return { left: -(edge(a.right, band) + between) * size, right: edge(side, band) * size };
     }),
   };
 }

@@ -9,18 +9,26 @@ export const LOWEST = -0.28;
 export const HIGHEST = 0.98;
 export const BANDS = 48;
 export const BAND = (HIGHEST - LOWEST) / BANDS;
+/** Outlines are looked at in finer slices than their white is summed in. */
+const SLICES = 2;
+const SLICED = BANDS * SLICES;
+const SLICE = BAND / SLICES;
 
 /** A side that shows no ink at a height stands back this far: white beyond it is not seen as belonging to the gap. */
 export const DEEPEST = 0.5;
+/** Ink that hangs over the edge of the advance is seen no farther out than this: the hook of an f narrows a gap at one place only. */
+const OVERHANG = 0.02;
 
 /** Height of the middle of a band. */
 export const heightOf = (band: number): number => LOWEST + (band + 0.5) * BAND;
 
 /** What one side of a glyph shows to its neighbour. */
 export interface Side {
-  /** Distance from the edge of the advance to the ink, per band; `DEEPEST` or more where there is none. May be negative. */
+  /** Distance from the edge of the advance to the nearest ink, for each of `SLICES` slices of every band, from below. */
+  fine: Float64Array;
+  /** Distance to the nearest ink of a band; `DEEPEST` or more where there is none. May be negative. */
   raw: Float64Array;
-  /** The same, each band seeing its neighbours at 45 degrees: how the eye bridges notches and open counters. */
+  /** The mean over a band's slices, each seeing its neighbours at 45 degrees: how the eye bridges notches and open counters. */
   seen: Float64Array;
 }
 
@@ -49,44 +57,36 @@ const MAX_COMMANDS = 20_000;
  */
 export function profileOutline(outline: Outline, advance: number, unitsPerEm: number): GlyphProfile | undefined {
   const em = 1 / unitsPerEm;
-  const leftmost = new Float64Array(BANDS).fill(Number.POSITIVE_INFINITY);
-  const rightmost = new Float64Array(BANDS).fill(Number.NEGATIVE_INFINITY);
+  const leftmost = new Float64Array(SLICED).fill(Number.POSITIVE_INFINITY);
+  const rightmost = new Float64Array(SLICED).fill(Number.NEGATIVE_INFINITY);
   let bottom = Number.POSITIVE_INFINITY;
   let top = Number.NEGATIVE_INFINITY;
   let inkLeft = Number.POSITIVE_INFINITY;
   let inkRight = Number.NEGATIVE_INFINITY;
 
-  const reach = (px: number, py: number): void => {
-    if (py < bottom) bottom = py;
-    if (py > top) top = py;
-    if (px < inkLeft) inkLeft = px;
-    if (px > inkRight) inkRight = px;
-  };
-  /** Both ends of a stretch of edge inside one band. */
-  const touch = (band: number, a: number, b: number): void => {
-    const nearer = a < b ? a : b;
-    const farther = a < b ? b : a;
-    if (nearer < (leftmost[band] ?? 0)) leftmost[band] = nearer;
-    if (farther > (rightmost[band] ?? 0)) rightmost[band] = farther;
-  };
   const line = (x0: number, y0: number, x1: number, y1: number): void => {
-    reach(x0, y0);
-    reach(x1, y1);
-    const band0 = Math.floor((y0 - LOWEST) / BAND);
-    const band1 = Math.floor((y1 - LOWEST) / BAND);
-    if (band0 === band1) {
-      if (band0 >= 0 && band0 < BANDS) touch(band0, x0, x1);
-      return;
-    }
-    const low = y0 < y1 ? y0 : y1;
-    const high = y0 < y1 ? y1 : y0;
-    const first = Math.max(0, Math.min(band0, band1));
-    const last = Math.min(BANDS - 1, Math.max(band0, band1));
-    const slope = (x1 - x0) / (y1 - y0);
-    for (let band = first; band <= last; band++) {
-      const from = Math.max(low, LOWEST + band * BAND);
-      const to = Math.min(high, LOWEST + (band + 1) * BAND);
-      touch(band, x0 + (from - y0) * slope, x0 + (to - y0) * slope);
+    const rising = y0 < y1;
+    const low = rising ? y0 : y1;
+    const high = rising ? y1 : y0;
+    if (low < bottom) bottom = low;
+    if (high > top) top = high;
+    if ((x0 < x1 ? x0 : x1) < inkLeft) inkLeft = x0 < x1 ? x0 : x1;
+    if ((x0 < x1 ? x1 : x0) > inkRight) inkRight = x0 < x1 ? x1 : x0;
+    const first = Math.max(0, Math.floor((low - LOWEST) / SLICE));
+    const last = Math.min(SLICED - 1, Math.floor((high - LOWEST) / SLICE));
+    // From below upwards: where the edge enters a slice, and where it leaves it for the next one.
+    const lowX = rising ? x0 : x1;
+    const highX = rising ? x1 : x0;
+    const slope = high > low ? (highX - lowX) / (high - low) : 0;
+    let enters = first === 0 ? lowX + (Math.max(low, LOWEST) - low) * slope : lowX;
+    for (let slice = first; slice <= last; slice++) {
+      const edge = LOWEST + (slice + 1) * SLICE;
+      const leaves = edge < high ? lowX + (edge - low) * slope : highX;
+      const nearer = enters < leaves ? enters : leaves;
+      const farther = enters < leaves ? leaves : enters;
+      if (nearer < (leftmost[slice] ?? 0)) leftmost[slice] = nearer;
+      if (farther > (rightmost[slice] ?? 0)) rightmost[slice] = farther;
+      enters = leaves;
     }
   };
 
@@ -138,15 +138,13 @@ export function profileOutline(outline: Outline, advance: number, unitsPerEm: nu
   }
   if (!Number.isFinite(bottom + top + inkLeft + inkRight) || inkRight - inkLeft <= 0) return undefined;
   const width = advance * em;
-  return {
-    left: makeSide(leftmost),
-    right: makeSide(rightmost.map((edge) => width - edge)),
-    advance: width,
-    bottom,
-    top,
-    inkLeft,
-    inkRight,
-  };
+  // Where there is no ink, white reaches beyond what is seen.
+  for (let slice = 0; slice < SLICED; slice++) {
+    const edge = rightmost[slice] ?? 0;
+    rightmost[slice] = edge > Number.NEGATIVE_INFINITY ? width - edge : DEEPEST * 2;
+    if (leftmost[slice] === Number.POSITIVE_INFINITY) leftmost[slice] = DEEPEST * 2;
+  }
+  return { left: makeSide(leftmost), right: makeSide(rightmost), advance: width, bottom, top, inkLeft, inkRight };
 }
 
 /** Wang's formula: how many pieces keep a curve within `FLATNESS`, from its second differences. */
@@ -155,12 +153,31 @@ function piecesFor(factor: number, ax: number, ay: number, bx: number, by: numbe
   return Math.max(1, Math.min(MOST_PIECES, Math.ceil(Math.sqrt((factor * bend) / FLATNESS)))) || 1;
 }
 
-function makeSide(distance: Float64Array): Side {
-  const raw = distance.map((value) => (Number.isFinite(value) ? value : DEEPEST * 2));
-  const seen = raw.map((value) => Math.min(value, DEEPEST));
-  for (let i = 1; i < BANDS; i++) seen[i] = Math.min(seen[i] ?? 0, (seen[i - 1] ?? 0) + BAND);
-  for (let i = BANDS - 2; i >= 0; i--) seen[i] = Math.min(seen[i] ?? 0, (seen[i + 1] ?? 0) + BAND);
-  return { raw, seen };
+/** Each slice seeing those below it; overwritten by every side. */
+const below = new Float64Array(SLICED);
+
+function makeSide(fine: Float64Array): Side {
+  const raw = new Float64Array(BANDS);
+  const seen = new Float64Array(BANDS);
+  let reach = DEEPEST;
+  for (let slice = 0; slice < SLICED; slice++) {
+    const edge = Math.max(-OVERHANG, fine[slice] ?? 0);
+    reach = Math.min(edge, reach + SLICE, DEEPEST);
+    below[slice] = reach;
+  }
+  reach = DEEPEST;
+  for (let band = BANDS - 1; band >= 0; band--) {
+    let nearest = DEEPEST * 2;
+    let sum = 0;
+    for (let slice = (band + 1) * SLICES - 1; slice >= band * SLICES; slice--) {
+      nearest = Math.min(nearest, fine[slice] ?? 0);
+      reach = Math.min(below[slice] ?? 0, reach + SLICE);
+      sum += reach;
+    }
+    raw[band] = nearest;
+    seen[band] = sum / SLICES;
+  }
+  return { fine, raw, seen };
 }
 
 /**
@@ -169,16 +186,16 @@ function makeSide(distance: Float64Array): Side {
  */
 export function placedSide(side: Side, scale: number, shift = 0): Side {
   if (scale === 1 && shift === 0) return side;
-  const raw = new Float64Array(BANDS);
-  for (let band = 0; band < BANDS; band++) {
-    const from = Math.floor(((heightOf(band) - BAND / 2 - shift) / scale - LOWEST) / BAND);
-    const to = Math.ceil(((heightOf(band) + BAND / 2 - shift) / scale - LOWEST) / BAND);
+  const fine = new Float64Array(SLICED);
+  for (let slice = 0; slice < SLICED; slice++) {
+    const from = Math.floor(((LOWEST + slice * SLICE - shift) / scale - LOWEST) / SLICE);
+    const to = Math.ceil(((LOWEST + (slice + 1) * SLICE - shift) / scale - LOWEST) / SLICE);
     let nearest = DEEPEST * 2;
-    for (let source = Math.max(0, from); source < Math.min(BANDS, Math.max(to, from + 1)); source++)
-      nearest = Math.min(nearest, (side.raw[source] ?? 0) * scale);
-    raw[band] = nearest;
+    for (let source = Math.max(0, from); source < Math.min(SLICED, Math.max(to, from + 1)); source++)
+      nearest = Math.min(nearest, (side.fine[source] ?? 0) * scale);
+    fine[slice] = nearest;
   }
-  return makeSide(raw);
+  return makeSide(fine);
 }
 
 /** Profiles of one instance's glyphs, measured once each. */

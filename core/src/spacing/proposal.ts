@@ -16,7 +16,7 @@ export const INPUT_LIMIT = 3;
  * Answers smaller than this are none, and the rest is drawn towards zero by it, in 1/1000 em: most pairs are left alone by
  * their designers. What is left is multiplied. Fitted on the training families (docs/spacing.md).
  */
-const DEAD_ZONE = 2.5;
+const DEAD_ZONE = 3;
 const AMOUNT = 1.1;
 /** A proposal smaller than this would be seen by nobody, in 1/1000 em. */
 const LEAST = 2;

@@ -2,10 +2,12 @@ import fc from 'fast-check';
 import { Face, type FaceInstance, type Outline } from '../face';
 import { fontBytes, openShipped } from '../testing';
 import {
+  BAND,
   FEATURE_COUNT,
   type GlyphProfile,
   MIRRORED,
   evenness,
+  heightOf,
   measurePair,
   nearestInk,
   offsetForWhite,
@@ -97,6 +99,28 @@ describe('profile', () => {
     const distance = smallestDistance(low.right, high.left);
     expect(distance).toBeGreaterThan(0.25);
     expect(distance).toBeLessThan(0.33);
+  });
+
+  it('looks at outlines finer than it sums their white: a thin serif counts by its own height', () => {
+    const bottom = 1000 * (heightOf(20) - BAND / 2);
+    const stem = (serif: number): GlyphProfile => profile([...box(100, 450), ...box(50, 100, bottom, bottom + 1000 * serif * BAND)]);
+    const [thin, thick] = [stem(0.49), stem(0.99)].map(({ left }) => ({ raw: left.raw[20] ?? 0, seen: left.seen[20] ?? 0 }));
+    expect([thin?.raw, thick?.raw]).toEqual([0.05, 0.05]);
+    expect(thick?.seen).toBeCloseTo(0.05, 9);
+    expect(thin?.seen).toBeCloseTo(0.05 + BAND / 4, 9);
+  });
+
+  it('sees ink that hangs over the advance only so far, but knows how near it comes', () => {
+    const hook = profile([...box(100, 450, 0, 500), ...box(100, 750, 500, 560)]);
+    expect(Math.min(...hook.right.raw)).toBeCloseTo(-0.15, 9);
+    expect(Math.min(...hook.right.seen)).toBeCloseTo(-0.02, 9);
+    expect(smallestDistance(hook.right, profile(box(50, 450)).left)).toBeCloseTo(-0.1, 9);
+  });
+
+  it('changes little where a letter is scaled a little', () => {
+    const round = profile(bowl(350, 350, 330), 700).left;
+    const placed = placedSide(round, 1.0001);
+    for (const [band, seen] of round.seen.entries()) expect(Math.abs(seen - (placed.seen[band] ?? 0))).toBeLessThan(0.02);
   });
 
   it('has none where there is no ink', () => {
