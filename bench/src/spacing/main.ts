@@ -15,7 +15,7 @@ import { type Board, boardRow, emptyBoard, enter } from './report';
 import { fit, predict, writeModel } from './train';
 
 const FOLDS = 12;
-/** Fonts that means are published over; black weights are the hardest for every predictor. */
+/** Fonts that means are published over. */
 const CHOICES: Readonly<Record<string, (font: Font) => boolean>> = {
   'all weights': () => true,
   'regular weights': ({ weight }) => weight === 400,

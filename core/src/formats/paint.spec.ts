@@ -65,7 +65,7 @@ describe('paint', () => {
     const half = contrastOver(['#ffffff'], [0, 0, 0, 255], 0.5)?.worst ?? 0;
     expect(half).toBeCloseTo(contrastOver(['#808080'], [0, 0, 0, 255])?.worst ?? 0, 6);
     expect(contrastOver(['#ffffff'], [0, 0, 0, 255], 0)?.worst).toBeCloseTo(1, 6);
-    expect([contrastNeeded(12, false), contrastNeeded(18, false), contrastNeeded(14, true)]).toEqual([4.5, 3, 3]);
+    expect([contrastNeeded(12, 900), contrastNeeded(18, 400), contrastNeeded(14, 600), contrastNeeded(14, 700)]).toEqual([4.5, 3, 4.5, 3]);
     expect(coloursOf(pixels, 4)).toEqual(['#0a0a0a', '#f0f0f0']);
   });
 });

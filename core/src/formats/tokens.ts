@@ -1,6 +1,6 @@
 /** Recipes as W3C design tokens (Design Tokens Format Module): typography composites, with the whole recipe beside for Jentrix. */
-import { WordedError } from '../errors';
 import { z } from 'zod';
+import { WordedError } from '../errors';
 import { type Recipe, recipeNameSchema, recipeSettingsSchema } from '../job';
 import { fromPoints, leadingPoints, toPoints } from '../units';
 

@@ -1,6 +1,6 @@
 /** Older job files, brought up to date one version at a time. */
-import { WordedError } from '../errors';
 import { z } from 'zod';
+import { WordedError } from '../errors';
 import { JOB_VERSION } from './schema';
 
 type Loose = Record<string, unknown>;

@@ -1,5 +1,5 @@
-import { WordedError } from '../errors';
 import { z } from 'zod';
+import { WordedError } from '../errors';
 import { AUTO_LEADING_FACTOR, LENGTH_UNITS } from '../units';
 
 const step = (max: number) => z.number().min(0.1).max(max);

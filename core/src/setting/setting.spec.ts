@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { type Block, handAt, nudgeHand, setHand } from '../job';
 import { Face } from '../face';
 import { fontBytes, headline, shippedFaces } from '../testing';
+import { profileOf } from '../spacing';
 import { FaceSet, type SetLine, gapsOf, ledgersOf, setBlock, whiteOfGap } from './index';
 
 const ORIGIN = { xPt: 0, yPt: 0, widthPt: 40_000, heightPt: 100 };
@@ -291,6 +292,18 @@ describe('setting', () => {
       expect(widths.length).toBeGreaterThan(20);
       expect(Math.min(...widths)).toBeGreaterThan(-1);
       expect(ledgers(headline('A V'))[0]?.shapes.right).toBeUndefined();
+    });
+
+    it('shows no white over ink that hangs over its advance', () => {
+      const block = headline('fa');
+      const [fa] = ledgers(block);
+      const instance = faces.instance(block.style);
+      const f = profileOf(instance, instance.nominalGlyph(0x66) ?? 0);
+      const hangs = -Math.min(...(f?.right.raw ?? []));
+      expect(hangs).toBeGreaterThan(0.02);
+      const white = fa && whiteOfGap(block, only(block), fa, faces);
+      const reaches = Math.max(...(white?.edges ?? []).map((edge) => edge?.left ?? Number.NEGATIVE_INFINITY));
+      expect(reaches).toBeCloseTo((hangs - (fa?.totalMilliem ?? 0) / 1000) * block.style.sizePt, 6);
     });
 
     it('marks gaps beside word spaces', () => {

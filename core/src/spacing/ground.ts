@@ -37,8 +37,14 @@ export function contrastOver(colours: readonly string[], pixels: ArrayLike<numbe
   return { worst: mean(tenth), mean: mean(values) };
 }
 
-/** The contrast that text of a size needs (WCAG 2.2, 1.4.3): 3 from 18 pt, or 14 pt bold; 4.5 below. */
-export const contrastNeeded = (sizePt: number, bold: boolean): number => (sizePt >= 18 || (bold && sizePt >= 14) ? 3 : 4.5);
+/** Letters are bold from this weight on (OpenType `usWeightClass`). */
+const BOLD = 700;
+
+/**
+ * The contrast that text of a size needs (WCAG 2.2, 1.4.3): 3 from 18 pt, or 14 pt bold; 4.5 below.
+ * @param weight 1 to 1000, as in OpenType `usWeightClass`.
+ */
+export const contrastNeeded = (sizePt: number, weight: number): number => (sizePt >= 18 || (weight >= BOLD && sizePt >= 14) ? 3 : 4.5);
 
 /**
  * The colours a picture is made of, most common first: pixels gathered in cells of colour, cells near a found one left out.

@@ -1,4 +1,3 @@
-import { WordedError } from '@jentrix/core/errors';
 import { HttpClient, HttpErrorResponse } from '@angular/common/http';
 import { Injectable, inject } from '@angular/core';
 import {
@@ -23,6 +22,7 @@ import {
   problemSchema,
   staleProblemSchema,
 } from '@jentrix/core/api';
+import { WordedError } from '@jentrix/core/errors';
 import { type Job, type Recipe, type RecipeSettings, recipeSchema } from '@jentrix/core/job';
 import { type Preferences, preferencesSchema } from '@jentrix/core/preferences';
 import { type Observable, catchError, map } from 'rxjs';

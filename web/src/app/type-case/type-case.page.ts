@@ -18,7 +18,7 @@ import { showValue } from '../ui/numbers';
 
 const PAGE_SIZE = 18;
 
-type Listing = { kind: 'loading' } | { kind: 'error'; message: string } | { kind: 'page'; page: CataloguePage };
+type Listing = { kind: 'loading' } | { kind: 'error' } | { kind: 'page'; page: CataloguePage };
 type Filter = Required<Pick<CatalogueQuery, 'q' | 'sort' | 'order'>> & { page: number } & Pick<CatalogueQuery, 'kind' | 'condensed' | 'variable'>;
 
 const ALL: Filter = { q: '', sort: 'family', order: 'asc', page: 1 };
@@ -77,7 +77,7 @@ export class TypeCasePage {
       switchMap((filter): Observable<Listing> =>
         this.api.searchCatalogue({ ...filter, pageSize: PAGE_SIZE }).pipe(
           map((page): Listing => ({ kind: 'page', page })),
-          catchError((error: unknown) => of<Listing>({ kind: 'error', message: error instanceof ApiError ? error.message : '' })),
+          catchError(() => of<Listing>({ kind: 'error' })),
           startWith<Listing>({ kind: 'loading' }),
         ),
       ),

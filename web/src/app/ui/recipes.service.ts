@@ -33,12 +33,12 @@ export class RecipesService {
   }
 
   /**
-   * Tells which jobs a change of a recipe reaches, and asks whether it may; a recipe that nothing follows needs no asking.
-   * @param lines what else to tell. @throws ApiError
+   * Tells which jobs a change of a recipe reaches, and asks whether it may; where there is nothing to tell it needs no asking.
+   * @param lines what else to tell, first. @throws ApiError
    */
   async mayChange({ id, name }: Recipe, lines: readonly string[] = []): Promise<boolean> {
     const { jobs } = await firstValueFrom(this.api.followersOfRecipe(id));
-    if (jobs.length === 0) return true;
+    if (jobs.length === 0 && lines.length === 0) return true;
     const reached = jobs.map(({ title, blocks }) => $localize`In “${title}”: followed ${blocks}×; what is set otherwise stays.`);
     return (await ask(this.modal, { title: $localize`Change “${name}” everywhere?`, lines: [...lines, ...reached], yes: $localize`Change it` })) !== undefined;
   }

@@ -18,8 +18,6 @@ type Outline = NonNullable<Style['outline']>;
 /** Pixels along the longer side of what is looked at. */
 const LOOKED_AT = 320;
 const SWATCHES = 5;
-/** Letters are bold from this weight on. */
-const BOLD = 700;
 
 /** What is known of the sheet behind the words. */
 interface Ground {
@@ -60,7 +58,7 @@ export class ColourPanel {
     const style = this.style();
     if (!contrast || !style) return undefined;
     const weight = style.axes['wght'] ?? weightOf(this.faces().items.find(({ id }) => id === style.faceId)?.style ?? '');
-    const needed = contrastNeeded(style.sizePt, weight >= BOLD);
+    const needed = contrastNeeded(style.sizePt, weight);
     return { worst: showValue(contrast.worst, 1), mean: showValue(contrast.mean, 1), needed: showValue(needed, 1), enough: contrast.worst >= needed };
   });
 
