@@ -39,9 +39,13 @@ export function readJobFile(text: string): Job {
   return readJob(value);
 }
 
+/** Longest part of a description: some messages repeat what they were given. */
+const MOST_SAID = 200;
+const short = (text: string): string => (text.length > MOST_SAID ? `${text.slice(0, MOST_SAID)}…` : text);
+
 /** The first few things a schema found, as one sentence. */
 export function describeIssues(error: z.ZodError): string {
-  const shown = error.issues.slice(0, 3).map(({ path, message }) => (path.length > 0 ? `${path.join('.')}: ${message}` : message));
+  const shown = error.issues.slice(0, 3).map(({ path, message }) => short(path.length > 0 ? `${path.join('.')}: ${message}` : message));
   const rest = error.issues.length - shown.length;
   return shown.join('; ') + (rest > 0 ? `; and ${rest} more` : '');
 }

@@ -1,5 +1,6 @@
 /** How letters are painted: one description that the page and the files draw from, so that both look the same. */
 import type { Frame, Style } from '../job';
+import type { Reach } from '../setting';
 import { milliemToPoints } from '../units';
 import { gradientLine } from './background';
 
@@ -11,6 +12,19 @@ export interface RunPaint {
   stroke?: { colour: string; widthPt: number; join: 'miter' | 'round' | 'bevel' };
   /** Offset to the right and downwards, and the standard deviation of its blur, in points. */
   shadow?: { id: string; xPt: number; yPt: number; deviationPt: number; colour: string };
+}
+
+/**
+ * How far from a place its ink can be to show there: by an outline's width on every side, and by where a shadow falls, blur
+ * included.
+ */
+export function reachOf({ stroke, shadow }: RunPaint): Reach {
+  // A mitred corner sticks out by at most the limit of SVG, 4, times half the width.
+  const edge = stroke ? 2 * stroke.widthPt : 0;
+  const far = edge + (shadow ? 3 * shadow.deviationPt : 0);
+  const [x, y] = [shadow?.xPt ?? 0, shadow?.yPt ?? 0];
+  // A shadow that falls to the right shows on the sheet for letters left of it.
+  return { leftPt: Math.max(edge, far + x), topPt: Math.max(edge, far + y), rightPt: Math.max(edge, far - x), bottomPt: Math.max(edge, far - y) };
 }
 
 /**

@@ -1,10 +1,12 @@
 /** SVG of a sheet, from a setting: letters as outlines, or live text with a position for every letter (SVG 2). */
+import { WordedError } from '../errors';
 import { pathData, printNumber } from '../face';
 import type { Block, LetterCase, Sheet } from '../job';
-import type { BlockSetting, FaceSet, PlacedRun, SetLine } from '../setting';
+import { type BlockSetting, type Box, type FaceSet, type PlacedRun, type SetLine, clipped, grown, inkOfGlyph, joined, touches } from '../setting';
 import { fromPoints } from '../units';
 import { gradientLine } from './background';
-import { type RunPaint, paintOf } from './paint';
+import { type RunPaint, paintOf, reachOf } from './paint';
+import { seenBox } from './seen';
 
 /** How letters are written. */
 export type SvgLetters = 'outlines' | 'text';
@@ -15,45 +17,117 @@ export interface SvgOptions {
   transparent?: boolean;
   /** A picture as a `data:` address, by its identifier; one that is not given is left out. */
   pictures?: ReadonlyMap<string, string>;
+  /**
+   * Draws a blurred shadow as a picture, for a renderer to which a filter at full size is too much work.
+   * @param shape SVG elements in points. @param room what the picture shows, in points. @returns a `data:` address.
+   */
+  soften?: (shape: string, room: Box, deviationPt: number) => string;
+  /** Width and height in whole pixels, to be drawn at just that size, in place of the sheet's own. */
+  pixels?: { width: number; height: number };
+}
+
+/** Longest drawing that is written, in characters: some 60,000 letters of an ordinary face. */
+export const MAX_DRAWING = 64_000_000;
+
+/** A drawing would be longer than is written. */
+export class DrawingTooLargeError extends WordedError {
+  override readonly name = 'DrawingTooLargeError';
+
+  constructor() {
+    super(
+      `The sheet draws to more than ${MAX_DRAWING / 1e6} million characters of outlines. Hand it over with live text, or divide its words over several sheets.`,
+    );
+  }
 }
 
 /** Decimals of coordinates in points: 1/10,000 pt is 35 nanometres. */
 const DIGITS = 4;
 
 /**
- * Writes a sheet as SVG. Physical size in the sheet's own unit, user space in points.
+ * Writes a sheet as SVG. Physical size in the sheet's own unit, user space in points. What lies off the sheet is left out.
  * @param settings the sheet's blocks as set, in painting order.
+ * @throws DrawingTooLargeError
  */
-export function writeSvg(sheet: Sheet, settings: readonly BlockSetting[], faces: FaceSet, { letters, transparent, pictures }: SvgOptions): string {
+export function writeSvg(
+  sheet: Sheet,
+  settings: readonly BlockSetting[],
+  faces: FaceSet,
+  { letters, transparent, pictures, pixels, soften }: SvgOptions,
+): string {
   const length = (pt: number): string => printNumber(fromPoints(pt, sheet.unit), DIGITS) + sheet.unit;
   const number = (pt: number): string => printNumber(pt, DIGITS);
+  const size = pixels
+    ? `width="${pixels.width}" height="${pixels.height}" preserveAspectRatio="none"`
+    : `width="${length(sheet.widthPt)}" height="${length(sheet.heightPt)}"`;
   const out = [
-    `<svg xmlns="http://www.w3.org/2000/svg" width="${length(sheet.widthPt)}" height="${length(sheet.heightPt)}" viewBox="0 0 ${number(sheet.widthPt)} ${number(sheet.heightPt)}">`,
+    `<svg xmlns="http://www.w3.org/2000/svg" ${size} viewBox="0 0 ${number(sheet.widthPt)} ${number(sheet.heightPt)}">`,
     `<title>${escapeXml(sheet.name)}</title>`,
   ];
   if (!transparent) out.push(...background(sheet, pictures));
   let count = 0;
+  let written = 0;
   for (const setting of settings) {
     const block = sheet.blocks.find(({ id }) => id === setting.blockId);
     if (!block) continue;
-    out.push(`<g id="${escapeXml(block.id)}" role="img" aria-label="${escapeXml(block.words.replaceAll('\n', ' '))}"${rotation(block, setting)}>`);
+    const seen = seenBox(sheet, block.rotationDeg, setting.frame);
+    const groups: string[] = [];
     for (const line of setting.lines) {
-      // Marks and ellipses are not among the words: they stay outlines.
-      const lone = (run: PlacedRun): boolean => letters === 'outlines' || run.start === run.end;
-      const runs = line.mark ? [line.mark, ...line.runs] : line.runs;
-      for (const run of runs) {
-        const letters = lone(run) ? outlineRun(run, faces) : textRun(block, line, run, faces);
-        const rules = run.rules.map(
-          ({ xPt, yPt, widthPt, heightPt }) => `<rect x="${number(xPt)}" y="${number(yPt)}" width="${number(widthPt)}" height="${number(heightPt)}"/>`,
-        );
-        const body = [letters, ...rules].filter(Boolean).join('\n');
-        if (body) out.push(painted(body, paintOf(run.style, setting.frame, `${escapeXml(block.id)}-${count++}`)));
+      for (const run of line.mark ? [line.mark, ...line.runs] : line.runs) {
+        const group = drawRun(run, { block, line, setting, faces, letters, soften, seen, id: `${escapeXml(block.id)}-${count++}` });
+        if (group === '') continue;
+        groups.push(group);
+        written += group.length;
+        if (written > MAX_DRAWING) throw new DrawingTooLargeError();
       }
     }
-    out.push('</g>');
+    if (groups.length === 0) continue;
+    out.push(
+      `<g id="${escapeXml(block.id)}" role="img" aria-label="${escapeXml(block.words.replaceAll('\n', ' '))}"${rotation(block, setting)}>`,
+      ...groups,
+      '</g>',
+    );
   }
   out.push('</svg>', '');
   return out.join('\n');
+}
+
+interface RunPlace {
+  block: Block;
+  line: SetLine;
+  setting: BlockSetting;
+  faces: FaceSet;
+  letters: SvgLetters;
+  soften: SvgOptions['soften'];
+  /** What can be seen, in the block's own unturned coordinates. */
+  seen: Box;
+  /** For the paint's own addresses. */
+  id: string;
+}
+
+/** One run with its paint; empty where nothing of it can be seen. */
+function drawRun(run: PlacedRun, { block, line, setting, faces, letters, soften, seen, id }: RunPlace): string {
+  const number = (pt: number): string => printNumber(pt, DIGITS);
+  const paint = paintOf(run.style, setting.frame, id);
+  const reach = reachOf(paint);
+  const instance = faces.instance(run.style);
+  const boxes = run.glyphs.map((glyph) => inkOfGlyph(glyph, run, instance));
+  const near = grown(seen, reach);
+  const shown = boxes.map((box) => box !== undefined && touches(box, near));
+  const rules = run.rules.flatMap(
+    ({ xPt, yPt, widthPt, heightPt }) => clipped({ leftPt: xPt, topPt: yPt, rightPt: xPt + widthPt, bottomPt: yPt + heightPt }, near) ?? [],
+  );
+  const inked = joined([...boxes.filter((box, i) => box !== undefined && shown[i]), ...rules]);
+  if (!inked) return '';
+  // Marks and ellipses are not among the words: they stay outlines.
+  const asOutlines = letters === 'outlines' || run.start === run.end;
+  const body = [
+    asOutlines ? outlineRun(run, faces, shown) : textRun(block, line, run, faces),
+    ...rules.map(
+      (rule) =>
+        `<rect x="${number(rule.leftPt)}" y="${number(rule.topPt)}" width="${number(rule.rightPt - rule.leftPt)}" height="${number(rule.bottomPt - rule.topPt)}"/>`,
+    ),
+  ].filter(Boolean);
+  return body.length > 0 ? painted(body.join('\n'), paint, { inked, seen, soften }) : '';
 }
 
 function background({ background: ground, widthPt, heightPt }: Sheet, pictures: ReadonlyMap<string, string> | undefined): string[] {
@@ -79,8 +153,13 @@ function rotation({ rotationDeg }: Block, { frame }: BlockSetting): string {
   return ` transform="rotate(${printNumber(rotationDeg, DIGITS)} ${x} ${y})"`;
 }
 
+/** What is around letters that are painted: how far their ink goes, and what of the block can be seen. */
+interface Around extends Pick<RunPlace, 'seen' | 'soften'> {
+  inked: Box;
+}
+
 /** Letters with their paint around them. */
-function painted(body: string, { fill, opacity, gradient, stroke, shadow }: RunPaint): string {
+function painted(body: string, { fill, opacity, gradient, stroke, shadow }: RunPaint, { inked, seen, soften }: Around): string {
   const number = (value: number): string => printNumber(value, DIGITS);
   const defs: string[] = [];
   if (gradient) {
@@ -90,23 +169,42 @@ function painted(body: string, { fill, opacity, gradient, stroke, shadow }: RunP
       `<linearGradient id="${id}" gradientUnits="userSpaceOnUse" ${place.join(' ')}><stop stop-color="${from}"/><stop offset="1" stop-color="${to}"/></linearGradient>`,
     );
   }
-  // The filter's room is given in the letters' own box: blurs reach three deviations.
-  if (shadow) defs.push(`<filter id="${shadow.id}" x="-1" y="-1" width="3" height="3"><feGaussianBlur stdDeviation="${number(shadow.deviationPt)}"/></filter>`);
+  // A blur is drawn no farther than it reaches (three deviations), and only where it can be seen or takes from.
+  const room = shadow && shadow.deviationPt > 0 ? blurRoom(shadow, inked, seen, stroke?.widthPt ?? 0) : undefined;
+  const place = room && `x="${number(room.leftPt)}" y="${number(room.topPt)}" width="${number(room.rightPt - room.leftPt)}" height="${number(room.bottomPt - room.topPt)}"`; // prettier-ignore
+  if (shadow && place && !soften) {
+    defs.push(
+      `<filter id="${shadow.id}" filterUnits="userSpaceOnUse" ${place} color-interpolation-filters="sRGB"><feGaussianBlur stdDeviation="${number(shadow.deviationPt)}"/></filter>`,
+    );
+  }
   const edge = stroke ? ` stroke="${stroke.colour}" stroke-width="${number(stroke.widthPt)}" stroke-linejoin="${stroke.join}"` : '';
   const parts = [defs.length > 0 ? `<defs>${defs.join('')}</defs>` : ''];
-  if (shadow) {
-    const blur = shadow.deviationPt > 0 ? ` filter="url(#${shadow.id})"` : '';
+  if (shadow && (room || shadow.deviationPt === 0)) {
+    const move = `transform="translate(${number(shadow.xPt)} ${number(shadow.yPt)})"`;
     const shade = stroke ? ` stroke="${shadow.colour}" stroke-width="${number(stroke.widthPt)}" stroke-linejoin="${stroke.join}"` : '';
-    parts.push(`<g transform="translate(${number(shadow.xPt)} ${number(shadow.yPt)})" fill="${shadow.colour}"${shade}${blur}>\n${body}\n</g>`);
+    const cast = (blur: string): string => `fill="${shadow.colour}"${shade}${blur}>\n${body}\n</g>`;
+    if (room && place && soften)
+      parts.push(`<image ${move} ${place} preserveAspectRatio="none" href="${soften(`<g ${cast('')}`, room, shadow.deviationPt)}"/>`);
+    else parts.push(`<g ${move} ${cast(room ? ` filter="url(#${shadow.id})"` : '')}`);
   }
   parts.push(`<g fill="${fill}"${edge}>\n${body}\n</g>`);
   const inside = parts.filter(Boolean).join('\n');
   return opacity < 1 ? `<g opacity="${number(opacity)}">\n${inside}\n</g>` : inside;
 }
 
-function outlineRun({ glyphs, scale, xScale, style }: PlacedRun, faces: FaceSet): string {
+/** Where a shadow's blur is worked out, in the letters' own coordinates; undefined where none of it can be seen. */
+function blurRoom({ xPt, yPt, deviationPt }: NonNullable<RunPaint['shadow']>, inked: Box, seen: Box, strokePt: number): Box | undefined {
+  const far = 3 * deviationPt;
+  const visible: Box = { leftPt: seen.leftPt - xPt, rightPt: seen.rightPt - xPt, topPt: seen.topPt - yPt, bottomPt: seen.bottomPt - yPt };
+  const around = { leftPt: far, rightPt: far, topPt: far, bottomPt: far };
+  const cast = grown(inked, { leftPt: far + strokePt, rightPt: far + strokePt, topPt: far + strokePt, bottomPt: far + strokePt });
+  return touches(cast, visible) ? clipped(cast, grown(visible, around)) : undefined;
+}
+
+function outlineRun({ glyphs, scale, xScale, style }: PlacedRun, faces: FaceSet, shown: readonly boolean[]): string {
   const instance = faces.instance(style);
   return glyphs
+    .filter((_, i) => shown[i])
     .map(({ glyphId, xPt, yPt }) => pathData(instance.outline(glyphId), xScale, scale, xPt, yPt, DIGITS))
     .filter(Boolean)
     .map((d) => `<path d="${d}"/>`)

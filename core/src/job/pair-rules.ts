@@ -1,6 +1,5 @@
 /** Pair rules: one hand value for every occurrence of a pair in a block, a sheet or the job, until it is removed. */
-import { graphemeBoundaries } from './graphemes';
-import { styleAt } from './runs';
+import { styleAt, styledRanges } from './runs';
 import type { Block, HandKern, Job, PairRule, PairScope, Sheet } from './schema';
 
 /** Two letters that stand side by side, in one face. */
@@ -12,24 +11,73 @@ export interface Pair {
 
 const segmenter = new Intl.Segmenter('und', { granularity: 'grapheme' });
 
+const BLANK = /\s/u;
+
+/** Every pair of a block that stands between two letters, in the order of the words. */
+export function pairsIn(block: Block): { at: number; pair: Pair }[] {
+  const found: { at: number; pair: Pair }[] = [];
+  const ranges = styledRanges(block, 0, block.words.length);
+  let r = 0;
+  let left: { text: string; faceId: string } | undefined;
+  for (const { segment: text, index: at } of segmenter.segment(block.words)) {
+    while ((ranges[r]?.end ?? Number.POSITIVE_INFINITY) <= at) r++;
+    const faceId = ranges[r]?.style.faceId ?? block.style.faceId;
+    if (left && !BLANK.test(left.text + text)) found.push({ at, pair: { left: left.text, right: text, faceId: left.faceId } });
+    left = { text, faceId };
+  }
+  return found;
+}
+
 /** The pair around a place between two letters, or undefined where there is none. The face is the left letter's. */
 export function pairAt(block: Block, at: number): Pair | undefined {
   const segments = segmenter.segment(block.words);
   const left = at > 0 ? segments.containing(at - 1) : undefined;
   const right = segments.containing(at);
-  if (!left || right?.index !== at || /\s/u.test(left.segment + right.segment)) return undefined;
+  if (!left || right?.index !== at || BLANK.test(left.segment + right.segment)) return undefined;
   return { left: left.segment, right: right.segment, faceId: styleAt(block, left.index).faceId };
 }
 
 const covers = (scope: PairScope, sheetId: string, blockId: string): boolean =>
   scope.kind === 'job' || scope.id === (scope.kind === 'sheet' ? sheetId : blockId);
 
-/** The narrower a scope the stronger: a block's rule wins over its sheet's, that over the job's. */
-const STRENGTH: Readonly<Record<PairScope['kind'], number>> = { job: 0, sheet: 1, block: 2 };
+/** The scopes that hold for a block, strongest first: the narrower the stronger. */
+const scopesOf = (sheetId: string, blockId: string): PairScope[] => [{ kind: 'block', id: blockId }, { kind: 'sheet', id: sheetId }, { kind: 'job' }];
 
-/** The rules that can touch a block, strongest first. */
-function rulesFor(job: Job, sheetId: string, blockId: string): PairRule[] {
-  return job.pairs.filter(({ scope }) => covers(scope, sheetId, blockId)).sort((a, b) => STRENGTH[b.scope.kind] - STRENGTH[a.scope.kind]);
+const scopeKey = (scope: PairScope): string => (scope.kind === 'job' ? 'job' : `${scope.kind} ${scope.id}`);
+const pairKey = ({ left, right, faceId }: Pair): string => JSON.stringify([left, right, faceId]);
+
+type RuleIndex = ReadonlyMap<string, ReadonlyMap<string, PairRule>>;
+const indices = new WeakMap<Job['pairs'], RuleIndex>();
+
+/** The rules of a job by scope and pair; the first of two alike counts. */
+function indexOf(pairs: Job['pairs']): RuleIndex {
+  let index = indices.get(pairs) as Map<string, Map<string, PairRule>> | undefined;
+  if (!index) {
+    index = new Map();
+    for (const rule of pairs) {
+      const scope = scopeKey(rule.scope);
+      const rules = index.get(scope) ?? new Map<string, PairRule>();
+      if (!rules.has(pairKey(rule))) rules.set(pairKey(rule), rule);
+      index.set(scope, rules);
+    }
+    indices.set(pairs, index);
+  }
+  return index;
+}
+
+/** Finds the strongest rule for a pair of a block; undefined where no rule can touch the block. */
+function finderFor(pairs: Job['pairs'], sheetId: string, blockId: string): ((pair: Pair) => PairRule | undefined) | undefined {
+  const index = indexOf(pairs);
+  const byScope = scopesOf(sheetId, blockId).flatMap((scope) => index.get(scopeKey(scope)) ?? []);
+  if (byScope.length === 0) return undefined;
+  return (pair) => {
+    const key = pairKey(pair);
+    for (const rules of byScope) {
+      const rule = rules.get(key);
+      if (rule) return rule;
+    }
+    return undefined;
+  };
 }
 
 const isOf = (rule: Pair, pair: Pair): boolean => rule.left === pair.left && rule.right === pair.right && rule.faceId === pair.faceId;
@@ -40,10 +88,16 @@ export function ruleAt(job: Job, blockId: string, at: number): PairRule | undefi
   for (const sheet of job.sheets) {
     const block = sheet.blocks.find(({ id }) => id === blockId);
     const pair = block && pairAt(block, at);
-    if (pair) return rulesFor(job, sheet.id, blockId).find((rule) => isOf(rule, pair));
+    if (pair) return finderFor(job.pairs, sheet.id, blockId)?.(pair);
   }
   return undefined;
 }
+
+/** Where a pair stands in a block. */
+const placesOf = (block: Block, pair: Pair): number[] =>
+  pairsIn(block)
+    .filter((one) => isOf(one.pair, pair))
+    .map(({ at }) => at);
 
 const resolved = new WeakMap<Block, { pairs: Job['pairs']; sheetId: string; block: Block }>();
 
@@ -55,12 +109,11 @@ export function resolveBlock(job: Job, sheetId: string, block: Block): Block {
   if (job.pairs.length === 0) return block;
   const known = resolved.get(block);
   if (known?.pairs === job.pairs && known.sheetId === sheetId) return known.block;
-  const rules = rulesFor(job, sheetId, block.id);
+  const find = finderFor(job.pairs, sheetId, block.id);
   const own = new Set(block.hand.map(({ at }) => at));
   const added: HandKern[] = [];
-  for (const at of rules.length > 0 ? graphemeBoundaries(block.words) : []) {
-    const pair = own.has(at) ? undefined : pairAt(block, at);
-    const rule = pair && rules.find((candidate) => isOf(candidate, pair));
+  for (const { at, pair } of find ? pairsIn(block) : []) {
+    const rule = own.has(at) ? undefined : find?.(pair);
     if (rule && rule.milliem !== 0) added.push({ at, milliem: rule.milliem });
   }
   const made = added.length === 0 ? block : { ...block, hand: [...block.hand, ...added].sort((a, b) => a.at - b.at) };
@@ -89,10 +142,8 @@ export function setPairRule(job: Job, pair: Pair, milliem: number, scope: PairSc
   const sheets = job.sheets.map((sheet) => {
     const blocks = sheet.blocks.map((block) => {
       if (!covers(scope, sheet.id, block.id)) return block;
-      const hand = block.hand.filter(({ at }) => {
-        const own = pairAt(block, at);
-        return !own || !isOf(own, pair);
-      });
+      const taken = new Set(placesOf(block, pair));
+      const hand = block.hand.filter(({ at }) => !taken.has(at));
       return hand.length === block.hand.length ? block : { ...block, hand };
     });
     return blocks.some((block, i) => block !== sheet.blocks[i]) ? { ...sheet, blocks } : sheet;
@@ -113,10 +164,7 @@ export function countPair(job: Job, pair: Pair, scope: PairScope): number {
   for (const sheet of job.sheets) {
     for (const block of sheet.blocks) {
       if (!covers(scope, sheet.id, block.id)) continue;
-      for (const at of graphemeBoundaries(block.words)) {
-        const own = pairAt(block, at);
-        if (own && isOf(own, pair)) count++;
-      }
+      count += placesOf(block, pair).length;
     }
   }
   return count;

@@ -7,13 +7,25 @@ export interface StyledRange {
   style: Style;
 }
 
+/** Index of the first run that ends behind an offset; runs are sorted and apart. */
+function firstRunBehind(runs: Block['runs'], offset: number): number {
+  let low = 0;
+  let high = runs.length;
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if ((runs[middle]?.end ?? 0) <= offset) low = middle + 1;
+    else high = middle;
+  }
+  return low;
+}
+
 /** The words of a block between two offsets, cut where the style changes. */
 export function styledRanges(block: Block, start: number, end: number): StyledRange[] {
   const ranges: StyledRange[] = [];
   let at = start;
-  for (const run of block.runs) {
-    if (run.end <= at) continue;
-    if (run.start >= end) break;
+  for (let r = firstRunBehind(block.runs, start); r < block.runs.length; r++) {
+    const run = block.runs[r];
+    if (!run || run.start >= end) break;
     if (run.start > at) ranges.push({ start: at, end: run.start, style: block.style });
     const from = Math.max(at, run.start);
     const to = Math.min(end, run.end);
@@ -27,8 +39,8 @@ export function styledRanges(block: Block, start: number, end: number): StyledRa
 /** The style of the letter at an offset; past the end, of the last letter. */
 export function styleAt(block: Block, offset: number): Style {
   const at = Math.max(0, Math.min(offset, block.words.length - 1));
-  const run = block.runs.find(({ start, end }) => start <= at && at < end);
-  return run ? { ...block.style, ...run.style } : block.style;
+  const run = block.runs[firstRunBehind(block.runs, at)];
+  return run && run.start <= at ? { ...block.style, ...run.style } : block.style;
 }
 
 /** True where two styles say the same. */

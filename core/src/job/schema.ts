@@ -5,8 +5,39 @@ import { ALIGNMENTS, LENGTH_UNITS } from '../units';
 /** Version of the job file format that this code writes. */
 export const JOB_VERSION = 3;
 
-/** Limits that keep a hostile job from costing more than a large real one. */
-export const LIMITS = { sheets: 200, blocks: 400, words: 20_000, runs: 2_000, hand: 20_000, pairs: 2_000 } as const;
+/**
+ * Limits that keep a hostile job from costing more than a large real one. `letters` and `allBlocks` hold for all sheets together
+ * (letters in UTF-16 code units), `features` and `axes` for one style: the shaper takes some thousand features a call at most.
+ */
+export const LIMITS = {
+  sheets: 200,
+  blocks: 400,
+  allBlocks: 4_000,
+  words: 20_000,
+  letters: 100_000,
+  runs: 2_000,
+  hand: 20_000,
+  pairs: 2_000,
+  features: 200,
+  axes: 64,
+} as const;
+
+/** A list that is counted before any of its items is looked at, so that one far too long costs nothing. */
+const list = <T extends z.ZodType>(item: T, most: number, least = 0) =>
+  z
+    .unknown()
+    .refine((value) => !Array.isArray(value) || value.length <= most, { error: `There are more than ${most}.`, abort: true })
+    .pipe(z.array(item).min(least).max(most));
+
+/** An OpenType tag: four printable characters (OpenType 1.9.1, data types). */
+const tag = z.string().regex(/^[ -~]{4}$/, 'A tag has four printable characters.');
+
+/** Values by tag; counted before any of them is looked at. */
+const byTag = <T extends z.ZodType>(value: T, most: number) =>
+  z
+    .record(z.string(), z.unknown())
+    .refine((values) => Object.keys(values).length <= most, { error: `There are more than ${most} tags.`, abort: true })
+    .pipe(z.record(tag, value));
 
 const finite = z.number();
 const id = z.string().min(1).max(80);
@@ -48,8 +79,8 @@ export const styleSchema = z.strictObject({
     .strictObject({ xMilliem: finite.min(-5000).max(5000), yMilliem: finite.min(-5000).max(5000), blurMilliem: finite.min(0).max(5000), colour: colourSchema })
     .nullable(),
   case: z.enum(CASES).describe('How letters are shown; the words stay as typed'),
-  axes: z.record(z.string().length(4), finite).describe('Position in a variable face, axis tag to value'),
-  features: z.record(z.string().length(4), z.int().min(0).max(255)).describe('OpenType features, tag to value'),
+  axes: byTag(finite, LIMITS.axes).describe('Position in a variable face, axis tag to value'),
+  features: byTag(z.int().min(0).max(255), LIMITS.features).describe('OpenType features, tag to value'),
 });
 export type Style = z.infer<typeof styleSchema>;
 
@@ -111,7 +142,7 @@ export type Paragraph = z.infer<typeof paragraphSchema>;
 export const lineLeadingSchema = z.strictObject({ at: z.int().min(1), byPt: finite.min(-5000).max(5000) });
 
 /** Hand kerning that was made for another face and waits until that face returns. */
-export const parkedSchema = z.strictObject({ faceId: id, hand: z.array(handKernSchema).max(LIMITS.hand) });
+export const parkedSchema = z.strictObject({ faceId: id, hand: list(handKernSchema, LIMITS.hand) });
 
 export const blockSchema = z
   .strictObject({
@@ -119,19 +150,19 @@ export const blockSchema = z
     frame: frameSchema,
     words: z.string().max(LIMITS.words),
     style: styleSchema,
-    runs: z.array(runSchema).max(LIMITS.runs).describe('Sorted, not overlapping'),
+    runs: list(runSchema, LIMITS.runs).describe('Sorted, not overlapping'),
     align: z.enum(ALIGNMENTS),
     leading: leadingSchema,
-    hand: z.array(handKernSchema).max(LIMITS.hand).describe('Sorted by place, one value a place'),
-    intended: z.array(intendedSchema).max(LIMITS.hand).describe('Findings silenced as intended'),
+    hand: list(handKernSchema, LIMITS.hand).describe('Sorted by place, one value a place'),
+    intended: list(intendedSchema, LIMITS.hand).describe('Findings silenced as intended'),
     grow: z.enum(GROWTHS),
     vertical: z.enum(VERTICALS),
     trim: z.boolean().describe('The frame ends at cap height and baseline instead of ascender and descender'),
     rotationDeg: finite.min(-360).max(360).describe('Clockwise, around the middle of the frame'),
     locked: z.boolean(),
     paragraph: paragraphSchema,
-    parked: z.array(parkedSchema).max(50),
-    lineLeading: z.array(lineLeadingSchema).max(2000).describe('Sorted by place, one value a place'),
+    parked: list(parkedSchema, 50),
+    lineLeading: list(lineLeadingSchema, 2000).describe('Sorted by place, one value a place'),
     recipeId: id.nullable().describe('The recipe the block follows; settings that differ are its overrides'),
   })
   .superRefine((block, context) => {
@@ -190,10 +221,10 @@ export const sheetSchema = z.strictObject({
   unit: z.enum(LENGTH_UNITS).describe('The unit people see this sheet in'),
   margins: marginsSchema,
   background: backgroundSchema,
-  guides: z.array(guideSchema).max(200),
+  guides: list(guideSchema, 200),
   safeShare: finite.min(0).max(0.4).describe('Title-safe area: the share of width and height kept free on every side; 0 shows none'),
   centreLines: z.boolean(),
-  blocks: z.array(blockSchema).max(LIMITS.blocks).describe('Painted in this order'),
+  blocks: list(blockSchema, LIMITS.blocks).describe('Painted in this order'),
 });
 export type Sheet = z.infer<typeof sheetSchema>;
 
@@ -218,14 +249,14 @@ export type PairRule = z.infer<typeof pairRuleSchema>;
 /** Kinds of work, for the shelf. */
 export const JOB_KINDS = ['poster', 'slides', 'social', 'flyer', 'other'] as const;
 
-export const jobSchema = z
+const wholeJobSchema = z
   .strictObject({
     format: z.literal('jentrix.job'),
     version: z.literal(JOB_VERSION),
     title: z.string().trim().min(1).max(200),
     kind: z.enum(JOB_KINDS),
-    sheets: z.array(sheetSchema).min(1).max(LIMITS.sheets),
-    pairs: z.array(pairRuleSchema).max(LIMITS.pairs).describe('Hand values for every such pair'),
+    sheets: list(sheetSchema, LIMITS.sheets, 1),
+    pairs: list(pairRuleSchema, LIMITS.pairs).describe('Hand values for every such pair'),
   })
   .superRefine((job, context) => {
     const seen = new Set<string>();
@@ -236,10 +267,45 @@ export const jobSchema = z
       }
     }
   });
+
+/** More names than any object of a job has: then it isn't looked at any further. */
+const MOST_KEYS = 100;
+
+/** What of a job costs together, counted before anything is looked at more closely. @returns what is too much, in words. */
+function tooMuch(job: unknown): string | undefined {
+  const property = (value: unknown, name: string): unknown =>
+    typeof value === 'object' && value !== null ? (value as Readonly<Record<string, unknown>>)[name] : undefined;
+  const items = (value: unknown): readonly unknown[] => (Array.isArray(value) ? (value as unknown[]) : []);
+  const crowded = (value: unknown): boolean => typeof value === 'object' && value !== null && Object.keys(value).length > MOST_KEYS;
+  const sheets = items(property(job, 'sheets'));
+  if (crowded(job) || sheets.length > LIMITS.sheets) return crowded(job) ? 'It has names that no job has.' : undefined;
+  let blocks = 0;
+  let letters = 0;
+  for (const sheet of sheets) {
+    const own = items(property(sheet, 'blocks'));
+    blocks += own.length;
+    if (blocks > LIMITS.allBlocks) return `It has more than ${LIMITS.allBlocks} blocks.`;
+    for (const block of own) {
+      const words = property(block, 'words');
+      if (typeof words === 'string') letters += words.length;
+      if (crowded(sheet) || crowded(block)) return 'It has names that no job has.';
+    }
+  }
+  return letters > LIMITS.letters ? `It has ${letters} letters; a job holds at most ${LIMITS.letters}.` : undefined;
+}
+
+export const jobSchema = z
+  .unknown()
+  .superRefine((job, context) => {
+    const message = tooMuch(job);
+    if (message !== undefined) context.addIssue({ code: 'custom', message, continue: false });
+  })
+  .pipe(wholeJobSchema);
 export type Job = z.infer<typeof jobSchema>;
 export type JobKind = Job['kind'];
 
 /** The published JSON Schema (draft 2020-12) of the job file. */
 export function jobJsonSchema(): Record<string, unknown> {
-  return { title: 'Jentrix job', ...z.toJSONSchema(jobSchema) };
+  const description = `At most ${LIMITS.letters} letters (UTF-16 code units) and ${LIMITS.allBlocks} blocks altogether.`;
+  return { title: 'Jentrix job', description, ...z.toJSONSchema(jobSchema) };
 }

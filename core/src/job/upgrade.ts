@@ -1,23 +1,23 @@
 /** Older job files, brought up to date one version at a time. */
-import { z } from 'zod';
 import { WordedError } from '../errors';
-import { JOB_VERSION } from './schema';
+import { JOB_VERSION, LIMITS } from './schema';
 
 type Loose = Record<string, unknown>;
 type Upgrade = (job: Loose) => Loose;
 
 const isLoose = (value: unknown): value is Loose => typeof value === 'object' && value !== null && !Array.isArray(value);
 
-const mapArray = (value: unknown, map: (item: Loose) => Loose): unknown =>
-  Array.isArray(value) ? value.map((item: unknown) => (isLoose(item) ? map(item) : item)) : value;
+/** Upgrades the items of a list. One longer than is ever read is left as it is, for the schema to refuse: nothing is built from it. */
+const mapArray = (value: unknown, most: number, map: (item: Loose) => Loose): unknown =>
+  Array.isArray(value) && value.length <= most ? value.map((item: unknown) => (isLoose(item) ? map(item) : item)) : value;
 
 /** Version 1 stored leading as a bare number of points and had neither axes nor features. */
 const fromVersion1: Upgrade = (job) => ({
   ...job,
   version: 2,
-  sheets: mapArray(job['sheets'], (sheet) => ({
+  sheets: mapArray(job['sheets'], LIMITS.sheets, (sheet) => ({
     ...sheet,
-    blocks: mapArray(sheet['blocks'], (block) => ({
+    blocks: mapArray(sheet['blocks'], LIMITS.blocks, (block) => ({
       ...block,
       leading: typeof block['leading'] === 'number' ? { kind: 'pt', pt: block['leading'] } : block['leading'],
       style: isLoose(block['style']) ? { axes: {}, features: {}, ...block['style'] } : block['style'],
@@ -56,12 +56,12 @@ const fromVersion2: Upgrade = (job) => ({
   pairs: [],
   ...job,
   version: 3,
-  sheets: mapArray(job['sheets'], (sheet) => ({
+  sheets: mapArray(job['sheets'], LIMITS.sheets, (sheet) => ({
     guides: [],
     safeShare: 0,
     centreLines: false,
     ...sheet,
-    blocks: mapArray(sheet['blocks'], (block) => ({
+    blocks: mapArray(sheet['blocks'], LIMITS.blocks, (block) => ({
       ...BLOCK_DEFAULTS,
       ...block,
       style: isLoose(block['style']) ? { ...STYLE_DEFAULTS, ...block['style'] } : block['style'],
@@ -71,8 +71,6 @@ const fromVersion2: Upgrade = (job) => ({
 
 /** Upgrade from each old version to the next. */
 const UPGRADES: Readonly<Record<number, Upgrade>> = { 1: fromVersion1, 2: fromVersion2 };
-
-const versioned = z.looseObject({ format: z.literal('jentrix.job'), version: z.int().min(1) });
 
 /** Why something is not a job this program can open. */
 export class JobFormatError extends WordedError {
@@ -84,13 +82,13 @@ export class JobFormatError extends WordedError {
  * @throws JobFormatError for something that is no job, or one from a newer Jentrix.
  */
 export function upgradeJob(value: unknown): unknown {
-  const parsed = versioned.safeParse(value);
-  if (!parsed.success) throw new JobFormatError('This is not a Jentrix job: it doesn’t say "format": "jentrix.job" and a version.');
-  let job: Loose = parsed.data;
-  if (parsed.data.version > JOB_VERSION) {
-    throw new JobFormatError(`This job was written by a newer Jentrix (format ${parsed.data.version}; this one reads up to ${JOB_VERSION}).`);
+  const from = isLoose(value) && value['format'] === 'jentrix.job' ? value['version'] : undefined;
+  if (!isLoose(value) || typeof from !== 'number' || !Number.isInteger(from) || from < 1) {
+    throw new JobFormatError('This is not a Jentrix job: it doesn’t say "format": "jentrix.job" and a version.');
   }
-  for (let version = parsed.data.version; version < JOB_VERSION; version++) {
+  if (from > JOB_VERSION) throw new JobFormatError(`This job was written by a newer Jentrix (format ${from}; this one reads up to ${JOB_VERSION}).`);
+  let job = value;
+  for (let version = from; version < JOB_VERSION; version++) {
     const upgrade = UPGRADES[version];
     if (!upgrade) throw new JobFormatError(`Job format ${version} can’t be read any more.`);
     job = upgrade(job);

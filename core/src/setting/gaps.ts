@@ -20,7 +20,7 @@ import { inVisualOrder } from './bidi';
 import { isSpace } from './breaking';
 import type { FaceSet } from './faces';
 import type { SetLine } from './setting';
-import { paragraphs } from './setting';
+import { paragraphAt } from './setting';
 import { baseGlyph, proposalBetween } from './shape-kerning';
 import { type KerningMode, type ShapedRun, type Stretch, shapeRange } from './shaping';
 
@@ -87,8 +87,7 @@ export interface GapLedger extends GapPlace {
 
 /** The ledgers of all gaps of a line. Shapes the line twice, with and without the font's kerning. */
 export function ledgersOf(block: Block, line: SetLine, faces: FaceSet): GapLedger[] {
-  const paragraph = paragraphs(block.words).find(({ start, end }) => start <= line.start && line.end <= end);
-  if (!paragraph) return [];
+  const paragraph = paragraphAt(block.words, line.start);
   const range = { start: line.start, end: line.visibleEnd };
   const kerned = letterPositions(block, paragraph, range, faces, 'with');
   const bare = letterPositions(block, paragraph, range, faces, 'without');
@@ -196,8 +195,7 @@ export interface GapWhite {
 
 /** The white between the two letters at a gap as set, or undefined beside a space. Letters hang at most `DEEPEST` em back. */
 export function whiteOfGap(block: Block, line: SetLine, ledger: GapLedger, faces: FaceSet): GapWhite | undefined {
-  const paragraph = paragraphs(block.words).find(({ start, end }) => start <= line.start && line.end <= end);
-  if (!paragraph) return undefined;
+  const paragraph = paragraphAt(block.words, line.start);
   const letters = letterPositions(block, paragraph, { start: line.start, end: line.visibleEnd }, faces, 'as-styled');
   const left = letters.find(({ cluster }) => cluster === ledger.left.start);
   const right = letters.find(({ cluster }) => cluster === ledger.right.start);

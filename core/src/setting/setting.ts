@@ -2,11 +2,12 @@
  * Setting: words and style become lines of placed glyphs. Positions inside a run are sums of whole numbers (font units and
  * tenths of 1/1000 em), scaled to points once. From here on y grows downwards.
  */
-import type { FaceMetrics, ShapedGlyph } from '../face';
+import type { FaceInstance, FaceMetrics, ShapedGlyph } from '../face';
 import type { Block, Frame, Sheet, Style } from '../job';
 import { graphemeBoundaries, styleAt } from '../job';
 import { type Align, leadingPoints } from '../units';
 import { type LineRange, breakGreedily, isSpace, trimEnd } from './breaking';
+import { type Box, joined } from './box';
 import type { FaceSet } from './faces';
 import { hasSmallCaps } from './letter-case';
 import { kernByShape } from './shape-kerning';
@@ -59,14 +60,6 @@ export interface SetLine extends LineRange {
   runs: PlacedRun[];
   /** The mark of a list before the line's first letter. */
   mark?: PlacedRun;
-}
-
-/** A box on the sheet, in points, y down. */
-export interface Box {
-  leftPt: number;
-  topPt: number;
-  rightPt: number;
-  bottomPt: number;
 }
 
 /** A block as it stands on the sheet; plain data. Lines are not turned: the block's rotation turns all of it around the middle of `frame`. */
@@ -199,18 +192,30 @@ function listMarks(block: Block, texts: readonly Stretch[], faces: FaceSet): { m
 
 /** A line shortened until an ellipsis fits behind it. */
 function withEllipsis(block: Block, shaped: ShapedLine, hand: HandTenths, faces: FaceSet, measure: number): { line: ShapedLine; ellipsis: LoneText } {
-  const ellipsis = shapeLone('…', styleAt(block, Math.max(shaped.start, shaped.visibleEnd - 1)), faces);
-  const paragraph = paragraphs(block.words).find(({ start, end }) => start <= shaped.start && shaped.end <= end) ?? shaped;
-  const ends = [...graphemeBoundaries(block.words.slice(shaped.start, shaped.visibleEnd)).map((at) => at + shaped.start), shaped.visibleEnd];
-  for (const candidate of ends.reverse()) {
-    const visibleEnd = trimEnd(block.words, shaped.start, candidate);
-    if (visibleEnd !== candidate) continue;
-    const runs = visibleEnd === shaped.visibleEnd ? shaped.runs : inVisualOrder(shapeRange(block, paragraph, { start: shaped.start, end: visibleEnd }, faces));
-    if (runs !== shaped.runs) kernByShape(runs);
-    const widthPt = widthOf(block.words, runs, hand);
-    if (widthPt + ellipsis.widthPt <= measure) return { line: { ...shaped, visibleEnd, runs, widthPt }, ellipsis };
+  const { start } = shaped;
+  const ellipsis = shapeLone('…', styleAt(block, Math.max(start, shaped.visibleEnd - 1)), faces);
+  const paragraph = paragraphAt(block.words, start);
+  const ends = [...graphemeBoundaries(block.words.slice(start, shaped.visibleEnd)).map((at) => at + start), shaped.visibleEnd];
+  const upTo = (visibleEnd: number): ShapedLine => {
+    if (visibleEnd === shaped.visibleEnd) return shaped;
+    const runs = inVisualOrder(shapeRange(block, paragraph, { start, end: visibleEnd }, faces));
+    kernByShape(runs);
+    return { ...shaped, visibleEnd, runs, widthPt: widthOf(block.words, runs, hand) };
+  };
+  // No blank stands before the ellipsis. Lines grow with their letters, so the longest that fits is found by halving.
+  const candidates = ends.filter((at) => !isSpace(block.words.charAt(at - 1)));
+  let best: ShapedLine = { ...shaped, visibleEnd: start, runs: [], widthPt: 0 };
+  let [low, high] = [0, candidates.length - 1];
+  while (low <= high) {
+    // The whole line is tried first: most often it is the one.
+    const middle = high === candidates.length - 1 && low === 0 ? high : (low + high) >> 1;
+    const line = upTo(candidates[middle] ?? start);
+    if (line.widthPt + ellipsis.widthPt <= measure) {
+      best = line;
+      low = middle + 1;
+    } else high = middle - 1;
   }
-  return { line: { ...shaped, visibleEnd: shaped.start, runs: [], widthPt: 0 }, ellipsis };
+  return { line: best, ellipsis };
 }
 
 /** The frame as its words make it. Growing in both directions keeps the edge (or middle) that the lines align to. */
@@ -223,27 +228,16 @@ function grownFrame(block: Block, hangPt: number, heightPt: number, widths: read
   return { xPt: frame.xPt + indent(align, frame.widthPt, widthPt), yPt: frame.yPt, widthPt: frame.widthPt - spare, heightPt };
 }
 
+/** The box around a placed glyph's ink, not turned; undefined where it has none. */
+export function inkOfGlyph({ glyphId, xPt, yPt }: PlacedGlyph, { scale, xScale }: PlacedRun, instance: FaceInstance): Box | undefined {
+  const ink = instance.inkBounds(glyphId);
+  return ink && { leftPt: xPt + ink.xMin * xScale, topPt: yPt - ink.yMax * scale, rightPt: xPt + ink.xMax * xScale, bottomPt: yPt - ink.yMin * scale };
+}
+
 /** The box around the ink of a block, not turned; undefined where there is none. */
 export function inkOf({ lines }: Pick<BlockSetting, 'lines'>, faces: FaceSet): Box | undefined {
-  let box: Box | undefined;
-  for (const run of lines.flatMap(({ runs, mark }) => (mark ? [mark, ...runs] : runs))) {
-    const instance = faces.instance(run.style);
-    for (const { glyphId, xPt, yPt } of run.glyphs) {
-      const ink = instance.inkBounds(glyphId);
-      if (!ink) continue;
-      const [leftPt, rightPt] = [xPt + ink.xMin * run.xScale, xPt + ink.xMax * run.xScale];
-      const [topPt, bottomPt] = [yPt - ink.yMax * run.scale, yPt - ink.yMin * run.scale];
-      box = box
-        ? {
-            leftPt: Math.min(box.leftPt, leftPt),
-            topPt: Math.min(box.topPt, topPt),
-            rightPt: Math.max(box.rightPt, rightPt),
-            bottomPt: Math.max(box.bottomPt, bottomPt),
-          }
-        : { leftPt, topPt, rightPt, bottomPt };
-    }
-  }
-  return box;
+  const runs = lines.flatMap(({ runs, mark }) => (mark ? [mark, ...runs] : runs));
+  return joined(runs.flatMap((run) => run.glyphs.map((glyph) => inkOfGlyph(glyph, run, faces.instance(run.style)))));
 }
 
 /** Sets every block of a sheet, in painting order. */
@@ -266,6 +260,12 @@ export function paragraphs(words: string): Stretch[] {
     if (feed < 0) return found;
     start = feed + 1;
   }
+}
+
+/** The hard-broken paragraph that an offset stands in. */
+export function paragraphAt(words: string, offset: number): Stretch {
+  const feed = words.indexOf('\n', offset);
+  return { start: offset === 0 ? 0 : words.lastIndexOf('\n', offset - 1) + 1, end: feed < 0 ? words.length : feed };
 }
 
 function ownWordSpace(block: Block, faces: FaceSet): number | undefined {
@@ -323,8 +323,9 @@ function shapeParagraph(block: Block, paragraph: Stretch, hand: HandTenths, face
  */
 function cutRuns(block: Block, paragraph: Stretch, runs: readonly ShapedRun[], range: Stretch, faces: FaceSet): ShapedRun[] {
   const out: ShapedRun[] = [];
-  for (const run of runs) {
-    if (run.end <= range.start || run.start >= range.end) continue;
+  for (let r = firstIndex(runs.length, (i) => (runs[i]?.end ?? 0) > range.start); r < runs.length; r++) {
+    const run = runs[r];
+    if (!run || run.start >= range.end) break;
     const start = Math.max(run.start, range.start);
     const end = Math.min(run.end, range.end);
     if (start === run.start && end === run.end) {
@@ -357,17 +358,20 @@ function shapeBetween(block: Block, paragraph: Stretch, start: number, end: numb
   return shapeRange(block, paragraph, { start, end: to }, faces).flatMap(({ glyphs }) => glyphs);
 }
 
-/** Index of the first glyph whose cluster is not before an offset; clusters ascend. */
-function lowerBound(glyphs: readonly ShapedGlyph[], offset: number): number {
+/** The first index below `count` that passes a test which all later ones pass as well; `count` where none does. */
+function firstIndex(count: number, test: (index: number) => boolean): number {
   let low = 0;
-  let high = glyphs.length;
+  let high = count;
   while (low < high) {
     const middle = (low + high) >> 1;
-    if ((glyphs[middle]?.cluster ?? 0) < offset) low = middle + 1;
-    else high = middle;
+    if (test(middle)) high = middle;
+    else low = middle + 1;
   }
   return low;
 }
+
+/** Index of the first glyph whose cluster is not before an offset; clusters ascend. */
+const lowerBound = (glyphs: readonly ShapedGlyph[], offset: number): number => firstIndex(glyphs.length, (i) => (glyphs[i]?.cluster ?? 0) >= offset);
 
 function isBackwards({ glyphs }: ShapedRun): boolean {
   const first = glyphs[0];
@@ -414,10 +418,12 @@ class RunningWidths {
       }
     }
     for (let i = 1; i <= length; i++) if (trailing[i] === 0) trailing[i] = trailing[i - 1] ?? 0;
-    for (const [at, tenths] of hand) {
-      if (at <= paragraph.start || at >= paragraph.end) continue;
-      const left = runs.find((run) => run.start < at && run.end >= at);
-      if (!left) continue;
+    for (let at = paragraph.start + 1, r = 0; hand.size > 0 && at < paragraph.end; at++) {
+      const tenths = hand.get(at);
+      if (tenths === undefined) continue;
+      while (r < runs.length && (runs[r]?.end ?? 0) < at) r++;
+      const left = runs[r];
+      if (!left || left.start >= at) continue;
       const i = at - paragraph.start;
       const pt = (tenths * left.style.sizePt * left.style.scaleX) / 10000;
       sums[i] = (sums[i] ?? 0) + pt;

@@ -41,15 +41,17 @@ const LIGATURES_OFF: readonly FeatureRange[] = LIGATURE_FEATURES.map((tag) => ({
  * @param stretch what to shape, inside the paragraph.
  */
 export function shapeRange(block: Block, paragraph: Stretch, stretch: Stretch, faces: FaceSet, kerning: KerningMode = 'as-styled'): ShapedRun[] {
-  const base = Math.max(paragraph.start, stretch.start - CONTEXT);
-  const context = block.words.slice(base, Math.min(paragraph.end, stretch.end + CONTEXT));
-  const levels = levelsOf(block.words, paragraph);
+  const { words } = block;
+  const levels = levelsOf(words, paragraph);
+  const places = handPlaces(block);
   const runs: ShapedRun[] = [];
   for (const range of styledRanges(block, stretch.start, stretch.end)) {
     const instance = faces.instance(range.style);
-    for (const { start, end, style, shown, from } of showCase(block.words, range, instance)) {
+    for (const { start, end, style, shown, from } of showCase(words, range, instance)) {
       const features = featuresFor(style, kerning);
-      const text = shown === undefined ? context : context.slice(0, start - base) + shown + context.slice(end - base);
+      const base = Math.max(paragraph.start, start - CONTEXT);
+      const behind = Math.min(paragraph.end, end + CONTEXT);
+      const text = shown === undefined ? words.slice(base, behind) : words.slice(base, start) + shown + words.slice(end, behind);
       const length = shown === undefined ? end - start : shown.length;
       const toWords = (at: number): number => from?.[at + base - start] ?? (from && at + base - start >= from.length ? end : at + base);
       const levelAt = (at: number): number => levels?.[toWords(at) - paragraph.start] ?? 0;
@@ -57,15 +59,38 @@ export function shapeRange(block: Block, paragraph: Stretch, stretch: Stretch, f
       for (const part of levels ? parts.flatMap((one) => levelRanges(one, levelAt)) : parts) {
         const level = levelAt(part.start);
         const runsTo = levels && (level % 2 === 1 ? 'left' : 'right');
-        let glyphs = instance.shape(text, part.start, part.end, features, part.script, runsTo);
-        const apart = block.hand.length > 0 ? takenApart(block, glyphs, part, toWords) : [];
-        if (apart.length > 0) glyphs = instance.shape(text, part.start, part.end, [...features, ...apart], part.script, runsTo);
+        const shape = (from: number, to: number, own: readonly FeatureRange[]): ShapedGlyph[] =>
+          shapeInContext(instance, text, from, to, own, part.script, runsTo);
+        let glyphs = shape(part.start, part.end, features);
+        const joined = places.size > 0 ? joinedPlaces(places, glyphs, part, toWords) : [];
+        if (joined.length > 0) glyphs = shapeApart(shape, glyphs, part, joined, features);
         if (base !== 0 || from) for (const glyph of glyphs) glyph.cluster = toWords(glyph.cluster);
         runs.push({ start: toWords(part.start), end: toWords(part.end), style, instance, level, glyphs });
       }
     }
   }
   return runs;
+}
+
+/** Shapes part of a text with only its near surroundings, so that many small parts of a long text cost no more than the text. */
+function shapeInContext(
+  instance: FaceInstance,
+  text: string,
+  start: number,
+  end: number,
+  features: readonly FeatureRange[],
+  script: string | undefined,
+  runsTo: 'left' | 'right' | undefined,
+): ShapedGlyph[] {
+  const base = Math.max(0, start - CONTEXT);
+  const near = base === 0 && end + CONTEXT >= text.length ? text : text.slice(base, end + CONTEXT);
+  const moved =
+    base === 0
+      ? features
+      : features.map((one) => (one.start === undefined || one.end === undefined ? one : { ...one, start: one.start - base, end: one.end - base }));
+  const glyphs = instance.shape(near, start - base, end - base, moved, script, runsTo);
+  if (base !== 0) for (const glyph of glyphs) glyph.cluster += base;
+  return glyphs;
 }
 
 /** A stretch in one script, cut where its letters change direction. */
@@ -90,13 +115,61 @@ function featuresFor(style: Style, kerning: KerningMode): FeatureRange[] {
   return features;
 }
 
-/** Features that keep the letter after each hand value from joining the one before it, where shaping has joined them. */
-function takenApart(block: Block, glyphs: readonly ShapedGlyph[], part: Stretch, toWords: (at: number) => number): FeatureRange[] {
-  const starts = new Set(glyphs.map(({ cluster }) => cluster));
-  const features: FeatureRange[] = [];
-  const places = new Set(block.hand.map(({ at }) => at));
-  for (let at = part.start + 1; at < part.end; at++) {
-    if (places.has(toWords(at)) && !starts.has(at)) for (const tag of LIGATURE_FEATURES) features.push({ tag, value: 0, start: at, end: at + 1 });
+const handPlacesOf = new WeakMap<Block['hand'], ReadonlySet<number>>();
+
+/** The places of a block that have hand values. */
+function handPlaces({ hand }: Block): ReadonlySet<number> {
+  let places = handPlacesOf.get(hand);
+  if (!places) {
+    places = new Set(hand.map(({ at }) => at));
+    handPlacesOf.set(hand, places);
   }
-  return features;
+  return places;
+}
+
+/** The places of hand values, as offsets into what is shown, where shaping has joined the letters on both sides. */
+function joinedPlaces(places: ReadonlySet<number>, glyphs: readonly ShapedGlyph[], part: Stretch, toWords: (at: number) => number): number[] {
+  const starts = new Set(glyphs.map(({ cluster }) => cluster));
+  const joined: number[] = [];
+  for (let at = part.start + 1; at < part.end; at++) if (!starts.has(at) && places.has(toWords(at))) joined.push(at);
+  return joined;
+}
+
+/** At most this many places are taken apart in one call: HarfBuzz as built takes some 4,000 features before it writes past its memory. */
+const MOST_APART = 200;
+/** Pieces of a longer stretch see this many code units of their neighbours, so that kerning reaches across. */
+const OVERLAP = 32;
+
+/**
+ * Shapes a part once more, with the letter after each given place kept from joining the one before it; in overlapping pieces
+ * where there are many.
+ * @param joined, places inside ligatures of `glyphs`, ascending.
+ */
+function shapeApart(
+  shape: (start: number, end: number, features: readonly FeatureRange[]) => ShapedGlyph[],
+  glyphs: readonly ShapedGlyph[],
+  part: Stretch,
+  joined: readonly number[],
+  features: readonly FeatureRange[],
+): ShapedGlyph[] {
+  const apart = (from: number, to: number): FeatureRange[] =>
+    joined.filter((at) => at >= from && at < to).flatMap((at) => LIGATURE_FEATURES.map((tag) => ({ tag, value: 0, start: at, end: at + 1 })));
+  if (joined.length <= MOST_APART) return shape(part.start, part.end, [...features, ...apart(part.start, part.end)]);
+  const starts = glyphs.map(({ cluster }) => cluster).sort((a, b) => a - b);
+  const cuts = [part.start];
+  let s = 0;
+  for (let i = MOST_APART; i < joined.length; i += MOST_APART) {
+    const place = joined[i] ?? part.end;
+    while ((starts[s + 1] ?? part.end) <= place) s++;
+    cuts.push(starts[s] ?? place);
+  }
+  cuts.push(part.end);
+  const pieces: ShapedGlyph[][] = [];
+  for (let i = 0; i + 1 < cuts.length; i++) {
+    const [start = part.start, end = part.end] = [cuts[i], cuts[i + 1]];
+    const [from, to] = [Math.max(part.start, start - OVERLAP), Math.min(part.end, end + OVERLAP)];
+    pieces.push(shape(from, to, [...features, ...apart(from, to)]).filter(({ cluster }) => cluster >= start && cluster < end));
+  }
+  const [first, last] = [glyphs[0], glyphs[glyphs.length - 1]];
+  return (first && last && first.cluster > last.cluster ? pieces.reverse() : pieces).flat();
 }
