@@ -6,20 +6,17 @@ import { readJobFile } from '@jentrix/core/formats';
 import { createBlock, createJob } from '@jentrix/core/job';
 import type { Express } from 'express';
 import request from 'supertest';
-import type { DataSource } from 'typeorm';
 import { openDatabase } from './database/data-source';
 import { seedDemo } from './demo/seed';
-import { JobsService } from './jobs/jobs.service';
-import { PicturesService } from './pictures/pictures.service';
 import { fromRoot, testApp } from './testing';
 
 let n = 0;
 
 describe('server', () => {
   let app: Express;
-  let dataSource: DataSource;
-  beforeAll(async () => ({ app, dataSource } = await testApp()));
-  afterAll(() => dataSource.destroy());
+  let end: () => Promise<void>;
+  beforeAll(async () => ({ app, end } = await testApp()));
+  afterAll(() => end());
 
   it('answers to its own host names only', async () => {
     await request(app).get('/api/jobs').set('host', 'evil.example').expect(421);
@@ -29,7 +26,28 @@ describe('server', () => {
 
   it('refuses writes from other sites’ pages', async () => {
     await request(app).post('/api/jobs').set('origin', 'http://evil.example').send({}).expect(403);
-    await request(app).post('/api/jobs').set('origin', 'http://127.0.0.1:4600').send({}).expect(422);
+    const own = (test: request.Test) => test.set('host', '127.0.0.1:4600').set('origin', 'http://127.0.0.1:4600');
+    await own(request(app).post('/api/jobs')).send({}).expect(422);
+    await own(request(app).post('/api/jobs')).set('sec-fetch-site', 'same-origin').send({}).expect(422);
+    await own(request(app).post('/api/jobs')).set('origin', 'https://127.0.0.1:4600').send({}).expect(403);
+    await own(request(app).post('/api/jobs')).set('origin', 'null').send({}).expect(403);
+  });
+
+  it('takes another port for another origin, and draws nothing for it', async () => {
+    const foreign = (test: request.Test) => test.set('host', '127.0.0.1:4600').set('sec-fetch-site', 'same-site');
+    await request(app).post('/api/jobs').set('host', '127.0.0.1:4600').set('origin', 'http://127.0.0.1:4700').send({}).expect(403);
+    await foreign(request(app).post('/api/catalogue/any/add')).set('origin', 'http://127.0.0.1:4700').expect(403);
+    const shown = await foreign(request(app).get('/api/jobs/any/thumbnail.png')).set('sec-fetch-mode', 'no-cors').expect(403);
+    expect(shown.headers['ratelimit']).toBeUndefined();
+    await foreign(request(app).get('/jobs/any')).set('sec-fetch-mode', 'navigate').expect(200);
+  });
+
+  it('sends files and the page, and nothing for what is neither', async () => {
+    for (const path of ['/index.html', '/nothing-here.js', '/.env', '/.git/config', '/assets/none.png', '/%2e%2e/package.json']) {
+      const answer = await request(app).get(path).expect(404);
+      expect(answer.text).not.toContain('CSP_NONCE');
+    }
+    await request(app).get('/recipes').expect(200).expect('content-type', /html/);
   });
 
   it('sends a strict policy with a fresh nonce that the page carries', async () => {
@@ -157,14 +175,12 @@ describe('database', () => {
   });
 
   it('is seeded with the demo once, and only while empty', async () => {
-    const { app, dataSource } = await testApp();
-    const jobs = new JobsService(dataSource);
-    const pictures = new PicturesService(dataSource);
+    const { app, jobs, pictures, end } = await testApp();
     expect(await seedDemo(jobs, pictures, fromRoot('demo'))).toBe(4);
     expect(await seedDemo(jobs, pictures, fromRoot('demo'))).toBe(0);
     const { items } = jobPageSchema.parse((await request(app).get('/api/jobs').expect(200)).body);
     expect(items.length).toBe(4);
     for (const { id } of items) await request(app).get(`/api/jobs/${id}/thumbnail.png`).expect(200);
-    await dataSource.destroy();
+    await end();
   });
 });

@@ -9,39 +9,41 @@ import type { FaceLibrary } from './faces/face-library';
 import { facesRouter } from './faces/faces.router';
 import { pageRouter } from './http/page';
 import { problemHandler, unknownRoute } from './http/problem';
-import { sameHostOnly, securityHeaders } from './http/security';
+import { ownPagesOnly, securityHeaders } from './http/security';
 import { jobsRouter } from './jobs/jobs.router';
-import { JobsService } from './jobs/jobs.service';
+import type { JobsService } from './jobs/jobs.service';
 import { picturesRouter } from './pictures/pictures.router';
-import { PicturesService } from './pictures/pictures.service';
+import type { PicturesService } from './pictures/pictures.service';
+import type { Workshop } from './pool/workshop';
 import { recipesRouter } from './recipes/recipes.router';
 import { RecipesService } from './recipes/recipes.service';
 import { preferencesRouter } from './preferences/preferences.router';
 
 export interface AppOptions {
   dataSource: DataSource;
+  jobs: JobsService;
   library: FaceLibrary;
+  pictures: PicturesService;
+  workshop: Workshop;
   /** Folder of the built page. */
   webRoot: string;
   /** Host names the server answers to, without port. */
   hosts: ReadonlySet<string>;
 }
 
-/** Largest JSON body, in bytes. */
-const BODY_LIMIT = 8 * 1024 * 1024;
+/** Largest JSON body but for jobs, which have a limit of their own, in bytes. */
+const BODY_LIMIT = 256 * 1024;
 
 /** The whole server, without listening. */
-export function createApp({ dataSource, library, webRoot, hosts }: AppOptions): Express {
-  const jobs = new JobsService(dataSource);
-  const pictures = new PicturesService(dataSource);
+export function createApp({ dataSource, jobs, library, pictures, workshop, webRoot, hosts }: AppOptions): Express {
   const api = express
     .Router()
-    // Fonts and pictures come as they are; everything else is JSON.
+    // Fonts, pictures and jobs come as they are; everything else is JSON.
     .use('/pictures', picturesRouter(pictures))
     .use('/faces', facesRouter(library, jobs))
-    .use(express.json({ limit: BODY_LIMIT, strict: true }))
-    .use('/jobs', exportsRouter(jobs, new ExportsService(library, pictures)))
+    .use('/jobs', exportsRouter(jobs, new ExportsService(workshop, jobs, library, pictures)))
     .use('/jobs', jobsRouter(jobs))
+    .use(express.json({ limit: BODY_LIMIT, strict: true }))
     .use('/recipes', recipesRouter(new RecipesService(dataSource, jobs), library))
     .use('/catalogue', catalogueRouter(library.catalogue, library))
     .use('/preferences', preferencesRouter(dataSource))
@@ -53,7 +55,7 @@ export function createApp({ dataSource, library, webRoot, hosts }: AppOptions): 
   return express()
     .disable('x-powered-by')
     .use(securityHeaders())
-    .use(sameHostOnly(hosts))
+    .use(ownPagesOnly(hosts))
     .use(compression())
     .use('/api', api)
     .use(pageRouter(webRoot))

@@ -1,25 +1,32 @@
 /** For specs only: a whole server on a database in memory. */
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import type { Readable } from 'node:stream';
 import type { Express } from 'express';
 import type { Response } from 'supertest';
-import type { DataSource } from 'typeorm';
 import { createApp } from './app';
-import { CatalogueService } from './catalogue/catalogue.service';
 import { openDatabase } from './database/data-source';
-import { FaceLibrary } from './faces/face-library';
+import { type Parts, assemble, close } from './parts';
 
 export const fromRoot = (path: string): string => fileURLToPath(new URL(`../../${path}`, import.meta.url));
 
-export async function testApp(): Promise<{ app: Express; dataSource: DataSource }> {
-  const dataSource = await openDatabase(':memory:');
-  const app = createApp({
-    dataSource,
-    library: new FaceLibrary(fromRoot('faces'), new CatalogueService(fromRoot('faces/catalogue')), dataSource),
-    webRoot: fromRoot('server/src/testing-page'),
-    hosts: new Set(['127.0.0.1']),
-  });
-  return { app, dataSource };
+export interface TestApp extends Parts {
+  app: Express;
+  /** Ends everything the server holds. */
+  end(): Promise<void>;
+}
+
+export async function testApp(file = ':memory:'): Promise<TestApp> {
+  const spool = mkdtempSync(join(tmpdir(), 'jentrix-spool-'));
+  const parts = assemble(await openDatabase(file), fromRoot('faces'), spool);
+  const app = createApp({ ...parts, webRoot: fromRoot('server/src/testing-page'), hosts: new Set(['127.0.0.1']) });
+  const end = async (): Promise<void> => {
+    await close(parts);
+    rmSync(spool, { recursive: true, force: true });
+  };
+  return { ...parts, app, end };
 }
 
 /** Collects a binary answer: `request(app).get(…).buffer(true).parse(binary)`. */

@@ -9,6 +9,7 @@ export * from './passage';
 export * from './brief';
 export * from './recipes';
 export * from './stock';
+export * from './uses';
 export { type StyledRange, styleAt, styledRanges } from './runs';
 export { type Splice, spliceWords, splicesBetween } from './words';
 export { graphemeBoundaries, isGraphemeBoundary } from './graphemes';

@@ -15,7 +15,7 @@ export async function seedDemo(jobs: JobsService, pictures: PicturesService, fol
     .filter((name) => name.endsWith(JOB_FILE_EXTENSION))
     .sort()
     .reverse();
-  for (const file of files) await jobs.create(await withPictures(readJobFile(readFileSync(join(folder, file), 'utf8')), pictures, folder));
+  for (const file of files) jobs.create(await withPictures(readJobFile(readFileSync(join(folder, file), 'utf8')), pictures, folder));
   return files.length;
 }
 

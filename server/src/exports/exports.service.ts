@@ -1,80 +1,87 @@
-import { writeSvg, type SvgLetters } from '@jentrix/core/formats';
-import { type Job, type Sheet, resolveSheet } from '@jentrix/core/job';
-import { setSheet } from '@jentrix/core/setting';
-import { fromPoints } from '@jentrix/core/units';
-import { renderAsync } from '@resvg/resvg-js';
-import { type Zippable, strToU8, zipSync } from 'fflate';
+import { rm } from 'node:fs/promises';
+import type { SvgLetters } from '@jentrix/core/formats';
+import type { DrawingInput } from '../drawing/draw';
+import { fileName, numberedName } from '../drawing/file-names';
 import type { FaceLibrary } from '../faces/face-library';
-import { ProblemError, notFound } from '../http/problem';
+import type { JobsService, StoredJob } from '../jobs/jobs.service';
 import type { PicturesService } from '../pictures/pictures.service';
+import type { Workshop } from '../pool/workshop';
 
-/** Largest picture that is rendered, in pixels: an A1 sheet at 2x. */
-const MAX_PIXELS = 80_000_000;
+/** A file made from a job. */
+export interface ExportedFile {
+  path: string;
+  /** Name without its ending. */
+  name: string;
+}
 
-/** Sheets as files. The PNG is made from the very SVG that is handed over. */
+type Materials = Omit<DrawingInput, 'out'>;
+
+/** Sheets as files, made in processes of their own. Whoever asks takes the file over and discards it. */
 export class ExportsService {
   constructor(
+    private readonly workshop: Workshop,
+    private readonly jobs: JobsService,
     private readonly library: FaceLibrary,
     private readonly pictures: PicturesService,
   ) {}
 
-  /** @throws ProblemError 404 when the job has no such sheet. */
-  async svg(job: Job, sheetId: string, letters: SvgLetters): Promise<string> {
-    const sheet = findSheet(job, sheetId);
-    const faces = await this.library.forJob(job);
-    return writeSvg(sheet, setSheet(sheet, faces), faces, { letters, pictures: await this.pictures.forJob({ ...job, sheets: [sheet] }) });
+  /** @throws ProblemError 404 when the job has no such sheet; 413; 422 */
+  async svg(stored: StoredJob, sheetId: string, letters: SvgLetters): Promise<ExportedFile> {
+    const materials = await this.materials(stored);
+    return this.made((out) => this.workshop.drawing.run('drawSvg', { ...materials, out, sheetId, letters }));
   }
 
-  /**
-   * @param scale pixels per CSS pixel (1/96 in).
-   * @throws ProblemError 404 for an unknown sheet, 413 for a picture over the limit.
-   */
-  async png(job: Job, sheetId: string, scale: number): Promise<Buffer> {
-    const sheet = findSheet(job, sheetId);
-    const width = Math.max(1, Math.round(fromPoints(sheet.widthPt, 'px') * scale));
-    const height = Math.max(1, Math.round(fromPoints(sheet.heightPt, 'px') * scale));
-    if (width * height > MAX_PIXELS) {
-      throw new ProblemError(
-        413,
-        'picture-too-large',
-        'The picture is too large',
-        `It would have ${width} × ${height} pixels. Choose a smaller scale, or hand over SVG.`,
-      );
-    }
-    return render(await this.svg(job, sheetId, 'outlines'), width);
+  /** @param scale pixels per CSS pixel (1/96 in). @throws ProblemError 404, 413, 422 */
+  async png(stored: StoredJob, sheetId: string, scale: number): Promise<ExportedFile> {
+    const materials = await this.materials(stored);
+    return this.made((out) => this.workshop.drawing.run('drawPng', { ...materials, out, sheetId, scale }));
+  }
+
+  /** The first sheet as a small PNG. @param side of the square it fits into, in pixels. */
+  async thumbnail(stored: StoredJob, side: number): Promise<ExportedFile> {
+    const materials = await this.materials(stored);
+    return this.made(async (out) => {
+      await this.workshop.thumbnails.run('drawThumbnail', { ...materials, out, side });
+      return { name: 'thumbnail' };
+    });
   }
 
   /**
    * Every sheet as one ZIP.
-   * @param name gives a sheet's file name, without its ending.
+   * @param isWanted tells whether somebody still waits for it.
    */
-  async zip(job: Job, format: 'png' | 'svg', scale: number, name: (sheet: Sheet, index: number) => string): Promise<Uint8Array> {
-    const files: Zippable = {};
-    for (const [i, sheet] of job.sheets.entries()) {
-      if (format === 'svg') files[`${name(sheet, i)}.svg`] = strToU8(await this.svg(job, sheet.id, 'outlines'));
-      // PNG is packed already.
-      else files[`${name(sheet, i)}@${scale}x.png`] = [new Uint8Array(await this.png(job, sheet.id, scale)), { level: 0 }];
+  async zip(stored: StoredJob, format: 'png' | 'svg', scale: number, isWanted: () => boolean): Promise<ExportedFile> {
+    const { title, sheets } = await this.jobs.outline(stored);
+    const files: { name: string; path: string; packed: boolean }[] = [];
+    try {
+      for (const [i, sheet] of sheets.entries()) {
+        if (!isWanted()) break;
+        const { path } = format === 'svg' ? await this.svg(stored, sheet.id, 'outlines') : await this.png(stored, sheet.id, scale);
+        files.push({ path, name: numberedName(sheet, i) + (format === 'svg' ? '.svg' : `@${scale}x.png`), packed: format === 'png' });
+      }
+      return await this.made(async (out) => {
+        await this.workshop.drawing.run('pack', { files, out });
+        return { name: fileName({ title, sheets: [] }) };
+      });
+    } finally {
+      await this.workshop.spool.discard(...files.map(({ path }) => path));
     }
-    return zipSync(files);
   }
 
-  /** The first sheet as a small PNG. @param width in pixels. */
-  async thumbnail(job: Job, width: number): Promise<Buffer> {
-    const sheet = job.sheets[0];
-    if (!sheet) throw notFound('sheet');
-    const fitting = Math.max(1, Math.round(Math.min(width, (width * sheet.widthPt) / sheet.heightPt)));
-    return render(await this.svg(job, sheet.id, 'outlines'), fitting);
+  private async made(make: (out: string) => Promise<{ name: string }>): Promise<ExportedFile> {
+    const path = this.workshop.spool.fresh();
+    try {
+      return { path, ...(await make(path)) };
+    } catch (error) {
+      await rm(path, { force: true });
+      throw error;
+    }
   }
-}
 
-/** The sheet as it is set. */
-function findSheet(job: Job, sheetId: string): Sheet {
-  const sheet = job.sheets.find(({ id }) => id === sheetId);
-  if (!sheet) throw notFound('sheet');
-  return resolveSheet(job, sheet);
-}
-
-async function render(svg: string, width: number): Promise<Buffer> {
-  const image = await renderAsync(svg, { fitTo: { mode: 'width', value: width }, font: { loadSystemFonts: false } });
-  return image.asPng();
+  private async materials({ id, document }: StoredJob): Promise<Materials> {
+    const uses = await this.jobs.usesOf(id);
+    const named = (kind: string): string[] => uses.filter((use) => use.kind === kind).map((use) => use.id);
+    const [faces, pictures] = await Promise.all([this.library.paths(named('face')), this.pictures.paths(named('picture'))]);
+    return { document, faces, standInId: this.library.standInId, pictures };
+  }
 }

@@ -1,33 +1,24 @@
 import { createHash } from 'node:crypto';
 import { readFileSync } from 'node:fs';
-import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { type FaceEntry, type FaceList, faceEntrySchema } from '@jentrix/core/api';
-import { Face, FaceError, startPosition } from '@jentrix/core/face';
-import { type Job, replaceFace } from '@jentrix/core/job';
-import { FaceSet, facesOf } from '@jentrix/core/setting';
-import { measureAnatomy } from '@jentrix/core/spacing';
-import type { DataSource, Repository } from 'typeorm';
-import decodeWoff2 from 'woff2-encoder/decompress';
+import { type DataSource, In, type Repository } from 'typeorm';
 import { z } from 'zod';
 import type { CatalogueService } from '../catalogue/catalogue.service';
+import type { Run } from '../database/atomically';
 import { ProblemError, notFound } from '../http/problem';
 import type { JobsService } from '../jobs/jobs.service';
+import type { Workshop } from '../pool/workshop';
 import { FaceEntity, FavouriteEntity } from './face.entity';
 
 const shippedSchema = z.array(z.object({ id: z.string(), file: z.string(), licence: z.string() }));
 
 /** The face that stands in for those a job names and the library lacks. */
 const STAND_IN = 'source-sans-3-regular';
-/** How many opened faces are kept. */
-const MOST_OPEN = 60;
-
-type Fields = Omit<FaceEntry, 'source' | 'favourite'>;
-
-/** The faces at hand: shipped, taken from the catalogue, uploaded. Listed, served, and opened for setting. */
+/** The faces at hand: shipped, taken from the catalogue, uploaded. Listed, served, and found as files for setting. */
 export class FaceLibrary {
   private readonly shipped: z.infer<typeof shippedSchema>;
-  private opened = new FaceSet(STAND_IN);
+  readonly standInId = STAND_IN;
   private readonly faces: Repository<FaceEntity>;
   private readonly favourites: Repository<FavouriteEntity>;
   private listing: Promise<FaceEntry[]> | undefined;
@@ -37,6 +28,7 @@ export class FaceLibrary {
     private readonly folder: string,
     readonly catalogue: CatalogueService,
     dataSource: DataSource,
+    private readonly workshop: Workshop,
   ) {
     this.shipped = shippedSchema.parse(JSON.parse(readFileSync(join(folder, 'faces.json'), 'utf8')));
     this.faces = dataSource.getRepository(FaceEntity);
@@ -45,7 +37,10 @@ export class FaceLibrary {
 
   /** All faces at hand. The shipped files are read once in the life of the library. */
   async list(): Promise<FaceList> {
-    this.listing ??= this.readShipped();
+    this.listing ??= this.readShipped().catch((error: unknown) => {
+      this.listing = undefined;
+      throw error;
+    });
     const [shipped, rows, liked] = await Promise.all([this.listing, this.faces.find({ order: { addedAt: 'ASC' } }), this.favourites.find()]);
     const favourites = new Set(liked.map(({ faceId }) => faceId));
     const added = rows.map((row) => entryOf(row));
@@ -61,20 +56,17 @@ export class FaceLibrary {
     return row.source === 'catalogue' ? this.catalogue.file(id) : (row.bytes ?? undefined);
   }
 
-  /** The library with every face a job names opened. */
-  async forJob(job: Job): Promise<FaceSet> {
-    const named = job.sheets.flatMap((sheet) => sheet.blocks.flatMap(facesOf));
-    if (this.opened.size > MOST_OPEN) this.opened = new FaceSet(STAND_IN);
-    const opened = this.opened;
-    for (const id of new Set([STAND_IN, ...named])) {
-      if (opened.has(id)) continue;
+  /** The font files of faces; of the stand-in always, and of none that isn't here. */
+  async paths(ids: readonly string[]): Promise<Record<string, string>> {
+    const wanted = [...new Set([STAND_IN, ...ids])];
+    const paths: Record<string, string> = {};
+    for (const { id, file } of this.shipped) if (wanted.includes(id)) paths[id] = join(this.folder, file);
+    for (const { id, source } of await this.faces.findBy({ id: In(wanted) })) {
       const file = await this.file(id);
       if (file === undefined) continue;
-      const face = await openBytes(typeof file === 'string' ? await readFile(file) : file);
-      if (opened.has(id)) face.dispose();
-      else opened.add(id, face);
+      paths[id] = source === 'catalogue' || typeof file === 'string' ? String(file) : await this.workshop.spool.place(`face-${id}`, () => file);
     }
-    return opened;
+    return paths;
   }
 
   /** Puts a face of the catalogue into the type case. @throws ProblemError 404 */
@@ -96,7 +88,8 @@ export class FaceLibrary {
     const known = await this.faces.findOneBy({ digest });
     if (known) return { entry: { ...entryOf(known), favourite: false }, isNew: false };
     const id = `upload-${digest.slice(0, 16)}`;
-    const fields = await describe(id, bytes, '');
+    const read = await this.workshop.spool.lend(bytes, (path) => this.workshop.intake.run('describeFont', { path }));
+    const fields = { id, licence: '', ...read };
     await this.faces.insert({ id, source: 'upload', entry: JSON.stringify(fields), digest, bytes, addedAt: new Date().toISOString() });
     return { entry: { ...fields, source: 'upload', favourite: false }, isNew: true };
   }
@@ -108,7 +101,7 @@ export class FaceLibrary {
   async remove(id: string, standInId: string | undefined, jobs: JobsService): Promise<void> {
     if (this.shipped.some((face) => face.id === id)) throw new ProblemError(403, 'shipped', 'Shipped faces stay', 'This face came with Jentrix.');
     if (!(await this.faces.existsBy({ id }))) throw notFound('face');
-    const using = await jobs.holding(`"faceId":"${id}"`);
+    const using = await jobs.using('face', id);
     if (using.length > 0 && standInId === undefined) {
       const titles = using.map(({ title }) => title);
       throw new ProblemError(409, 'in-use', 'The face is in use', `It is used in ${titles.slice(0, 3).join(', ')}. Name a face to stand in for it.`, {
@@ -116,23 +109,26 @@ export class FaceLibrary {
       });
     }
     if (standInId !== undefined && (standInId === id || (await this.file(standInId)) === undefined)) throw notFound('face to stand in');
-    if (standInId !== undefined) await jobs.rewrite(`"faceId":"${id}"`, (job) => replaceFace(job, id, standInId));
-    await this.faces.delete({ id });
-    await this.favourites.delete({ faceId: id });
-    this.opened = new FaceSet(STAND_IN);
+    const also = (run: Run): void => {
+      run('DELETE FROM "face" WHERE "id" = ?', id);
+      run('DELETE FROM "favourite" WHERE "faceId" = ?', id);
+    };
+    // Without a stand-in no job uses the face, so that there is nothing to change in any.
+    await jobs.changeUsers('face', id, { kind: 'face', from: id, to: standInId ?? STAND_IN }, also);
   }
 
   /** @throws ProblemError 404 */
   async setFavourite(id: string, favourite: boolean): Promise<void> {
     if ((await this.file(id)) === undefined) throw notFound('face');
-    if (favourite) await this.favourites.save({ faceId: id });
+    if (favourite) await this.favourites.upsert({ faceId: id }, ['faceId']);
     else await this.favourites.delete({ faceId: id });
   }
 
   private async readShipped(): Promise<FaceEntry[]> {
     const items: FaceEntry[] = [];
     for (const { id, file, licence } of this.shipped) {
-      items.push({ ...(await describe(id, await readFile(join(this.folder, file)), licence)), source: 'shipped', favourite: false });
+      const read = await this.workshop.intake.run('describeFont', { path: join(this.folder, file) });
+      items.push({ id, licence, ...read, source: 'shipped', favourite: false });
     }
     return items;
   }
@@ -142,25 +138,4 @@ const storedSchema = faceEntrySchema.omit({ source: true, favourite: true });
 
 function entryOf({ entry, source }: FaceEntity): FaceEntry {
   return { ...storedSchema.parse(JSON.parse(entry)), source, favourite: false };
-}
-
-/** Opens a font to read its names and measure it. @throws ProblemError 422 */
-async function describe(id: string, bytes: Uint8Array, licence: string): Promise<Fields> {
-  try {
-    const face = await openBytes(bytes);
-    try {
-      const { family, style, axes, features } = face;
-      return { id, family, style, licence, anatomy: measureAnatomy(face.instance(startPosition(axes, 24))), axes: [...axes], features: [...features] };
-    } finally {
-      face.dispose();
-    }
-  } catch (error) {
-    if (error instanceof FaceError) throw new ProblemError(422, 'bad-font', 'The font can’t be used', error.message, { code: error.code });
-    throw error;
-  }
-}
-
-/** Opens any font file the server may meet, WOFF2 included. @throws FaceError */
-export function openBytes(bytes: Uint8Array): Promise<Face> {
-  return Face.open(new Uint8Array(bytes), { decodeWoff2: (data) => decodeWoff2(data) });
 }

@@ -4,10 +4,9 @@ import { FaceError } from '@jentrix/core/face';
 import { createJob } from '@jentrix/core/job';
 import type { Express } from 'express';
 import request from 'supertest';
-import type { DataSource } from 'typeorm';
 import { compress } from 'woff2-encoder';
 import { binary, fromRoot, testApp } from '../testing';
-import { openBytes } from './face-library';
+import { openFont } from './describe-font';
 
 const bytesOf = (id: string): Buffer => readFileSync(fromRoot(`faces/${id}.ttf`));
 
@@ -15,21 +14,21 @@ describe('font files on the server', () => {
   it('opens WOFF2, and refuses a damaged one with a reason', async () => {
     const ttf = bytesOf('league-gothic-regular');
     const woff2 = await compress(ttf);
-    const face = await openBytes(woff2);
-    const plain = await openBytes(ttf);
+    const face = await openFont(woff2);
+    const plain = await openFont(ttf);
     expect(face.family).toBe('League Gothic');
     expect(face.instance().shape('Vega', 0, 4)).toEqual(plain.instance().shape('Vega', 0, 4));
     for (const change of [woff2.slice(0, 30), woff2.slice(0, woff2.length / 2), woff2.map((byte, i) => (i > 300 && i % 7 === 0 ? byte ^ 0x55 : byte))]) {
-      await expectAsync(openBytes(change)).toBeRejectedWithError(FaceError);
+      await expectAsync(openFont(change)).toBeRejectedWithError(FaceError);
     }
   });
 });
 
 describe('type case', () => {
   let app: Express;
-  let dataSource: DataSource;
-  beforeEach(async () => ({ app, dataSource } = await testApp()));
-  afterEach(() => dataSource.destroy());
+  let end: () => Promise<void>;
+  beforeEach(async () => ({ app, end } = await testApp()));
+  afterEach(() => end());
 
   const list = async () => faceListSchema.parse((await request(app).get('/api/faces').expect(200)).body).items;
   const upload = (bytes: Buffer) => request(app).post('/api/faces').set('content-type', 'application/octet-stream').send(bytes);

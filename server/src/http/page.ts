@@ -1,24 +1,33 @@
 import { existsSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import express, { Router } from 'express';
+import express, { type RequestHandler, Router } from 'express';
 import { nonceOf } from './security';
 
 /** What the built page carries where the nonce of each answer goes. */
 const NONCE_MARK = 'CSP_NONCE';
 
-/** Serves the built page: hashed files for a year, the document itself for every address that is not a file. */
+/** Serves the built page: hashed files for a year, the document itself for every address that names no file. */
 export function pageRouter(folder: string): Router {
   const router = Router();
+  // The document is never sent as a file: it needs the nonce of its answer.
+  router.get('/index.html', notThere);
   router.use(
     express.static(folder, {
       index: false,
+      dotfiles: 'ignore',
+      redirect: false,
       setHeaders: (response, path) => {
         response.setHeader('cache-control', /-[A-Z0-9]{8}\.\w+$/.test(path) ? 'public, max-age=31536000, immutable' : 'no-cache');
       },
     }),
   );
   const file = join(folder, 'index.html');
-  router.get('/{*path}', (_request, response) => {
+  router.get('/{*path}', (request, response, next) => {
+    // What has a dot is a file that isn't here.
+    if (request.path.includes('.')) {
+      notThere(request, response, next);
+      return;
+    }
     if (!existsSync(file)) {
       response.status(503).type('text/plain').send('The page is not built yet: run "npm run build".');
       return;
@@ -30,3 +39,7 @@ export function pageRouter(folder: string): Router {
   });
   return router;
 }
+
+const notThere: RequestHandler = (_request, response) => {
+  response.status(404).type('text/plain').send('There is no such file.');
+};

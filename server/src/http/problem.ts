@@ -1,6 +1,7 @@
 /** RFC 9457 problem details: every error the server answers with. */
 import { WordedError } from '@jentrix/core/errors';
 import { FaceError } from '@jentrix/core/face';
+import { DrawingTooLargeError } from '@jentrix/core/formats';
 import { JobFormatError } from '@jentrix/core/job';
 import type { ErrorRequestHandler, RequestHandler, Response } from 'express';
 
@@ -20,13 +21,19 @@ export class ProblemError extends WordedError {
   }
 }
 
+/** What an error says to whoever asked. */
+export type Problem = Pick<ProblemError, 'status' | 'type' | 'title' | 'detail' | 'extra'>;
+
 export const notFound = (what: string): ProblemError => new ProblemError(404, 'not-found', 'Not found', `There is no such ${what}.`);
 
-function send(response: Response, { status, type, title, detail, extra }: ProblemError): void {
+/** Answers with a problem. @param members more of it, as JSON already. */
+export function sendProblem(response: Response, { status, type, title, detail, extra }: Problem, members: Readonly<Record<string, string>> = {}): void {
+  const problem = JSON.stringify({ type: `/problems/${type}`, title, status, ...(detail ? { detail } : {}), ...extra });
+  const more = Object.entries(members).map(([name, json]) => `,${JSON.stringify(name)}:${json}`);
   response
     .status(status)
     .type('application/problem+json')
-    .send(JSON.stringify({ type: `/problems/${type}`, title, status, ...(detail ? { detail } : {}), ...extra }));
+    .send(`${problem.slice(0, -1)}${more.join('')}}`);
 }
 
 /** Answers requests to the API that nothing else has answered. */
@@ -40,13 +47,32 @@ export const problemHandler: ErrorRequestHandler = (error: unknown, _request, re
     next(error);
     return;
   }
-  send(response, asProblem(error));
+  sendProblem(response, problemOf(error));
 };
 
-function asProblem(error: unknown): ProblemError {
+/** What SQLite can say, by the beginning of its result code (sqlite.org/rescode.html). */
+const DATABASE_PROBLEMS: readonly (readonly [RegExp, Problem])[] = [
+  [
+    /^SQLITE_FULL/,
+    new ProblemError(507, 'disk-full', 'The disk is full', 'Nothing more can be saved until there is room. Nothing that was saved before is lost.'),
+  ],
+  [
+    /^SQLITE_(CORRUPT|NOTADB)/,
+    new ProblemError(500, 'damaged-database', 'The database is damaged', 'What is asked for can’t be read. Put back a copy of the data folder.'),
+  ],
+  [/^SQLITE_(BUSY|LOCKED)/, new ProblemError(503, 'busy', 'The database is busy', 'Another program uses it. Try again in a moment.')],
+];
+
+/** Turns any error into what is said of it; one that isn’t ours is logged, and nothing of it told. */
+export function problemOf(error: unknown): Problem {
   if (error instanceof ProblemError) return error;
   if (error instanceof JobFormatError) return new ProblemError(422, 'bad-job', 'Not a job that can be opened', error.message);
   if (error instanceof FaceError) return new ProblemError(422, 'bad-font', 'Not a font that can be opened', error.message);
+  if (error instanceof DrawingTooLargeError) return new ProblemError(413, 'drawing-too-large', 'The drawing is too large', error.message);
+  const code = property(error, 'code');
+  if (code === 'ENOSPC') return problemOf({ code: 'SQLITE_FULL' });
+  const database = typeof code === 'string' && DATABASE_PROBLEMS.find(([pattern]) => pattern.test(code));
+  if (database) return database[1];
   const status = statusOf(error);
   if (status === 413) return new ProblemError(413, 'too-large', 'Too large', 'The request is larger than the server takes.');
   if (status && status >= 400 && status < 500) {
@@ -56,7 +82,10 @@ function asProblem(error: unknown): ProblemError {
   return new ProblemError(500, 'internal', 'Something went wrong in the server', 'Nothing that was saved before is lost.');
 }
 
+const property = (error: unknown, name: string): unknown =>
+  typeof error === 'object' && error !== null ? (error as Record<string, unknown>)[name] : undefined;
+
 function statusOf(error: unknown): number | undefined {
-  if (typeof error !== 'object' || error === null || !('status' in error)) return undefined;
-  return typeof error.status === 'number' ? error.status : undefined;
+  const status = property(error, 'status');
+  return typeof status === 'number' ? status : undefined;
 }

@@ -41,28 +41,26 @@ export function securityHeaders(): RequestHandler[] {
   ];
 }
 
+/** What a browser says of a request that another page makes (Fetch Metadata, section 2.4). */
+const FOREIGN_SITES = new Set(['cross-site', 'same-site']);
+
 /**
- * Refuses requests that were not meant for this server: a foreign Host header (DNS rebinding), and writes that another
- * site's page sends.
+ * Refuses requests that were not meant for this server: a foreign Host header (DNS rebinding), and whatever a page of another
+ * origin asks for; another port is another origin. Opening the page itself from a link elsewhere is nobody's harm.
  * @param hosts host names the server answers to, without port.
  */
-export function sameHostOnly(hosts: ReadonlySet<string>): RequestHandler {
-  const hostname = (value: string): string | undefined => {
-    try {
-      return new URL(value).hostname;
-    } catch {
-      return undefined;
-    }
-  };
+export function ownPagesOnly(hosts: ReadonlySet<string>): RequestHandler {
+  const parsed = (value: string): URL | undefined => (URL.canParse(value) ? new URL(value) : undefined);
   return (request, _response, next) => {
-    const host = hostname(`http://${request.headers.host ?? ''}`);
-    if (!host || !hosts.has(host)) {
+    const own = parsed(`${request.protocol}://${request.headers.host ?? ''}`);
+    if (!own || !hosts.has(own.hostname)) {
       throw new ProblemError(421, 'wrong-host', 'Wrong host', 'This server does not answer to that host name.');
     }
     const { origin } = request.headers;
-    if (origin !== undefined && request.method !== 'GET' && request.method !== 'HEAD' && hostname(origin) !== host) {
-      throw new ProblemError(403, 'cross-site', 'Not from here', 'Writes from other sites’ pages are refused.');
-    }
+    const site = request.get('sec-fetch-site');
+    const opened = request.get('sec-fetch-mode') === 'navigate' && request.method === 'GET' && !request.path.startsWith('/api/');
+    const foreign = (origin !== undefined && parsed(origin)?.origin !== own.origin) || (site !== undefined && FOREIGN_SITES.has(site));
+    if (foreign && !opened) throw new ProblemError(403, 'cross-site', 'Not from here', 'Requests of other sites’ pages are refused.');
     next();
   };
 }

@@ -1,11 +1,15 @@
-import { type JobRecord, jobBodySchema, jobQuerySchema } from '@jentrix/core/api';
-import { readJob } from '@jentrix/core/formats';
+import { jobQuerySchema } from '@jentrix/core/api';
 import { type Response, Router } from 'express';
-import { ifMatchRevision, parseBody, parseQuery } from '../http/parse';
-import type { JobsService } from './jobs.service';
+import { ifMatchRevision, jsonBytes, parseQuery } from '../http/parse';
+import { sendProblem } from '../http/problem';
+import { type JobsService, StaleError, type StoredJob } from './jobs.service';
 
-const sendRecord = (response: Response, record: JobRecord): void => {
-  response.set('etag', `"${record.revision}"`).json(record);
+/** A record as JSON; the document goes in as it is. */
+const record = ({ id, revision, updatedAt, document }: StoredJob): string =>
+  `{"id":${JSON.stringify(id)},"revision":${revision},"updatedAt":${JSON.stringify(updatedAt)},"job":${document}}`;
+
+const sendRecord = (response: Response, stored: StoredJob): void => {
+  response.set('etag', `"${stored.revision}"`).type('application/json').send(record(stored));
 };
 
 export function jobsRouter(jobs: JobsService): Router {
@@ -13,22 +17,27 @@ export function jobsRouter(jobs: JobsService): Router {
     .get('/', async (request, response) => {
       response.json(await jobs.list(parseQuery(jobQuerySchema, request)));
     })
-    .post('/', async (request, response) => {
-      const record = await jobs.create(readJob(parseBody(jobBodySchema, request).job));
-      response.status(201).location(`/api/jobs/${record.id}`);
-      sendRecord(response, record);
+    .post('/', jsonBytes, async (request, response) => {
+      const stored = await jobs.createFrom(request.body as Buffer);
+      response.status(201).location(`/api/jobs/${stored.id}`);
+      sendRecord(response, stored);
     })
     .get('/:id', async (request, response) => {
       sendRecord(response, await jobs.read(request.params.id));
     })
-    .put('/:id', async (request, response) => {
+    .put('/:id', jsonBytes, async (request, response) => {
       const basedOn = ifMatchRevision(request);
-      sendRecord(response, await jobs.replace(request.params.id, basedOn, readJob(parseBody(jobBodySchema, request).job)));
+      try {
+        sendRecord(response, await jobs.replace(String(request.params['id']), basedOn, request.body as Buffer));
+      } catch (error) {
+        if (!(error instanceof StaleError)) throw error;
+        sendProblem(response, error, { current: record(error.current) });
+      }
     })
     .post('/:id/duplicate', async (request, response) => {
-      const record = await jobs.duplicate(request.params.id);
-      response.status(201).location(`/api/jobs/${record.id}`);
-      sendRecord(response, record);
+      const stored = await jobs.duplicate(request.params.id);
+      response.status(201).location(`/api/jobs/${stored.id}`);
+      sendRecord(response, stored);
     })
     .delete('/:id', async (request, response) => {
       await jobs.trash(request.params.id);
@@ -37,8 +46,8 @@ export function jobsRouter(jobs: JobsService): Router {
     .post('/:id/restore', async (request, response) => {
       response.json(await jobs.restore(request.params.id));
     })
-    .delete('/:id/forever', async (request, response) => {
-      await jobs.purge(request.params.id);
+    .delete('/:id/forever', (request, response) => {
+      jobs.purge(request.params.id);
       response.status(204).end();
     });
 }

@@ -1,18 +1,42 @@
 import { randomUUID } from 'node:crypto';
-import type { JobPage, JobRecord, JobSummary, jobQuerySchema } from '@jentrix/core/api';
-import { readJob } from '@jentrix/core/formats';
-import type { Job } from '@jentrix/core/job';
+import type { JobPage, JobSummary, jobQuerySchema } from '@jentrix/core/api';
+import type { Job, Sheet, Use, UseKind } from '@jentrix/core/job';
 import { type DataSource, IsNull, Not, type Repository } from 'typeorm';
 import type { z } from 'zod';
+import { type Run, atomically } from '../database/atomically';
 import { ProblemError, notFound } from '../http/problem';
+import { type Filed, type JobChange, file } from './filing';
+import type { JobFiler } from './job-filer';
+import { JobUseEntity } from './job-use.entity';
 import { JobEntity } from './job.entity';
+
+/** A job as it is stored: the document is its JSON. */
+export interface StoredJob {
+  id: string;
+  revision: number;
+  updatedAt: string;
+  title: string;
+  document: string;
+}
+
+/** A job as it would be after a change. */
+interface Change {
+  id: string;
+  revision: number;
+  filed: Filed;
+}
 
 /** Jobs in the database. Every write counts the revision up; a write based on an older one is refused with the current. */
 export class JobsService {
   private readonly rows: Repository<JobEntity>;
+  private readonly useRows: Repository<JobUseEntity>;
 
-  constructor(dataSource: DataSource) {
+  constructor(
+    private readonly dataSource: DataSource,
+    private readonly filer: JobFiler,
+  ) {
     this.rows = dataSource.getRepository(JobEntity);
+    this.useRows = dataSource.getRepository(JobUseEntity);
   }
 
   async list(query: z.output<typeof jobQuerySchema>): Promise<JobPage> {
@@ -30,60 +54,112 @@ export class JobsService {
     return { items: items.map(summary), total, page, pageSize };
   }
 
-  async create(job: Job): Promise<JobRecord> {
-    const now = new Date().toISOString();
-    const row = this.rows.create({ id: randomUUID(), revision: 1, createdAt: now, updatedAt: now, deletedAt: null, ...columns(job) });
-    await this.rows.insert(row);
-    return record(row, job);
+  /** Puts a job on the shelf. */
+  create(job: Job): StoredJob {
+    return this.insert(file(job));
   }
 
-  /** A job that is not in the trash. @throws ProblemError 404 */
-  async read(id: string): Promise<JobRecord> {
-    const row = await this.find(id);
-    return record(row, readJob(JSON.parse(row.document)));
+  /** Puts the job of a request's body on the shelf. @throws ProblemError 400, 422 */
+  async createFrom(body: Buffer): Promise<StoredJob> {
+    return this.insert(await this.filer.body(body));
   }
 
-  /** The jobs whose document holds a text, those in the trash too. */
-  async holding(text: string): Promise<{ id: string; title: string; revision: number; job: Job }[]> {
-    const rows = await this.rows
+  /** A job that is not in the trash, as it was stored. @throws ProblemError 404 */
+  stored(id: string): Promise<StoredJob> {
+    return this.find(id, { deletedAt: IsNull() });
+  }
+
+  /** A job that is not in the trash, checked and brought up to date. @throws ProblemError 404; 422 where it can’t be read */
+  async read(id: string): Promise<StoredJob> {
+    const stored = await this.stored(id);
+    return { ...stored, document: (await this.filer.stored(stored.document)).document };
+  }
+
+  /** Like `stored`, but jobs in the trash too: their thumbnails are shown. @throws ProblemError 404 */
+  peek(id: string): Promise<StoredJob> {
+    return this.find(id, {});
+  }
+
+  /** A job that is not in the trash, as a job file. @throws ProblemError 404, 422 */
+  async jobFile(id: string): Promise<{ title: string; text: string }> {
+    const { title, document } = await this.stored(id);
+    return { title, text: await this.filer.jobFile(document) };
+  }
+
+  /** The title and the sheets' names of a stored job. @throws ProblemError 422 */
+  async outline({ document }: StoredJob): Promise<{ title: string; sheets: Pick<Sheet, 'id' | 'name'>[] }> {
+    const { title, sheets } = await this.filer.stored(document);
+    return { title, sheets };
+  }
+
+  /** What a job names. */
+  async usesOf(id: string): Promise<Use[]> {
+    return (await this.useRows.findBy({ jobId: id })).map(({ kind, thingId }) => ({ kind, id: thingId }));
+  }
+
+  /** The jobs that use something, those in the trash too, by title. */
+  async using(kind: UseKind, thingId: string): Promise<{ id: string; title: string }[]> {
+    return this.rows
       .createQueryBuilder('job')
-      .addSelect('job.document')
-      .where("job.document LIKE :like ESCAPE '\\'", { like: `%${text.replace(/[\\%_]/g, '\\$&')}%` })
+      .innerJoin(JobUseEntity, 'use', 'use.jobId = job.id AND use.kind = :kind AND use.thingId = :thingId', { kind, thingId })
+      .orderBy('job.title')
       .getMany();
-    return rows.map(({ id, title, revision, document }) => ({ id, title, revision, job: readJob(JSON.parse(document)) }));
   }
 
-  /** Rewrites every job whose document holds a text, one left out if wanted. @returns how many changed */
-  async rewrite(text: string, change: (job: Job) => Job, exceptId?: string): Promise<number> {
-    let changed = 0;
-    for (const { id, revision, job } of await this.holding(text)) {
-      const next = id === exceptId ? job : change(job);
-      if (next === job) continue;
-      await this.rows.update({ id, revision }, { ...columns(next), revision: revision + 1, updatedAt: new Date().toISOString() });
-      changed++;
-    }
-    return changed;
+  /** The stored jobs that use something. */
+  async storedUsing(kind: UseKind, thingId: string): Promise<StoredJob[]> {
+    const stored: StoredJob[] = [];
+    for (const { id } of await this.using(kind, thingId)) stored.push(await this.peek(id));
+    return stored;
   }
 
   /**
-   * Replaces a job. Compare and write are one statement, so of two writers based on one revision exactly one succeeds.
-   * @throws ProblemError 412 with the current record when `basedOn` is not the current revision; 404
+   * Changes every job that uses something, and carries out what belongs to it, all or nothing. Where a job is written by somebody
+   * else meanwhile, all is worked out again.
+   * @param exceptId a job left as it is. @param also further writes of the same transaction.
+   * @returns how many jobs changed. @throws ProblemError 409 where others write all the time
    */
-  async replace(id: string, basedOn: number, job: Job): Promise<JobRecord> {
-    const updatedAt = new Date().toISOString();
-    const { affected } = await this.rows.update({ id, revision: basedOn, deletedAt: IsNull() }, { ...columns(job), revision: basedOn + 1, updatedAt });
-    if (affected !== 1) {
-      const current = await this.read(id);
-      throw new ProblemError(412, 'stale-revision', 'Changed elsewhere', `The job is at revision ${current.revision}; the write was based on ${basedOn}.`, {
-        current,
-      });
+  async changeUsers(kind: UseKind, thingId: string, change: JobChange, also: (run: Run) => void, exceptId?: string): Promise<number> {
+    for (let attempt = 0; attempt < 5; attempt++) {
+      const changes: Change[] = [];
+      for (const { id, revision, document } of await this.storedUsing(kind, thingId)) {
+        if (id === exceptId) continue;
+        const filed = await this.filer.stored(document, change);
+        if (filed.document !== document) changes.push({ id, revision, filed });
+      }
+      const updatedAt = new Date().toISOString();
+      try {
+        atomically(this.dataSource, (run) => {
+          for (const { id, revision, filed } of changes) if (!write(run, id, revision, filed, updatedAt)) throw new Overtaken();
+          also(run);
+        });
+        return changes.length;
+      } catch (error) {
+        if (!(error instanceof Overtaken)) throw error;
+      }
     }
-    return { id, revision: basedOn + 1, updatedAt, job };
+    throw new ProblemError(409, 'busy', 'Jobs are being changed', 'Others write these jobs right now. Nothing was changed; try again in a moment.');
   }
 
-  async duplicate(id: string): Promise<JobRecord> {
-    const { job } = await this.read(id);
-    return this.create({ ...job, title: `${job.title} copy`.slice(0, 200) });
+  /**
+   * Replaces a job. Compare and write are one statement, so of two writers based on one revision exactly one succeeds. A write that
+   * says what is there already, because the answer to it was lost, is taken for done.
+   * @throws ProblemError 412 with the current revision and document when `basedOn` is not the current revision; 404; 400, 422
+   */
+  async replace(id: string, basedOn: number, body: Buffer): Promise<StoredJob> {
+    const filed = await this.filer.body(body);
+    const updatedAt = new Date().toISOString();
+    if (atomically(this.dataSource, (run) => write(run, id, basedOn, filed, updatedAt, 'AND "deletedAt" IS NULL'))) {
+      return { id, revision: basedOn + 1, updatedAt, title: filed.title, document: filed.document };
+    }
+    const current = await this.read(id);
+    if (current.revision > basedOn && current.document === filed.document) return current;
+    throw new StaleError(current, basedOn);
+  }
+
+  async duplicate(id: string): Promise<StoredJob> {
+    const { document } = await this.stored(id);
+    return this.insert(await this.filer.stored(document, { kind: 'copy' }));
   }
 
   async trash(id: string): Promise<void> {
@@ -93,49 +169,94 @@ export class JobsService {
 
   async restore(id: string): Promise<JobSummary> {
     const { affected } = await this.rows.update({ id, deletedAt: Not(IsNull()) }, { deletedAt: null });
-    if (affected !== 1) throw notFound('job in the trash');
-    return summary(await this.find(id));
+    const row = affected === 1 ? await this.rows.findOneBy({ id }) : null;
+    if (!row) throw notFound('job in the trash');
+    return summary(row);
   }
 
   /** Deletes a job that lies in the trash, for good. */
-  async purge(id: string): Promise<void> {
-    const { affected } = await this.rows.delete({ id, deletedAt: Not(IsNull()) });
-    if (affected !== 1) throw notFound('job in the trash');
+  purge(id: string): void {
+    const gone = atomically(this.dataSource, (run) => {
+      const changes = run('DELETE FROM "job" WHERE "id" = ? AND "deletedAt" IS NOT NULL', id);
+      if (changes === 1) run('DELETE FROM "job_use" WHERE "jobId" = ?', id);
+      return changes === 1;
+    });
+    if (!gone) throw notFound('job in the trash');
   }
 
   async isEmpty(): Promise<boolean> {
     return !(await this.rows.exists());
   }
 
-  /** Like `read`, but jobs in the trash too: their thumbnails are shown. */
-  async peek(id: string): Promise<JobRecord> {
-    const row = await this.rows.createQueryBuilder('job').addSelect('job.document').where({ id }).getOne();
-    if (!row) throw notFound('job');
-    return record(row, readJob(JSON.parse(row.document)));
+  private insert(filed: Filed): StoredJob {
+    const { document, title, kind, sheetCount, aspect, uses } = filed;
+    const id = randomUUID();
+    const now = new Date().toISOString();
+    atomically(this.dataSource, (run) => {
+      run(
+        `INSERT INTO "job" ("id", "title", "kind", "revision", "sheetCount", "aspect", "document", "createdAt", "updatedAt", "deletedAt")
+         VALUES (?, ?, ?, 1, ?, ?, ?, ?, ?, NULL)`,
+        id,
+        title,
+        kind,
+        sheetCount,
+        aspect,
+        document,
+        now,
+        now,
+      );
+      writeUses(run, id, uses);
+    });
+    return { id, revision: 1, updatedAt: now, title, document };
   }
 
-  private async find(id: string): Promise<JobEntity> {
-    const row = await this.rows.createQueryBuilder('job').addSelect('job.document').where({ id, deletedAt: IsNull() }).getOne();
+  private async find(id: string, where: object): Promise<StoredJob> {
+    const row = await this.rows
+      .createQueryBuilder('job')
+      .addSelect('job.document')
+      .where({ id, ...where })
+      .getOne();
     if (!row) throw notFound('job');
-    return row;
+    return { id, revision: row.revision, updatedAt: row.updatedAt, title: row.title, document: row.document };
   }
 }
 
-function columns(job: Job): Pick<JobEntity, 'title' | 'kind' | 'sheetCount' | 'aspect' | 'document'> {
-  const first = job.sheets[0];
-  return {
-    title: job.title,
-    kind: job.kind,
-    sheetCount: job.sheets.length,
-    aspect: first ? first.widthPt / first.heightPt : 1,
-    document: JSON.stringify(job),
-  };
+/** A write that was based on an older revision, with what is current. */
+export class StaleError extends ProblemError {
+  constructor(
+    readonly current: StoredJob,
+    basedOn: number,
+  ) {
+    super(412, 'stale-revision', 'Changed elsewhere', `The job is at revision ${current.revision}; the write was based on ${basedOn}.`);
+  }
+}
+
+class Overtaken extends Error {}
+
+/** Writes a job at a revision. @returns false where it is at another */
+function write(run: Run, id: string, revision: number, { document, title, kind, sheetCount, aspect, uses }: Filed, updatedAt: string, where = ''): boolean {
+  const changes = run(
+    `UPDATE "job" SET "title" = ?, "kind" = ?, "sheetCount" = ?, "aspect" = ?, "document" = ?, "revision" = "revision" + 1, "updatedAt" = ?
+     WHERE "id" = ? AND "revision" = ? ${where}`,
+    title,
+    kind,
+    sheetCount,
+    aspect,
+    document,
+    updatedAt,
+    id,
+    revision,
+  );
+  if (changes !== 1) return false;
+  run('DELETE FROM "job_use" WHERE "jobId" = ?', id);
+  writeUses(run, id, uses);
+  return true;
+}
+
+function writeUses(run: Run, jobId: string, uses: readonly Use[]): void {
+  for (const { kind, id } of uses) run('INSERT INTO "job_use" ("jobId", "kind", "thingId") VALUES (?, ?, ?)', jobId, kind, id);
 }
 
 function summary({ id, title, kind, revision, sheetCount, aspect, createdAt, updatedAt, deletedAt }: JobEntity): JobSummary {
   return { id, title, kind, revision, sheetCount, aspect, createdAt, updatedAt, deletedAt };
-}
-
-function record({ id, revision, updatedAt }: JobEntity, job: Job): JobRecord {
-  return { id, revision, updatedAt, job };
 }

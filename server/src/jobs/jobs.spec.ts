@@ -2,7 +2,6 @@ import { jobPageSchema, jobRecordSchema, staleProblemSchema } from '@jentrix/cor
 import { type Job, createJob, setTitle } from '@jentrix/core/job';
 import type { Express } from 'express';
 import request from 'supertest';
-import type { DataSource } from 'typeorm';
 import { testApp } from '../testing';
 
 let n = 0;
@@ -10,9 +9,9 @@ const sample = (title: string): Job => createJob(title, () => `id${++n}`);
 
 describe('jobs', () => {
   let app: Express;
-  let dataSource: DataSource;
-  beforeEach(async () => ({ app, dataSource } = await testApp()));
-  afterEach(() => dataSource.destroy());
+  let end: () => Promise<void>;
+  beforeEach(async () => ({ app, end } = await testApp()));
+  afterEach(() => end());
 
   const create = async (title: string) =>
     jobRecordSchema.parse(

@@ -1,40 +1,44 @@
 import { createHash } from 'node:crypto';
+import { readFile } from 'node:fs/promises';
 import type { Picture } from '@jentrix/core/api';
-import type { Job } from '@jentrix/core/job';
-import { Resvg } from '@resvg/resvg-js';
-import { imageSize } from 'image-size';
-import type { DataSource, Repository } from 'typeorm';
-import { ProblemError, notFound } from '../http/problem';
+import { type DataSource, In, type Repository } from 'typeorm';
+import { notFound } from '../http/problem';
+import type { Workshop } from '../pool/workshop';
 import { PictureEntity } from './picture.entity';
 
-/** Largest picture file, in bytes, and most pixels of one. */
+/** Largest picture file, in bytes. */
 export const MAX_PICTURE_BYTES = 12 * 1024 * 1024;
-const MAX_PIXELS = 60_000_000;
-
-const TYPES: Readonly<Record<string, string>> = { png: 'image/png', jpg: 'image/jpeg', webp: 'image/webp', svg: 'image/svg+xml' };
-
-const refuse = (detail: string): ProblemError => new ProblemError(422, 'bad-picture', 'The picture can’t be used', detail);
 
 /** Pictures for backgrounds. */
 export class PicturesService {
   private readonly rows: Repository<PictureEntity>;
 
-  constructor(dataSource: DataSource) {
+  constructor(
+    dataSource: DataSource,
+    private readonly workshop: Workshop,
+  ) {
     this.rows = dataSource.getRepository(PictureEntity);
   }
 
   /**
    * Keeps a picture: PNG, JPEG, WebP, or SVG, which is written anew from what it draws, so that scripts, links and anything
    * outside it are gone. The same content is kept once.
-   * @throws ProblemError 422 for anything else or too large a picture
+   * @throws ProblemError 422 for anything else, or one that is too large or costs too much
    */
   async keep(bytes: Buffer): Promise<Picture> {
-    const { type, width, height } = look(bytes);
-    if (width * height > MAX_PIXELS) throw refuse(`It has ${width} × ${height} pixels; at most ${MAX_PIXELS / 1e6} million are kept.`);
-    const kept = type === 'image/svg+xml' ? redraw(bytes) : bytes;
-    const id = createHash('sha256').update(kept).digest('hex').slice(0, 32);
-    await this.rows.createQueryBuilder().insert().values({ id, type, width, height, bytes: kept }).orIgnore().execute();
-    return { id, type, width, height };
+    const { spool, intake } = this.workshop;
+    return spool.lend(bytes, async (path) => {
+      const out = spool.fresh();
+      try {
+        const { type, width, height } = await intake.run('takePicture', { path, out });
+        const kept = await readFile(out);
+        const id = createHash('sha256').update(kept).digest('hex').slice(0, 32);
+        await this.rows.createQueryBuilder().insert().values({ id, type, width, height, bytes: kept }).orIgnore().execute();
+        return { id, type, width, height };
+      } finally {
+        await spool.discard(out);
+      }
+    });
   }
 
   /** @throws ProblemError 404 */
@@ -44,35 +48,13 @@ export class PicturesService {
     return { type: row.type, bytes: row.bytes };
   }
 
-  /** The pictures a job shows, as `data:` addresses; ones that are gone are left out. */
-  async forJob(job: Job): Promise<Map<string, string>> {
-    const found = new Map<string, string>();
-    for (const { background } of job.sheets) {
-      if (background.kind !== 'picture' || found.has(background.pictureId)) continue;
-      const picture = await this.read(background.pictureId).catch(() => undefined);
-      if (picture) found.set(background.pictureId, `data:${picture.type};base64,${picture.bytes.toString('base64')}`);
+  /** Pictures as files, with their media types; ones that are gone are left out. */
+  async paths(ids: readonly string[]): Promise<Record<string, { type: string; path: string }>> {
+    const paths: Record<string, { type: string; path: string }> = {};
+    for (const { id, type } of ids.length > 0 ? await this.rows.findBy({ id: In([...ids]) }) : []) {
+      const { bytes } = await this.read(id);
+      paths[id] = { type, path: await this.workshop.spool.place(`picture-${id}`, () => bytes) };
     }
-    return found;
-  }
-}
-
-function look(bytes: Buffer): { type: string; width: number; height: number } {
-  let size: ReturnType<typeof imageSize>;
-  try {
-    size = imageSize(bytes);
-  } catch {
-    throw refuse('It is not a PNG, JPEG, WebP or SVG picture, or it is damaged.');
-  }
-  const type = TYPES[size.type ?? ''];
-  if (!type) throw refuse(`Pictures of the kind “${size.type ?? 'unknown'}” are not taken; use PNG, JPEG, WebP or SVG.`);
-  if (!(size.width > 0 && size.height > 0)) throw refuse('It has no size.');
-  return { type, width: Math.round(size.width), height: Math.round(size.height) };
-}
-
-function redraw(bytes: Buffer): Buffer {
-  try {
-    return Buffer.from(new Resvg(bytes, { font: { loadSystemFonts: false } }).toString());
-  } catch (error) {
-    throw refuse(`The SVG can’t be read: ${error instanceof Error ? error.message : String(error)}`);
+    return paths;
   }
 }

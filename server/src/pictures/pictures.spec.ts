@@ -4,7 +4,6 @@ import { Resvg } from '@resvg/resvg-js';
 import { unzipSync } from 'fflate';
 import type { Express } from 'express';
 import request from 'supertest';
-import type { DataSource } from 'typeorm';
 import { binary, testApp } from '../testing';
 
 const svg = (inside: string): Buffer => Buffer.from(`<svg xmlns="http://www.w3.org/2000/svg" width="40" height="20">${inside}</svg>`);
@@ -12,9 +11,9 @@ const png = (): Buffer => Buffer.from(new Resvg(svg('<rect width="40" height="20
 
 describe('pictures', () => {
   let app: Express;
-  let dataSource: DataSource;
-  beforeAll(async () => ({ app, dataSource } = await testApp()));
-  afterAll(() => dataSource.destroy());
+  let end: () => Promise<void>;
+  beforeAll(async () => ({ app, end } = await testApp()));
+  afterAll(() => end());
   const post = (bytes: Buffer) => request(app).post('/api/pictures').set('content-type', 'application/octet-stream').send(bytes);
   const jobWith = async (pictureId: string): Promise<{ id: string; job: Job }> => {
     let n = 0;

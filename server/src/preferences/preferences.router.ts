@@ -22,7 +22,7 @@ export function preferencesRouter(dataSource: DataSource): Router {
     })
     .put('/', async (request, response) => {
       const preferences = parseBody(preferencesSchema, request);
-      await rows.save({ id: ROW, document: JSON.stringify(preferences) });
+      await rows.upsert({ id: ROW, document: JSON.stringify(preferences) }, ['id']);
       response.json(preferences);
     });
 }

@@ -1,7 +1,8 @@
 import { randomUUID } from 'node:crypto';
 import type { Followers } from '@jentrix/core/api';
-import { type Job, type Recipe, type RecipeSettings, followersOf, recipeSettingsSchema, updateFollowers } from '@jentrix/core/job';
+import { type Recipe, type RecipeSettings, recipeSettingsSchema } from '@jentrix/core/job';
 import type { DataSource, Repository } from 'typeorm';
+import type { Run } from '../database/atomically';
 import { ProblemError, notFound } from '../http/problem';
 import type { JobsService } from '../jobs/jobs.service';
 import { RecipeEntity } from './recipe.entity';
@@ -39,17 +40,22 @@ export class RecipesService {
   async change(id: string, name: string, settings: RecipeSettings, exceptJob: string | undefined): Promise<{ recipe: Recipe; changedJobs: number }> {
     const before = await this.find(id);
     if (before.name.toLowerCase() !== name.toLowerCase()) await this.freeName(name);
-    await this.rows.update({ id }, { name, settings: JSON.stringify(settings) });
-    const update = (job: Job): Job => updateFollowers(job, id, before.settings, settings);
-    const changedJobs = await this.jobs.rewrite(`"recipeId":"${id}"`, update, exceptJob);
+    const also = (run: Run): void => {
+      run('UPDATE "recipe" SET "name" = ?, "settings" = ? WHERE "id" = ?', name, JSON.stringify(settings), id);
+    };
+    const changedJobs = await this.jobs.changeUsers('recipe', id, { kind: 'recipe', recipeId: id, before: before.settings, after: settings }, also, exceptJob);
     return { recipe: { id, name, settings }, changedJobs };
   }
 
   /** The jobs whose blocks follow a recipe. @throws ProblemError 404 */
   async followers(id: string): Promise<Followers> {
     await this.find(id);
-    const jobs = await this.jobs.holding(`"recipeId":"${id}"`);
-    return { jobs: jobs.map(({ id: jobId, title, job }) => ({ id: jobId, title, blocks: followersOf(job, id).length })) };
+    const jobs: Followers['jobs'] = [];
+    for (const { id: jobId, title, document } of await this.jobs.storedUsing('recipe', id)) {
+      // Each block says once which recipe it follows.
+      jobs.push({ id: jobId, title, blocks: document.split(`"recipeId":"${id}"`).length - 1 });
+    }
+    return { jobs };
   }
 
   /** Takes a recipe away; the blocks that followed it stay as they look. @throws ProblemError 404 */

@@ -2,14 +2,13 @@ import { followersSchema, jobRecordSchema, recipeListSchema } from '@jentrix/cor
 import { type Recipe, type RecipeSettings, createJob, settingsOf } from '@jentrix/core/job';
 import type { Express } from 'express';
 import request from 'supertest';
-import type { DataSource } from 'typeorm';
 import { testApp } from '../testing';
 
 describe('recipes', () => {
   let app: Express;
-  let dataSource: DataSource;
-  beforeEach(async () => ({ app, dataSource } = await testApp()));
-  afterEach(() => dataSource.destroy());
+  let end: () => Promise<void>;
+  beforeEach(async () => ({ app, end } = await testApp()));
+  afterEach(() => end());
 
   function settings(sizePt: number): RecipeSettings {
     const block = createJob('x', () => 'i').sheets[0]?.blocks[0];

@@ -1,0 +1,131 @@
+/** Sheets as files: what the drawing processes do. Everything comes in and goes out as files, so that the server only passes them on. */
+import { closeSync, openSync, readFileSync, writeFileSync, writeSync } from 'node:fs';
+import { writeSvg, type SvgLetters } from '@jentrix/core/formats';
+import { type Job, type Sheet, resolveSheet } from '@jentrix/core/job';
+import { FaceSet, setSheet } from '@jentrix/core/setting';
+import { fromPoints } from '@jentrix/core/units';
+import { Resvg } from '@resvg/resvg-js';
+import { Zip, ZipDeflate, ZipPassThrough } from 'fflate';
+import { openFont } from '../faces/describe-font';
+import { ProblemError, notFound } from '../http/problem';
+import { readStored } from '../jobs/filing';
+import { fileName } from './file-names';
+import { softener } from './soften';
+
+/** Largest picture that is rendered, in pixels: an A1 sheet at 2x. */
+const MAX_PIXELS = 80_000_000;
+/** How many opened faces are kept. */
+const MOST_OPEN = 60;
+
+/** What a drawing is made of. */
+export interface DrawingInput {
+  /** The job as stored. */
+  document: string;
+  /** Path of the font file of each face that is at hand, by identifier. */
+  faces: Readonly<Record<string, string>>;
+  standInId: string;
+  /** Media type and path of each picture that is at hand, by identifier. */
+  pictures: Readonly<Record<string, { type: string; path: string }>>;
+  /** Where the file goes. */
+  out: string;
+}
+
+/** Name for a drawing that was made, without its ending. */
+export interface Drawn {
+  name: string;
+}
+
+export async function drawSvg({ sheetId, letters, ...input }: DrawingInput & { sheetId: string; letters: SvgLetters }): Promise<Drawn> {
+  const job = readStored(input.document);
+  writeFileSync(input.out, await svgOf(findSheet(job, sheetId), input, { letters }));
+  return { name: fileName(job, sheetId) };
+}
+
+/**
+ * @param scale pixels per CSS pixel (1/96 in).
+ * @throws ProblemError 404 for an unknown sheet, 413 for a picture over the limit.
+ */
+export async function drawPng({ sheetId, scale, ...input }: DrawingInput & { sheetId: string; scale: number }): Promise<Drawn> {
+  const job = readStored(input.document);
+  const sheet = findSheet(job, sheetId);
+  const pixels = {
+    width: Math.max(1, Math.round(fromPoints(sheet.widthPt, 'px') * scale)),
+    height: Math.max(1, Math.round(fromPoints(sheet.heightPt, 'px') * scale)),
+  };
+  if (pixels.width * pixels.height > MAX_PIXELS) {
+    throw new ProblemError(
+      413,
+      'picture-too-large',
+      'The picture is too large',
+      `It would have ${pixels.width} × ${pixels.height} pixels. Choose a smaller scale, or hand over SVG.`,
+    );
+  }
+  await render(sheet, input, pixels);
+  return { name: fileName(job, sheetId) };
+}
+
+/** The first sheet as a small PNG. @param side of the square it fits into, in pixels. */
+export async function drawThumbnail({ side, ...input }: DrawingInput & { side: number }): Promise<void> {
+  const job = readStored(input.document);
+  const sheet = findSheet(job, job.sheets[0]?.id ?? '');
+  const scale = side / Math.max(sheet.widthPt, sheet.heightPt);
+  const pixels = { width: Math.max(1, Math.round(sheet.widthPt * scale)), height: Math.max(1, Math.round(sheet.heightPt * scale)) };
+  await render(sheet, input, pixels);
+}
+
+/** Puts files into one ZIP. @param files those that are packed already go in as they are. */
+export function pack({ files, out }: { files: readonly { name: string; path: string; packed: boolean }[]; out: string }): void {
+  const target = openSync(out, 'w');
+  try {
+    const zip = new Zip((error, chunk) => {
+      if (error) throw error;
+      writeSync(target, chunk);
+    });
+    for (const { name, path, packed } of files) {
+      const entry = packed ? new ZipPassThrough(name) : new ZipDeflate(name, { level: 6 });
+      zip.add(entry);
+      entry.push(readFileSync(path), true);
+    }
+    zip.end();
+  } finally {
+    closeSync(target);
+  }
+}
+
+async function render(sheet: Sheet, input: DrawingInput, pixels: { width: number; height: number }): Promise<void> {
+  const soften = softener(pixels.width / sheet.widthPt);
+  const svg = await svgOf(sheet, input, { letters: 'outlines', pixels, soften });
+  writeFileSync(input.out, new Resvg(svg, { font: { loadSystemFonts: false } }).render().asPng());
+}
+
+async function svgOf(sheet: Sheet, input: DrawingInput, options: Omit<Parameters<typeof writeSvg>[3], 'pictures'>): Promise<string> {
+  const faces = await facesFor(sheet, input);
+  return writeSvg(sheet, setSheet(sheet, faces), faces, { ...options, pictures: picturesFor(sheet, input) });
+}
+
+/** The sheet as it is set. @throws ProblemError 404 */
+function findSheet(job: Job, sheetId: string): Sheet {
+  const sheet = job.sheets.find(({ id }) => id === sheetId);
+  if (!sheet) throw notFound('sheet');
+  return resolveSheet(job, sheet);
+}
+
+let opened: FaceSet | undefined;
+
+/** The faces a sheet names, opened; they stay open for the next. */
+async function facesFor(sheet: Sheet, { faces, standInId }: DrawingInput): Promise<FaceSet> {
+  if (!opened || opened.size > MOST_OPEN) opened = new FaceSet(standInId);
+  const named = sheet.blocks.flatMap(({ style, runs }) => [style.faceId, ...runs.flatMap((run) => run.style.faceId ?? [])]);
+  for (const id of new Set([standInId, ...named])) {
+    const path = faces[id];
+    if (path !== undefined && !opened.has(id)) opened.add(id, await openFont(readFileSync(path)));
+  }
+  return opened;
+}
+
+/** The sheet's picture, as a `data:` address; one that is gone is left out. */
+function picturesFor({ background }: Sheet, { pictures }: DrawingInput): Map<string, string> {
+  const picture = background.kind === 'picture' ? pictures[background.pictureId] : undefined;
+  if (background.kind !== 'picture' || !picture) return new Map();
+  return new Map([[background.pictureId, `data:${picture.type};base64,${readFileSync(picture.path).toString('base64')}`]]);
+}

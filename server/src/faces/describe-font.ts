@@ -1,0 +1,31 @@
+/** Opening font files: what the processes do that take fonts in. */
+import { readFileSync } from 'node:fs';
+import type { FaceEntry } from '@jentrix/core/api';
+import { Face, FaceError, startPosition } from '@jentrix/core/face';
+import { measureAnatomy } from '@jentrix/core/spacing';
+import decodeWoff2 from 'woff2-encoder/decompress';
+import { ProblemError } from '../http/problem';
+
+/** What is read off a font file. */
+export type FontFields = Pick<FaceEntry, 'family' | 'style' | 'axes' | 'features' | 'anatomy'>;
+
+/** Opens any font file the server may meet, WOFF2 included. @throws FaceError */
+export function openFont(bytes: Uint8Array): Promise<Face> {
+  return Face.open(new Uint8Array(bytes), { decodeWoff2: (data) => decodeWoff2(data) });
+}
+
+/** Reads a font's names and measures it. @throws ProblemError 422 */
+export async function describeFont({ path }: { path: string }): Promise<FontFields> {
+  try {
+    const face = await openFont(readFileSync(path));
+    try {
+      const { family, style, axes, features } = face;
+      return { family, style, anatomy: measureAnatomy(face.instance(startPosition(axes, 24))), axes: [...axes], features: [...features] };
+    } finally {
+      face.dispose();
+    }
+  } catch (error) {
+    if (error instanceof FaceError) throw new ProblemError(422, 'bad-font', 'The font can’t be used', error.message, { code: error.code });
+    throw error;
+  }
+}

@@ -1,0 +1,81 @@
+/** A job as it is filed: checked, brought up to date, and as the text that is stored, with what lists and look-ups need beside it. */
+import { jobBodySchema } from '@jentrix/core/api';
+import { describeIssues, readJob, writeJobFile } from '@jentrix/core/formats';
+import { type Job, type JobKind, type RecipeSettings, type Sheet, type Use, replaceFace, setTitle, updateFollowers, usesOf } from '@jentrix/core/job';
+import { ProblemError } from '../http/problem';
+
+export interface Filed {
+  /** The job as JSON. */
+  document: string;
+  title: string;
+  kind: JobKind;
+  sheetCount: number;
+  sheets: Pick<Sheet, 'id' | 'name'>[];
+  /** Width over height of the first sheet. */
+  aspect: number;
+  uses: Use[];
+}
+
+/** What the server itself changes in a job. */
+export type JobChange =
+  { kind: 'copy' } | { kind: 'recipe'; recipeId: string; before: RecipeSettings; after: RecipeSettings } | { kind: 'face'; from: string; to: string };
+
+const changed = (job: Job, change: JobChange): Job => {
+  switch (change.kind) {
+    case 'copy':
+      return setTitle(job, `${job.title} copy`.slice(0, 200));
+    case 'recipe':
+      return updateFollowers(job, change.recipeId, change.before, change.after);
+    case 'face':
+      return replaceFace(job, change.from, change.to);
+  }
+};
+
+/** A job ready to be stored. */
+export function file(job: Job): Filed {
+  const first = job.sheets[0];
+  return {
+    document: JSON.stringify(job),
+    title: job.title,
+    kind: job.kind,
+    sheetCount: job.sheets.length,
+    sheets: job.sheets.map(({ id, name }) => ({ id, name })),
+    aspect: first ? first.widthPt / first.heightPt : 1,
+    uses: usesOf(job),
+  };
+}
+
+/**
+ * The job in the body of a write.
+ * @throws ProblemError 400 for text that is no JSON, 422 for a body without a job; JobFormatError
+ */
+export function fileBody(text: string): Filed {
+  let value: unknown;
+  try {
+    value = JSON.parse(text);
+  } catch (error) {
+    throw new ProblemError(400, 'bad-request', 'The request can’t be understood', error instanceof Error ? error.message : undefined);
+  }
+  const body = jobBodySchema.safeParse(value);
+  if (!body.success) throw new ProblemError(422, 'invalid', 'The body is not valid', describeIssues(body.error));
+  return file(readJob(body.data.job));
+}
+
+/** Reads a stored job. @throws ProblemError 422 where it can’t be read any more */
+export function readStored(document: string): Job {
+  try {
+    return readJob(JSON.parse(document));
+  } catch (error) {
+    const why = error instanceof Error ? error.message : String(error);
+    throw new ProblemError(422, 'damaged-job', 'The stored job can’t be read', `It is damaged: ${why} The other jobs are not touched by that.`);
+  }
+}
+
+/** A stored job, brought up to date, and changed where that is asked for. @throws ProblemError 422 */
+export function fileStored({ document, change }: { document: string; change?: JobChange }): Filed {
+  const job = readStored(document);
+  return file(change ? changed(job, change) : job);
+}
+
+/** A stored job as a job file. @throws ProblemError 422 */
+export const jobFile = (document: string): string => writeJobFile(readStored(document));

@@ -1,0 +1,27 @@
+import type { ProcessPool } from '../pool/process-pool';
+import { type Filed, type JobChange, fileBody, fileStored, jobFile } from './filing';
+
+/** Texts up to this length are read at once, which takes a few milliseconds; longer ones are read beside the main thread. */
+const AT_ONCE = 48 * 1024;
+
+/** Reads jobs without holding up other requests. */
+export class JobFiler {
+  constructor(private readonly pool: ProcessPool) {}
+
+  /** The job in the body of a write. @throws ProblemError 400, 422 */
+  async body(bytes: Buffer): Promise<Filed> {
+    const text = bytes.toString('utf8');
+    return text.length <= AT_ONCE ? fileBody(text) : this.pool.run('fileBody', text);
+  }
+
+  /** A stored job, brought up to date and changed where that is asked for. @throws ProblemError 422 where it can’t be read any more */
+  async stored(document: string, change?: JobChange): Promise<Filed> {
+    const input = change ? { document, change } : { document };
+    return document.length <= AT_ONCE ? fileStored(input) : this.pool.run('fileStored', input);
+  }
+
+  /** A stored job as a job file. @throws ProblemError 422 */
+  async jobFile(document: string): Promise<string> {
+    return document.length <= AT_ONCE ? jobFile(document) : this.pool.run('jobFile', document);
+  }
+}

@@ -1,0 +1,37 @@
+/** One process of a pool: carries out a task at a time. What is thrown here goes back in words; a process that may be damaged is replaced. */
+import { constants, setPriority } from 'node:os';
+import { Worker } from 'node:worker_threads';
+import { WordedError } from '@jentrix/core/errors';
+import { type Problem, problemOf } from '../http/problem';
+import { type Tasks, tasks } from './tasks';
+
+export interface Assignment {
+  task: keyof Tasks;
+  input: unknown;
+}
+
+/** `broken` where nobody knows what the error has left behind, as when the shaper wrote past its memory. */
+export type Answer = { result: unknown } | { problem: Problem; broken: boolean };
+
+// Answering requests comes before drawing.
+try {
+  setPriority(constants.priority.PRIORITY_BELOW_NORMAL);
+} catch {
+  // Not everywhere allowed.
+}
+
+process.on('message', ({ task, input }: Assignment) => {
+  const carryOut = tasks[task] as (input: unknown) => unknown;
+  void (async (): Promise<Answer> => {
+    try {
+      return { result: await carryOut(input) };
+    } catch (error) {
+      // An error would lose its members on the way.
+      return { problem: { ...problemOf(error) }, broken: !(error instanceof WordedError) };
+    }
+  })().then((answer) => process.send?.(answer));
+});
+process.on('disconnect', () => process.exit(0));
+// A server that is killed can’t end a process that is deep in its work: this watch beside it does.
+new Worker('const parent = process.ppid; setInterval(() => process.ppid === parent || process.kill(process.pid, "SIGKILL"), 500)', { eval: true }).unref();
+process.send?.('ready');

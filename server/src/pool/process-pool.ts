@@ -1,0 +1,191 @@
+/**
+ * Work that can abort, hang or eat memory, in processes of its own. A pool of ready-made processes per kind of work: each task has
+ * limits of time and memory, counted from when it begins; a process that passes one is killed and replaced, and only the caller hears
+ * of it. Made here and not taken from a package, since those at hand can neither tell when a task begins nor which process has it,
+ * and hand tasks to processes that are about to end.
+ */
+import { type ChildProcess, fork } from 'node:child_process';
+import { fileURLToPath } from 'node:url';
+import pidusage from 'pidusage';
+import { ProblemError } from '../http/problem';
+import type { Answer, Assignment } from './child';
+import type { Tasks } from './tasks';
+
+export interface PoolLimits {
+  /** Most processes at a time. */
+  processes: number;
+  /** Longest a task may take, in milliseconds. */
+  timeMs: number;
+  /** Most memory a process may hold while it works, in bytes. */
+  memoryBytes: number;
+  /** Most tasks that wait; more are refused. */
+  waiting: number;
+}
+
+/** Limits as they are stated in the README: 10 s and 1 GB a task. */
+export const POOL_LIMITS: PoolLimits = { processes: 1, timeMs: 10_000, memoryBytes: 1024 ** 3, waiting: 500 };
+
+/** How often the memory of a process at work is looked at, in milliseconds. */
+const LOOK_MS = 50;
+/** A process without work ends after this long, in milliseconds. */
+const IDLE_MS = 60_000;
+/** A process that isn't ready after this long never will be, in milliseconds. */
+const START_MS = 60_000;
+
+const CHILD = fileURLToPath(new URL('./child.ts', import.meta.url));
+
+interface Waiting {
+  assignment: Assignment;
+  done: (result: never) => void;
+  fail: (error: Error) => void;
+}
+
+interface Hand {
+  process: ChildProcess;
+  /** True once it can begin: starting up counts against no task. */
+  ready: boolean;
+  /** What it works on. */
+  task: Waiting | undefined;
+  /** Ends the watch over the task, or over idleness. */
+  rest: () => void;
+}
+
+export class ProcessPool {
+  private readonly hands = new Set<Hand>();
+  private readonly queue: Waiting[] = [];
+  private readonly limits: PoolLimits;
+  private closed = false;
+
+  /** @param purpose what is done here, as it stands in messages: “drawing”. */
+  constructor(
+    private readonly purpose: string,
+    limits: Partial<PoolLimits> = {},
+  ) {
+    this.limits = { ...POOL_LIMITS, ...limits };
+  }
+
+  /** Identifiers of the processes there are. */
+  get pids(): number[] {
+    return [...this.hands].flatMap(({ process: { pid } }) => pid ?? []);
+  }
+
+  /**
+   * Carries out a task in one of the processes.
+   * @throws ProblemError what the task itself threw; 422 where it passed a limit or broke its process; 503 where too many wait
+   */
+  run<K extends keyof Tasks>(task: K, input: Parameters<Tasks[K]>[0]): Promise<Awaited<ReturnType<Tasks[K]>>> {
+    if (this.closed) return Promise.reject(stopping());
+    if (this.queue.length >= this.limits.waiting) {
+      return Promise.reject(new ProblemError(503, 'busy', 'Too much at once', 'Too much work is waiting. Try again in a moment.'));
+    }
+    return new Promise((done, fail) => {
+      this.queue.push({ assignment: { task, input }, done, fail });
+      this.next();
+    });
+  }
+
+  /** Ends all processes; what is still waiting is refused. */
+  close(): void {
+    this.closed = true;
+    for (const waiting of this.queue.splice(0)) waiting.fail(stopping());
+    for (const hand of [...this.hands]) this.lose(hand, stopping());
+  }
+
+  private next(): void {
+    while (this.queue.length > 0) {
+      const idle = [...this.hands].find(({ task }) => task === undefined) ?? (this.hands.size < this.limits.processes ? this.hire() : undefined);
+      if (!idle) return;
+      const task = this.queue.shift();
+      if (task) this.assign(idle, task);
+    }
+  }
+
+  private hire(): Hand {
+    const child = fork(CHILD, [], { serialization: 'advanced', stdio: ['ignore', 'ignore', 'inherit', 'ipc'] });
+    const hand: Hand = { process: child, ready: false, task: undefined, rest: () => undefined };
+    this.hands.add(hand);
+    child.on('message', (answer: Answer | 'ready') => {
+      if (answer !== 'ready') this.receive(hand, answer);
+      else {
+        hand.ready = true;
+        if (hand.task) this.watch(hand, hand.task);
+      }
+    });
+    const lost = (): void => this.lose(hand, this.problem('The work broke off.'));
+    child.on('error', lost);
+    child.on('exit', lost);
+    child.unref();
+    child.channel?.unref();
+    return hand;
+  }
+
+  private assign(hand: Hand, task: Waiting): void {
+    hand.rest();
+    hand.task = task;
+    hand.process.channel?.ref();
+    if (hand.ready) this.watch(hand, task);
+    else {
+      const never = setTimeout(() => this.lose(hand, this.problem('It doesn’t begin.')), START_MS);
+      hand.rest = () => clearTimeout(never);
+    }
+    hand.process.send(task.assignment, (error) => {
+      if (error) this.lose(hand, this.problem('The work broke off.'));
+    });
+  }
+
+  /** Counts time and memory of a task that begins now. */
+  private watch(hand: Hand, task: Waiting): void {
+    hand.rest();
+    const { timeMs, memoryBytes } = this.limits;
+    const late = setTimeout(() => this.lose(hand, this.problem(`It takes more than ${timeMs / 1000} seconds.`)), timeMs);
+    const look = setInterval(() => {
+      const { pid } = hand.process;
+      if (pid === undefined) return;
+      void pidusage(pid).then(
+        ({ memory }) => {
+          if (memory > memoryBytes && hand.task === task)
+            this.lose(hand, this.problem(`It takes more than ${Math.round(memoryBytes / 1024 ** 2)} MB of memory.`));
+        },
+        () => undefined, // it has just ended
+      );
+    }, LOOK_MS);
+    hand.rest = () => {
+      clearTimeout(late);
+      clearInterval(look);
+    };
+  }
+
+  private receive(hand: Hand, answer: Answer): void {
+    const { task } = hand;
+    if (!task) return;
+    hand.rest();
+    hand.task = undefined;
+    if ('problem' in answer) {
+      const { status, type, title, detail, extra } = answer.problem;
+      task.fail(new ProblemError(status, type, title, detail, extra));
+    } else task.done(answer.result as never);
+    if ('problem' in answer && answer.broken) this.lose(hand);
+    else if (this.queue.length > 0) this.next();
+    else {
+      hand.process.channel?.unref();
+      const idle = setTimeout(() => this.lose(hand), IDLE_MS).unref();
+      hand.rest = () => clearTimeout(idle);
+    }
+  }
+
+  /** Kills a process, tells the caller of its task why, and goes on with what waits. */
+  private lose(hand: Hand, why?: Error): void {
+    if (!this.hands.delete(hand)) return;
+    hand.rest();
+    hand.process.kill('SIGKILL');
+    if (why) hand.task?.fail(why);
+    hand.task = undefined;
+    if (!this.closed) this.next();
+  }
+
+  private problem(why: string): ProblemError {
+    return new ProblemError(422, 'too-much', `The ${this.purpose} can’t be finished`, `${why} Nothing that was saved is lost.`);
+  }
+}
+
+const stopping = (): ProblemError => new ProblemError(503, 'stopping', 'The server is stopping', 'Try again in a moment.');

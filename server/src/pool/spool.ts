@@ -1,0 +1,57 @@
+/** A folder for what goes between the server and its processes; emptied at every start. */
+import { randomUUID } from 'node:crypto';
+import { mkdirSync, rmSync } from 'node:fs';
+import { rename, rm, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+
+export class Spool {
+  private readonly placed = new Map<string, Promise<string>>();
+
+  /** @param folder is made, and emptied where it is there. */
+  constructor(private readonly folder: string) {
+    rmSync(folder, { recursive: true, force: true });
+    mkdirSync(folder, { recursive: true });
+  }
+
+  /** A path that nobody has yet. */
+  fresh(): string {
+    return join(this.folder, randomUUID());
+  }
+
+  /** Writes bytes that never change once; later calls with the same name find them there. @returns the path */
+  place(name: string, bytes: () => Uint8Array): Promise<string> {
+    let path = this.placed.get(name);
+    if (!path) {
+      path = this.write(join(this.folder, name), bytes());
+      path.catch(() => this.placed.delete(name));
+      this.placed.set(name, path);
+    }
+    return path;
+  }
+
+  /** Runs work on a fresh file with the given bytes, which is gone afterwards. */
+  async lend<T>(bytes: Uint8Array, work: (path: string) => Promise<T>): Promise<T> {
+    const path = this.fresh();
+    try {
+      await writeFile(path, bytes);
+      return await work(path);
+    } finally {
+      await this.discard(path);
+    }
+  }
+
+  async discard(...paths: readonly string[]): Promise<void> {
+    await Promise.all(paths.map((path) => rm(path, { force: true })));
+  }
+
+  close(): void {
+    rmSync(this.folder, { recursive: true, force: true });
+  }
+
+  private async write(path: string, bytes: Uint8Array): Promise<string> {
+    const unfinished = this.fresh();
+    await writeFile(unfinished, bytes);
+    await rename(unfinished, path);
+    return path;
+  }
+}
