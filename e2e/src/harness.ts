@@ -32,7 +32,7 @@ export function startServer(data: string, { port = 0, demo = true } = {}): Promi
       if (match) ready({ url: match[1] ?? '', port: Number(match[2]), kill: () => end(child) });
     };
     child.stdout?.on('data', read);
-    child.stderr?.on('data', read);
+    child.stderr?.on("data", read); if (process.env["SHOW"]) child.stderr?.pipe(process.stderr);
     child.once('exit', (code) => fail(new Error(`The server ended with ${code}:\n${output}`)));
   });
 }

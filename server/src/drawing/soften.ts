@@ -23,88 +23,115 @@ export function softener(pixelsPerPoint: number): (shape: string, room: Box, dev
     const { pixels } = new Resvg(svg, { font: { loadSystemFonts: false } }).render();
     const mask = new Uint8Array(width * height);
     for (let i = 0; i < mask.length; i++) mask[i] = pixels[i * 4 + 3] ?? 0;
-    blur(mask, width, height, deviationPt * perPoint);
-    return `data:image/png;base64,${writeMask(mask, width, height, colourOf(shape)).toString('base64')}`;
+    const soft = blur(mask, width, height, deviationPt * perPoint);
+    return `data:image/png;base64,${writeMask(soft, width, height, colourOf(shape)).toString('base64')}`;
   };
 }
 
 /** The colour a shadow is filled with; it has one only. */
 const colourOf = (shape: string): string => /fill="(#[0-9a-f]{6})"/i.exec(shape)?.[1] ?? '#000000';
 
-/** Blurs coverage in place. @param deviation standard deviation, in pixels. */
-export function blur(mask: Uint8Array, width: number, height: number, deviation: number): void {
-  const line = new Float32Array(Math.max(width, height));
-  const other = new Float32Array(line.length);
-  const pass = deviation < BOXES_FROM ? curve(deviation) : boxes(deviation);
-  for (let y = 0; y < height; y++) along(mask, y * width, 1, width, line, other, pass);
-  for (let x = 0; x < width; x++) along(mask, x, width, height, line, other, pass);
-}
-
-type Pass = (from: Float32Array, to: Float32Array, count: number) => void;
-
-function along(mask: Uint8Array, start: number, step: number, count: number, line: Float32Array, other: Float32Array, pass: Pass): void {
-  let inked = false;
-  for (let i = 0, at = start; i < count; i++, at += step) {
-    const value = mask[at] ?? 0;
-    line[i] = value;
-    inked ||= value > 0;
-  }
-  if (!inked) return;
-  pass(line, other, count);
-  for (let i = 0, at = start; i < count; i++, at += step) mask[at] = Math.min(255, Math.round(line[i] ?? 0));
-}
-
-/** Sums with the Gaussian itself, out to three deviations. */
-function curve(deviation: number): Pass {
-  const reach = Math.max(1, Math.ceil(3 * deviation));
-  const weights = Array.from({ length: 2 * reach + 1 }, (_, i) => Math.exp(-((i - reach) ** 2) / (2 * deviation ** 2)));
-  const total = weights.reduce((sum, weight) => sum + weight, 0);
-  return (line, other, count) => {
-    for (let i = 0; i < count; i++) {
-      let sum = 0;
-      for (let k = Math.max(0, reach - i), last = Math.min(2 * reach, count - 1 - i + reach); k <= last; k++)
-        sum += (weights[k] ?? 0) * (line[i + k - reach] ?? 0);
-      other[i] = sum / total;
-    }
-    line.set(other.subarray(0, count));
+/** Blurs coverage. @param deviation standard deviation, in pixels. @returns the blurred coverage; the given one is used up */
+export function blur(mask: Uint8Array, width: number, height: number, deviation: number): Uint8Array {
+  let [from, to]: [Uint8Array, Uint8Array] = [mask, new Uint8Array(mask.length)];
+  const pass = (work: (from: Uint8Array, to: Uint8Array) => void): void => {
+    work(from, to);
+    [from, to] = [to, from];
   };
+  if (deviation < BOXES_FROM) {
+    const weights = curve(deviation);
+    pass((a, b) => weighRows(a, b, width, height, weights));
+    pass((a, b) => weighColumns(a, b, width, height, weights));
+  } else {
+    for (const box of boxes(deviation)) pass((a, b) => meanOfRows(a, b, width, height, box));
+    for (const box of boxes(deviation)) pass((a, b) => meanOfColumns(a, b, width, height, box));
+  }
+  return from;
 }
 
-/** Three running means, of which the whole is as good as the Gaussian; the size is that of Filter Effects 1. */
-function boxes(deviation: number): Pass {
+/** The Gaussian out to three deviations, its sum 1; as many weights before the middle as behind it. */
+function curve(deviation: number): Float32Array {
+  const reach = Math.max(1, Math.ceil(3 * deviation));
+  const weights = Float32Array.from({ length: 2 * reach + 1 }, (_, i) => Math.exp(-((i - reach) ** 2) / (2 * deviation ** 2)));
+  const total = weights.reduce((sum, weight) => sum + weight, 0);
+  return weights.map((weight) => weight / total);
+}
+
+/** A running mean over so many values before, and so many behind, each. */
+interface Box1D {
+  before: number;
+  behind: number;
+}
+
+/** Three running means, of which the whole is as good as the Gaussian; sizes as in Filter Effects 1, section 9.17. */
+function boxes(deviation: number): Box1D[] {
   const size = Math.max(1, Math.floor((deviation * 3 * Math.sqrt(2 * Math.PI)) / 4 + 0.5));
   const half = size >> 1;
+  if (size % 2 === 1) return Array.from({ length: 3 }, () => ({ before: half, behind: half }));
   // An even size stands half a pixel off: once to the left, once to the right, and once one wider.
-  const means: readonly (readonly [number, number])[] =
-    size % 2 === 1
-      ? [
-          [half, half],
-          [half, half],
-          [half, half],
-        ]
-      : [
-          [half, half - 1],
-          [half - 1, half],
-          [half, half],
-        ];
-  return (line, other, count) => {
-    let [from, to] = [line, other];
-    for (const [before, behind] of means) {
-      mean(from, to, count, before, behind);
-      [from, to] = [to, from];
-    }
-    if (from !== line) line.set(from.subarray(0, count));
-  };
+  return [
+    { before: half, behind: half - 1 },
+    { before: half - 1, behind: half },
+    { before: half, behind: half },
+  ];
 }
 
-/** The mean of every value with its neighbours; outside is nothing. */
-function mean(from: Float32Array, to: Float32Array, count: number, before: number, behind: number): void {
-  const size = before + behind + 1;
-  let sum = 0;
-  for (let i = 0; i < Math.min(behind, count); i++) sum += from[i] ?? 0;
-  for (let i = 0; i < count; i++) {
-    if (i + behind < count) sum += from[i + behind] ?? 0;
-    to[i] = sum / size;
-    if (i - before >= 0) sum -= from[i - before] ?? 0;
+// What lies outside is nothing. Rows are gone through one after the other even where columns are meant: memory is near then.
+
+function meanOfRows(from: Uint8Array, to: Uint8Array, width: number, height: number, { before, behind }: Box1D): void {
+  const share = 1 / (before + behind + 1);
+  for (let y = 0; y < height; y++) {
+    const row = y * width;
+    let sum = 0;
+    for (let x = 0; x < Math.min(behind, width); x++) sum += from[row + x] ?? 0;
+    for (let x = 0; x < width; x++) {
+      if (x + behind < width) sum += from[row + x + behind] ?? 0;
+      to[row + x] = sum * share + 0.5;
+      if (x >= before) sum -= from[row + x - before] ?? 0;
+    }
+  }
+}
+
+function meanOfColumns(from: Uint8Array, to: Uint8Array, width: number, height: number, { before, behind }: Box1D): void {
+  const share = 1 / (before + behind + 1);
+  const sums = new Int32Array(width);
+  const add = (y: number, sign: number): void => {
+    if (y < 0 || y >= height) return;
+    const row = y * width;
+    for (let x = 0; x < width; x++) sums[x] = (sums[x] ?? 0) + sign * (from[row + x] ?? 0);
+  };
+  for (let y = 0; y < behind; y++) add(y, 1);
+  for (let y = 0; y < height; y++) {
+    add(y + behind, 1);
+    const row = y * width;
+    for (let x = 0; x < width; x++) to[row + x] = (sums[x] ?? 0) * share + 0.5;
+    add(y - before, -1);
+  }
+}
+
+function weighRows(from: Uint8Array, to: Uint8Array, width: number, height: number, weights: Float32Array): void {
+  const reach = weights.length >> 1;
+  for (let y = 0; y < height; y++) {
+    const row = y * width;
+    for (let x = 0; x < width; x++) {
+      let sum = 0.5;
+      for (let k = Math.max(0, reach - x), last = Math.min(2 * reach, width - 1 - x + reach); k <= last; k++)
+        sum += (weights[k] ?? 0) * (from[row + x + k - reach] ?? 0);
+      to[row + x] = sum;
+    }
+  }
+}
+
+function weighColumns(from: Uint8Array, to: Uint8Array, width: number, height: number, weights: Float32Array): void {
+  const reach = weights.length >> 1;
+  const sums = new Float32Array(width);
+  for (let y = 0; y < height; y++) {
+    sums.fill(0.5);
+    for (let k = Math.max(0, reach - y), last = Math.min(2 * reach, height - 1 - y + reach); k <= last; k++) {
+      const weight = weights[k] ?? 0;
+      const row = (y + k - reach) * width;
+      for (let x = 0; x < width; x++) sums[x] = (sums[x] ?? 0) + weight * (from[row + x] ?? 0);
+    }
+    to.set(sums, y * width);
   }
 }

@@ -28,7 +28,7 @@ export const POOL_LIMITS: PoolLimits = { processes: 1, timeMs: 10_000, memoryByt
 /** How often the memory of a process at work is looked at, in milliseconds. */
 const LOOK_MS = 50;
 /** A process without work ends after this long, in milliseconds. */
-const IDLE_MS = 60_000;
+const IDLE_MS = 15_000;
 /** A process that isn't ready after this long never will be, in milliseconds. */
 const START_MS = 60_000;
 
