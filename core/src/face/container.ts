@@ -37,7 +37,7 @@ export async function unpackFont(bytes: Uint8Array, decodeWoff2?: Woff2Decoder):
 async function unpackWoff2(bytes: Uint8Array, view: DataView, decode: Woff2Decoder): Promise<Uint8Array> {
   if (bytes.byteLength < 48) throw new FaceError('truncated', 'The WOFF2 file ends inside its header.');
   if (view.getUint32(8) > bytes.byteLength) throw new FaceError('truncated', 'The WOFF2 file is shorter than it says.');
-  if (view.getUint32(16) > MAX_FONT_BYTES) throw new FaceError('too-large', 'The WOFF2 file unpacks to more than is opened.');
+  if (Math.max(view.getUint32(16), woff2Size(view)) > MAX_FONT_BYTES) throw new FaceError('too-large', 'The WOFF2 file unpacks to more than is opened.');
   try {
     const sfnt = await decode(bytes);
     if (sfnt.byteLength === 0) throw new Error('nothing came out');
@@ -45,6 +45,42 @@ async function unpackWoff2(bytes: Uint8Array, view: DataView, decode: Woff2Decod
   } catch (error) {
     throw new FaceError('damaged', `The WOFF2 data can’t be unpacked: ${error instanceof Error ? error.message : String(error)}`);
   }
+}
+
+/** Flag of a table whose tag is spelled out, and the index of the tables that are transformed unless they say otherwise. */
+const OWN_TAG = 63;
+const TRANSFORMED = new Set([10 /* glyf */, 11 /* loca */]);
+
+/**
+ * What the tables of a WOFF2 file claim to unpack to, in bytes: decoders make room for that before they look any further.
+ * @throws FaceError for a directory that can't be read (WOFF2, sections 4.1 and 5.1).
+ */
+function woff2Size(view: DataView): number {
+  let at = 48;
+  const byte = (): number => {
+    if (at >= view.byteLength) throw new FaceError('truncated', 'The WOFF2 file ends inside its table directory.');
+    return view.getUint8(at++);
+  };
+  const length = (): number => {
+    let value = 0;
+    for (let i = 0; i < 5; i++) {
+      const next = byte();
+      value = value * 128 + (next & 0x7f);
+      if (next < 0x80) return value;
+    }
+    throw new FaceError('damaged', 'A length in the WOFF2 file can’t be read.');
+  };
+  let total = 0;
+  for (let count = view.getUint16(12); count > 0; count--) {
+    const flags = byte();
+    const index = flags & 0x3f;
+    if (index === OWN_TAG) at += 4;
+    const own = length();
+    // Version 3 of glyf and loca is the one without a transformation, of all others version 0 is.
+    const transformed = TRANSFORMED.has(index) ? flags >> 6 !== 3 : flags >> 6 !== 0;
+    total += transformed ? Math.max(own, length()) : own;
+  }
+  return total;
 }
 
 /** WOFF 1.0 (W3C Recommendation, sections 3 to 5) to sfnt. */

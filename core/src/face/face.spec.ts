@@ -248,4 +248,26 @@ describe('face', () => {
     expect(heavy).toBeGreaterThan(face.instance({ wght: 400 }).shape('H', 0, 1)[0]?.xAdvance ?? heavy);
     face.dispose();
   });
+
+  it('refuses a WOFF2 whose tables claim more than is opened, before a decoder makes room for them', async () => {
+    const decoder = jasmine.createSpy('decoder').and.resolveTo(new Uint8Array(0));
+    const open = (directory: readonly number[], tables = 1): Promise<unknown> => {
+      const bytes = new Uint8Array(200);
+      const view = new DataView(bytes.buffer);
+      view.setUint32(0, 0x774f4632);
+      view.setUint32(8, 200);
+      view.setUint16(12, tables);
+      bytes.set(directory, 48);
+      return Face.open(bytes, { decodeWoff2: decoder });
+    };
+    const gigabytes = [0x87, 0x89, 0xf5, 0x80, 0x00]; // 1.9 GB as UIntBase128
+    await expectAsync(open([10, ...gigabytes, 0x01])).toBeRejectedWithError(FaceError, /unpacks to more/);
+    await expectAsync(open([10, 0x01, ...gigabytes])).toBeRejectedWithError(FaceError, /unpacks to more/);
+    await expectAsync(open([63, 1, 2, 3, 4, ...gigabytes])).toBeRejectedWithError(FaceError, /unpacks to more/);
+    await expectAsync(open([1, 0x80, 0x80, 0x80, 0x80, 0x80, 0x80])).toBeRejectedWithError(FaceError, /can’t be read/);
+    await expectAsync(open([1, 5], 9000)).toBeRejectedWithError(FaceError, /table directory/);
+    expect(decoder).not.toHaveBeenCalled();
+    await expectAsync(open([1, 5])).toBeRejected();
+    expect(decoder).toHaveBeenCalledTimes(1);
+  });
 });

@@ -62,6 +62,13 @@ const MAX_INSTANCES = 24;
 /** How many outlines and advances one instance remembers. */
 const MAX_CACHED_GLYPHS = 4096;
 const UNSAFE_TO_BREAK = 1;
+/** HarfBuzz as built writes past its stack (64 KB) from 4,096 features of 16 bytes each. */
+const MAX_FEATURES = 2000;
+
+/** The shaper is in no known state any more: it has to be thrown away. */
+export class ShaperError extends Error {
+  override readonly name = 'ShaperError';
+}
 
 /** A face at one position in its design space: shapes text and draws glyphs. */
 export class FaceInstance {
@@ -93,10 +100,11 @@ export class FaceInstance {
    * @param features OpenType features over ranges; later ones win.
    * @param script ISO 15924 tag; guessed from the letters where absent.
    * @returns glyphs in visual order.
-   * @throws Error when WebAssembly memory is exhausted.
+   * @throws ShaperError when WebAssembly memory is exhausted; RangeError for more features than the shaper can take.
    */
   shape(text: string, start: number, end: number, features: readonly FeatureRange[] = [], script?: string, runs?: 'left' | 'right'): ShapedGlyph[] {
     if (end <= start) return [];
+    if (features.length > MAX_FEATURES) throw new RangeError(`${features.length} features are more than the shaper takes at a time.`);
     const hb = harfBuzz();
     const buffer = sharedBuffer();
     buffer.clearContents();
@@ -107,12 +115,12 @@ export class FaceInstance {
     hb.shape(this.font, buffer, features.map(toHbFeature));
     const infos = buffer.getGlyphInfos();
     const positions = buffer.getGlyphPositions();
-    if (infos.length === 0) throw new Error('HarfBuzz returned nothing: its memory is exhausted');
+    if (infos.length === 0) throw new ShaperError('HarfBuzz returned nothing: its memory is exhausted');
     const glyphs = new Array<ShapedGlyph>(infos.length);
     for (let i = 0; i < infos.length; i++) {
       const info = infos[i];
       const position = positions[i];
-      if (!info || !position) throw new Error('HarfBuzz returned glyphs without positions');
+      if (!info || !position) throw new ShaperError('HarfBuzz returned glyphs without positions');
       glyphs[i] = {
         glyphId: info.codepoint,
         cluster: info.cluster,

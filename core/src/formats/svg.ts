@@ -19,9 +19,10 @@ export interface SvgOptions {
   pictures?: ReadonlyMap<string, string>;
   /**
    * Draws a blurred shadow as a picture, for a renderer to which a filter at full size is too much work.
-   * @param shape SVG elements in points. @param room what the picture shows, in points. @returns a `data:` address.
+   * @param shape SVG elements in points. @param room what the picture shows, in points.
+   * @returns a `data:` address, and how renderers may lay the picture onto their pixels (SVG 2, `image-rendering`).
    */
-  soften?: (shape: string, room: Box, deviationPt: number) => string;
+  soften?: (shape: string, room: Box, deviationPt: number) => { href: string; rendering: 'auto' | 'optimizeSpeed' };
   /** Width and height in whole pixels, to be drawn at just that size, in place of the sheet's own. */
   pixels?: { width: number; height: number };
 }
@@ -183,11 +184,10 @@ function painted(body: string, { fill, opacity, gradient, stroke, shadow }: RunP
     const move = `transform="translate(${number(shadow.xPt)} ${number(shadow.yPt)})"`;
     const shade = stroke ? ` stroke="${shadow.colour}" stroke-width="${number(stroke.widthPt)}" stroke-linejoin="${stroke.join}"` : '';
     const cast = (blur: string): string => `fill="${shadow.colour}"${shade}${blur}>\n${body}\n</g>`;
-    if (room && place && soften)
-      parts.push(
-        `<image ${move} ${place} preserveAspectRatio="none" image-rendering="optimizeSpeed" href="${soften(`<g ${cast('')}`, room, shadow.deviationPt)}"/>`,
-      );
-    else parts.push(`<g ${move} ${cast(room ? ` filter="url(#${shadow.id})"` : '')}`);
+    if (room && place && soften) {
+      const { href, rendering } = soften(`<g ${cast('')}`, room, shadow.deviationPt);
+      parts.push(`<image ${move} ${place} preserveAspectRatio="none" image-rendering="${rendering}" href="${href}"/>`);
+    } else parts.push(`<g ${move} ${cast(room ? ` filter="url(#${shadow.id})"` : '')}`);
   }
   parts.push(`<g fill="${fill}"${edge}>\n${body}\n</g>`);
   const inside = parts.filter(Boolean).join('\n');

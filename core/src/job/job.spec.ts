@@ -26,6 +26,7 @@ import {
   styleAt,
   styledRanges,
   upgradeJob,
+  usesOf,
 } from './index';
 
 let ids = 0;
@@ -96,6 +97,42 @@ describe('job schema', () => {
     const sheet = job.sheets[0];
     expect(jobSchema.safeParse({ ...job, sheets: [sheet, sheet] }).success).toBeFalse();
     expect(jobSchema.safeParse({ ...job, surprise: 1 }).success).toBeFalse();
+  });
+
+  it('counts before it looks: lists, tags and letters have limits', () => {
+    const { job } = jobWith('VALLEY');
+    const sheet = job.sheets[0];
+    const first = sheet?.blocks[1];
+    if (!sheet || !first) throw new Error('no block');
+    const why = (change: unknown): string => (jobSchema.safeParse(change).error?.issues ?? []).map(({ message }) => message).join(' ');
+    const withBlocks = (blocks: unknown[]): unknown => ({ ...job, sheets: [{ ...sheet, blocks }] });
+    const styledAs = (style: unknown): unknown => withBlocks([{ ...first, style: { ...first.style, ...(style as object) } }]);
+    const tags = (count: number): Record<string, number> => Object.fromEntries(Array.from({ length: count }, (_, i) => [String(i).padStart(4, '0'), 1]));
+    expect(why(styledAs({ features: tags(200) }))).toBe('');
+    expect(why(styledAs({ features: tags(201) }))).toBe('There are more than 200 tags.');
+    expect(why(styledAs({ axes: tags(65) }))).toBe('There are more than 64 tags.');
+    expect(why(styledAs({ features: { 'abc\u0000': 1 } }))).not.toBe('');
+    expect(why({ ...job, sheets: Array.from({ length: 201 }, () => ({})) })).toBe('There are more than 200.');
+    expect(why(withBlocks(Array.from({ length: 401 }, () => ({}))))).toBe('There are more than 400.');
+    const many = (letters: number): unknown[] => Array.from({ length: 5 }, (_, i) => ({ ...first, id: `many${i}`, words: 'x'.repeat(letters) }));
+    expect(why(withBlocks(many(20_000)))).toBe('');
+    expect(why(withBlocks([...many(20_000), { ...first, id: 'one more', words: 'x' }]))).toContain('at most 100000');
+    expect(why({ ...job, sheets: Array.from({ length: 11 }, () => ({ blocks: Array.from({ length: 400 }, () => ({})) })) })).toContain('more than 4000 blocks');
+    expect(why({ ...job, ...Object.fromEntries(Array.from({ length: 200 }, (_, i) => [`k${i}`, i])) })).toContain('names that no job has');
+    expect(JSON.stringify(jobJsonSchema())).toContain('At most 100000 letters');
+  });
+
+  it('names all faces, pictures and recipes a job rests on, once', () => {
+    const { job, id } = jobWith('VALLEY');
+    const styledRun = setStyle(job, id, { faceId: 'alegreya-medium' }, { start: 0, end: 3 });
+    const sheet = styledRun.sheets[0];
+    if (!sheet) throw new Error('no sheet');
+    const blocks = sheet.blocks.map((one) => (one.id === id ? { ...one, recipeId: 'r', parked: [{ faceId: 'old-face', hand: [] }] } : one));
+    const background = { kind: 'picture' as const, pictureId: 'p', fit: 'cover' as const, colour: '#000000' };
+    const uses = usesOf({ ...styledRun, sheets: [{ ...sheet, background, blocks }] });
+    expect(uses.map(({ kind, id: thing }) => `${kind} ${thing}`).sort()).toEqual(
+      ['face alegreya-medium', 'face old-face', 'face playfair-display-bold', 'face source-sans-3-regular', 'picture p', 'recipe r'].sort(),
+    );
   });
 
   it('publishes a JSON Schema', () => {

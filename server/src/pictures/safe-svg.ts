@@ -150,15 +150,18 @@ function sizeOf(bytes: Buffer): { type: string; width: number; height: number } 
   }
 }
 
-const isOutside = (node: cssTree.CssNode): boolean => cssTree.find(node, (part) => part.type === 'Url' && !part.value.trim().startsWith('#')) !== null;
-const isAnyUrl = (node: cssTree.CssNode): boolean => cssTree.find(node, (part) => part.type === 'Raw' && OUTSIDE.test(part.value)) !== null;
+/** True where a declaration names an address outside the file, or hides by escapes what it names. */
+const isOutside = (node: cssTree.CssNode): boolean => {
+  const text = cssTree.generate(node);
+  return text.includes('\\') || OUTSIDE.test(text);
+};
 
 /** Takes out every declaration that reaches outside. */
 function cleaned(tree: cssTree.CssNode): string {
   cssTree.walk(tree, {
     visit: 'Declaration',
     enter(node, item, list) {
-      if (isOutside(node) || isAnyUrl(node)) list.remove(item);
+      if (isOutside(node)) list.remove(item);
     },
   });
   return cssTree.generate(tree);

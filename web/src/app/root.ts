@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { RouterOutlet } from '@angular/router';
+import { UnsentService } from './bench/unsent.service';
 import { PreferencesService } from './ui/preferences.service';
 import { Toasts } from './ui/toasts';
 
@@ -12,4 +13,9 @@ import { Toasts } from './ui/toasts';
 export class Root {
   /** Asked for here, so that the theme holds on every page. */
   protected readonly preferences = inject(PreferencesService);
+
+  constructor() {
+    // Edits of an earlier visit are sent from whichever page is opened.
+    void inject(UnsentService).look();
+  }
 }

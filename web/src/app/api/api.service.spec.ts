@@ -56,7 +56,7 @@ describe('api', () => {
     expect([(await gone).kind, (await gone).message]).toEqual(['not-found', 'There is no such job.']);
     const broken = failing(firstValueFrom(api.readJob('j3')));
     http.expectOne('/api/jobs/j3').flush('<html>', { status: 500, statusText: 'Error' });
-    expect([(await broken).kind, (await broken).message]).toEqual(['refused', 'The server answered with 500.']);
+    expect([(await broken).kind, (await broken).message]).toEqual(['failed', 'The server answered with 500.']);
   });
 
   it('takes no answer that is not what was asked for', async () => {

@@ -33,8 +33,8 @@ export class ApiError extends WordedError {
   override readonly name = 'ApiError';
 
   constructor(
-    /** `offline` when the server could not be reached at all. */
-    readonly kind: 'offline' | 'stale' | 'not-found' | 'refused',
+    /** `offline` when the server could not be reached at all, `failed` when it broke off or has too much to do: both may pass. */
+    readonly kind: 'offline' | 'failed' | 'stale' | 'not-found' | 'refused',
     message: string,
     /** For `stale`: what the server holds. */
     readonly current?: JobRecord,
@@ -175,5 +175,6 @@ function toApiError(error: unknown): ApiError {
   }
   const problem = problemSchema.safeParse(error.error);
   const message = problem.success ? (problem.data.detail ?? problem.data.title) : `The server answered with ${error.status}.`;
-  return new ApiError(error.status === 404 ? 'not-found' : 'refused', message);
+  const passing = error.status >= 500 || error.status === 429;
+  return new ApiError(error.status === 404 ? 'not-found' : passing ? 'failed' : 'refused', message);
 }

@@ -16,6 +16,28 @@ describe('drafts', () => {
     expect(await drafts.adopt('one')).toBeUndefined();
   });
 
+  it('begins to write in the turn of the edit, and never lets an older state win', async () => {
+    const drafts = TestBed.inject(DraftStore);
+    await drafts.drop('quick');
+    const put = spyOn(IDBObjectStore.prototype, 'put').and.callThrough();
+    const writes = [1, 2, 3].map((n) => drafts.keep('quick', n, { ...job, title: `Edit ${n}` }));
+    expect(put).toHaveBeenCalledTimes(3);
+    await Promise.all(writes);
+    expect((await drafts.adopt('quick'))?.job.title).toBe('Edit 3');
+    await drafts.drop('quick');
+  });
+
+  it('lists what no bench looks after', async () => {
+    const drafts = TestBed.inject(DraftStore);
+    await drafts.keep('here', 1, job);
+    await drafts.keep('there', 1, job, [job]);
+    drafts.claim('here');
+    expect((await drafts.unsent()).map(({ jobId, attempts }) => [jobId, attempts.length])).toEqual([['there', 1]]);
+    drafts.claim(undefined);
+    await drafts.drop('here');
+    await drafts.drop('there');
+  });
+
   it('adopts what a closed window left, leaves what an open one holds, and drops what can’t be read', async () => {
     const drafts = TestBed.inject(DraftStore);
     await drafts.drop('none');

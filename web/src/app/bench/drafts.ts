@@ -1,6 +1,6 @@
 import { Injectable } from '@angular/core';
 import { readJob } from '@jentrix/core/formats';
-import type { Job } from '@jentrix/core/job';
+import { type Job, JobFormatError } from '@jentrix/core/job';
 import { type DBSchema, type IDBPDatabase, openDB } from 'idb';
 
 /** A job as edited in one tab and not yet taken by the server. */
@@ -10,6 +10,8 @@ export interface Draft {
   /** The revision the edits were made on. */
   basedOn: number;
   job: Job;
+  /** What was sent since and never answered: where the server has just that, it is this window's own work. */
+  attempts: readonly Job[];
   savedAt: number;
 }
 
@@ -29,14 +31,31 @@ export class DraftStore {
     },
   });
   private readonly tabId = claimTab();
+  /** Both once they are there: then a write begins in the very turn of the edit. */
+  private open: { database: IDBPDatabase<Schema>; tabId: string } | undefined;
+  private readonly opening = Promise.all([this.database, this.tabId]).then(([database, tabId]) => (this.open = { database, tabId }));
+  /** The job on this tab's bench. */
+  private onBench: string | undefined;
 
-  async keep(jobId: string, basedOn: number, job: Job): Promise<void> {
-    const draft: Draft = { jobId, tabId: await this.tabId, basedOn, job, savedAt: Date.now() };
-    await (await this.database).put('drafts', draft);
+  constructor() {
+    // Private windows may have no storage; who asks is told.
+    this.opening.catch(() => undefined);
+  }
+
+  /** Keeps the newest state of a job. The write has begun when this returns; later ones come after it. */
+  async keep(jobId: string, basedOn: number, job: Job, attempts: readonly Job[] = []): Promise<void> {
+    const { database, tabId } = this.open ?? (await this.opening);
+    await database.put('drafts', { jobId, tabId, basedOn, job, attempts, savedAt: Date.now() });
   }
 
   async drop(jobId: string): Promise<void> {
-    await (await this.database).delete('drafts', [jobId, await this.tabId]);
+    const { database, tabId } = this.open ?? (await this.opening);
+    await database.delete('drafts', [jobId, tabId]);
+  }
+
+  /** Says which job is on this tab's bench: its draft is sent from there. */
+  claim(jobId: string | undefined): void {
+    this.onBench = jobId;
   }
 
   /**
@@ -44,26 +63,48 @@ export class DraftStore {
    * Drafts of tabs that are still open are theirs. One that can't be read is dropped.
    */
   async adopt(jobId: string): Promise<Draft | undefined> {
-    const database = await this.database;
-    const tabId = await this.tabId;
-    const all = (await database.getAllFromIndex('drafts', 'jobId', jobId)).sort((a, b) => b.savedAt - a.savedAt);
+    const [own] = (await this.left()).filter((draft) => draft.jobId === jobId);
+    return own && this.taken(own);
+  }
+
+  /** The drafts that no open bench looks after, the newest of each job; they become this tab's. */
+  async unsent(): Promise<Draft[]> {
+    const newest = new Map<string, Draft>();
+    for (const draft of await this.left()) if (draft.jobId !== this.onBench && !newest.has(draft.jobId)) newest.set(draft.jobId, draft);
+    const taken = await Promise.all([...newest.values()].map((draft) => this.taken(draft)));
+    return taken.filter((draft) => draft !== undefined);
+  }
+
+  /** This tab's drafts and those of tabs that are gone, the newest first. */
+  private async left(): Promise<Draft[]> {
+    const { database, tabId } = this.open ?? (await this.opening);
     const { held = [] } = await navigator.locks.query();
-    const open = new Set(held.map(({ name }) => name));
-    const own = all.find((draft) => draft.tabId === tabId || !open.has(lockName(draft.tabId)));
-    if (!own) return undefined;
+    const alive = new Set(held.map(({ name }) => name));
+    return (await database.getAll('drafts'))
+      .filter((draft) => draft.tabId === tabId || !alive.has(lockName(draft.tabId)))
+      .sort((a, b) => b.savedAt - a.savedAt);
+  }
+
+  private async taken(own: Draft): Promise<Draft | undefined> {
+    const { database, tabId } = this.open ?? (await this.opening);
     try {
-      const draft = { ...own, tabId, job: readJob(own.job) };
+      // Drafts of earlier versions had no attempts.
+      const draft = { ...own, tabId, job: readJob(own.job), attempts: ((own.attempts as readonly Job[] | undefined) ?? []).map(readJob) };
       if (own.tabId !== tabId) {
         await database.put('drafts', draft);
-        await database.delete('drafts', [jobId, own.tabId]);
+        await database.delete('drafts', [own.jobId, own.tabId]);
       }
       return draft;
-    } catch {
-      await database.delete('drafts', [jobId, own.tabId]);
+    } catch (error) {
+      if (!(error instanceof JobFormatError)) throw error;
+      await database.delete('drafts', [own.jobId, own.tabId]);
       return undefined;
     }
   }
 }
+
+/** True where two jobs say the same. */
+export const sameJob = (a: Job, b: Job): boolean => a === b || JSON.stringify(a) === JSON.stringify(b);
 
 /** This tab's identifier, kept over reloads; a duplicated tab finds it taken and gets its own. The lock is held while the tab lives. */
 async function claimTab(): Promise<string> {

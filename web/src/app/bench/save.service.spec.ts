@@ -5,6 +5,7 @@ import { type Observable, of, throwError } from 'rxjs';
 import { ApiError, ApiService } from '../api/api.service';
 import { type Draft, DraftStore } from './drafts';
 import { SaveService } from './save.service';
+import { UnsentService } from './unsent.service';
 
 const base = createJob('Start', () => crypto.randomUUID());
 
@@ -14,6 +15,9 @@ class FakeApi {
   away = false;
   gone = false;
   writes = 0;
+  /** Writes that are taken, but whose answers are lost. */
+  losing = 0;
+  failing = 0;
 
   readJob(): Observable<JobRecord> {
     return of(this.record);
@@ -22,9 +26,17 @@ class FakeApi {
   replaceJob(_id: string, basedOn: number, job: Job): Observable<JobRecord> {
     this.writes++;
     if (this.away) return throwError(() => new ApiError('offline', 'away'));
+    if (this.failing > 0) {
+      this.failing--;
+      return throwError(() => new ApiError('failed', 'broke off'));
+    }
     if (this.gone) return throwError(() => new ApiError('not-found', 'gone'));
     if (basedOn !== this.record.revision) return throwError(() => new ApiError('stale', 'stale', this.record));
     this.record = { ...this.record, revision: basedOn + 1, job };
+    if (this.losing > 0) {
+      this.losing--;
+      return throwError(() => new ApiError('offline', 'lost'));
+    }
     return of(this.record);
   }
 
@@ -40,9 +52,12 @@ class FakeApi {
 
 class FakeDrafts {
   draft: Draft | undefined;
-  async keep(jobId: string, basedOn: number, job: Job): Promise<void> {
-    this.draft = { jobId, tabId: 't', basedOn, job, savedAt: 0 };
+  async keep(jobId: string, basedOn: number, job: Job, attempts: readonly Job[]): Promise<void> {
+    this.draft = { jobId, tabId: 't', basedOn, job, attempts, savedAt: 0 };
     return Promise.resolve();
+  }
+  claim(): void {
+    // Nobody else sends here.
   }
   async drop(): Promise<void> {
     this.draft = undefined;
@@ -64,7 +79,12 @@ describe('saving', () => {
     api = new FakeApi();
     drafts = new FakeDrafts();
     TestBed.configureTestingModule({
-      providers: [SaveService, { provide: ApiService, useValue: api }, { provide: DraftStore, useValue: drafts }],
+      providers: [
+        SaveService,
+        { provide: ApiService, useValue: api },
+        { provide: DraftStore, useValue: drafts },
+        { provide: UnsentService, useValue: { look: () => Promise.resolve() } },
+      ],
     });
     save = TestBed.inject(SaveService);
   });
@@ -96,7 +116,7 @@ describe('saving', () => {
   });
 
   it('takes up a draft made on the current revision, and sends it', async () => {
-    drafts.draft = { jobId: 'j', tabId: 't', basedOn: 1, job: titled('draft'), savedAt: 0 };
+    drafts.draft = { jobId: 'j', tabId: 't', basedOn: 1, job: titled('draft'), attempts: [], savedAt: 0 };
     expect((await save.open('j')).title).toBe('draft');
     await settled();
     await settled();
@@ -104,7 +124,7 @@ describe('saving', () => {
   });
 
   it('asks when a draft was made on an older revision', async () => {
-    drafts.draft = { jobId: 'j', tabId: 't', basedOn: 1, job: titled('draft'), savedAt: 0 };
+    drafts.draft = { jobId: 'j', tabId: 't', basedOn: 1, job: titled('draft'), attempts: [], savedAt: 0 };
     api.record = { ...api.record, revision: 4, job: titled('theirs') };
     expect((await save.open('j')).title).toBe('draft');
     expect(save.state.kind).toBe('conflict');
@@ -146,5 +166,44 @@ describe('saving', () => {
     await save.keepMine();
     expect(save.state.kind).toBe('saved');
     expect(api.record.job.title).toBe('mine');
+  });
+
+  it('takes a write whose answer was lost for its own, and goes on from there', async () => {
+    await save.open('j');
+    api.losing = 1;
+    save.update(titled('first'));
+    expect(await save.flush()).toBeFalse();
+    save.update(titled('second'));
+    await save.flush();
+    await save.flush();
+    expect(save.state.kind).not.toBe('conflict');
+    await new Promise((resolve) => setTimeout(resolve, 10));
+    expect(save.state.kind).toBe('saved');
+    expect(api.record).toEqual(jasmine.objectContaining({ revision: 3, job: titled('second') }));
+  });
+
+  it('knows a lost answer after the window was closed too', async () => {
+    drafts.draft = { jobId: 'j', tabId: 't', basedOn: 1, job: titled('later'), attempts: [titled('sent')], savedAt: 0 };
+    api.record = { ...api.record, revision: 2, job: titled('sent') };
+    await save.open('j');
+    expect(save.state.kind).not.toBe('conflict');
+    await settled();
+    await settled();
+    expect(api.record).toEqual(jasmine.objectContaining({ revision: 3, job: titled('later') }));
+  });
+
+  it('asks a server that broke off again', async () => {
+    await save.open('j');
+    api.failing = 2;
+    save.update(titled('once more'));
+    await save.flush();
+    expect(api.failing).toBe(0);
+    expect(save.state.kind).toBe('saving');
+    await save.flush();
+    expect(api.record.job.title).toBe('once more');
+    api.failing = 9;
+    save.update(titled('never'));
+    for (let i = 0; i < 4; i++) await save.flush();
+    expect(save.state.kind).toBe('refused');
   });
 });

@@ -3,7 +3,8 @@ import type { JobRecord } from '@jentrix/core/api';
 import type { Job } from '@jentrix/core/job';
 import { BehaviorSubject, firstValueFrom } from 'rxjs';
 import { ApiError, ApiService } from '../api/api.service';
-import { DraftStore } from './drafts';
+import { DraftStore, sameJob } from './drafts';
+import { UnsentService } from './unsent.service';
 
 /** Where the job on the bench stands with the server. */
 export type SaveState =
@@ -20,6 +21,10 @@ export type SaveState =
 /** How long after an edit it is sent, in milliseconds. */
 const SETTLE_MS = 400;
 const RETRY_MS = [1000, 2000, 4000, 8000];
+/** How often a server that fails is asked again before that is told. */
+const MOST_FAILURES = 3;
+/** How many unanswered writes are remembered. */
+const MOST_ATTEMPTS = 5;
 
 /**
  * Sends the job whenever it changes: kept in the browser at once, sent a moment later, one write at a time, tried again
@@ -29,6 +34,7 @@ const RETRY_MS = [1000, 2000, 4000, 8000];
 export class SaveService {
   private readonly api = inject(ApiService);
   private readonly drafts = inject(DraftStore);
+  private readonly unsent = inject(UnsentService);
 
   private readonly stateSubject = new BehaviorSubject<SaveState>({ kind: 'saved' });
   private id = '';
@@ -39,7 +45,8 @@ export class SaveService {
   private timer: ReturnType<typeof setTimeout> | undefined;
   private sending: Promise<void> | undefined;
   private failures = 0;
-  private keeping = false;
+  /** Writes that were sent since the last answer: the server may have taken one of them although its answer was lost. */
+  private attempts: readonly Job[] = [];
   private readonly onOnline = (): void => {
     if (this.state.kind === 'offline') this.schedule(0);
   };
@@ -60,21 +67,26 @@ export class SaveService {
    * @returns the job to work on; the state is `conflict` where those edits were made on an older revision.
    */
   async open(id: string): Promise<Job> {
-    const record = await firstValueFrom(this.api.readJob(id));
+    this.drafts.claim(id);
+    const record = await firstValueFrom(this.api.readJob(id)).catch((error: unknown) => {
+      this.drafts.claim(undefined);
+      throw error;
+    });
     const draft = await this.drafts.adopt(id).catch(() => undefined);
     this.id = id;
     this.revision = record.revision;
     this.sent = record.job;
     this.wanted = record.job;
+    this.attempts = [];
     this.stateSubject.next({ kind: 'saved' });
     addEventListener('online', this.onOnline);
     if (!draft) return record.job;
-    if (JSON.stringify(draft.job) === JSON.stringify(record.job)) {
+    if (sameJob(draft.job, record.job)) {
       await this.drafts.drop(id);
       return record.job;
     }
     this.wanted = draft.job;
-    if (draft.basedOn === record.revision) this.schedule(0);
+    if (draft.basedOn === record.revision || draft.attempts.some((job) => sameJob(job, record.job))) this.schedule(0);
     else this.stateSubject.next({ kind: 'conflict', theirs: record });
     return draft.job;
   }
@@ -83,7 +95,7 @@ export class SaveService {
   update(job: Job): void {
     if (job === this.wanted) return;
     this.wanted = job;
-    void this.keep();
+    this.keep();
     if (this.state.kind === 'saved' || this.state.kind === 'refused') this.stateSubject.next({ kind: 'saving' });
     if (this.state.kind === 'saving') this.schedule(SETTLE_MS);
   }
@@ -134,23 +146,15 @@ export class SaveService {
     clearTimeout(this.timer);
     removeEventListener('online', this.onOnline);
     this.id = '';
+    this.drafts.claim(undefined);
+    void this.unsent.look();
   }
 
-  /** Keeps the newest state in the browser; while one is being written, only the last of those that follow is written next. */
-  private async keep(): Promise<void> {
-    if (this.keeping) return;
-    this.keeping = true;
-    try {
-      let kept: Job | undefined;
-      while (this.id && this.wanted && this.wanted !== kept && this.wanted !== this.sent) {
-        kept = this.wanted;
-        await this.drafts.keep(this.id, this.revision, kept);
-      }
-    } catch {
-      // Private windows may have no storage: saving to the server goes on without it.
-    } finally {
-      this.keeping = false;
-    }
+  /** Keeps the newest state in the browser; the write begins at once. */
+  private keep(): void {
+    if (!this.id || !this.wanted || this.wanted === this.sent) return;
+    // Private windows may have no storage: saving to the server goes on without it.
+    this.drafts.keep(this.id, this.revision, this.wanted, this.attempts).catch(() => undefined);
   }
 
   private schedule(afterMs: number): void {
@@ -166,10 +170,15 @@ export class SaveService {
   private async sendOnce(): Promise<void> {
     const { id, wanted } = this;
     if (!id || !wanted) return;
+    if (!this.attempts.includes(wanted)) {
+      this.attempts = [...this.attempts, wanted].slice(-MOST_ATTEMPTS);
+      this.keep();
+    }
     try {
       const record = await firstValueFrom(this.api.replaceJob(id, this.revision, wanted));
       if (this.id !== id) return;
       this.failures = 0;
+      this.attempts = [];
       this.revision = record.revision;
       this.sent = wanted;
       if (this.wanted === wanted) {
@@ -178,7 +187,7 @@ export class SaveService {
         else this.schedule(SETTLE_MS);
       } else {
         this.stateSubject.next({ kind: 'saving' });
-        void this.keep();
+        this.keep();
         this.schedule(SETTLE_MS);
       }
     } catch (error) {
@@ -188,11 +197,26 @@ export class SaveService {
 
   private failed(error: unknown): void {
     if (!(error instanceof ApiError)) throw error;
-    if (error.kind === 'stale' && error.current) this.stateSubject.next({ kind: 'conflict', theirs: error.current });
-    else if (error.kind === 'not-found') this.stateSubject.next({ kind: 'gone' });
+    const { current } = error;
+    if (error.kind === 'stale' && current) {
+      const own = this.attempts.find((job) => sameJob(job, current.job));
+      if (!own) this.stateSubject.next({ kind: 'conflict', theirs: current });
+      else {
+        // An earlier write of this window, whose answer was lost: what came after it goes on from there.
+        this.attempts = [];
+        this.revision = current.revision;
+        this.sent = own;
+        this.schedule(0);
+      }
+    } else if (error.kind === 'not-found') this.stateSubject.next({ kind: 'gone' });
     else if (error.kind === 'offline') {
       this.stateSubject.next({ kind: 'offline' });
-      this.schedule(RETRY_MS[Math.min(this.failures++, RETRY_MS.length - 1)] ?? 8000);
-    } else this.stateSubject.next({ kind: 'refused', message: error.message });
+      this.again();
+    } else if (error.kind === 'failed' && this.failures < MOST_FAILURES) this.again();
+    else this.stateSubject.next({ kind: 'refused', message: error.message });
+  }
+
+  private again(): void {
+    this.schedule(RETRY_MS[Math.min(this.failures++, RETRY_MS.length - 1)] ?? 8000);
   }
 }

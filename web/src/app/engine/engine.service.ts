@@ -18,6 +18,9 @@ export interface Drawing {
   outlines: Map<number, string>;
 }
 
+/** Errors after which WebAssembly is in no known state: traps, and shaping without an answer. */
+const BROKEN = new Set(['RuntimeError', 'ShaperError']);
+
 /** The page's side of the engine: starts the worker once, passes requests on, and keeps the outlines that came back. */
 @Injectable({ providedIn: 'root' })
 export class EngineService {
@@ -27,6 +30,7 @@ export class EngineService {
   private readonly faceList = new BehaviorSubject<FaceList>({ items: [], standInId: '' });
   /** The picture that was put into an SVG last. */
   private picture: { id: string; data: Promise<string> } | undefined;
+  private worker: Worker | undefined;
   private starting: Promise<Comlink.Remote<Engine>> | undefined;
 
   /** The faces the server has. Empty until the engine was first asked for something. */
@@ -38,8 +42,7 @@ export class EngineService {
 
   /** Sets blocks. The drawings that the answer needs are in place when it resolves. */
   async set(request: SetRequest): Promise<SetReply> {
-    const engine = await this.engine();
-    const reply = await engine.set(request);
+    const reply = await this.ask((engine) => engine.set(request));
     for (const [key, { unitsPerEm, metrics, outlines }] of reply.instances) {
       const drawing = this.drawings.get(key) ?? { unitsPerEm, metrics, outlines: new Map<number, string>() };
       for (const [glyphId, data] of outlines) drawing.outlines.set(glyphId, data);
@@ -50,17 +53,17 @@ export class EngineService {
 
   /** Measures blocks and asks every rule. */
   async inspect(blocks: Block[]): Promise<Inspection[]> {
-    return (await this.engine()).inspect(blocks, limitsOf(this.preferences.current));
+    return this.ask((engine) => engine.inspect(blocks, limitsOf(this.preferences.current)));
   }
 
   /** Recommended tracking for a style, over sizes and at its own. */
   async advise(style: Pick<Style, 'faceId' | 'axes' | 'sizePt'>, how: { capitals: boolean; lightOnDark: boolean }): Promise<TrackingCurve> {
-    return (await this.engine()).advise(style, how);
+    return this.ask((engine) => engine.advise(style, how));
   }
 
   /** The white between the lines of a block, by ink. */
   async lineGaps(block: Block): Promise<LineGap[]> {
-    return (await this.engine()).lineGaps(block);
+    return this.ask((engine) => engine.lineGaps(block));
   }
 
   /** A sheet as SVG with some of its blocks only, its picture inside; a picture that can't be read is left out. */
@@ -74,12 +77,12 @@ export class EngineService {
       if (data === undefined) this.picture = undefined;
       else pictures.set(pictureId, data);
     }
-    return (await this.engine()).svg(sheet, blockIds, pictures);
+    return this.ask((engine) => engine.svg(sheet, blockIds, pictures));
   }
 
   /** What a face does for words. */
   async probe(style: Pick<Style, 'faceId' | 'axes' | 'features'>, words: string): Promise<FaceProbe> {
-    return (await this.engine()).probe(style, words);
+    return this.ask((engine) => engine.probe(style, words));
   }
 
   /** Lists the faces anew: some came or went. */
@@ -104,9 +107,22 @@ export class EngineService {
     return this.starting;
   }
 
+  /** Asks the engine. A shaper that broke (its memory can't be trusted then) is thrown away, and the question put once more to a new one. */
+  private async ask<T>(question: (engine: Comlink.Remote<Engine>) => Promise<T>): Promise<T> {
+    try {
+      return await question(await this.engine());
+    } catch (error) {
+      if (!(error instanceof Error) || !BROKEN.has(error.name)) throw error;
+      this.worker?.terminate();
+      this.starting = undefined;
+      this.drawings.clear();
+      return question(await this.engine());
+    }
+  }
+
   private async start(): Promise<Comlink.Remote<Engine>> {
     const list = await firstValueFrom(this.api.listFaces());
-    const worker = new Worker(new URL('./engine.worker', import.meta.url), { type: 'module' });
+    const worker = (this.worker = new Worker(new URL('./engine.worker', import.meta.url), { type: 'module' }));
     const engine = Comlink.wrap<Engine>(worker);
     await engine.start(
       location.origin,

@@ -3,9 +3,10 @@ import { Router } from '@angular/router';
 import type { JobPage, JobQuery, JobRecord, JobSummary } from '@jentrix/core/api';
 import { writeJobFile } from '@jentrix/core/formats';
 import type { Job } from '@jentrix/core/job';
-import { type Observable, defer, of, throwError } from 'rxjs';
+import { BehaviorSubject, type Observable, defer, of, throwError } from 'rxjs';
 import { ApiError, ApiService } from '../api/api.service';
 import { FakePreferences, sample } from '../bench/testing';
+import { type Unsent, UnsentService } from '../bench/unsent.service';
 import { PreferencesService } from '../ui/preferences.service';
 import { enter, named, offer, pageProviders, press, until } from '../ui/testing';
 import { ToastService } from '../ui/toasts';
@@ -58,9 +59,24 @@ class FakeApi {
   }
 }
 
+/** Edits that wait in this browser. */
+class FakeUnsent {
+  readonly unsent$ = new BehaviorSubject<readonly Unsent[]>([]);
+  readonly kept: string[] = [];
+  keepAsJob(jobId: string): Promise<void> {
+    this.kept.push(jobId);
+    return this.letGo(jobId);
+  }
+  letGo(jobId: string): Promise<void> {
+    this.unsent$.next(this.unsent$.value.filter((one) => one.jobId !== jobId));
+    return Promise.resolve();
+  }
+}
+
 describe('shelf', () => {
   let api: FakeApi;
   let fixture: ComponentFixture<ShelfPage>;
+  let waiting: FakeUnsent;
   let toasts: readonly { message: string; action: { run: () => void } | undefined }[];
   let went: jasmine.Spy;
   const host = (): HTMLElement => fixture.nativeElement as HTMLElement;
@@ -82,8 +98,14 @@ describe('shelf', () => {
 
   beforeEach(() => {
     api = new FakeApi();
+    waiting = new FakeUnsent();
     TestBed.configureTestingModule({
-      providers: [pageProviders, { provide: ApiService, useValue: api }, { provide: PreferencesService, useValue: new FakePreferences() }],
+      providers: [
+        pageProviders,
+        { provide: ApiService, useValue: api },
+        { provide: PreferencesService, useValue: new FakePreferences() },
+        { provide: UnsentService, useValue: waiting },
+      ],
     });
   });
 
@@ -163,5 +185,25 @@ describe('shelf', () => {
     await until(() => went.calls.count() === 1);
     expect(api.created[0]?.title).toBe('Store');
     expect((named('New job', host()) as HTMLButtonElement).disabled).toBeFalse();
+  });
+
+  it('shows which edits are only in this browser, and saves those of a job that is gone', async () => {
+    await open();
+    expect(host().querySelector('.unsent')).toBeNull();
+    waiting.unsent$.next([
+      { jobId: 'one', title: 'Perseids poster', kind: 'waiting' },
+      { jobId: 'gone', title: 'Old flyer', kind: 'gone' },
+    ]);
+    await fixture.whenStable();
+    expect(host().querySelector('.unsent')?.textContent).toContain('Old flyer');
+    expect([...host().querySelectorAll('.waits')].map((mark) => mark.textContent)).toEqual(['edits not sent yet']);
+    await press(fixture, 'Keep as a job', host());
+    expect(waiting.kept).toEqual(['gone']);
+    expect(host().querySelector('.unsent')?.textContent).not.toContain('Old flyer');
+    const listed = api.asked.length;
+    await waiting.letGo('one');
+    await fixture.whenStable();
+    expect(host().querySelector('.unsent')).toBeNull();
+    expect(api.asked.length).toBeGreaterThan(listed);
   });
 });

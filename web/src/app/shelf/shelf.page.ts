@@ -1,5 +1,5 @@
 import { DatePipe } from '@angular/common';
-import { ChangeDetectionStrategy, Component, DestroyRef, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, DestroyRef, computed, inject, signal } from '@angular/core';
 import { takeUntilDestroyed, toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
@@ -11,8 +11,22 @@ import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { NgbPaginationModule } from '@ng-bootstrap/ng-bootstrap/pagination';
 import { NgIcon, provideIcons } from '@ng-icons/core';
 import { bootstrapFolder2Open, bootstrapPlus, bootstrapSearch, bootstrapThreeDots } from '@ng-icons/bootstrap-icons';
-import { BehaviorSubject, type Observable, catchError, debounceTime, distinctUntilChanged, firstValueFrom, map, of, startWith, switchMap } from 'rxjs';
+import {
+  BehaviorSubject,
+  type Observable,
+  catchError,
+  debounceTime,
+  distinctUntilChanged,
+  filter,
+  firstValueFrom,
+  map,
+  of,
+  pairwise,
+  startWith,
+  switchMap,
+} from 'rxjs';
 import { ApiService } from '../api/api.service';
+import { type Unsent, UnsentService } from '../bench/unsent.service';
 import { ask } from '../ui/ask-dialog';
 import { takeFile } from '../ui/files';
 import { PreferencesService } from '../ui/preferences.service';
@@ -20,6 +34,14 @@ import { ToastService, wordsOf } from '../ui/toasts';
 import { Wordmark } from '../ui/wordmark';
 
 const PAGE_SIZE = 12;
+
+/** What a card says of edits that are only in this browser. */
+const UNSENT_WORDS: Readonly<Record<Unsent['kind'], string>> = {
+  waiting: 'edits not sent yet',
+  conflict: 'two versions: open to choose',
+  gone: 'edits of a job that is gone',
+  refused: 'edits the server refused',
+};
 
 type Listing = { kind: 'loading' } | { kind: 'error'; message: string } | { kind: 'page'; page: JobPage };
 
@@ -73,7 +95,14 @@ export class ShelfPage {
     { requireSync: true },
   );
 
+  private readonly unsentService = inject(UnsentService);
+  /** Edits that wait in this browser, and those of them that are not on the page of the shelf that is shown. */
+  protected readonly unsent = toSignal(this.unsentService.unsent$, { requireSync: true });
+  protected readonly unsentOf = computed(() => new Map(this.unsent().map(({ jobId, kind }) => [jobId, UNSENT_WORDS[kind]])));
+
   constructor() {
+    // What was sent meanwhile shows in the list.
+    this.unsentService.unsent$.pipe(map((unsent) => unsent.length), pairwise(), filter(([before, now]) => now < before), takeUntilDestroyed(this.destroyed)).subscribe(() => this.again()); // prettier-ignore
     this.typed
       .pipe(debounceTime(200), distinctUntilChanged(), takeUntilDestroyed(this.destroyed))
       .subscribe((q) => q !== this.query.value.q && this.ask({ q, page: 1 }));
@@ -132,6 +161,19 @@ export class ShelfPage {
   protected async purge(job: JobSummary): Promise<void> {
     const what = { title: $localize`Delete “${job.title}” for good?`, lines: [$localize`This can’t be undone.`], yes: $localize`Delete` };
     if ((await ask(this.modal, what)) !== undefined) await this.run(this.api.purgeJob(job.id), $localize`Deleted “${job.title}”.`);
+  }
+
+  protected keepEdits({ jobId, title }: Unsent): void {
+    void this.toasts.trying(async () => {
+      await this.unsentService.keepAsJob(jobId);
+      this.toasts.say(`Put “${title}” on the shelf.`);
+      this.again();
+    });
+  }
+
+  protected async dropEdits({ jobId, title }: Unsent): Promise<void> {
+    const what = { title: `Let the edits of “${title}” go?`, lines: ['They are only in this browser. This can’t be undone.'], yes: 'Let go' };
+    if ((await ask(this.modal, what)) !== undefined) await this.unsentService.letGo(jobId);
   }
 
   private async shelve(job: Job): Promise<void> {
