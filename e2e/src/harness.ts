@@ -2,6 +2,7 @@
 import { type ChildProcess, execFileSync, spawn } from 'node:child_process';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
+import { createInterface } from 'node:readline';
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { jobRecordSchema } from '@jentrix/core/api';
@@ -13,15 +14,19 @@ export const root = resolve(dirname(fileURLToPath(import.meta.url)), '../..');
 export interface RunningServer {
   url: string;
   port: number;
+  pid: number;
   /** Ends the process; its data stays. */
   kill(): Promise<void>;
 }
 
 /** Starts the server on a port (0: a free one) and a data folder, and waits until it says that it is ready. */
-export function startServer(data: string, { port = 0, demo = true } = {}): Promise<RunningServer> {
+export function startServer(
+  data: string,
+  { port = 0, demo = true, env = {}, onError }: { port?: number; demo?: boolean; env?: Record<string, string>; onError?: (line: string) => void } = {},
+): Promise<RunningServer> {
   const child: ChildProcess = spawn(process.execPath, ['--import', 'tsx', 'server/src/main.ts'], {
     cwd: root,
-    env: { ...process.env, JENTRIX_DATA: data, JENTRIX_PORT: String(port), JENTRIX_DEMO: demo ? '1' : '0' },
+    env: { ...process.env, JENTRIX_DATA: data, JENTRIX_PORT: String(port), JENTRIX_DEMO: demo ? '1' : '0', ...env },
     stdio: ['ignore', 'pipe', 'pipe'],
   });
   let output = '';
@@ -29,10 +34,11 @@ export function startServer(data: string, { port = 0, demo = true } = {}): Promi
     const read = (chunk: Buffer): void => {
       output += chunk.toString();
       const match = /ready at (http:\/\/[^:]+:(\d+))/.exec(output);
-      if (match) ready({ url: match[1] ?? '', port: Number(match[2]), kill: () => end(child) });
+      if (match) ready({ url: match[1] ?? '', port: Number(match[2]), pid: child.pid ?? 0, kill: () => end(child) });
     };
     child.stdout?.on('data', read);
-    child.stderr?.on("data", read); if (process.env["SHOW"]) child.stderr?.pipe(process.stderr);
+    child.stderr?.on('data', read);
+    if (onError && child.stderr) createInterface({ input: child.stderr }).on('line', onError);
     child.once('exit', (code) => fail(new Error(`The server ended with ${code}:\n${output}`)));
   });
 }

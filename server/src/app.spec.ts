@@ -1,4 +1,5 @@
-import { mkdtempSync, rmSync } from 'node:fs';
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { faceListSchema, jobPageSchema, jobRecordSchema } from '@jentrix/core/api';
@@ -168,8 +169,48 @@ describe('database', () => {
       expect(upQueries.map(({ query }) => query)).toEqual([]);
       const [mode] = await dataSource.query<{ journal_mode: string }[]>('PRAGMA journal_mode');
       expect(mode?.journal_mode).toBe('wal');
+      const [safety] = await dataSource.query<{ synchronous: number }[]>('PRAGMA synchronous');
+      expect(safety?.synchronous).withContext('FULL').toBe(2);
     } finally {
       await dataSource.destroy();
+      rmSync(folder, { recursive: true });
+    }
+  });
+
+  it('finds out what jobs use that were stored before that was noted', async () => {
+    const { dataSource, jobs, end } = await testApp();
+    const job = createJob('Earlier', () => `id${++n}`);
+    const { id } = jobs.create(job);
+    const uses = await jobs.usesOf(id);
+    expect(uses.length).toBeGreaterThan(0);
+    const [migration] = dataSource.migrations.filter(({ name }) => name?.startsWith('Uses'));
+    const runner = dataSource.createQueryRunner();
+    await migration?.down(runner);
+    await runner.query(
+      `INSERT INTO "job" SELECT 'bent', "title", "kind", "revision", "sheetCount", "aspect", '{"bent', "createdAt", "updatedAt", "deletedAt" FROM "job"`,
+    );
+    await migration?.up(runner);
+    expect((await jobs.usesOf(id)).map(({ kind, id: thing }) => kind + thing).sort()).toEqual(uses.map(({ kind, id: thing }) => kind + thing).sort());
+    expect(await jobs.usesOf('bent')).toEqual([]);
+    await end();
+  });
+
+  it('that is garbage ends in words, and nothing is changed in it', () => {
+    const folder = mkdtempSync(join(tmpdir(), 'jentrix-'));
+    try {
+      const file = join(folder, 'jentrix.sqlite');
+      writeFileSync(file, 'this is no database'.repeat(1000));
+      const started = spawnSync(process.execPath, ['--import', 'tsx', 'server/src/main.ts'], {
+        cwd: fromRoot('.'),
+        env: { ...process.env, JENTRIX_DATA: folder, JENTRIX_PORT: '0' },
+        encoding: 'utf8',
+        timeout: 50_000,
+      });
+      expect(started.status).toBe(1);
+      expect(started.stderr).toContain('can’t open its database');
+      expect(started.stderr).not.toContain('    at ');
+      expect(readFileSync(file, 'utf8')).toBe('this is no database'.repeat(1000));
+    } finally {
       rmSync(folder, { recursive: true });
     }
   });

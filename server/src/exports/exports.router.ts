@@ -13,10 +13,10 @@ import type { ExportedFile, ExportsService } from './exports.service';
 
 const THUMBNAIL_SIDE = 480;
 
-/** Rendering takes real work: more than this many pictures a minute are refused. */
+/** Rendering takes real work: more than this many pictures a minute (JENTRIX_RENDERS_A_MINUTE, 600) are refused. */
 const renderLimit = rateLimit({
   windowMs: 60_000,
-  limit: 600,
+  limit: Number(process.env['JENTRIX_RENDERS_A_MINUTE'] ?? 600),
   standardHeaders: 'draft-8',
   legacyHeaders: false,
   handler: () => {

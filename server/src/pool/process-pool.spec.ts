@@ -28,11 +28,10 @@ describe('process pool', () => {
   };
   const good = (): { path: string; out: string } =>
     offered('<svg xmlns="http://www.w3.org/2000/svg" width="10" height="10"><rect width="5" height="5"/></svg>');
-  const problem = (status: number, words: RegExp): jasmine.AsymmetricMatcher<unknown> =>
-    ({
-      asymmetricMatch: (error: { status: number; detail: string }) => error.status === status && words.test(error.detail),
-      jasmineToString: () => `${status} ${words}`,
-    });
+  const problem = (status: number, words: RegExp): jasmine.AsymmetricMatcher<unknown> => ({
+    asymmetricMatch: (error: { status: number; detail: string }) => error.status === status && words.test(error.detail),
+    jasmineToString: () => `${status} ${words}`,
+  });
 
   it('carries out tasks side by side and one after the other, in the order they came', async () => {
     const pool = poolOf({ processes: 2 });

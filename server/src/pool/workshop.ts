@@ -10,7 +10,7 @@ export class Workshop {
   /** Thumbnails, which a long export must not hold up. */
   readonly thumbnails = new ProcessPool('thumbnail', { processes: 1 });
   /** Pictures and fonts that come in. */
-  readonly intake = new ProcessPool('file', { processes: 1 });
+  readonly intake = new ProcessPool('file', { processes: 1, timeMs: 4_000 });
   /** Reading large jobs, which nothing that comes from outside may hold up for long. */
   readonly reading = new ProcessPool('job', { processes: 2 });
 

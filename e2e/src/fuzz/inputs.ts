@@ -1,0 +1,373 @@
+/** Hostile inputs for the server: valid things bent, and made-up things that are nearly valid. Everything follows from a seed. */
+import { readFileSync, readdirSync } from 'node:fs';
+import { join } from 'node:path';
+import fc from 'fast-check';
+import { root } from '../harness';
+
+/** What a fuzz sends: plain data, so that a failure can be kept and sent again. */
+export type Input =
+  | { kind: 'job'; job: unknown; then: ('thumbnail' | 'svg' | 'text' | 'png' | 'zip' | 'file' | 'duplicate')[] }
+  | { kind: 'picture'; bytes: Uint8Array }
+  | { kind: 'font'; bytes: Uint8Array }
+  | { kind: 'request'; method: string; path: string; headers: Record<string, string>; body: Uint8Array | undefined };
+
+/** A copy with the value at a path replaced. */
+function withValue(value: unknown, path: readonly (string | number)[], replacement: unknown): unknown {
+  const [head, ...rest] = path;
+  if (head === undefined) return replacement;
+  if (Array.isArray(value)) return value.map((item: unknown, i) => (i === head ? withValue(item, rest, replacement) : item));
+  const record = value as Record<string, unknown>;
+  return { ...record, [head]: withValue(record[head], rest, replacement) };
+}
+
+/** Every place in a JSON value. */
+function pathsOf(value: unknown, here: (string | number)[] = []): (string | number)[][] {
+  if (typeof value !== 'object' || value === null) return [here];
+  const entries = Array.isArray(value) ? value.map((item: unknown, i) => [i, item] as const) : Object.entries(value);
+  return [here, ...entries.flatMap(([key, item]) => pathsOf(item, [...here, key]))];
+}
+
+const demoJobs = (): unknown[] =>
+  readdirSync(join(root, 'demo'))
+    .filter((name) => name.endsWith('.json'))
+    .map((name) => JSON.parse(readFileSync(join(root, 'demo', name), 'utf8')) as unknown);
+
+const number = fc.oneof(
+  fc.constantFrom(0, -0, 1, -1, 0.1, 0.5, 1e-9, 1e9, 1e21, 1e308, -1e308, 5e-324, 20_000, 50_000, -50_000, 5000, 255, 360, 2 ** 31, 2 ** 53),
+  fc.double({ min: -60_000, max: 60_000, noNaN: true }),
+  fc.integer({ min: -1000, max: 6000 }),
+);
+const words = fc.oneof(
+  fc.constantFrom(
+    'AVATAR',
+    'VALLEY OF\nSTARS',
+    'fi fl ffi office',
+    'שלום עולם',
+    'مرحبا بالعالم',
+    'e\u0301\u0302\u0303',
+    '👩‍👩‍👧 🏳️‍🌈',
+    '\u0000\u0001',
+    '\u200b\u00ad\u2028\u0085\t',
+    'straße ﬁ ǆ',
+    '𝕏\ud800',
+    '',
+  ),
+  fc.string({ unit: 'binary', maxLength: 60 }),
+  fc.string({ unit: 'grapheme', maxLength: 300 }),
+);
+const anything = fc.oneof(
+  number,
+  words,
+  fc.constantFrom(null, true, false, [], {}, '#ff0000', 'font', 'shape', 'small', 'fixed', 'both', 'justify'),
+  fc.anything({ maxDepth: 2 }),
+);
+
+const faceIds = ['playfair-display-bold', 'eb-garamond-regular', 'source-sans-3-regular', 'league-gothic-regular', 'alegreya-medium', 'no-such-face'];
+const colour = fc.constantFrom('#000000', '#ff8800', '#ffffff');
+const within = (min: number, max: number) => fc.oneof({ weight: 3, arbitrary: fc.double({ min, max, noNaN: true }) }, fc.constantFrom(min, max));
+
+const style = fc.record({
+  faceId: fc.constantFrom(...faceIds),
+  sizePt: within(1, 5000),
+  trackingMilliem: fc.oneof(fc.constant(0), within(-1000, 5000)),
+  wordSpaceMilliem: fc.oneof(fc.constant(0), within(-1000, 5000)),
+  kerning: fc.constantFrom('font', 'shape', 'off'),
+  kerningStrength: within(0, 2),
+  colour,
+  scaleX: fc.oneof(fc.constant(1), within(0.1, 10)),
+  scaleY: fc.oneof(fc.constant(1), within(0.1, 10)),
+  opacity: fc.oneof(fc.constant(1), within(0, 1)),
+  gradient: fc.option(fc.record({ to: colour, angleDeg: within(0, 360) })),
+  outline: fc.option(fc.record({ milliem: within(0, 1000), colour, join: fc.constantFrom('miter', 'round', 'bevel') })),
+  underline: fc.boolean(),
+  strike: fc.boolean(),
+  shadow: fc.option(
+    fc.record({ xMilliem: within(-5000, 5000), yMilliem: within(-5000, 5000), blurMilliem: fc.oneof(fc.constant(0), within(0, 5000)), colour }),
+  ),
+  case: fc.constantFrom('typed', 'capitals', 'title', 'small'),
+  axes: fc.dictionary(fc.constantFrom('wght', 'opsz', 'slnt'), within(-1000, 2000), { maxKeys: 2 }),
+  features: fc.dictionary(fc.constantFrom('liga', 'smcp', 'frac', 'zzzz', '    '), fc.integer({ min: 0, max: 255 }), { maxKeys: 3 }),
+});
+
+/** A block of sound build and absurd values. */
+const block = fc
+  .record({
+    words,
+    style,
+    frame: fc.record({ xPt: within(-50_000, 50_000), yPt: within(-50_000, 50_000), widthPt: within(1, 50_000), heightPt: within(1, 50_000) }),
+    near: fc.boolean(),
+    align: fc.constantFrom('left', 'centre', 'right'),
+    leading: fc.oneof(
+      fc.record({ kind: fc.constant('pt'), pt: within(0, 10_000) }),
+      fc.record({ kind: fc.constant('multiple'), factor: within(0, 20) }),
+      fc.constant({ kind: 'auto' }),
+    ),
+    grow: fc.constantFrom('both', 'down', 'fixed'),
+    vertical: fc.constantFrom('top', 'middle', 'bottom'),
+    trim: fc.boolean(),
+    rotationDeg: fc.oneof(fc.constant(0), within(-360, 360)),
+    paragraph: fc.record({
+      indentPt: within(-5000, 5000),
+      beforePt: within(0, 5000),
+      afterPt: within(0, 5000),
+      list: fc.constantFrom('none', 'bullet', 'number'),
+    }),
+    cuts: fc.array(fc.nat({ max: 300 }), { maxLength: 8 }),
+    run: style,
+    hand: fc.array(fc.record({ at: fc.integer({ min: 1, max: 300 }), milliem: within(-1000, 5000) }), { maxLength: 12 }),
+  })
+  .map(({ near, cuts, run, hand, ...rest }) => {
+    const { length } = rest.words;
+    const places = [...new Set(cuts)].filter((at) => at < length).sort((a, b) => a - b);
+    const runs = places.flatMap((start, i) => (i % 2 === 0 && places[i + 1] !== undefined ? [{ start, end: places[i + 1], style: run }] : []));
+    const kerns = [...new Map(hand.map((one) => [one.at, one])).values()].filter(({ at }) => at < length).sort((a, b) => a.at - b.at);
+    const frame = near
+      ? { xPt: rest.frame.xPt / 500, yPt: rest.frame.yPt / 500, widthPt: 1 + rest.frame.widthPt / 100, heightPt: 1 + rest.frame.heightPt / 100 }
+      : rest.frame;
+    return { ...rest, frame, runs, hand: kerns, intended: [], locked: false, parked: [], lineLeading: [], recipeId: null };
+  });
+
+const sheet = fc.record({
+  name: words.map((text) => text.slice(0, 200)),
+  widthPt: fc.oneof(within(1, 20_000), within(50, 900)),
+  heightPt: fc.oneof(within(1, 20_000), within(50, 900)),
+  unit: fc.constantFrom('pt', 'mm', 'in', 'px'),
+  margins: fc.record({ topPt: within(0, 20_000), rightPt: within(0, 20_000), bottomPt: within(0, 20_000), leftPt: within(0, 20_000) }),
+  background: fc.oneof(
+    fc.record({ kind: fc.constant('colour'), colour }),
+    fc.record({ kind: fc.constant('gradient'), from: colour, to: colour, angleDeg: within(0, 360) }),
+    fc.record({ kind: fc.constant('picture'), pictureId: fc.constant('none'), fit: fc.constantFrom('cover', 'contain'), colour }),
+  ),
+  guides: fc.constant([]),
+  safeShare: within(0, 0.4),
+  centreLines: fc.boolean(),
+  blocks: fc.array(block, { maxLength: 4 }),
+});
+
+/** A job that the schema accepts, more often than not. */
+const soundJob = fc.record({ sheets: fc.array(sheet, { minLength: 1, maxLength: 2 }), kind: fc.constantFrom('poster', 'slides') }).map(({ sheets, kind }) => ({
+  format: 'jentrix.job',
+  version: 3,
+  title: 'Fuzz',
+  kind,
+  pairs: [],
+  sheets: sheets.map((one, s) => ({ ...one, id: `s${s}`, blocks: one.blocks.map((own, b) => ({ ...own, id: `b${s}-${b}` })) })),
+}));
+
+/** A demo job with some of its values replaced. */
+const bentJob = fc.record({ pick: fc.nat(), changes: fc.array(fc.tuple(fc.nat(), anything), { minLength: 1, maxLength: 4 }) }).map(({ pick, changes }) => {
+  const jobs = demoJobs();
+  let job = jobs[pick % jobs.length];
+  for (const [place, value] of changes) {
+    const paths = pathsOf(job);
+    job = withValue(job, paths[place % paths.length] ?? [], value);
+  }
+  return job;
+});
+
+const steps = fc.shuffledSubarray(['thumbnail', 'svg', 'text', 'png', 'zip', 'file', 'duplicate'] as const, { minLength: 1, maxLength: 2 });
+const job = fc.record({ kind: fc.constant('job' as const), job: fc.oneof(soundJob, bentJob), then: steps });
+
+/** Bytes with some of them changed, cut or doubled. */
+const bent = (originals: readonly Uint8Array[]): fc.Arbitrary<Uint8Array> =>
+  fc
+    .record({
+      pick: fc.nat(),
+      changes: fc.array(fc.tuple(fc.nat(), fc.integer({ min: 0, max: 255 })), { maxLength: 12 }),
+      head: fc.boolean(),
+      cut: fc.option(fc.nat(), { freq: 4 }),
+    })
+    .map(({ pick, changes, head, cut }) => {
+      const bytes = Uint8Array.from(originals[pick % originals.length] ?? []);
+      for (const [at, value] of changes) bytes[at % Math.min(bytes.length, head ? 400 : bytes.length)] = value;
+      return cut === null ? bytes : bytes.subarray(0, cut % bytes.length);
+    });
+
+const svgNumber = fc.oneof(
+  fc.constantFrom('0', '-1', '1e38', '-1e38', '1e-38', 'NaN', '100%', '', '1e9', '3.4e38'),
+  fc.integer({ min: -50, max: 200 }).map(String),
+);
+const attribute = fc.oneof(
+  fc.tuple(
+    fc.constantFrom(
+      'x',
+      'y',
+      'width',
+      'height',
+      'r',
+      'rx',
+      'ry',
+      'cx',
+      'cy',
+      'stroke-width',
+      'opacity',
+      'stdDeviation',
+      'radius',
+      'order',
+      'numOctaves',
+      'baseFrequency',
+      'scale',
+    ),
+    svgNumber,
+  ),
+  fc.tuple(
+    fc.constant('d'),
+    fc
+      .array(fc.tuple(fc.constantFrom('M', 'L', 'A', 'C', 'Q', 'Z', 'h', 'v', 'a'), fc.array(svgNumber, { maxLength: 7 })), { maxLength: 5 })
+      .map((parts) => `M0 0${parts.map(([c, n]) => c + n.join(' ')).join('')}`),
+  ),
+  fc.tuple(
+    fc.constant('transform'),
+    fc
+      .tuple(fc.constantFrom('scale', 'translate', 'matrix', 'rotate', 'skewX'), fc.array(svgNumber, { maxLength: 6 }))
+      .map(([name, n]) => `${name}(${n.join(' ')})`),
+  ),
+  fc.tuple(
+    fc.constantFrom('fill', 'stroke', 'filter', 'mask', 'clip-path', 'marker-end'),
+    fc.constantFrom('url(#a)', 'url(#b)', 'red', 'none', 'url(/etc/hosts)'),
+  ),
+  fc.tuple(fc.constantFrom('href', 'xlink:href'), fc.constantFrom('#a', '#b', '/dev/zero', 'data:image/png;base64,AAAA', 'http://127.0.0.1:1/x')),
+  fc.tuple(fc.constantFrom('id'), fc.constantFrom('a', 'b')),
+  fc.tuple(fc.constant('style'), fc.constantFrom('opacity:.3', 'fill:url(#a)', 'filter:url(#b)', 'fill:url(/x)', '}{', 'a:b')),
+);
+const elementName = fc.constantFrom(
+  'g',
+  'rect',
+  'circle',
+  'path',
+  'line',
+  'polygon',
+  'text',
+  'use',
+  'image',
+  'mask',
+  'clipPath',
+  'pattern',
+  'filter',
+  'feGaussianBlur',
+  'feTurbulence',
+  'feMorphology',
+  'feImage',
+  'feTile',
+  'feConvolveMatrix',
+  'linearGradient',
+  'radialGradient',
+  'stop',
+  'symbol',
+  'svg',
+  'marker',
+  'style',
+  'switch',
+  'script',
+);
+const elementWith = (inside: fc.Arbitrary<string[]>): fc.Arbitrary<string> =>
+  fc.tuple(elementName, fc.array(attribute, { maxLength: 6 }), inside).map(([name, attributes, parts]) => {
+    const own = [...new Map(attributes).entries()].map(([key, value]) => ` ${key}="${value}"`).join('');
+    return `<${name}${own}>${parts.join('')}</${name}>`;
+  });
+const element = fc.letrec<{ node: string }>((tie) => ({
+  node: fc.oneof({ maxDepth: 5 }, elementWith(fc.constant([])), elementWith(fc.array(tie('node'), { minLength: 1, maxLength: 3 }))),
+})).node;
+const svg = fc
+  .tuple(fc.constantFrom('40', '300', '1e9', '0.001', '100%'), fc.array(element, { minLength: 1, maxLength: 6 }))
+  .map(([size, inside]) =>
+    new TextEncoder().encode(
+      `<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" width="${size}" height="60">${inside.join('')}</svg>`,
+    ),
+  );
+
+const read = (path: string): Uint8Array => new Uint8Array(readFileSync(join(root, path)));
+
+function pictures(): fc.Arbitrary<Input> {
+  const sky = read('demo/pictures/night-sky.svg');
+  const png = read('docs/screenshots/preferences.png');
+  return fc.oneof({ weight: 3, arbitrary: svg }, bent([sky]), bent([png])).map((bytes) => ({ kind: 'picture', bytes }));
+}
+
+function fonts(): fc.Arbitrary<Input> {
+  const files = readdirSync(join(root, 'faces/catalogue')).filter((name) => name.endsWith('.woff'));
+  const originals = [
+    read('faces/league-gothic-regular.ttf'),
+    read('faces/alegreya-medium.ttf'),
+    ...files.slice(0, 6).map((name) => read(`faces/catalogue/${name}`)),
+  ];
+  return bent(originals).map((bytes) => ({ kind: 'font', bytes }));
+}
+
+const id = fc.oneof(
+  fc.constantFrom('..%2f..%2fpackage.json', '%00', '%ff', '', '.', '..', "'", '%27%20OR%201=1', 'a'.repeat(3000), '🦉', '__proto__'),
+  fc.string({ maxLength: 12 }).map(encodeURIComponent),
+);
+const path = fc
+  .tuple(
+    fc.constantFrom(
+      '/api/jobs',
+      '/api/faces',
+      '/api/pictures',
+      '/api/recipes',
+      '/api/catalogue',
+      '/api/preferences',
+      '/api/schema/job.json',
+      '/api/nothing',
+      '',
+      '/assets',
+    ),
+    fc.option(id),
+    fc.constantFrom('', '/file', '/sheets', '/sheets/x/png', '/sheets.zip', '/thumbnail.png', '/favourite', '/followers', '/forever', '/add', '/restore'),
+    fc.constantFrom('', '?page=1e9', '?q=%25', '?scale=3', '?sort=document', '?page[]=1&page[]=2', '?q=' + 'x'.repeat(500), '?%'),
+  )
+  .map(([base, own, rest, query]) => `${base}${own === null ? '' : `/${own}`}${rest}${query}`);
+const request = fc.record({
+  kind: fc.constant('request' as const),
+  method: fc.constantFrom('GET', 'POST', 'PUT', 'DELETE', 'PATCH', 'OPTIONS', 'HEAD'),
+  path,
+  headers: fc.dictionary(
+    fc.constantFrom(
+      'if-match',
+      'if-none-match',
+      'content-type',
+      'origin',
+      'sec-fetch-site',
+      'accept-encoding',
+      'content-encoding',
+      'range',
+      'x-forwarded-host',
+    ),
+    fc.constantFrom(
+      '"1"',
+      '*',
+      'W/"9"',
+      'application/json',
+      'text/html',
+      'gzip',
+      'http://evil.example',
+      'cross-site',
+      'same-origin',
+      'bytes=0-1',
+      'null',
+      '"' + '9'.repeat(400) + '"',
+    ),
+    { maxKeys: 3 },
+  ),
+  body: fc.option(
+    fc.oneof(
+      fc.anything({ maxDepth: 3 }).map((value) => new TextEncoder().encode(JSON.stringify(value) as string | undefined)),
+      fc
+        .constantFrom('{"job":', '[', '{"job":null}', '{"name":"x","settings":{}}', '{"favourite":"yes"}', '\ufeff{}')
+        .map((text) => new TextEncoder().encode(text)),
+      fc.uint8Array({ maxLength: 200 }),
+    ),
+    { nil: undefined },
+  ),
+});
+
+/** `count` inputs of all kinds, from a seed. */
+export function inputsOf(seed: number, count: number): Input[] {
+  const all = fc.oneof(
+    { weight: 8, arbitrary: job },
+    { weight: 4, arbitrary: pictures() },
+    { weight: 3, arbitrary: fonts() },
+    { weight: 5, arbitrary: request },
+  );
+  return fc.sample<Input>(all, { seed, numRuns: count });
+}
