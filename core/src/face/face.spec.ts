@@ -273,13 +273,18 @@ describe('face', () => {
 
   it('prints numbers as rounding does, without exponents', () => {
     fc.assert(
-      fc.property(fc.double({ min: -1e12, max: 1e12, noNaN: true }), fc.integer({ min: 0, max: 6 }), fc.integer({ min: 0, max: 9 }), (value, digits, smaller) => {
-        const number = value / 10 ** smaller;
-        const text = printNumber(number, digits);
-        if (!/^(0|-?(0\.\d*[1-9]|[1-9]\d*(\.\d*[1-9])?))$/.test(text)) throw new Error(`${number} was printed as ${text}`);
-        // Half a last digit, and what a double can't tell apart.
-        if (Math.abs(Number(text) - number) > 0.5000001 * 10 ** -digits + Math.abs(number) * 1e-15) throw new Error(`${number} was printed as ${text}`);
-      }),
+      fc.property(
+        fc.double({ min: -1e12, max: 1e12, noNaN: true }),
+        fc.integer({ min: 0, max: 6 }),
+        fc.integer({ min: 0, max: 9 }),
+        (value, digits, smaller) => {
+          const number = value / 10 ** smaller;
+          const text = printNumber(number, digits);
+          if (!/^(0|-?(0\.\d*[1-9]|[1-9]\d*(\.\d*[1-9])?))$/.test(text)) throw new Error(`${number} was printed as ${text}`);
+          // Half a last digit, and what a double can't tell apart.
+          if (Math.abs(Number(text) - number) > 0.5000001 * 10 ** -digits + Math.abs(number) * 1e-15) throw new Error(`${number} was printed as ${text}`);
+        },
+      ),
       { numRuns: 2000 },
     );
     expect([0, -0, 0.00004, -0.00004, 12.5, -0.25, 1e9, 3e20].map((value) => printNumber(value, 4))).toEqual(

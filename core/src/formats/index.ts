@@ -1,4 +1,4 @@
-export { type SvgLetters, type SvgOptions, escapeXml, weightOf, writeSvg, DrawingTooLargeError } from './svg';
+export { DrawingTooLargeError, type SvgLetters, type SvgOptions, escapeXml, weightOf, writeSvg } from './svg';
 export { JOB_FILE_EXTENSION, JOB_FILE_TYPE, describeIssues, readJob, readJobFile, writeJobFile } from './job-file';
 export { baseColour, gradientLine } from './background';
 export { type RunPaint, paintOf } from './paint';

@@ -1,7 +1,7 @@
 import { type Block, type Style, createSheet } from '../job';
 import { type FaceSet, setSheet } from '../setting';
 import { headline, shippedFaces } from '../testing';
-import { seenBox } from './seen';
+import { viewOf } from './seen';
 import { type SvgOptions, writeSvg } from '.';
 
 describe('what is drawn', () => {
@@ -40,8 +40,11 @@ describe('what is drawn', () => {
     const block = at(-450, 100, {}, { rotationDeg: 180, frame: { xPt: -450, yPt: 100, widthPt: 900, heightPt: 100 } });
     expect(paths(drawn({ ...block, rotationDeg: 0 }))).toBe(0);
     expect(paths(drawn(block))).toBeGreaterThan(2);
-    const turned = seenBox({ widthPt: 500, heightPt: 300 }, 90, { xPt: 0, yPt: 0, widthPt: 100, heightPt: 100 });
-    expect([turned.leftPt, turned.topPt, turned.rightPt, turned.bottomPt].map(Math.round)).toEqual([0, -400, 300, 100]);
+    const frame = { xPt: 0, yPt: 0, widthPt: 100, heightPt: 100 };
+    const { seen, shows } = viewOf({ widthPt: 500, heightPt: 300 }, 90, frame);
+    expect([seen.leftPt, seen.topPt, seen.rightPt, seen.bottomPt].map(Math.round)).toEqual([0, -400, 300, 100]);
+    expect(shows({ leftPt: 10, topPt: -200, rightPt: 20, bottomPt: -190 })).toBeTrue();
+    expect(shows({ leftPt: 10, topPt: 110, rightPt: 20, bottomPt: 120 })).toBeFalse();
   });
 
   it('keeps letters off the sheet whose shadow or outline falls on it', () => {

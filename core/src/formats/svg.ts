@@ -2,11 +2,11 @@
 import { WordedError } from '../errors';
 import { pathData, printNumber } from '../face';
 import type { Block, LetterCase, Sheet } from '../job';
-import { type BlockSetting, type Box, type FaceSet, type PlacedRun, type SetLine, clipped, grown, inkOfGlyph, joined, touches } from '../setting';
+import { type BlockSetting, type Box, type FaceSet, type PlacedRun, type Reach, type SetLine, clipped, grown, inkOfGlyph, joined, touches } from '../setting';
 import { fromPoints } from '../units';
 import { gradientLine } from './background';
 import { type RunPaint, paintOf, reachOf } from './paint';
-import { seenBox } from './seen';
+import { type View, viewOf } from './seen';
 
 /** How letters are written. */
 export type SvgLetters = 'outlines' | 'text';
@@ -70,11 +70,11 @@ export function writeSvg(
   for (const setting of settings) {
     const block = sheet.blocks.find(({ id }) => id === setting.blockId);
     if (!block) continue;
-    const seen = seenBox(sheet, block.rotationDeg, setting.frame);
+    const view = viewOf(sheet, block.rotationDeg, setting.frame);
     const groups: string[] = [];
     for (const line of setting.lines) {
       for (const run of line.mark ? [line.mark, ...line.runs] : line.runs) {
-        const group = drawRun(run, { block, line, setting, faces, letters, soften, seen, id: `${escapeXml(block.id)}-${count++}` });
+        const group = drawRun(run, { block, line, setting, faces, letters, soften, view, id: `${escapeXml(block.id)}-${count++}` });
         if (group === '') continue;
         groups.push(group);
         written += group.length;
@@ -99,20 +99,19 @@ interface RunPlace {
   faces: FaceSet;
   letters: SvgLetters;
   soften: SvgOptions['soften'];
-  /** What can be seen, in the block's own unturned coordinates. */
-  seen: Box;
+  view: View;
   /** For the paint's own addresses. */
   id: string;
 }
 
 /** One run with its paint; empty where nothing of it can be seen. */
-function drawRun(run: PlacedRun, { block, line, setting, faces, letters, soften, seen, id }: RunPlace): string {
+function drawRun(run: PlacedRun, { block, line, setting, faces, letters, soften, view, id }: RunPlace): string {
   const number = (pt: number): string => printNumber(pt, DIGITS);
   const paint = paintOf(run.style, setting.frame, id);
   const reach = reachOf(paint);
   const instance = faces.instance(run.style);
   const boxes = run.glyphs.map((glyph) => inkOfGlyph(glyph, run, instance));
-  const near = grown(seen, reach);
+  const near = grown(view.seen, reach);
   const shown = boxes.map((box) => box !== undefined && touches(box, near));
   const rules = run.rules.flatMap(
     ({ xPt, yPt, widthPt, heightPt }) => clipped({ leftPt: xPt, topPt: yPt, rightPt: xPt + widthPt, bottomPt: yPt + heightPt }, near) ?? [],
@@ -128,7 +127,7 @@ function drawRun(run: PlacedRun, { block, line, setting, faces, letters, soften,
         `<rect x="${number(rule.leftPt)}" y="${number(rule.topPt)}" width="${number(rule.rightPt - rule.leftPt)}" height="${number(rule.bottomPt - rule.topPt)}"/>`,
     ),
   ].filter(Boolean);
-  return body.length > 0 ? painted(body.join('\n'), paint, { inked, seen, soften }) : '';
+  return body.length > 0 ? painted(body.join('\n'), paint, { inked, view, soften }) : '';
 }
 
 function background({ background: ground, widthPt, heightPt }: Sheet, pictures: ReadonlyMap<string, string> | undefined): string[] {
@@ -154,14 +153,20 @@ function rotation({ rotationDeg }: Block, { frame }: BlockSetting): string {
   return ` transform="rotate(${printNumber(rotationDeg, DIGITS)} ${x} ${y})"`;
 }
 
-/** What is around letters that are painted: how far their ink goes, and what of the block can be seen. */
-interface Around extends Pick<RunPlace, 'seen' | 'soften'> {
+/** What is around letters that are painted: how far their ink goes, and what of it can be seen. */
+interface Around extends Pick<RunPlace, 'view' | 'soften'> {
   inked: Box;
 }
 
 /** Letters with their paint around them. */
-function painted(body: string, { fill, opacity, gradient, stroke, shadow }: RunPaint, { inked, seen, soften }: Around): string {
+function painted(body: string, { fill, opacity, gradient, stroke, shadow }: RunPaint, { inked, view, soften }: Around): string {
   const number = (value: number): string => printNumber(value, DIGITS);
+  // A blur is drawn no farther than it reaches (three deviations), and only where it can be seen or takes from.
+  const room = shadow && shadow.deviationPt > 0 ? blurRoom(shadow, inked, view, stroke?.widthPt ?? 0) : undefined;
+  // A little less than half the width of its line is the least that an outline adds on every side.
+  const drawn = grown(inked, onEverySide(0.45 * (stroke?.widthPt ?? 0)));
+  const casts = shadow && (room ?? (shadow.deviationPt === 0 && view.shows(moved(drawn, shadow))));
+  if (!casts && !view.shows(drawn)) return '';
   const defs: string[] = [];
   if (gradient) {
     const { id, from, to, ...line } = gradient;
@@ -170,8 +175,6 @@ function painted(body: string, { fill, opacity, gradient, stroke, shadow }: RunP
       `<linearGradient id="${id}" gradientUnits="userSpaceOnUse" ${place.join(' ')}><stop stop-color="${from}"/><stop offset="1" stop-color="${to}"/></linearGradient>`,
     );
   }
-  // A blur is drawn no farther than it reaches (three deviations), and only where it can be seen or takes from.
-  const room = shadow && shadow.deviationPt > 0 ? blurRoom(shadow, inked, seen, stroke?.widthPt ?? 0) : undefined;
   const place = room && `x="${number(room.leftPt)}" y="${number(room.topPt)}" width="${number(room.rightPt - room.leftPt)}" height="${number(room.bottomPt - room.topPt)}"`; // prettier-ignore
   if (shadow && place && !soften) {
     defs.push(
@@ -180,7 +183,7 @@ function painted(body: string, { fill, opacity, gradient, stroke, shadow }: RunP
   }
   const edge = stroke ? ` stroke="${stroke.colour}" stroke-width="${number(stroke.widthPt)}" stroke-linejoin="${stroke.join}"` : '';
   const parts = [defs.length > 0 ? `<defs>${defs.join('')}</defs>` : ''];
-  if (shadow && (room || shadow.deviationPt === 0)) {
+  if (shadow && casts) {
     const move = `transform="translate(${number(shadow.xPt)} ${number(shadow.yPt)})"`;
     const shade = stroke ? ` stroke="${shadow.colour}" stroke-width="${number(stroke.widthPt)}" stroke-linejoin="${stroke.join}"` : '';
     const cast = (blur: string): string => `fill="${shadow.colour}"${shade}${blur}>\n${body}\n</g>`;
@@ -194,13 +197,22 @@ function painted(body: string, { fill, opacity, gradient, stroke, shadow }: RunP
   return opacity < 1 ? `<g opacity="${number(opacity)}">\n${inside}\n</g>` : inside;
 }
 
+const onEverySide = (pt: number): Reach => ({ leftPt: pt, topPt: pt, rightPt: pt, bottomPt: pt });
+
+/** A box where a shadow stands. */
+const moved = (box: Box, { xPt, yPt }: { xPt: number; yPt: number }): Box => ({
+  leftPt: box.leftPt + xPt,
+  topPt: box.topPt + yPt,
+  rightPt: box.rightPt + xPt,
+  bottomPt: box.bottomPt + yPt,
+});
+
 /** Where a shadow's blur is worked out, in the letters' own coordinates; undefined where none of it can be seen. */
-function blurRoom({ xPt, yPt, deviationPt }: NonNullable<RunPaint['shadow']>, inked: Box, seen: Box, strokePt: number): Box | undefined {
-  const far = 3 * deviationPt;
-  const visible: Box = { leftPt: seen.leftPt - xPt, rightPt: seen.rightPt - xPt, topPt: seen.topPt - yPt, bottomPt: seen.bottomPt - yPt };
-  const around = { leftPt: far, rightPt: far, topPt: far, bottomPt: far };
-  const cast = grown(inked, { leftPt: far + strokePt, rightPt: far + strokePt, topPt: far + strokePt, bottomPt: far + strokePt });
-  return touches(cast, visible) ? clipped(cast, grown(visible, around)) : undefined;
+function blurRoom(shadow: NonNullable<RunPaint['shadow']>, inked: Box, { seen, shows }: View, strokePt: number): Box | undefined {
+  const far = 3 * shadow.deviationPt;
+  const visible = moved(seen, { xPt: -shadow.xPt, yPt: -shadow.yPt });
+  const room = clipped(grown(inked, onEverySide(far + strokePt)), grown(visible, onEverySide(far)));
+  return room && shows(moved(room, shadow)) ? room : undefined;
 }
 
 function outlineRun({ glyphs, scale, xScale, style }: PlacedRun, faces: FaceSet, shown: readonly boolean[]): string {

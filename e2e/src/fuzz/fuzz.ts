@@ -22,6 +22,8 @@ export interface Fuzzed {
   inputs: number;
   /** How often each status was answered. */
   statuses: Map<number, number>;
+  /** How often work was given up, by why. */
+  givenUp: Map<string, number>;
   heldMs: number;
   serverBytes: number;
 }
@@ -49,7 +51,8 @@ export async function fuzz(seed: number, count: number, say: (line: string) => v
       if (cpu !== undefined) held = Math.max(held, Number(cpu));
     },
   });
-  const result: Fuzzed = { inputs: 0, statuses: new Map(), heldMs: 0, serverBytes: 0 };
+  const result: Fuzzed = { inputs: 0, statuses: new Map(), givenUp: new Map(), heldMs: 0, serverBytes: 0 };
+  onGivenUp = (why) => result.givenUp.set(why, (result.givenUp.get(why) ?? 0) + 1);
   try {
     const control = await controlOf(server);
     held = 0; // starting up and seeding count against nobody
@@ -74,6 +77,7 @@ export async function fuzz(seed: number, count: number, say: (line: string) => v
         result.inputs++;
       }
       say(`${result.inputs} inputs: ${[...result.statuses].sort((a, b) => a[0] - b[0]).map(([status, times]) => `${status} ${times}x`).join(', ')}; held at most ${result.heldMs} ms, ${Math.round(result.serverBytes / 1024 ** 2)} MB`); // prettier-ignore
+      for (const [why, times] of result.givenUp) say(`  given up ${times}x: ${why}`);
     }
     return result;
   } finally {
@@ -89,8 +93,14 @@ async function ask(
   limitMs: number = FUZZ_LIMITS.answerMs,
 ): Promise<{ status: number; bytes: Buffer }> {
   const response = await fetch(server.url + path, { ...init, redirect: 'manual', signal: AbortSignal.timeout(limitMs) });
-  return { status: response.status, bytes: Buffer.from(await response.arrayBuffer()) };
+  const bytes = Buffer.from(await response.arrayBuffer());
+  const why = response.status === 422 ? /"type":"\/problems\/too-much".*"detail":"([^.]*\d?[^"]*?)\. Nothing/.exec(bytes.toString())?.[1] : undefined;
+  if (why !== undefined) onGivenUp(`${path.replace(/[0-9a-f-]{30,}/, '…')}: ${why}`);
+  return { status: response.status, bytes };
 }
+
+/** Told of work that was given up. */
+let onGivenUp: (why: string) => void = () => undefined;
 
 const json = (value: unknown): RequestInit => ({ method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(value) });
 const upload = (bytes: Uint8Array): RequestInit => ({ method: 'POST', headers: { 'content-type': 'application/octet-stream' }, body: Uint8Array.from(bytes) });

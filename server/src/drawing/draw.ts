@@ -12,8 +12,8 @@ import { readStored } from '../jobs/filing';
 import { fileName } from './file-names';
 import { softener } from './soften';
 
-/** Largest picture that is rendered, in pixels: an A1 sheet at 2x. */
-const MAX_PIXELS = 80_000_000;
+/** Largest picture that is rendered, in pixels: an A1 sheet at 3x. Layers and the file itself take several times its bytes. */
+const MAX_PIXELS = 66_000_000;
 /** How many opened faces are kept. */
 const MOST_OPEN = 60;
 
