@@ -1,12 +1,13 @@
-/** npm run bench [-- setting|measure|sheet|ten|key|shelf]: figures as ratios measured in one run; machines differ and are noisy. */
+/** npm run bench [-- setting|measure|sheet|ten|key|shelf|load]: figures as ratios measured in one run; machines differ and are noisy. */
 import { benchKey } from './key';
+import { benchLoad } from './load';
 import { benchMeasure } from './measure';
 import { benchSetting } from './setting';
 import { benchSheet } from './sheet';
 import { benchShelf } from './shelf';
 import { benchTenSheets } from './ten-sheets';
 
-const BENCHES = { setting: benchSetting, measure: benchMeasure, sheet: benchSheet, ten: benchTenSheets, key: benchKey, shelf: benchShelf };
+const BENCHES = { setting: benchSetting, measure: benchMeasure, sheet: benchSheet, ten: benchTenSheets, key: benchKey, shelf: benchShelf, load: benchLoad };
 
 const wanted = process.argv.slice(2);
 if (wanted[0] === 'spacing') {

@@ -7,7 +7,7 @@ import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { jobRecordSchema } from '@jentrix/core/api';
 import type { Job } from '@jentrix/core/job';
-import puppeteer, { type BoundingBox, type Browser, type Page } from 'puppeteer-core';
+import puppeteer, { type BoundingBox, type Browser, type LaunchOptions, type Page } from 'puppeteer-core';
 
 export const root = resolve(dirname(fileURLToPath(import.meta.url)), '../..');
 
@@ -55,10 +55,9 @@ export const temporaryFolder = (): string => mkdtempSync(join(tmpdir(), 'jentrix
 export const removeFolder = (folder: string): void => rmSync(folder, { recursive: true, force: true });
 
 /** Debian's Chromium, as it starts without a display and as root. */
-export function launchBrowser(): Promise<Browser> {
-  const executablePath = process.env['CHROME_BIN'] ?? execFileSync('which', ['chromium']).toString().trim();
-  return puppeteer.launch({
-    executablePath,
+export function chromiumOptions(): LaunchOptions {
+  return {
+    executablePath: process.env['CHROME_BIN'] ?? execFileSync('which', ['chromium']).toString().trim(),
     args: [
       '--no-sandbox',
       '--disable-gpu',
@@ -70,8 +69,10 @@ export function launchBrowser(): Promise<Browser> {
       '--font-render-hinting=none',
     ],
     defaultViewport: { width: 1280, height: 800 },
-  });
+  };
 }
+
+export const launchBrowser = (): Promise<Browser> => puppeteer.launch(chromiumOptions());
 
 /** Opens a page whose errors end up in `errors`; requests outside the server are errors too. */
 export async function openPage(browser: Browser, url: string): Promise<{ page: Page; errors: string[] }> {

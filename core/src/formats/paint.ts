@@ -4,6 +4,9 @@ import type { Reach } from '../setting';
 import { milliemToPoints } from '../units';
 import { gradientLine } from './background';
 
+/** Outlines thinner and blurs smaller than this, in points, can't be seen at any scale that is handed over. */
+const LEAST = 0.01;
+
 export interface RunPaint {
   /** A colour, or the gradient's address. */
   fill: string;
@@ -46,17 +49,17 @@ export function paintOf(style: Style, frame: Frame, id: string): RunPaint {
     };
     paint.fill = `url(#fill-${id})`;
   }
-  if (style.outline && style.outline.milliem > 0) {
-    paint.stroke = { colour: style.outline.colour, widthPt: milliemToPoints(style.outline.milliem, style.sizePt), join: style.outline.join };
-  }
+  const outlinePt = style.outline ? milliemToPoints(style.outline.milliem, style.sizePt) : 0;
+  if (style.outline && outlinePt >= LEAST) paint.stroke = { colour: style.outline.colour, widthPt: outlinePt, join: style.outline.join };
   if (style.shadow) {
     const { xMilliem, yMilliem, blurMilliem, colour } = style.shadow;
+    // A CSS blur radius is twice the standard deviation (CSS Backgrounds 3, section 4.6.1).
+    const deviationPt = milliemToPoints(blurMilliem, style.sizePt) / 2;
     paint.shadow = {
       id: `blur-${id}`,
       xPt: milliemToPoints(xMilliem, style.sizePt),
       yPt: milliemToPoints(yMilliem, style.sizePt),
-      // A CSS blur radius is twice the standard deviation (CSS Backgrounds 3, section 4.6.1).
-      deviationPt: milliemToPoints(blurMilliem, style.sizePt) / 2,
+      deviationPt: deviationPt >= LEAST ? deviationPt : 0,
       colour,
     };
   }

@@ -41,6 +41,9 @@ export class DrawingTooLargeError extends WordedError {
   }
 }
 
+/** Less can't be seen: a picture has 255 steps. */
+const LEAST_OPACITY = 0.001;
+
 /** Decimals of coordinates in points: 1/10,000 pt is 35 nanometres. */
 const DIGITS = 4;
 
@@ -163,10 +166,9 @@ function painted(body: string, { fill, opacity, gradient, stroke, shadow }: RunP
   const number = (value: number): string => printNumber(value, DIGITS);
   // A blur is drawn no farther than it reaches (three deviations), and only where it can be seen or takes from.
   const room = shadow && shadow.deviationPt > 0 ? blurRoom(shadow, inked, view, stroke?.widthPt ?? 0) : undefined;
-  // A little less than half the width of its line is the least that an outline adds on every side.
-  const drawn = grown(inked, onEverySide(0.45 * (stroke?.widthPt ?? 0)));
-  const casts = shadow && (room ?? (shadow.deviationPt === 0 && view.shows(moved(drawn, shadow))));
-  if (!casts && !view.shows(drawn)) return '';
+  const casts = shadow && (room ?? (shadow.deviationPt === 0 && view.shows(moved(inked, shadow))));
+  // Where only the edge of an outline reaches the sheet, how far it does depends on the corners: nothing is drawn then.
+  if ((!casts && !view.shows(inked)) || opacity < LEAST_OPACITY) return '';
   const defs: string[] = [];
   if (gradient) {
     const { id, from, to, ...line } = gradient;

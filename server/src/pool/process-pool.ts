@@ -101,7 +101,7 @@ export class ProcessPool {
   }
 
   private hire(): Hand {
-    const child = fork(CHILD, [], { serialization: 'advanced', stdio: ['ignore', 'ignore', 'inherit', 'ipc'] });
+    const child = fork(CHILD, [], { execArgv: [...process.execArgv, '--expose-gc'], serialization: 'advanced', stdio: ['ignore', 'ignore', 'inherit', 'ipc'] });
     const hand: Hand = { process: child, ready: false, task: undefined, rest: () => undefined };
     this.hands.add(hand);
     child.on('message', (answer: Answer | 'ready') => {

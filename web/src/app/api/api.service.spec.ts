@@ -59,6 +59,20 @@ describe('api', () => {
     expect([(await broken).kind, (await broken).message]).toEqual(['failed', 'The server answered with 500.']);
   });
 
+  it('gives a made file with the name the server gives it, and the words of one that was refused', async () => {
+    const made = firstValueFrom(api.madeFile('j1', 'sheets/a/png?scale=2'));
+    const headers = { 'content-disposition': `attachment; filename="per.png"; filename*=UTF-8''pers%C3%A9ides%402x.png` };
+    http.expectOne('/api/jobs/j1/sheets/a/png?scale=2').flush(new Blob(['abc']), { headers });
+    expect([(await made).name, (await made).bytes.size]).toEqual(['perséides@2x.png', 3]);
+    const plain = firstValueFrom(api.madeFile('j1', 'file'));
+    http.expectOne('/api/jobs/j1/file').flush(new Blob(['{}']), { headers: { 'content-disposition': 'attachment; filename="perseids.jentrix.json"' } });
+    expect((await plain).name).toBe('perseids.jentrix.json');
+    const refused = failing(firstValueFrom(api.madeFile('j1', 'sheets.zip')));
+    const problem = new Blob([JSON.stringify({ type: 'too-much', title: 'No', status: 422, detail: 'It takes more than 10 seconds.' })]);
+    http.expectOne('/api/jobs/j1/sheets.zip').flush(problem, { status: 422, statusText: 'Unprocessable' });
+    expect([(await refused).kind, (await refused).message]).toEqual(['refused', 'It takes more than 10 seconds.']);
+  });
+
   it('takes no answer that is not what was asked for', async () => {
     const error = failing(firstValueFrom(api.readPreferences()));
     http.expectOne('/api/preferences').flush({ fineMilliem: 'two' });

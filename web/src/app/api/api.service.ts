@@ -25,7 +25,7 @@ import {
 import { WordedError } from '@jentrix/core/errors';
 import { type Job, type Recipe, type RecipeSettings, recipeSchema } from '@jentrix/core/job';
 import { type Preferences, preferencesSchema } from '@jentrix/core/preferences';
-import { type Observable, catchError, map } from 'rxjs';
+import { type Observable, catchError, from, map } from 'rxjs';
 import type { z } from 'zod';
 
 /** An answer that is not what was asked for; `message` is for people. */
@@ -132,6 +132,15 @@ export class ApiService {
     return this.failing(this.http.delete(`/api/jobs/${id}/forever`));
   }
 
+  /** A file made from a job. @param path of what is made, such as `file` or `sheets.zip`. */
+  madeFile(id: string, path: string): Observable<MadeFile> {
+    const request = this.http.get(`/api/jobs/${encodeURIComponent(id)}/${path}`, { observe: 'response', responseType: 'blob' });
+    return request.pipe(
+      catchError((error: unknown) => from(withReadBody(error)).pipe(map((read) => { throw toApiError(read); }))), // prettier-ignore
+      map(({ body, headers }) => ({ bytes: body ?? new Blob(), name: fileNameOf(headers.get('content-disposition')) })),
+    );
+  }
+
   listFaces(): Observable<FaceList> {
     return this.checked(faceListSchema, this.http.get('/api/faces'));
   }
@@ -162,6 +171,31 @@ const UPLOAD = { 'content-type': 'application/octet-stream' };
 
 function definedOnly(query: object): Record<string, string> {
   return Object.fromEntries(Object.entries(query).flatMap(([key, value]) => (value === undefined || value === '' ? [] : [[key, String(value)]])));
+}
+
+/** A file as the server names it. */
+export interface MadeFile {
+  name: string;
+  bytes: Blob;
+}
+
+/** The file name of a content disposition, in its full form where it has one (RFC 6266, section 4.3). */
+function fileNameOf(disposition: string | null): string {
+  const full = /filename\*=UTF-8''([^;]+)/i.exec(disposition ?? '')?.[1];
+  return full === undefined ? (/filename="?([^";]+)"?/i.exec(disposition ?? '')?.[1] ?? 'file') : decodeURIComponent(full);
+}
+
+/** A refused request for a file has its problem as a file. */
+async function withReadBody(error: unknown): Promise<unknown> {
+  if (!(error instanceof HttpErrorResponse) || !(error.error instanceof Blob)) return error;
+  const text = await error.error.text();
+  let body: unknown = text;
+  try {
+    body = JSON.parse(text);
+  } catch {
+    // No problem in JSON: the status says what there is to say.
+  }
+  return new HttpErrorResponse({ status: error.status, error: body });
 }
 
 function toApiError(error: unknown): ApiError {

@@ -45,7 +45,11 @@ export class DraftStore {
   /** Keeps the newest state of a job. The write has begun when this returns; later ones come after it. */
   async keep(jobId: string, basedOn: number, job: Job, attempts: readonly Job[] = []): Promise<void> {
     const { database, tabId } = this.open ?? (await this.opening);
-    await database.put('drafts', { jobId, tabId, basedOn, job, attempts, savedAt: Date.now() });
+    const transaction = database.transaction('drafts', 'readwrite');
+    // What is put and committed at once is with the browser, whatever becomes of this window.
+    const put = transaction.store.put({ jobId, tabId, basedOn, job, attempts, savedAt: Date.now() });
+    transaction.commit();
+    await Promise.all([put, transaction.done]);
   }
 
   async drop(jobId: string): Promise<void> {

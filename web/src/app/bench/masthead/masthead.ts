@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
 import { CdkDrag, type CdkDragDrop, CdkDropList } from '@angular/cdk/drag-drop';
@@ -19,7 +19,9 @@ import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { NgIcon, provideIcons } from '@ng-icons/core';
 import { bootstrapArrowClockwise, bootstrapArrowCounterclockwise, bootstrapPlus, bootstrapQuestionCircle, bootstrapSliders } from '@ng-icons/bootstrap-icons';
 import { PreferencesDialog } from '../../ui/preferences-dialog';
-import { download } from '../../ui/files';
+import { firstValueFrom } from 'rxjs';
+import { ApiService } from '../../api/api.service';
+import { fileSize, save } from '../../ui/files';
 import { ToastService } from '../../ui/toasts';
 import { Wordmark } from '../../ui/wordmark';
 import { BenchStore } from '../bench.store';
@@ -47,6 +49,7 @@ const SAID: Record<SaveState['kind'], string> = {
 export class Masthead {
   protected readonly store = inject(BenchStore);
   private readonly save = inject(SaveService);
+  private readonly api = inject(ApiService);
   private readonly toasts = inject(ToastService);
   private readonly modal = inject(NgbModal);
 
@@ -59,6 +62,9 @@ export class Masthead {
     const state = this.state();
     return { kind: state.kind, text: SAID[state.kind], detail: state.kind === 'refused' ? state.message : undefined };
   });
+
+  /** How many files are being made. */
+  protected readonly making = signal(0);
 
   protected rename(field: HTMLInputElement): void {
     this.store.apply((job) => setTitle(job, field.value));
@@ -117,7 +123,13 @@ export class Masthead {
       this.toasts.fail($localize`The server doesn’t have your last edits yet, so nothing was handed over. Try again when it says “Saved”.`);
       return;
     }
-    download(`/api/jobs/${this.save.jobId}/${path}`);
+    this.making.update((count) => count + 1);
+    await this.toasts.trying(async () => {
+      const { name, bytes } = await firstValueFrom(this.api.madeFile(this.save.jobId, path));
+      save(bytes, name);
+      this.toasts.say(`Made “${name}”, ${fileSize(bytes.size)}: it is with your browser’s downloads.`);
+    }, 'The file was not made.');
+    this.making.update((count) => count - 1);
   }
 
   protected handOverSheet(file: string): Promise<void> {
