@@ -4,12 +4,15 @@ import { setImmediate as nextTurn } from 'node:timers/promises';
 import { Worker } from 'node:worker_threads';
 import { WordedError } from '@jentrix/core/errors';
 import { type Problem, problemOf } from '../http/problem';
-import { type Tasks, tasks } from './tasks';
+import { type TaskName, tasks } from './tasks';
 
 export interface Assignment {
-  task: keyof Tasks;
+  task: TaskName;
   input: unknown;
 }
+
+/** What a process says when all that a task needs is there and the work begins. */
+export const BEGUN = 'begun';
 
 /** `broken` where nobody knows what the error has left behind, as when the shaper wrote past its memory. */
 export type Answer = { result: unknown } | { problem: Problem; broken: boolean };
@@ -22,9 +25,10 @@ try {
 }
 
 process.on('message', ({ task, input }: Assignment) => {
-  const carryOut = tasks[task] as (input: unknown) => unknown;
   void (async (): Promise<Answer> => {
     try {
+      const carryOut = (await tasks[task]()) as (input: unknown) => unknown;
+      process.send?.(BEGUN);
       return { result: await carryOut(input) };
     } catch (error) {
       // An error would lose its members on the way.
@@ -52,4 +56,3 @@ async function tidy(): Promise<void> {
 process.on('disconnect', () => process.exit(0));
 // A server that is killed can’t end a process that is deep in its work: this watch beside it does.
 new Worker('const parent = process.ppid; setInterval(() => process.ppid === parent || process.kill(process.pid, "SIGKILL"), 500)', { eval: true }).unref();
-process.send?.('ready');

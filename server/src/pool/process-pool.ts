@@ -8,8 +8,8 @@ import { type ChildProcess, fork } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
 import pidusage from 'pidusage';
 import { ProblemError } from '../http/problem';
-import type { Answer, Assignment } from './child';
-import type { Tasks } from './tasks';
+import type { Answer, Assignment, BEGUN } from './child';
+import type { TaskInput, TaskName, TaskResult } from './tasks';
 
 export interface PoolLimits {
   /** Most processes at a time. */
@@ -29,7 +29,7 @@ export const POOL_LIMITS: PoolLimits = { processes: 1, timeMs: 10_000, memoryByt
 const LOOK_MS = 50;
 /** A process without work ends after this long, in milliseconds. */
 const IDLE_MS = 15_000;
-/** A process that isn't ready after this long never will be, in milliseconds. */
+/** A task that hasn't begun after this long never will, in milliseconds. */
 const START_MS = 60_000;
 
 const CHILD = fileURLToPath(new URL('./child.ts', import.meta.url));
@@ -42,8 +42,6 @@ interface Waiting {
 
 interface Hand {
   process: ChildProcess;
-  /** True once it can begin: starting up counts against no task. */
-  ready: boolean;
   /** What it works on. */
   task: Waiting | undefined;
   /** Ends the watch over the task, or over idleness. */
@@ -73,7 +71,7 @@ export class ProcessPool {
    * Carries out a task in one of the processes.
    * @throws ProblemError what the task itself threw; 422 where it passed a limit or broke its process; 503 where too many wait
    */
-  run<K extends keyof Tasks>(task: K, input: Parameters<Tasks[K]>[0]): Promise<Awaited<ReturnType<Tasks[K]>>> {
+  run<K extends TaskName>(task: K, input: TaskInput<K>): Promise<TaskResult<K>> {
     if (this.closed) return Promise.reject(stopping());
     if (this.queue.length >= this.limits.waiting) {
       return Promise.reject(new ProblemError(503, 'busy', 'Too much at once', 'Too much work is waiting. Try again in a moment.'));
@@ -102,14 +100,11 @@ export class ProcessPool {
 
   private hire(): Hand {
     const child = fork(CHILD, [], { execArgv: [...process.execArgv, '--expose-gc'], serialization: 'advanced', stdio: ['ignore', 'ignore', 'inherit', 'ipc'] });
-    const hand: Hand = { process: child, ready: false, task: undefined, rest: () => undefined };
+    const hand: Hand = { process: child, task: undefined, rest: () => undefined };
     this.hands.add(hand);
-    child.on('message', (answer: Answer | 'ready') => {
-      if (answer !== 'ready') this.receive(hand, answer);
-      else {
-        hand.ready = true;
-        if (hand.task) this.watch(hand, hand.task);
-      }
+    child.on('message', (answer: Answer | typeof BEGUN) => {
+      if (typeof answer !== 'string') this.receive(hand, answer);
+      else if (hand.task) this.watch(hand, hand.task);
     });
     const lost = (): void => this.lose(hand, this.problem('The work broke off.'));
     child.on('error', lost);
@@ -123,11 +118,9 @@ export class ProcessPool {
     hand.rest();
     hand.task = task;
     hand.process.channel?.ref();
-    if (hand.ready) this.watch(hand, task);
-    else {
-      const never = setTimeout(() => this.lose(hand, this.problem('It doesn’t begin.')), START_MS);
-      hand.rest = () => clearTimeout(never);
-    }
+    // Starting up and loading count against no task.
+    const never = setTimeout(() => this.lose(hand, this.problem('It doesn’t begin.')), START_MS);
+    hand.rest = () => clearTimeout(never);
     hand.process.send(task.assignment, (error) => {
       if (error) this.lose(hand, this.problem('The work broke off.'));
     });

@@ -1,27 +1,24 @@
 /**
  * Everything that is done in processes of their own. What a task needs is loaded when it is first asked for, so that a process that
- * reads jobs does not hold a renderer.
+ * reads jobs does not hold a renderer; loading counts against no task.
  */
-type Input<F> = F extends (input: infer I) => unknown ? I : never;
-
 const draw = () => import('../drawing/draw');
 const filing = () => import('../jobs/filing');
-const fonts = () => import('../faces/describe-font');
-const pictures = () => import('../pictures/take-picture');
-
-type Drawing = Awaited<ReturnType<typeof draw>>;
-type Filing = Awaited<ReturnType<typeof filing>>;
 
 export const tasks = {
-  drawPng: async (input: Input<Drawing['drawPng']>) => (await draw()).drawPng(input),
-  drawSvg: async (input: Input<Drawing['drawSvg']>) => (await draw()).drawSvg(input),
-  drawThumbnail: async (input: Input<Drawing['drawThumbnail']>) => (await draw()).drawThumbnail(input),
-  pack: async (input: Input<Drawing['pack']>) => (await draw()).pack(input),
-  describeFont: async (input: { path: string }) => (await fonts()).describeFont(input),
-  takePicture: async (input: { path: string; out: string }) => (await pictures()).takePicture(input),
-  fileBody: async (text: string) => (await filing()).fileBody(text),
-  fileStored: async (input: Input<Filing['fileStored']>) => (await filing()).fileStored(input),
-  jobFile: async (document: string) => (await filing()).jobFile(document),
+  drawPng: async () => (await draw()).drawPng,
+  drawSvg: async () => (await draw()).drawSvg,
+  drawThumbnail: async () => (await draw()).drawThumbnail,
+  pack: async () => (await draw()).pack,
+  describeFont: async () => (await import('../faces/describe-font')).describeFont,
+  takePicture: async () => (await import('../pictures/take-picture')).takePicture,
+  fileBody: async () => (await filing()).fileBody,
+  fileStored: async () => (await filing()).fileStored,
+  jobFile: async () => (await filing()).jobFile,
 };
 
-export type Tasks = typeof tasks;
+type Tasks = typeof tasks;
+export type TaskName = keyof Tasks;
+type Work<K extends TaskName> = Awaited<ReturnType<Tasks[K]>>;
+export type TaskInput<K extends TaskName> = Parameters<Work<K>>[0];
+export type TaskResult<K extends TaskName> = Awaited<ReturnType<Work<K>>>;
