@@ -1,6 +1,6 @@
 /** Lines with words that run to the left: levels and visual order by the Unicode Bidirectional Algorithm (UAX #9). */
 import createBidi from 'bidi-js';
-import type { Stretch } from './shaping';
+import type { Stretch } from './itemise';
 
 /** Characters that can begin anything other than one level throughout: letters of scripts that run to the left, and controls. */
 const RUNS_LEFT = /[\u0590-\u08ff\u200f\u202b\u202e\u2067\ufb1d-\ufdff\ufe70-\ufeff]|[\ud802\ud803\ud83a\ud83b]/;

@@ -22,7 +22,8 @@ import type { FaceSet } from './faces';
 import type { SetLine } from './setting';
 import { paragraphAt } from './setting';
 import { baseGlyph, proposalBetween } from './shape-kerning';
-import { type KerningMode, type ShapedRun, type Stretch, shapeRange } from './shaping';
+import type { Stretch } from './itemise';
+import { type KerningMode, type ShapedItem, type ShapedRun, shapeRange } from './shaping';
 
 /** A place between two letters of a line. */
 export interface GapPlace {
@@ -97,8 +98,7 @@ export function ledgersOf(block: Block, line: SetLine, faces: FaceSet): GapLedge
     const [left, right, bareLeft, bareRight] = [kerned[i], kerned[i + 1], bare[i], bare[i + 1]];
     const place = places[i];
     if (!left || !right || !place) continue;
-    const sameRun = left.run === right.run;
-    const comparable = sameRun && bareLeft?.cluster === left.cluster && bareRight?.cluster === right.cluster;
+    const comparable = left.shaped.item === right.shaped.item && bareLeft?.cluster === left.cluster && bareRight?.cluster === right.cluster;
     const fontUnits = comparable ? right.x - left.x - (bareRight.x - bareLeft.x) : 0;
     const { style, unitsPerEm } = left;
     const fontMilliem = roundMilliem((fontUnits * 1000) / unitsPerEm);
@@ -140,9 +140,8 @@ export function ledgersOf(block: Block, line: SetLine, faces: FaceSet): GapLedge
 interface Letter {
   cluster: number;
   end: number;
-  /** Where it stands, in font units of its own run. */
+  /** Where it stands, in font units, from where its item begins. */
   x: number;
-  run: number;
   shaped: ShapedRun;
   /** The glyph that carries it. */
   base: number;
@@ -153,15 +152,18 @@ interface Letter {
 /** Where the letters of a stretch stand. */
 function letterPositions(block: Block, paragraph: Stretch, range: Stretch, faces: FaceSet, kerning: KerningMode): Letter[] {
   const letters: Letter[] = [];
-  inVisualOrder(shapeRange(block, paragraph, range, faces, kerning)).forEach((shaped, run) => {
-    let pen = 0;
+  let pen = 0;
+  let item: ShapedItem | undefined;
+  for (const shaped of inVisualOrder(shapeRange(block, paragraph, range, faces, kerning))) {
+    if (shaped.item !== item) pen = 0;
+    item = shaped.item;
     let widest = 0;
     shaped.glyphs.forEach((glyph, i) => {
       const last = letters[letters.length - 1];
       const x = pen + glyph.xOffset;
-      if (last?.run !== run || last.cluster !== glyph.cluster) {
+      if (!last || last.shaped.item !== item || last.cluster !== glyph.cluster) {
         const { style, instance } = shaped;
-        letters.push({ cluster: glyph.cluster, end: range.end, x, run, shaped, base: baseGlyph(shaped.glyphs, i), style, unitsPerEm: instance.unitsPerEm });
+        letters.push({ cluster: glyph.cluster, end: range.end, x, shaped, base: baseGlyph(shaped.glyphs, i), style, unitsPerEm: instance.unitsPerEm });
         widest = glyph.xAdvance;
       } else if (glyph.xAdvance > widest) {
         last.x = x; // the base of a letter with marks
@@ -169,7 +171,7 @@ function letterPositions(block: Block, paragraph: Stretch, range: Stretch, faces
       }
       pen += glyph.xAdvance;
     });
-  });
+  }
   const starts = letters.map(({ cluster }) => cluster).sort((a, b) => a - b);
   const next = new Map(starts.map((start, i) => [start, starts[i + 1] ?? range.end]));
   for (const letter of letters) letter.end = next.get(letter.cluster) ?? range.end;

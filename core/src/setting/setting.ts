@@ -12,7 +12,8 @@ import type { FaceSet } from './faces';
 import { hasSmallCaps } from './letter-case';
 import { kernByShape } from './shape-kerning';
 import { inVisualOrder } from './bidi';
-import { type ShapedRun, type Stretch, shapeRange } from './shaping';
+import type { Stretch } from './itemise';
+import { type ShapedItem, type ShapedRun, runsOf, shapeItems, shapeRange } from './shaping';
 
 /** A glyph on the sheet. */
 export interface PlacedGlyph {
@@ -300,7 +301,8 @@ type HandTenths = ReadonlyMap<number, number>;
 function shapeParagraph(block: Block, paragraph: Stretch, hand: HandTenths, faces: FaceSet, measure: number, indentPt: number): ShapedLine[] {
   const { words } = block;
   const { start, end } = paragraph;
-  const whole = shapeRange(block, paragraph, paragraph, faces);
+  const items = shapeItems(block, paragraph, paragraph, faces);
+  const whole = runsOf(items);
   kernByShape(whole);
   if (trimEnd(words, start, end) === end) {
     const runs = inVisualOrder(whole);
@@ -311,42 +313,41 @@ function shapeParagraph(block: Block, paragraph: Stretch, hand: HandTenths, face
   }
   const widths = new RunningWidths(words, paragraph, whole, hand);
   return breakGreedily(words, start, end, widths, measure, measure - indentPt).map((range) => {
-    const runs = inVisualOrder(cutRuns(block, paragraph, whole, { start: range.start, end: range.visibleEnd }, faces));
+    const runs = inVisualOrder(runsOf(cutItems(block, paragraph, items, { start: range.start, end: range.visibleEnd }, faces)));
     kernByShape(runs);
     return { ...range, runs, widthPt: widthOf(words, runs, hand) };
   });
 }
 
 /**
- * Part of shaped runs. Where the font says that a cut is not safe, the letters from there to the nearest safe place are
+ * Part of shaped items. Where the font says that a cut is not safe, the letters from there to the nearest safe place are
  * shaped anew (the use HarfBuzz's unsafe-to-break flag is made for); the rest is taken as it is.
  */
-function cutRuns(block: Block, paragraph: Stretch, runs: readonly ShapedRun[], range: Stretch, faces: FaceSet): ShapedRun[] {
-  const out: ShapedRun[] = [];
-  for (let r = firstIndex(runs.length, (i) => (runs[i]?.end ?? 0) > range.start); r < runs.length; r++) {
-    const run = runs[r];
-    if (!run || run.start >= range.end) break;
-    const start = Math.max(run.start, range.start);
-    const end = Math.min(run.end, range.end);
-    if (start === run.start && end === run.end) {
-      out.push(run);
+function cutItems(block: Block, paragraph: Stretch, items: readonly ShapedItem[], range: Stretch, faces: FaceSet): ShapedItem[] {
+  const out: ShapedItem[] = [];
+  for (let i = firstIndex(items.length, (at) => (items[at]?.end ?? 0) > range.start); i < items.length; i++) {
+    const item = items[i];
+    if (!item || item.start >= range.end) break;
+    const start = Math.max(item.start, range.start);
+    const end = Math.min(item.end, range.end);
+    if (start === item.start && end === item.end) {
+      out.push(item);
       continue;
     }
-    if (isBackwards(run)) {
-      out.push(...shapeRange(block, paragraph, { start, end }, faces));
+    if (isBackwards(item)) {
+      out.push(...shapeItems(block, paragraph, { start, end }, faces));
       continue;
     }
-    const { glyphs } = run;
+    const { glyphs } = item;
     const from = lowerBound(glyphs, start);
     const past = lowerBound(glyphs, end);
     let safeFrom = from;
-    if (start > run.start) while (safeFrom < past && glyphs[safeFrom]?.unsafeToBreak) safeFrom++;
+    if (start > item.start) while (safeFrom < past && glyphs[safeFrom]?.unsafeToBreak) safeFrom++;
     let safePast = past;
-    if (end < run.end) while (safePast > safeFrom && glyphs[safePast]?.unsafeToBreak) safePast--;
+    if (end < item.end) while (safePast > safeFrom && glyphs[safePast]?.unsafeToBreak) safePast--;
     const head = shapeBetween(block, paragraph, start, glyphs[safeFrom]?.cluster ?? end, end, faces);
     const tail = safePast < past ? shapeBetween(block, paragraph, glyphs[safePast]?.cluster ?? end, end, end, faces) : [];
-    const middle = { ...run, glyphs: [...head, ...glyphs.slice(safeFrom, safePast), ...tail], start, end };
-    out.push(middle);
+    out.push({ ...item, glyphs: [...head, ...glyphs.slice(safeFrom, safePast), ...tail], start, end });
   }
   return out;
 }
@@ -355,7 +356,7 @@ function cutRuns(block: Block, paragraph: Stretch, runs: readonly ShapedRun[], r
 function shapeBetween(block: Block, paragraph: Stretch, start: number, end: number, limit: number, faces: FaceSet): ShapedGlyph[] {
   const to = Math.min(end, limit);
   if (to <= start) return [];
-  return shapeRange(block, paragraph, { start, end: to }, faces).flatMap(({ glyphs }) => glyphs);
+  return shapeItems(block, paragraph, { start, end: to }, faces).flatMap(({ glyphs }) => glyphs);
 }
 
 /** The first index below `count` that passes a test which all later ones pass as well; `count` where none does. */
@@ -373,7 +374,7 @@ function firstIndex(count: number, test: (index: number) => boolean): number {
 /** Index of the first glyph whose cluster is not before an offset; clusters ascend. */
 const lowerBound = (glyphs: readonly ShapedGlyph[], offset: number): number => firstIndex(glyphs.length, (i) => (glyphs[i]?.cluster ?? 0) >= offset);
 
-function isBackwards({ glyphs }: ShapedRun): boolean {
+function isBackwards({ glyphs }: ShapedItem): boolean {
   const first = glyphs[0];
   const last = glyphs[glyphs.length - 1];
   return first !== undefined && last !== undefined && first.cluster > last.cluster;
@@ -383,6 +384,11 @@ function isBackwards({ glyphs }: ShapedRun): boolean {
 function extraTenths(words: string, cluster: number, tracking: number, wordSpace: number): number {
   return wordSpace !== 0 && isSpace(words.charAt(cluster)) ? tracking + wordSpace : tracking;
 }
+
+const isLetter = (code: number): boolean => (code >= 0x41 && code <= 0x5a) || (code >= 0x61 && code <= 0x7a);
+
+/** True between two plain letters, where no line ends: by far the most places. */
+const insideWord = (words: string, left: number, right: number): boolean => isLetter(words.charCodeAt(left)) && isLetter(words.charCodeAt(right));
 
 /** Widths of stretches of a paragraph, in points, from running sums over its letters in reading order. */
 class RunningWidths {
@@ -398,7 +404,8 @@ class RunningWidths {
   ) {
     const length = paragraph.end - paragraph.start;
     const sums = new Float64Array(length + 1);
-    const trailing = new Float64Array(length + 1);
+    const trailing = new Float64Array(length + 1).fill(Number.NaN);
+    trailing[0] = 0;
     for (const { glyphs, style, instance, kerns } of runs) {
       const scale = (style.sizePt * style.scaleX) / instance.unitsPerEm;
       const em = (style.sizePt * style.scaleX) / 10000;
@@ -411,13 +418,20 @@ class RunningWidths {
         const kern = (kerns?.[i] ?? 0) * em;
         const at = glyph.cluster - paragraph.start + 1;
         sums[at] = (sums[at] ?? 0) + glyph.xAdvance * scale + kern;
-        if (glyph.cluster === previous) continue;
-        previous = glyph.cluster;
-        sums[at] += extraTenths(words, glyph.cluster, tracking, wordSpace) * em;
-        trailing[at] = tracking * em + kern;
+        if (glyph.cluster !== previous) {
+          previous = glyph.cluster;
+          sums[at] += extraTenths(words, glyph.cluster, tracking, wordSpace) * em;
+          trailing[at] = tracking * em;
+        }
+        trailing[at] = (trailing[at] ?? 0) + kern;
+        // What the font's kerning has put between this letter and the next goes where a line ends between them.
+        const next = glyphs[i + 1];
+        if (next && next.cluster > glyph.cluster && next.unsafeToBreak && !insideWord(words, glyph.cluster, next.cluster))
+          trailing[at] += (glyph.xAdvance - instance.advance(glyph.glyphId)) * scale;
       }
     }
-    for (let i = 1; i <= length; i++) if (trailing[i] === 0) trailing[i] = trailing[i - 1] ?? 0;
+    // Inside a ligature, the whole of it stands before.
+    for (let i = 1; i <= length; i++) if (Number.isNaN(trailing[i])) trailing[i] = trailing[i - 1] ?? 0;
     for (let at = paragraph.start + 1, r = 0; hand.size > 0 && at < paragraph.end; at++) {
       const tenths = hand.get(at);
       if (tenths === undefined) continue;

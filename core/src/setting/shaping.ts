@@ -1,118 +1,162 @@
-/** Words to shaped runs: the font's part of a setting, in font units, before anything is placed. */
+/** Words to shaped letters: the font's part of a setting, in font units, before anything is placed. The only caller of the shaper. */
 import type { FaceInstance, FeatureRange, ShapedGlyph } from '../face';
-import { type Block, type Style, styledRanges } from '../job';
-import { levelsOf } from './bidi';
+import type { Block, Style } from '../job';
 import type { FaceSet } from './faces';
-import { showCase } from './letter-case';
-import { type ScriptRange, scriptRanges } from './scripts';
+import { type Item, type Span, type Stretch, itemise } from './itemise';
 
-/** A stretch of words in one style and script, shaped. Offsets are into the block's words. */
-export interface ShapedRun {
-  start: number;
-  end: number;
+/** An item after shaping. Offsets are into the block's words. */
+export interface ShapedItem extends Stretch {
+  instance: FaceInstance;
+  level: number;
+  /** In visual order; `cluster` counts from the beginning of the block's words. */
+  glyphs: ShapedGlyph[];
+  /** The styles of the letters, in the order of the words. */
+  spans: readonly Span[];
+}
+
+/** The letters of a shaped item in one style. */
+export interface ShapedRun extends Stretch {
   style: Style;
   instance: FaceInstance;
   /** Embedding level (UAX #9): odd where the letters run to the left. */
   level: number;
   /** In visual order; `cluster` counts from the beginning of the block's words. */
   glyphs: ShapedGlyph[];
+  /** The item these letters were shaped in: neighbours of one item know each other's kerning. */
+  item: ShapedItem;
   /** Kerning by shape after each glyph, in tenths of 1/1000 em; absent where the style takes none. */
   kerns?: number[];
 }
-
-/** A stretch of words, in UTF-16 offsets. */
-export interface Stretch {
-  start: number;
-  end: number;
-}
-
-/** How many code units around a stretch are given to the shaper as context: more than the five code points HarfBuzz looks at. */
-const CONTEXT = 16;
 
 /** Whether the font's own kerning is used as the style says, or left out to see what it holds. */
 export type KerningMode = 'as-styled' | 'without' | 'with';
 
 const LIGATURE_FEATURES = ['liga', 'clig', 'dlig', 'hlig'] as const;
-const LIGATURES_OFF: readonly FeatureRange[] = LIGATURE_FEATURES.map((tag) => ({ tag, value: 0 }));
 
-/**
- * Shapes part of one paragraph of a block. The runs come in the order of the words; `inVisualOrder` puts those of a line as they stand.
- * @param paragraph first and last offset of the paragraph, which is the context letters are shaped in.
- * @param stretch what to shape, inside the paragraph.
- */
-export function shapeRange(block: Block, paragraph: Stretch, stretch: Stretch, faces: FaceSet, kerning: KerningMode = 'as-styled'): ShapedRun[] {
-  const { words } = block;
-  const levels = levelsOf(words, paragraph);
+/** Shapes part of one paragraph of a block; items come in the order of the words. */
+export function shapeItems(block: Block, paragraph: Stretch, stretch: Stretch, faces: FaceSet, kerning: KerningMode = 'as-styled'): ShapedItem[] {
   const places = handPlaces(block);
+  return itemise(block, paragraph, stretch, faces).map((item) => shapeItem(item, places, kerning));
+}
+
+/** The same as runs of one style; `inVisualOrder` puts those of a line as they stand. */
+export const shapeRange = (block: Block, paragraph: Stretch, stretch: Stretch, faces: FaceSet, kerning?: KerningMode): ShapedRun[] =>
+  runsOf(shapeItems(block, paragraph, stretch, faces, kerning));
+
+/** Items cut where the style changes, in the order of the words. */
+export function runsOf(items: readonly ShapedItem[]): ShapedRun[] {
   const runs: ShapedRun[] = [];
-  for (const range of styledRanges(block, stretch.start, stretch.end)) {
-    const instance = faces.instance(range.style);
-    for (const { start, end, style, shown, from } of showCase(words, range, instance)) {
-      const features = featuresFor(style, kerning);
-      const base = Math.max(paragraph.start, start - CONTEXT);
-      const behind = Math.min(paragraph.end, end + CONTEXT);
-      const text = shown === undefined ? words.slice(base, behind) : words.slice(base, start) + shown + words.slice(end, behind);
-      const length = shown === undefined ? end - start : shown.length;
-      const toWords = (at: number): number => from?.[at + base - start] ?? (from && at + base - start >= from.length ? end : at + base);
-      const levelAt = (at: number): number => levels?.[toWords(at) - paragraph.start] ?? 0;
-      const parts = scriptRanges(text, start - base, start - base + length);
-      for (const part of levels ? parts.flatMap((one) => levelRanges(one, levelAt)) : parts) {
-        const level = levelAt(part.start);
-        const runsTo = levels && (level % 2 === 1 ? 'left' : 'right');
-        const shape = (from: number, to: number, own: readonly FeatureRange[]): ShapedGlyph[] =>
-          shapeInContext(instance, text, from, to, own, part.script, runsTo);
-        let glyphs = shape(part.start, part.end, features);
-        const joined = places.size > 0 ? joinedPlaces(places, glyphs, part, toWords) : [];
-        if (joined.length > 0) glyphs = shapeApart(shape, glyphs, part, joined, features);
-        if (base !== 0 || from) for (const glyph of glyphs) glyph.cluster = toWords(glyph.cluster);
-        runs.push({ start: toWords(part.start), end: toWords(part.end), style, instance, level, glyphs });
-      }
+  for (const item of items) {
+    const { start, end, instance, level, glyphs, spans } = item;
+    const only = spans[0];
+    if (spans.length === 1 && only) {
+      runs.push({ start, end, style: only.style, instance, level, glyphs, item });
+      continue;
+    }
+    // Glyphs of one style stand together, whichever way the letters run.
+    const byspan = new Map<Span, ShapedGlyph[]>();
+    const backwards = (glyphs[0]?.cluster ?? 0) > (glyphs[glyphs.length - 1]?.cluster ?? 0);
+    let s = backwards ? spans.length - 1 : 0;
+    for (const glyph of glyphs) {
+      while (s > 0 && glyph.cluster < (spans[s]?.start ?? 0)) s--;
+      while (s < spans.length - 1 && glyph.cluster >= (spans[s]?.end ?? 0)) s++;
+      const span = spans[s];
+      if (!span) continue;
+      const own = byspan.get(span);
+      if (own) own.push(glyph);
+      else byspan.set(span, [glyph]);
+    }
+    for (const span of spans) {
+      const own = byspan.get(span);
+      const [from, to] = [Math.max(start, span.start), Math.min(end, span.end)];
+      if (own) runs.push({ start: from, end: to, style: span.style, instance, level, glyphs: own, item });
     }
   }
   return runs;
 }
 
-/** Shapes part of a text with only its near surroundings, so that many small parts of a long text cost no more than the text. */
-function shapeInContext(
-  instance: FaceInstance,
-  text: string,
-  start: number,
-  end: number,
-  features: readonly FeatureRange[],
-  script: string | undefined,
-  runsTo: 'left' | 'right' | undefined,
-): ShapedGlyph[] {
-  const base = Math.max(0, start - CONTEXT);
-  const near = base === 0 && end + CONTEXT >= text.length ? text : text.slice(base, end + CONTEXT);
-  const moved =
-    base === 0
-      ? features
-      : features.map((one) => (one.start === undefined || one.end === undefined ? one : { ...one, start: one.start - base, end: one.end - base }));
-  const glyphs = instance.shape(near, start - base, end - base, moved, script, runsTo);
-  if (base !== 0) for (const glyph of glyphs) glyph.cluster += base;
-  return glyphs;
+/** Features over ranges that one call may be given: HarfBuzz as built takes some 4,000 before it writes past its memory. */
+const MOST_RANGES = 800;
+/** Pieces of a longer item see this many code units of their neighbours, so that kerning reaches across. */
+const OVERLAP = 32;
+
+function shapeItem(item: Item, places: ReadonlySet<number>, kerning: KerningMode): ShapedItem {
+  const { start, end, instance, level, toWords } = item;
+  const global: FeatureRange[] = [];
+  for (const tag in item.features) global.push({ tag, value: item.features[tag] ?? 0 });
+  const ranges = rangesFor(item.spans, kerning);
+  let glyphs = shapeInPieces(item, global, ranges);
+  const joined = joinedPlaces(item, places, glyphs);
+  if (joined.length > 0) {
+    const apart = joined.flatMap((at) => LIGATURE_FEATURES.map((tag) => ({ tag, value: 0, start: at, end: at + 1 })));
+    glyphs = shapeInPieces(item, global, [...ranges, ...apart]);
+  }
+  if (item.base === 0) return { start, end, instance, level, glyphs, spans: item.spans };
+  for (const glyph of glyphs) glyph.cluster = toWords(glyph.cluster);
+  const spans = item.spans.map((span) => ({ start: toWords(span.start), end: toWords(span.end), style: span.style }));
+  return { start: toWords(start), end: toWords(end), instance, level, glyphs, spans };
 }
 
-/** A stretch in one script, cut where its letters change direction. */
-function levelRanges(range: ScriptRange, levelAt: (at: number) => number): ScriptRange[] {
-  const ranges: ScriptRange[] = [];
-  let { start } = range;
-  for (let at = start + 1; at <= range.end; at++) {
-    if (at < range.end && levelAt(at) === levelAt(start)) continue;
-    ranges.push({ ...range, start, end: at });
-    start = at;
+/** What styles ask of the shaper without choosing other glyphs: no kerning of the font's, and, where letters are tracked, no ligatures. */
+function rangesFor(spans: readonly Span[], kerning: KerningMode): FeatureRange[] {
+  const ranges: FeatureRange[] = [];
+  const add = (tag: string, value: number, { start, end }: Stretch): void => {
+    ranges.push(spans.length === 1 ? { tag, value } : { tag, value, start, end });
+  };
+  for (const span of spans) {
+    const { kerning: source, trackingMilliem } = span.style;
+    if (kerning === 'without' || (kerning === 'as-styled' && source !== 'font')) add('kern', 0, span);
+    if (kerning === 'with') add('kern', 1, span);
+    if (trackingMilliem !== 0) for (const tag of LIGATURE_FEATURES) add(tag, 0, span);
   }
   return ranges;
 }
 
-/** The features of a run; tracking takes all its ligatures apart. */
-function featuresFor(style: Style, kerning: KerningMode): FeatureRange[] {
-  const features: FeatureRange[] = [];
-  for (const tag in style.features) features.push({ tag, value: style.features[tag] ?? 0 });
-  if (kerning === 'without' || (kerning === 'as-styled' && style.kerning !== 'font')) features.push({ tag: 'kern', value: 0 });
-  if (kerning === 'with') features.push({ tag: 'kern', value: 1 });
-  if (style.trackingMilliem !== 0) features.push(...LIGATURES_OFF);
-  return features;
+/**
+ * Shapes an item with features over any number of ranges: in overlapping pieces where there are many.
+ * @returns glyphs whose clusters count in the item's text
+ */
+function shapeInPieces(item: Item, global: readonly FeatureRange[], ranges: readonly FeatureRange[]): ShapedGlyph[] {
+  const { start, end } = item;
+  if (ranges.length <= MOST_RANGES) return shapeText(item, start, end, [...global, ...ranges]);
+  const sorted = [...ranges].sort((a, b) => (a.start ?? 0) - (b.start ?? 0));
+  const cuts = [start];
+  for (let i = MOST_RANGES; i < sorted.length; i += MOST_RANGES) {
+    const at = sorted[i]?.start ?? start;
+    if (at > (cuts[cuts.length - 1] ?? start)) cuts.push(at);
+  }
+  cuts.push(end);
+  const pieces: ShapedGlyph[][] = [];
+  let first = 0;
+  for (let i = 0; i + 1 < cuts.length; i++) {
+    const [pieceStart = start, pieceEnd = end] = [cuts[i], cuts[i + 1]];
+    const [from, to] = [Math.max(start, pieceStart - OVERLAP), Math.min(end, pieceEnd + OVERLAP)];
+    while (first < sorted.length && (sorted[first]?.end ?? end) <= from) first++;
+    const own: FeatureRange[] = [];
+    for (let r = first; r < sorted.length; r++) {
+      const range = sorted[r];
+      if (!range || (range.start ?? 0) >= to) break;
+      if ((range.end ?? end) > from) own.push(range);
+    }
+    pieces.push(shapeText(item, from, to, [...global, ...own]).filter(({ cluster }) => cluster >= pieceStart && cluster < pieceEnd));
+  }
+  return (item.runs === 'left' ? pieces.reverse() : pieces).flat();
+}
+
+/** How many code units around a stretch are given to the shaper as context. */
+const CONTEXT = 16;
+
+/** Shapes part of an item's text with only its near surroundings, so that many small parts of a long text cost no more than the text. */
+function shapeText({ text, instance, script, runs }: Item, start: number, end: number, features: readonly FeatureRange[]): ShapedGlyph[] {
+  const base = Math.max(0, start - CONTEXT);
+  if (base === 0 && end + CONTEXT >= text.length) return instance.shape(text, start, end, features, script, runs);
+  const near = text.slice(base, end + CONTEXT);
+  const moved = features.map((one) =>
+    one.start === undefined || one.end === undefined ? one : { ...one, start: Math.max(0, one.start - base), end: one.end - base },
+  );
+  const glyphs = instance.shape(near, start - base, end - base, moved, script, runs);
+  for (const glyph of glyphs) glyph.cluster += base;
+  return glyphs;
 }
 
 const handPlacesOf = new WeakMap<Block['hand'], ReadonlySet<number>>();
@@ -127,49 +171,12 @@ function handPlaces({ hand }: Block): ReadonlySet<number> {
   return places;
 }
 
-/** The places of hand values, as offsets into what is shown, where shaping has joined the letters on both sides. */
-function joinedPlaces(places: ReadonlySet<number>, glyphs: readonly ShapedGlyph[], part: Stretch, toWords: (at: number) => number): number[] {
+/** The places, in an item's text, where shaping has joined letters that must be apart: beside a hand value, and where the style changes. */
+function joinedPlaces({ start, end, spans, toWords }: Item, places: ReadonlySet<number>, glyphs: readonly ShapedGlyph[]): number[] {
+  if (places.size === 0 && spans.length === 1) return [];
   const starts = new Set(glyphs.map(({ cluster }) => cluster));
-  const joined: number[] = [];
-  for (let at = part.start + 1; at < part.end; at++) if (!starts.has(at) && places.has(toWords(at))) joined.push(at);
-  return joined;
-}
-
-/** At most this many places are taken apart in one call: HarfBuzz as built takes some 4,000 features before it writes past its memory. */
-const MOST_APART = 200;
-/** Pieces of a longer stretch see this many code units of their neighbours, so that kerning reaches across. */
-const OVERLAP = 32;
-
-/**
- * Shapes a part once more, with the letter after each given place kept from joining the one before it; in overlapping pieces
- * where there are many.
- * @param joined, places inside ligatures of `glyphs`, ascending.
- */
-function shapeApart(
-  shape: (start: number, end: number, features: readonly FeatureRange[]) => ShapedGlyph[],
-  glyphs: readonly ShapedGlyph[],
-  part: Stretch,
-  joined: readonly number[],
-  features: readonly FeatureRange[],
-): ShapedGlyph[] {
-  const apart = (from: number, to: number): FeatureRange[] =>
-    joined.filter((at) => at >= from && at < to).flatMap((at) => LIGATURE_FEATURES.map((tag) => ({ tag, value: 0, start: at, end: at + 1 })));
-  if (joined.length <= MOST_APART) return shape(part.start, part.end, [...features, ...apart(part.start, part.end)]);
-  const starts = glyphs.map(({ cluster }) => cluster).sort((a, b) => a - b);
-  const cuts = [part.start];
-  let s = 0;
-  for (let i = MOST_APART; i < joined.length; i += MOST_APART) {
-    const place = joined[i] ?? part.end;
-    while ((starts[s + 1] ?? part.end) <= place) s++;
-    cuts.push(starts[s] ?? place);
-  }
-  cuts.push(part.end);
-  const pieces: ShapedGlyph[][] = [];
-  for (let i = 0; i + 1 < cuts.length; i++) {
-    const [start = part.start, end = part.end] = [cuts[i], cuts[i + 1]];
-    const [from, to] = [Math.max(part.start, start - OVERLAP), Math.min(part.end, end + OVERLAP)];
-    pieces.push(shape(from, to, [...features, ...apart(from, to)]).filter(({ cluster }) => cluster >= start && cluster < end));
-  }
-  const [first, last] = [glyphs[0], glyphs[glyphs.length - 1]];
-  return (first && last && first.cluster > last.cluster ? pieces.reverse() : pieces).flat();
+  const joined = new Set<number>();
+  for (const span of spans) if (span.start > start && !starts.has(span.start)) joined.add(span.start);
+  if (places.size > 0) for (let at = start + 1; at < end; at++) if (!starts.has(at) && places.has(toWords(at))) joined.add(at);
+  return [...joined].sort((a, b) => a - b);
 }

@@ -1,0 +1,166 @@
+/**
+ * Where words are cut before they are shaped: only at what chooses glyphs. Size, colour, tracking and everything else are spans over
+ * letters that keep their neighbours.
+ */
+import type { FaceInstance } from '../face';
+import { type Block, type Style, styledRanges } from '../job';
+import { levelsOf } from './bidi';
+import type { FaceSet } from './faces';
+import { type ShownRange, showCase } from './letter-case';
+import { type ScriptRange, scriptRanges } from './scripts';
+
+/** A stretch of words, in UTF-16 offsets. */
+export interface Stretch {
+  start: number;
+  end: number;
+}
+
+/** Part of an item in one style. */
+export interface Span extends Stretch {
+  style: Style;
+}
+
+/** Letters that are shaped together. Offsets are into `text`; `toWords` leads from there to the block's words. */
+export interface Item extends Stretch {
+  /** The letters as they are shown, with their near surroundings. */
+  text: string;
+  instance: FaceInstance;
+  /** The features that choose glyphs, by tag. */
+  features: Style['features'];
+  /** ISO 15924; absent where HarfBuzz should guess. */
+  script: string | undefined;
+  /** Embedding level (UAX #9): odd where the letters run to the left. */
+  level: number;
+  /** Which way the letters run; absent where everything runs to the right. */
+  runs: 'left' | 'right' | undefined;
+  /** The styles of the letters, in order, without gaps. */
+  spans: Span[];
+  /** Where the text begins in the block's words, where each of its code units is one of theirs. */
+  base: number | undefined;
+  toWords(at: number): number;
+}
+
+/** How many code units around a stretch are given to the shaper as context: more than the five code points HarfBuzz looks at. */
+const CONTEXT = 16;
+
+/** A shown range with the instance that draws it. */
+interface Piece extends ShownRange {
+  instance: FaceInstance;
+}
+
+/**
+ * Cuts part of one paragraph of a block.
+ * @param paragraph first and last offset of the paragraph, which is the context letters are shaped in.
+ * @param stretch what to cut, inside the paragraph.
+ * @returns items in the order of the words
+ */
+export function itemise(block: Block, paragraph: Stretch, stretch: Stretch, faces: FaceSet): Item[] {
+  const { words } = block;
+  const levels = levelsOf(words, paragraph);
+  const items: Item[] = [];
+  for (const group of groupsOf(block, stretch, faces)) {
+    const first = group[0];
+    const last = group[group.length - 1];
+    if (!first || !last) continue;
+    const { text, start, end, spans, base, toWords } = shownText(words, paragraph, group, first.start, last.end);
+    const levelAt = (at: number): number => levels?.[toWords(at) - paragraph.start] ?? 0;
+    const parts = scriptRanges(text, start, end);
+    for (const part of levels ? parts.flatMap((one) => levelRanges(one, levelAt)) : parts) {
+      const level = levelAt(part.start);
+      items.push({
+        text,
+        start: part.start,
+        end: part.end,
+        instance: first.instance,
+        features: first.style.features,
+        script: part.script,
+        level,
+        runs: levels && (level % 2 === 1 ? 'left' : 'right'),
+        spans: parts.length === 1 && !levels ? spans : spansWithin(spans, part),
+        base,
+        toWords,
+      });
+    }
+  }
+  return items;
+}
+
+/** Neighbouring ranges that one call can shape: the same face at the same place in its design space, the same features. */
+function groupsOf(block: Block, stretch: Stretch, faces: FaceSet): Piece[][] {
+  const groups: Piece[][] = [];
+  let open: Piece[] = [];
+  for (const range of styledRanges(block, stretch.start, stretch.end)) {
+    const instance = faces.instance(range.style);
+    for (const shown of showCase(block.words, range, instance)) {
+      const before = open[open.length - 1];
+      if (before?.instance === instance && sameFeatures(before.style.features, shown.style.features)) open.push({ ...shown, instance });
+      else {
+        open = [{ ...shown, instance }];
+        groups.push(open);
+      }
+    }
+  }
+  return groups;
+}
+
+const sameFeatures = (a: Style['features'], b: Style['features']): boolean =>
+  a === b || (Object.keys(a).length === Object.keys(b).length && Object.keys(a).every((tag) => a[tag] === b[tag]));
+
+/** The text of a group as it is shown, with what stands around it in the paragraph. */
+function shownText(
+  words: string,
+  paragraph: Stretch,
+  group: readonly Piece[],
+  from: number,
+  to: number,
+): Omit<Item, 'instance' | 'features' | 'script' | 'level' | 'runs'> {
+  const base = Math.max(paragraph.start, from - CONTEXT);
+  const behind = Math.min(paragraph.end, to + CONTEXT);
+  if (group.every(({ shown }) => shown === undefined)) {
+    const spans = group.map(({ start, end, style }) => ({ start: start - base, end: end - base, style }));
+    return { text: words.slice(base, behind), start: from - base, end: to - base, spans, base, toWords: (at) => at + base };
+  }
+  const spans: Span[] = [];
+  const places: number[] = [];
+  let shown = '';
+  for (const piece of group) {
+    const start = from - base + shown.length;
+    shown += piece.shown ?? words.slice(piece.start, piece.end);
+    if (piece.from) places.push(...piece.from);
+    else for (let at = piece.start; at < piece.end; at++) places.push(at);
+    spans.push({ start, end: from - base + shown.length, style: piece.style });
+  }
+  const start = from - base;
+  const toWords = (at: number): number => (at < start ? at + base : (places[at - start] ?? to + at - start - places.length));
+  return { text: words.slice(base, from) + shown + words.slice(to, behind), start, end: start + shown.length, spans, base: undefined, toWords };
+}
+
+/** A stretch in one script, cut where its letters change direction. */
+function levelRanges(range: ScriptRange, levelAt: (at: number) => number): ScriptRange[] {
+  const ranges: ScriptRange[] = [];
+  let { start } = range;
+  for (let at = start + 1; at <= range.end; at++) {
+    if (at < range.end && levelAt(at) === levelAt(start)) continue;
+    ranges.push({ ...range, start, end: at });
+    start = at;
+  }
+  return ranges;
+}
+
+/** The parts of spans inside a stretch. */
+function spansWithin(spans: readonly Span[], { start, end }: Stretch): Span[] {
+  let low = 0;
+  let high = spans.length;
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if ((spans[middle]?.end ?? 0) <= start) low = middle + 1;
+    else high = middle;
+  }
+  const within: Span[] = [];
+  for (let i = low; i < spans.length; i++) {
+    const span = spans[i];
+    if (!span || span.start >= end) break;
+    within.push({ start: Math.max(start, span.start), end: Math.min(end, span.end), style: span.style });
+  }
+  return within;
+}
