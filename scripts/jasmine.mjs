@@ -11,7 +11,7 @@ runner.loadConfig({
   random: true,
   jsLoader: 'import',
   // Elsewhere a spec may consist of supertest's own expectations.
-  env: { failSpecWithNoExpectations: workspace === 'core' },
+  env: { failSpecWithNoExpectations: workspace === 'core', stopSpecOnExpectationFailure: true },
 });
 jasmine.DEFAULT_TIMEOUT_INTERVAL = 60_000;
 

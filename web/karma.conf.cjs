@@ -24,7 +24,8 @@ module.exports = (config) => {
     frameworks: ['jasmine'],
     plugins: [require('karma-jasmine'), require('karma-chrome-launcher'), { 'reporter:count': ['type', CountReporter] }],
     reporters: ['count'],
-    client: { clearContext: false },
+    // A failing expectation throws, so that a property that fails names its counterexample and seed.
+    client: { clearContext: false, jasmine: { stopSpecOnExpectationFailure: true } },
     browsers: ['Bare'],
     customLaunchers: {
       Bare: {

@@ -143,7 +143,14 @@ export function replaceFace(job: Job, from: string, to: string): Job {
     ...job,
     sheets: job.sheets.map((sheet) => ({
       ...sheet,
-      blocks: sheet.blocks.map((block) => ({ ...block, style: swap(block.style), runs: block.runs.map((run) => ({ ...run, style: swap(run.style) })) })),
+      blocks: sheet.blocks.map((block) => ({
+        ...block,
+        style: swap(block.style),
+        runs: block.runs.map((run) => ({ ...run, style: swap(run.style) })),
+        parked: block.parked.some(({ faceId }) => faceId === from) ? block.parked.filter(({ faceId }) => faceId !== from) : block.parked,
+      })),
     })),
+    // What was made for the pairs of a face means nothing without it.
+    pairs: job.pairs.some(({ faceId }) => faceId === from) ? job.pairs.filter(({ faceId }) => faceId !== from) : job.pairs,
   };
 }

@@ -37,6 +37,9 @@ export function leaveRecipe(job: Job, blockId: string): Job {
   return updateBlock(job, blockId, (block) => (block.recipeId === null ? block : { ...block, recipeId: null }));
 }
 
+/** Lets all blocks that follow a recipe go their own way, looking as they do: the recipe is gone. */
+export const leaveEverywhere = (job: Job, recipeId: string): Job => followersOf(job, recipeId).reduce((next, { id }) => leaveRecipe(next, id), job);
+
 /** The blocks of a job that follow a recipe. */
 export const followersOf = (job: Job, recipeId: string): Block[] => allBlocks(job).filter((block) => block.recipeId === recipeId);
 

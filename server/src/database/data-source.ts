@@ -10,6 +10,7 @@ import { Initial1764000000000 } from './migrations/1764000000000-initial';
 import { FacesAndPictures1764100000000 } from './migrations/1764100000000-faces-and-pictures';
 import { Recipes1764200000000 } from './migrations/1764200000000-recipes';
 import { Uses1764300000000 } from './migrations/1764300000000-uses';
+import { RecipeNames1764400000000 } from './migrations/1764400000000-recipe-names';
 
 /**
  * Opens the database, brings its tables up to date and switches it to write-ahead logging.
@@ -20,7 +21,7 @@ export async function openDatabase(file: string): Promise<DataSource> {
     type: 'better-sqlite3',
     database: file,
     entities: [JobEntity, JobUseEntity, PreferencesEntity, FaceEntity, FavouriteEntity, PictureEntity, RecipeEntity],
-    migrations: [Initial1764000000000, FacesAndPictures1764100000000, Recipes1764200000000, Uses1764300000000],
+    migrations: [Initial1764000000000, FacesAndPictures1764100000000, Recipes1764200000000, Uses1764300000000, RecipeNames1764400000000],
     migrationsRun: true,
     synchronize: false,
     prepareDatabase: (database: { pragma(text: string): void }) => {

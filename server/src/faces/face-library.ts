@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { type FaceEntry, type FaceList, faceEntrySchema } from '@jentrix/core/api';
+import { recipeSettingsSchema } from '@jentrix/core/job';
 import { type DataSource, In, type Repository } from 'typeorm';
 import { z } from 'zod';
 import type { CatalogueService } from '../catalogue/catalogue.service';
@@ -9,6 +10,7 @@ import type { Run } from '../database/atomically';
 import { ProblemError, notFound } from '../http/problem';
 import type { JobsService } from '../jobs/jobs.service';
 import type { Workshop } from '../pool/workshop';
+import { RecipeEntity } from '../recipes/recipe.entity';
 import { FaceEntity, FavouriteEntity } from './face.entity';
 
 const shippedSchema = z.array(z.object({ id: z.string(), file: z.string(), licence: z.string() }));
@@ -21,6 +23,7 @@ export class FaceLibrary {
   readonly standInId = STAND_IN;
   private readonly faces: Repository<FaceEntity>;
   private readonly favourites: Repository<FavouriteEntity>;
+  private readonly recipes: Repository<RecipeEntity>;
   private listing: Promise<FaceEntry[]> | undefined;
 
   /** @param folder holds `faces.json` and the font files it names. */
@@ -33,6 +36,7 @@ export class FaceLibrary {
     this.shipped = shippedSchema.parse(JSON.parse(readFileSync(join(folder, 'faces.json'), 'utf8')));
     this.faces = dataSource.getRepository(FaceEntity);
     this.favourites = dataSource.getRepository(FavouriteEntity);
+    this.recipes = dataSource.getRepository(RecipeEntity);
   }
 
   /** All faces at hand. The shipped files are read once in the life of the library. */
@@ -95,25 +99,30 @@ export class FaceLibrary {
   }
 
   /**
-   * Takes a face out of the type case. Jobs that use it get the stand-in that was named.
+   * Takes a face out of the type case. Jobs and recipes that use it get the stand-in that was named.
    * @throws ProblemError 409 with the titles of the jobs that use it where no stand-in is named; 404; 403 for a shipped face
    */
   async remove(id: string, standInId: string | undefined, jobs: JobsService): Promise<void> {
     if (this.shipped.some((face) => face.id === id)) throw new ProblemError(403, 'shipped', 'Shipped faces stay', 'This face came with Jentrix.');
     if (!(await this.faces.existsBy({ id }))) throw notFound('face');
-    const using = await jobs.using('face', id);
-    if (using.length > 0 && standInId === undefined) {
-      const titles = using.map(({ title }) => title);
+    const recipes = (await this.recipes.find()).filter(({ settings }) => settings.includes(`"faceId":"${id}"`));
+    const titles = [...(await jobs.using('face', id)).map(({ title }) => title), ...recipes.map(({ name }) => `the recipe ${name}`)];
+    if (titles.length > 0 && standInId === undefined) {
       throw new ProblemError(409, 'in-use', 'The face is in use', `It is used in ${titles.slice(0, 3).join(', ')}. Name a face to stand in for it.`, {
         titles,
       });
     }
     if (standInId !== undefined && (standInId === id || (await this.file(standInId)) === undefined)) throw notFound('face to stand in');
     const also = (run: Run): void => {
+      for (const recipe of recipes) {
+        const settings = recipeSettingsSchema.parse(JSON.parse(recipe.settings));
+        const instead = { ...settings, style: { ...settings.style, faceId: standInId ?? STAND_IN } };
+        run('UPDATE "recipe" SET "settings" = ? WHERE "id" = ?', JSON.stringify(instead), recipe.id);
+      }
       run('DELETE FROM "face" WHERE "id" = ?', id);
       run('DELETE FROM "favourite" WHERE "faceId" = ?', id);
     };
-    // Without a stand-in no job uses the face, so that there is nothing to change in any.
+    // Without a stand-in nothing uses the face, so that there is nothing to change.
     await jobs.changeUsers('face', id, { kind: 'face', from: id, to: standInId ?? STAND_IN }, also);
   }
 

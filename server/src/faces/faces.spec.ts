@@ -74,15 +74,18 @@ describe('type case', () => {
     let n = 0;
     const job = createJob('Uses it', () => `id${n++}`);
     const block = job.sheets[0]?.blocks[0];
-    if (block) block.style = { ...block.style, faceId: face.id };
+    if (block) Object.assign(block, { style: { ...block.style, faceId: face.id }, parked: [{ faceId: face.id, hand: [] }] });
+    const recipe = block && { name: 'Airy', settings: { style: block.style, leading: block.leading, align: block.align, paragraph: block.paragraph } };
+    await request(app).post('/api/recipes').send(recipe).expect(201);
     const made = (await request(app).post('/api/jobs').send({ job }).expect(201)).body as { id: string };
     const refused = await request(app).delete(`/api/faces/${face.id}`).expect(409);
-    expect((refused.body as { titles: string[] }).titles).toEqual(['Uses it']);
+    expect((refused.body as { titles: string[] }).titles).toEqual(['Uses it', 'the recipe Airy']);
     await request(app).delete(`/api/faces/${face.id}?standIn=nothing`).expect(404);
     await request(app).delete(`/api/faces/${face.id}?standIn=alegreya-medium`).expect(204);
     const after = (await request(app).get(`/api/jobs/${made.id}`)).body as { revision: number; job: { sheets: { blocks: { style: { faceId: string } }[] }[] } };
     expect(after.job.sheets[0]?.blocks[0]?.style.faceId).toBe('alegreya-medium');
     expect(after.revision).toBe(2);
+    for (const path of [`/api/jobs/${made.id}`, '/api/recipes']) expect(JSON.stringify((await request(app).get(path)).body)).not.toContain(face.id);
     await request(app).delete('/api/faces/alegreya-medium').expect(403);
   });
 

@@ -1,7 +1,18 @@
 /** A job as it is filed: checked, brought up to date, and as the text that is stored, with what lists and look-ups need beside it. */
 import { jobBodySchema } from '@jentrix/core/api';
 import { describeIssues, readJob, writeJobFile } from '@jentrix/core/formats';
-import { type Job, type JobKind, type RecipeSettings, type Sheet, type Use, replaceFace, setTitle, updateFollowers, usesOf } from '@jentrix/core/job';
+import {
+  type Job,
+  type JobKind,
+  type RecipeSettings,
+  type Sheet,
+  type Use,
+  leaveEverywhere,
+  replaceFace,
+  setTitle,
+  updateFollowers,
+  usesOf,
+} from '@jentrix/core/job';
 import { ProblemError } from '../http/problem';
 
 export interface Filed {
@@ -18,7 +29,10 @@ export interface Filed {
 
 /** What the server itself changes in a job. */
 export type JobChange =
-  { kind: 'copy' } | { kind: 'recipe'; recipeId: string; before: RecipeSettings; after: RecipeSettings } | { kind: 'face'; from: string; to: string };
+  | { kind: 'copy' }
+  | { kind: 'recipe'; recipeId: string; before: RecipeSettings; after: RecipeSettings }
+  | { kind: 'leave-recipe'; recipeId: string }
+  | { kind: 'face'; from: string; to: string };
 
 const changed = (job: Job, change: JobChange): Job => {
   switch (change.kind) {
@@ -26,6 +40,8 @@ const changed = (job: Job, change: JobChange): Job => {
       return setTitle(job, `${job.title} copy`.slice(0, 200));
     case 'recipe':
       return updateFollowers(job, change.recipeId, change.before, change.after);
+    case 'leave-recipe':
+      return leaveEverywhere(job, change.recipeId);
     case 'face':
       return replaceFace(job, change.from, change.to);
   }

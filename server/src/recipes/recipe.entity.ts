@@ -1,7 +1,8 @@
-import { Column, Entity, PrimaryColumn } from 'typeorm';
+import { Column, Entity, Index, PrimaryColumn } from 'typeorm';
 
 /** Named settings. */
 @Entity('recipe')
+@Index('recipe_name', ['name'], { unique: true })
 export class RecipeEntity {
   @PrimaryColumn({ type: 'varchar' })
   id!: string;

@@ -26,10 +26,9 @@ export class RecipesService {
 
   /** @throws ProblemError 409 for a name that is taken, or too many recipes */
   async create(name: string, settings: RecipeSettings): Promise<Recipe> {
-    await this.freeName(name);
     if ((await this.rows.count()) >= MOST_RECIPES) throw new ProblemError(409, 'too-many-recipes', 'Too many recipes', `There are ${MOST_RECIPES} already.`);
     const recipe = { id: randomUUID(), name, settings };
-    await this.rows.insert({ ...recipe, settings: JSON.stringify(settings) });
+    await nameFree(name, () => this.rows.insert({ ...recipe, settings: JSON.stringify(settings) }));
     return recipe;
   }
 
@@ -39,11 +38,11 @@ export class RecipesService {
    */
   async change(id: string, name: string, settings: RecipeSettings, exceptJob: string | undefined): Promise<{ recipe: Recipe; changedJobs: number }> {
     const before = await this.find(id);
-    if (before.name.toLowerCase() !== name.toLowerCase()) await this.freeName(name);
     const also = (run: Run): void => {
-      run('UPDATE "recipe" SET "name" = ?, "settings" = ? WHERE "id" = ?', name, JSON.stringify(settings), id);
+      if (run('UPDATE "recipe" SET "name" = ?, "settings" = ? WHERE "id" = ?', name, JSON.stringify(settings), id) !== 1) throw notFound('recipe');
     };
-    const changedJobs = await this.jobs.changeUsers('recipe', id, { kind: 'recipe', recipeId: id, before: before.settings, after: settings }, also, exceptJob);
+    const change = { kind: 'recipe' as const, recipeId: id, before: before.settings, after: settings };
+    const changedJobs = await nameFree(name, () => this.jobs.changeUsers('recipe', id, change, also, exceptJob));
     return { recipe: { id, name, settings }, changedJobs };
   }
 
@@ -61,7 +60,9 @@ export class RecipesService {
   /** Takes a recipe away; the blocks that followed it stay as they look. @throws ProblemError 404 */
   async remove(id: string): Promise<void> {
     await this.find(id);
-    await this.rows.delete({ id });
+    await this.jobs.changeUsers('recipe', id, { kind: 'leave-recipe', recipeId: id }, (run) => {
+      if (run('DELETE FROM "recipe" WHERE "id" = ?', id) !== 1) throw notFound('recipe');
+    });
   }
 
   private async find(id: string): Promise<Recipe> {
@@ -69,9 +70,15 @@ export class RecipesService {
     if (!row) throw notFound('recipe');
     return recipeOf(row);
   }
+}
 
-  private async freeName(name: string): Promise<void> {
-    if (await this.rows.existsBy({ name })) throw new ProblemError(409, 'name-taken', 'The name is taken', `There is a recipe “${name}” already.`);
+/** Writes a name; the index of names decides whether it is free. @throws ProblemError 409 */
+async function nameFree<T>(name: string, write: () => Promise<T>): Promise<T> {
+  try {
+    return await write();
+  } catch (error) {
+    if (!(error instanceof Error && 'code' in error && error.code === 'SQLITE_CONSTRAINT_UNIQUE')) throw error;
+    throw new ProblemError(409, 'name-taken', 'The name is taken', `There is a recipe “${name}” already.`);
   }
 }
 

@@ -49,6 +49,29 @@ describe('recipes', () => {
     expect([await sizeOf(one), await sizeOf(two)]).toEqual([64, 40]);
   });
 
+  it('leave the blocks that followed them free and as they look, when they are deleted', async () => {
+    const recipe = await create('Headline', 40);
+    const job = createJob('Follower', () => crypto.randomUUID());
+    const block = job.sheets[0]?.blocks[0];
+    if (block) Object.assign(block, recipe.settings, { recipeId: recipe.id });
+    const { id } = (await request(app).post('/api/jobs').send({ job }).expect(201)).body as { id: string };
+    await request(app).delete(`/api/recipes/${recipe.id}`).expect(204);
+    const after = jobRecordSchema.parse((await request(app).get(`/api/jobs/${id}`)).body);
+    expect(after.revision).toBe(2);
+    expect(after.job.sheets[0]?.blocks[0]).toEqual({ ...block, recipeId: null } as typeof block);
+  });
+
+  it('have names of their own, however many ask at once', async () => {
+    const body = { name: 'Same', settings: settings(12) };
+    const answers = await Promise.all(Array.from({ length: 6 }, () => request(app).post('/api/recipes').send(body)));
+    expect(answers.map(({ status }) => status).sort()).toEqual([201, 409, 409, 409, 409, 409]);
+    const other = await create('Other', 10);
+    await request(app)
+      .put(`/api/recipes/${other.id}`)
+      .send({ name: 'same', settings: settings(10) })
+      .expect(409);
+  });
+
   it('are handed over as design tokens and CSS', async () => {
     await create('Headline', 40);
     const tokens = await request(app)
