@@ -8,6 +8,7 @@ import { createBlock, createJob } from '@jentrix/core/job';
 import type { Express } from 'express';
 import request from 'supertest';
 import { openDatabase } from './database/data-source';
+import { LargeBytes, PART } from './database/large-bytes';
 import { seedDemo } from './demo/seed';
 import { fromRoot, testApp } from './testing';
 
@@ -192,6 +193,29 @@ describe('database', () => {
     await migration?.up(runner);
     expect((await jobs.usesOf(id)).map(({ kind, id: thing }) => kind + thing).sort()).toEqual(uses.map(({ kind, id: thing }) => kind + thing).sort());
     expect(await jobs.usesOf('bent')).toEqual([]);
+    await end();
+  });
+
+  it('keeps files that were stored whole, and tells recipes of one name apart', async () => {
+    const { dataSource, pictures, end } = await testApp();
+    const files = new LargeBytes(dataSource);
+    const long = Buffer.from(Array.from({ length: 2.5 * PART }, (_, i) => (i * 7) % 251));
+    await files.write('picture-p', long);
+    await dataSource.query(`INSERT INTO "picture" ("id", "type", "width", "height") VALUES ('p', 'image/png', 1, 1)`);
+    const [bytes, names] = ['Bytes', 'RecipeNames'].map((start) => dataSource.migrations.find(({ name }) => name?.startsWith(start)));
+    const runner = dataSource.createQueryRunner();
+    await bytes?.down(runner);
+    expect(((await runner.query(`SELECT length("bytes") "size" FROM "picture"`)) as { size: number }[])[0]?.size).toBe(long.length);
+    await bytes?.up(runner);
+    expect((await pictures.read('p')).bytes.equals(long)).toBeTrue();
+    await names?.down(runner);
+    for (const id of ['a', 'b', 'c']) await runner.query(`INSERT INTO "recipe" VALUES ('${id}', 'Same', '{}')`);
+    await names?.up(runner);
+    expect(((await runner.query(`SELECT "name" FROM "recipe" ORDER BY "id"`)) as { name: string }[]).map(({ name }) => name)).toEqual([
+      'Same',
+      'Same (2)',
+      'Same (3)',
+    ]);
     await end();
   });
 

@@ -10,6 +10,8 @@ import { Initial1764000000000 } from './migrations/1764000000000-initial';
 import { FacesAndPictures1764100000000 } from './migrations/1764100000000-faces-and-pictures';
 import { Recipes1764200000000 } from './migrations/1764200000000-recipes';
 import { Uses1764300000000 } from './migrations/1764300000000-uses';
+import { BytesEntity } from './bytes.entity';
+import { Bytes1764500000000 } from './migrations/1764500000000-bytes';
 import { RecipeNames1764400000000 } from './migrations/1764400000000-recipe-names';
 
 /**
@@ -20,8 +22,8 @@ export async function openDatabase(file: string): Promise<DataSource> {
   const dataSource = new DataSource({
     type: 'better-sqlite3',
     database: file,
-    entities: [JobEntity, JobUseEntity, PreferencesEntity, FaceEntity, FavouriteEntity, PictureEntity, RecipeEntity],
-    migrations: [Initial1764000000000, FacesAndPictures1764100000000, Recipes1764200000000, Uses1764300000000, RecipeNames1764400000000],
+    entities: [BytesEntity, JobEntity, JobUseEntity, PreferencesEntity, FaceEntity, FavouriteEntity, PictureEntity, RecipeEntity],
+    migrations: [Initial1764000000000, FacesAndPictures1764100000000, Recipes1764200000000, Uses1764300000000, RecipeNames1764400000000, Bytes1764500000000],
     migrationsRun: true,
     synchronize: false,
     prepareDatabase: (database: { pragma(text: string): void }) => {

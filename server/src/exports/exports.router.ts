@@ -5,7 +5,6 @@ import { pngQuerySchema, svgQuerySchema, zipQuerySchema } from '@jentrix/core/ap
 import { JOB_FILE_EXTENSION, JOB_FILE_TYPE } from '@jentrix/core/formats';
 import { type Response, Router } from 'express';
 import { rateLimit } from 'express-rate-limit';
-import { fileName } from '../drawing/file-names';
 import { parseQuery } from '../http/parse';
 import { ProblemError } from '../http/problem';
 import type { JobsService } from '../jobs/jobs.service';
@@ -42,11 +41,9 @@ export function exportsRouter(jobs: JobsService, exports: ExportsService): Route
   return Router()
     .use(['/:id/thumbnail.png', '/:id/sheets', '/:id/sheets.zip'], renderLimit)
     .get('/:id/file', async (request, response) => {
-      const { title, text } = await jobs.jobFile(request.params.id);
-      response
-        .attachment(fileName({ title, sheets: [] }) + JOB_FILE_EXTENSION)
-        .type(JOB_FILE_TYPE)
-        .send(text);
+      const file = await exports.jobFile(await jobs.stored(request.params.id));
+      response.attachment(file.name + JOB_FILE_EXTENSION);
+      await hand(response, file, JOB_FILE_TYPE);
     })
     .get('/:id/thumbnail.png', async (request, response) => {
       const stored = await jobs.peek(request.params.id);

@@ -25,6 +25,14 @@ export class ExportsService {
     private readonly pictures: PicturesService,
   ) {}
 
+  /** The job itself as a file. @throws ProblemError 422 */
+  async jobFile({ document, title }: StoredJob): Promise<ExportedFile> {
+    return this.made(async (out) => {
+      await this.workshop.reading.run('jobFile', { document, out });
+      return { name: fileName({ title, sheets: [] }) };
+    });
+  }
+
   /** @throws ProblemError 404 when the job has no such sheet; 413; 422 */
   async svg(stored: StoredJob, sheetId: string, letters: SvgLetters): Promise<ExportedFile> {
     const materials = await this.materials(stored);

@@ -1,4 +1,3 @@
-import { createHash } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { type FaceEntry, type FaceList, faceEntrySchema } from '@jentrix/core/api';
@@ -7,6 +6,7 @@ import { type DataSource, In, type Repository } from 'typeorm';
 import { z } from 'zod';
 import type { CatalogueService } from '../catalogue/catalogue.service';
 import type { Run } from '../database/atomically';
+import { LargeBytes, digestOf } from '../database/large-bytes';
 import { ProblemError, notFound } from '../http/problem';
 import type { JobsService } from '../jobs/jobs.service';
 import type { Workshop } from '../pool/workshop';
@@ -24,6 +24,7 @@ export class FaceLibrary {
   private readonly faces: Repository<FaceEntity>;
   private readonly favourites: Repository<FavouriteEntity>;
   private readonly recipes: Repository<RecipeEntity>;
+  private readonly files: LargeBytes;
   private listing: Promise<FaceEntry[]> | undefined;
 
   /** @param folder holds `faces.json` and the font files it names. */
@@ -37,6 +38,7 @@ export class FaceLibrary {
     this.faces = dataSource.getRepository(FaceEntity);
     this.favourites = dataSource.getRepository(FavouriteEntity);
     this.recipes = dataSource.getRepository(RecipeEntity);
+    this.files = new LargeBytes(dataSource);
   }
 
   /** All faces at hand. The shipped files are read once in the life of the library. */
@@ -55,9 +57,9 @@ export class FaceLibrary {
   async file(id: string): Promise<string | Buffer | undefined> {
     const entry = this.shipped.find((face) => face.id === id);
     if (entry) return join(this.folder, entry.file);
-    const row = await this.faces.createQueryBuilder('face').addSelect('face.bytes').where('face.id = :id', { id }).getOne();
+    const row = await this.faces.findOneBy({ id });
     if (!row) return undefined;
-    return row.source === 'catalogue' ? this.catalogue.file(id) : (row.bytes ?? undefined);
+    return row.source === 'catalogue' ? this.catalogue.file(id) : this.files.read(`face-${id}`);
   }
 
   /** The font files of faces; of the stand-in always, and of none that isn't here. */
@@ -66,11 +68,19 @@ export class FaceLibrary {
     const paths: Record<string, string> = {};
     for (const { id, file } of this.shipped) if (wanted.includes(id)) paths[id] = join(this.folder, file);
     for (const { id, source } of await this.faces.findBy({ id: In(wanted) })) {
-      const file = await this.file(id);
-      if (file === undefined) continue;
-      paths[id] = source === 'catalogue' || typeof file === 'string' ? String(file) : await this.workshop.spool.place(`face-${id}`, () => file);
+      const path = source === 'catalogue' ? this.catalogue.file(id) : await this.uploaded(id);
+      if (path !== undefined) paths[id] = path;
     }
     return paths;
+  }
+
+  /** An uploaded font as a file. */
+  private uploaded(id: string): Promise<string> {
+    return this.workshop.spool.place(`face-${id}`, async () => {
+      const bytes = await this.files.read(`face-${id}`);
+      if (!bytes) throw notFound('face');
+      return bytes;
+    });
   }
 
   /** Puts a face of the catalogue into the type case. @throws ProblemError 404 */
@@ -78,7 +88,7 @@ export class FaceLibrary {
     const listed = this.catalogue.entry(id);
     if (!listed) throw notFound('face');
     const { file: _file, ...fields } = listed;
-    const row = { id, source: 'catalogue' as const, entry: JSON.stringify(fields), digest: null, bytes: null, addedAt: new Date().toISOString() };
+    const row = { id, source: 'catalogue' as const, entry: JSON.stringify(fields), digest: null, addedAt: new Date().toISOString() };
     await this.faces.createQueryBuilder().insert().values(row).orIgnore().execute();
     return { ...fields, source: 'catalogue', favourite: (await this.favourites.findOneBy({ faceId: id })) !== null };
   }
@@ -88,13 +98,14 @@ export class FaceLibrary {
    * @throws ProblemError 422 saying what is wrong with the file; nothing is kept then
    */
   async upload(bytes: Buffer): Promise<{ entry: FaceEntry; isNew: boolean }> {
-    const digest = createHash('sha256').update(bytes).digest('hex');
+    const digest = await digestOf(bytes);
     const known = await this.faces.findOneBy({ digest });
     if (known) return { entry: { ...entryOf(known), favourite: false }, isNew: false };
     const id = `upload-${digest.slice(0, 16)}`;
     const read = await this.workshop.spool.lend(bytes, (path) => this.workshop.intake.run('describeFont', { path }));
     const fields = { id, licence: '', ...read };
-    await this.faces.insert({ id, source: 'upload', entry: JSON.stringify(fields), digest, bytes, addedAt: new Date().toISOString() });
+    await this.files.write(`face-${id}`, bytes);
+    await this.faces.upsert({ id, source: 'upload', entry: JSON.stringify(fields), digest, addedAt: new Date().toISOString() }, ['id']);
     return { entry: { ...fields, source: 'upload', favourite: false }, isNew: true };
   }
 
@@ -120,6 +131,7 @@ export class FaceLibrary {
         run('UPDATE "recipe" SET "settings" = ? WHERE "id" = ?', JSON.stringify(instead), recipe.id);
       }
       run('DELETE FROM "face" WHERE "id" = ?', id);
+      run('DELETE FROM "bytes" WHERE "owner" = ?', `face-${id}`);
       run('DELETE FROM "favourite" WHERE "faceId" = ?', id);
     };
     // Without a stand-in nothing uses the face, so that there is nothing to change.

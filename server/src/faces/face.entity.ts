@@ -1,6 +1,6 @@
 import { Column, Entity, Index, PrimaryColumn } from 'typeorm';
 
-/** A face that was put into the type case: from the catalogue (its file stays there) or uploaded (its file is here). */
+/** A face that was put into the type case: from the catalogue (its file stays there) or uploaded (its file is among the large ones). */
 @Entity('face')
 @Index('face_digest', ['digest'], { unique: true })
 export class FaceEntity {
@@ -17,9 +17,6 @@ export class FaceEntity {
   /** SHA-256 of an uploaded file: the same file is kept once. */
   @Column({ type: 'varchar', nullable: true })
   digest!: string | null;
-
-  @Column({ type: 'blob', nullable: true, select: false })
-  bytes!: Buffer | null;
 
   @Column({ type: 'varchar' })
   addedAt!: string;

@@ -30,7 +30,7 @@ export function ifMatchRevision(request: Request): number {
 }
 
 /** Largest job in a request, in bytes. */
-const MAX_JOB_BYTES = 8 * 1024 * 1024;
+const MAX_JOB_BYTES = 4 * 1024 * 1024;
 
 /** Takes a JSON body as bytes, to be read where it holds up nobody; `request.body` is a Buffer then. */
 export const jsonBytes: RequestHandler = Router()

@@ -1,4 +1,5 @@
 /** A job as it is filed: checked, brought up to date, and as the text that is stored, with what lists and look-ups need beside it. */
+import { writeFileSync } from 'node:fs';
 import { jobBodySchema } from '@jentrix/core/api';
 import { describeIssues, readJob, writeJobFile } from '@jentrix/core/formats';
 import {
@@ -93,5 +94,5 @@ export function fileStored({ document, change }: { document: string; change?: Jo
   return file(change ? changed(job, change) : job);
 }
 
-/** A stored job as a job file. @throws ProblemError 422 */
-export const jobFile = (document: string): string => writeJobFile(readStored(document));
+/** Writes a stored job as a job file. @throws ProblemError 422 */
+export const jobFile = ({ document, out }: { document: string; out: string }): void => writeFileSync(out, writeJobFile(readStored(document)));

@@ -1,5 +1,5 @@
 import type { ProcessPool } from '../pool/process-pool';
-import { type Filed, type JobChange, fileBody, fileStored, jobFile } from './filing';
+import { type Filed, type JobChange, fileBody, fileStored } from './filing';
 
 /** Texts up to this length are read at once, which takes a few milliseconds; longer ones are read beside the main thread. */
 const AT_ONCE = 48 * 1024;
@@ -18,10 +18,5 @@ export class JobFiler {
   async stored(document: string, change?: JobChange): Promise<Filed> {
     const input = change ? { document, change } : { document };
     return document.length <= AT_ONCE ? fileStored(input) : this.pool.run('fileStored', input);
-  }
-
-  /** A stored job as a job file. @throws ProblemError 422 */
-  async jobFile(document: string): Promise<string> {
-    return document.length <= AT_ONCE ? jobFile(document) : this.pool.run('jobFile', document);
   }
 }

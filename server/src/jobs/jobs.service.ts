@@ -80,12 +80,6 @@ export class JobsService {
     return this.find(id, {});
   }
 
-  /** A job that is not in the trash, as a job file. @throws ProblemError 404, 422 */
-  async jobFile(id: string): Promise<{ title: string; text: string }> {
-    const { title, document } = await this.stored(id);
-    return { title, text: await this.filer.jobFile(document) };
-  }
-
   /** The title and the sheets' names of a stored job. @throws ProblemError 422 */
   async outline({ document }: StoredJob): Promise<{ title: string; sheets: Pick<Sheet, 'id' | 'name'>[] }> {
     const { title, sheets } = await this.filer.stored(document);

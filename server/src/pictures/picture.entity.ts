@@ -1,6 +1,6 @@
 import { Column, Entity, PrimaryColumn } from 'typeorm';
 
-/** A picture for backgrounds; the same content is kept once. */
+/** A picture for backgrounds, whose file is among the large ones; the same content is kept once. */
 @Entity('picture')
 export class PictureEntity {
   /** The first 32 hexadecimal digits of the content's SHA-256. */
@@ -16,7 +16,4 @@ export class PictureEntity {
 
   @Column({ type: 'integer' })
   height!: number;
-
-  @Column({ type: 'blob', select: false })
-  bytes!: Buffer;
 }

@@ -1,7 +1,7 @@
-import { createHash } from 'node:crypto';
 import { readFile } from 'node:fs/promises';
 import type { Picture } from '@jentrix/core/api';
 import { type DataSource, In, type Repository } from 'typeorm';
+import { LargeBytes, digestOf } from '../database/large-bytes';
 import { notFound } from '../http/problem';
 import type { Workshop } from '../pool/workshop';
 import { PictureEntity } from './picture.entity';
@@ -12,12 +12,14 @@ export const MAX_PICTURE_BYTES = 12 * 1024 * 1024;
 /** Pictures for backgrounds. */
 export class PicturesService {
   private readonly rows: Repository<PictureEntity>;
+  private readonly files: LargeBytes;
 
   constructor(
     dataSource: DataSource,
     private readonly workshop: Workshop,
   ) {
     this.rows = dataSource.getRepository(PictureEntity);
+    this.files = new LargeBytes(dataSource);
   }
 
   /**
@@ -32,8 +34,11 @@ export class PicturesService {
       try {
         const { type, width, height } = await intake.run('takePicture', { path, out });
         const kept = await readFile(out);
-        const id = createHash('sha256').update(kept).digest('hex').slice(0, 32);
-        await this.rows.createQueryBuilder().insert().values({ id, type, width, height, bytes: kept }).orIgnore().execute();
+        const id = (await digestOf(kept)).slice(0, 32);
+        if (!(await this.rows.existsBy({ id }))) {
+          await this.files.write(`picture-${id}`, kept);
+          await this.rows.upsert({ id, type, width, height }, ['id']);
+        }
         return { id, type, width, height };
       } finally {
         await spool.discard(out);
@@ -43,17 +48,17 @@ export class PicturesService {
 
   /** @throws ProblemError 404 */
   async read(id: string): Promise<{ type: string; bytes: Buffer }> {
-    const row = await this.rows.createQueryBuilder('picture').addSelect('picture.bytes').where('picture.id = :id', { id }).getOne();
-    if (!row) throw notFound('picture');
-    return { type: row.type, bytes: row.bytes };
+    const row = await this.rows.findOneBy({ id });
+    const bytes = row && (await this.files.read(`picture-${id}`));
+    if (!bytes) throw notFound('picture');
+    return { type: row.type, bytes };
   }
 
   /** Pictures as files, with their media types; ones that are gone are left out. */
   async paths(ids: readonly string[]): Promise<Record<string, { type: string; path: string }>> {
     const paths: Record<string, { type: string; path: string }> = {};
     for (const { id, type } of ids.length > 0 ? await this.rows.findBy({ id: In([...ids]) }) : []) {
-      const { bytes } = await this.read(id);
-      paths[id] = { type, path: await this.workshop.spool.place(`picture-${id}`, () => bytes) };
+      paths[id] = { type, path: await this.workshop.spool.place(`picture-${id}`, async () => (await this.read(id)).bytes) };
     }
     return paths;
   }

@@ -19,10 +19,10 @@ export class Spool {
   }
 
   /** Writes bytes that never change once; later calls with the same name find them there. @returns the path */
-  place(name: string, bytes: () => Uint8Array): Promise<string> {
+  place(name: string, bytes: () => Promise<Uint8Array>): Promise<string> {
     let path = this.placed.get(name);
     if (!path) {
-      path = this.write(join(this.folder, name), bytes());
+      path = bytes().then((read) => this.write(join(this.folder, name), read));
       path.catch(() => this.placed.delete(name));
       this.placed.set(name, path);
     }
