@@ -29,8 +29,3 @@ export class LargeBytes {
     }
   }
 }
-
-/** SHA-256 in hexadecimal, worked out beside the main thread. */
-export async function digestOf(bytes: Uint8Array): Promise<string> {
-  return Buffer.from(await crypto.subtle.digest('SHA-256', bytes as Uint8Array<ArrayBuffer>)).toString('hex');
-}

@@ -1,4 +1,5 @@
 /** Opening font files: what the processes do that take fonts in. */
+import { createHash } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import type { FaceEntry } from '@jentrix/core/api';
 import { Face, FaceError, startPosition } from '@jentrix/core/face';
@@ -14,13 +15,15 @@ export function openFont(bytes: Uint8Array): Promise<Face> {
   return Face.open(new Uint8Array(bytes), { decodeWoff2: (data) => decodeWoff2(data) });
 }
 
-/** Reads a font's names and measures it. @throws ProblemError 422 */
-export async function describeFont({ path }: { path: string }): Promise<FontFields> {
+/** Reads a font's names and measures it. @returns what it read, and the SHA-256 of the file. @throws ProblemError 422 */
+export async function describeFont({ path }: { path: string }): Promise<{ fields: FontFields; digest: string }> {
   try {
-    const face = await openFont(readFileSync(path));
+    const bytes = readFileSync(path);
+    const face = await openFont(bytes);
     try {
       const { family, style, axes, features } = face;
-      return { family, style, anatomy: measureAnatomy(face.instance(startPosition(axes, 24))), axes: [...axes], features: [...features] };
+      const anatomy = measureAnatomy(face.instance(startPosition(axes, 24)));
+      return { fields: { family, style, anatomy, axes: [...axes], features: [...features] }, digest: createHash('sha256').update(bytes).digest('hex') };
     } finally {
       face.dispose();
     }

@@ -6,7 +6,7 @@ import { type DataSource, In, type Repository } from 'typeorm';
 import { z } from 'zod';
 import type { CatalogueService } from '../catalogue/catalogue.service';
 import type { Run } from '../database/atomically';
-import { LargeBytes, digestOf } from '../database/large-bytes';
+import { LargeBytes } from '../database/large-bytes';
 import { ProblemError, notFound } from '../http/problem';
 import type { JobsService } from '../jobs/jobs.service';
 import type { Workshop } from '../pool/workshop';
@@ -53,13 +53,13 @@ export class FaceLibrary {
     return { items: [...shipped, ...added].map((face) => ({ ...face, favourite: favourites.has(face.id) })), standInId: STAND_IN };
   }
 
-  /** A face's file: a path, or the bytes of an uploaded one; undefined for a face that isn't here. */
-  async file(id: string): Promise<string | Buffer | undefined> {
+  /** The path of a face's file; undefined for a face that isn't here. */
+  async file(id: string): Promise<string | undefined> {
     const entry = this.shipped.find((face) => face.id === id);
     if (entry) return join(this.folder, entry.file);
     const row = await this.faces.findOneBy({ id });
     if (!row) return undefined;
-    return row.source === 'catalogue' ? this.catalogue.file(id) : this.files.read(`face-${id}`);
+    return row.source === 'catalogue' ? this.catalogue.file(id) : this.uploaded(id);
   }
 
   /** The font files of faces; of the stand-in always, and of none that isn't here. */
@@ -98,11 +98,10 @@ export class FaceLibrary {
    * @throws ProblemError 422 saying what is wrong with the file; nothing is kept then
    */
   async upload(bytes: Buffer): Promise<{ entry: FaceEntry; isNew: boolean }> {
-    const digest = await digestOf(bytes);
+    const { fields: read, digest } = await this.workshop.spool.lend(bytes, (path) => this.workshop.intake.run('describeFont', { path }));
     const known = await this.faces.findOneBy({ digest });
     if (known) return { entry: { ...entryOf(known), favourite: false }, isNew: false };
     const id = `upload-${digest.slice(0, 16)}`;
-    const read = await this.workshop.spool.lend(bytes, (path) => this.workshop.intake.run('describeFont', { path }));
     const fields = { id, licence: '', ...read };
     await this.files.write(`face-${id}`, bytes);
     await this.faces.upsert({ id, source: 'upload', entry: JSON.stringify(fields), digest, addedAt: new Date().toISOString() }, ['id']);
@@ -148,8 +147,8 @@ export class FaceLibrary {
   private async readShipped(): Promise<FaceEntry[]> {
     const items: FaceEntry[] = [];
     for (const { id, file, licence } of this.shipped) {
-      const read = await this.workshop.intake.run('describeFont', { path: join(this.folder, file) });
-      items.push({ id, licence, ...read, source: 'shipped', favourite: false });
+      const { fields } = await this.workshop.intake.run('describeFont', { path: join(this.folder, file) });
+      items.push({ id, licence, ...fields, source: 'shipped', favourite: false });
     }
     return items;
   }

@@ -24,8 +24,7 @@ export function facesRouter(library: FaceLibrary, jobs: JobsService): Router {
     .get('/:id/file', async (request, response, next) => {
       const file = await library.file(request.params.id);
       if (file === undefined) throw notFound('face');
-      if (typeof file === 'string') sendFont(response, file, next);
-      else response.type('application/octet-stream').set('cache-control', 'max-age=3600').send(file);
+      sendFont(response, file, next);
     })
     .put('/:id/favourite', express.json(), async (request, response) => {
       const { favourite } = parseBody(favouriteSchema, request);

@@ -1,7 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import type { Picture } from '@jentrix/core/api';
 import { type DataSource, In, type Repository } from 'typeorm';
-import { LargeBytes, digestOf } from '../database/large-bytes';
+import { LargeBytes } from '../database/large-bytes';
 import { notFound } from '../http/problem';
 import type { Workshop } from '../pool/workshop';
 import { PictureEntity } from './picture.entity';
@@ -32,11 +32,10 @@ export class PicturesService {
     return spool.lend(bytes, async (path) => {
       const out = spool.fresh();
       try {
-        const { type, width, height } = await intake.run('takePicture', { path, out });
-        const kept = await readFile(out);
-        const id = (await digestOf(kept)).slice(0, 32);
+        const { type, width, height, digest } = await intake.run('takePicture', { path, out });
+        const id = digest.slice(0, 32);
         if (!(await this.rows.existsBy({ id }))) {
-          await this.files.write(`picture-${id}`, kept);
+          await this.files.write(`picture-${id}`, await readFile(out));
           await this.rows.upsert({ id, type, width, height }, ['id']);
         }
         return { id, type, width, height };

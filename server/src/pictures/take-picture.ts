@@ -1,4 +1,5 @@
 /** Taking pictures in: what the processes do that look at what was uploaded. */
+import { createHash } from 'node:crypto';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { Resvg } from '@resvg/resvg-js';
 import { imageSize } from 'image-size';
@@ -28,14 +29,16 @@ export interface TakenPicture {
 /**
  * Looks at a picture: PNG, JPEG, WebP, or SVG, which is written anew from what it draws.
  * @param path the file as it came. @param out where what is kept goes.
+ * @returns what it is, and the SHA-256 of what is kept
  * @throws ProblemError 422 for anything else, or one that is too large or costs too much
  */
-export function takePicture({ path, out }: { path: string; out: string }): TakenPicture {
+export function takePicture({ path, out }: { path: string; out: string }): TakenPicture & { digest: string } {
   const bytes = readFileSync(path);
   const { type, width, height } = look(bytes);
   if (!(width * height <= MAX_PIXELS)) throw refuse(`It has ${width} × ${height} pixels; at most ${MAX_PIXELS / 1e6} million are kept.`);
-  writeFileSync(out, type === 'image/svg+xml' ? redraw(bytes.toString('utf8'), width, height) : bytes);
-  return { type, width, height };
+  const kept = type === 'image/svg+xml' ? Buffer.from(redraw(bytes.toString('utf8'), width, height)) : bytes;
+  writeFileSync(out, kept);
+  return { type, width, height, digest: createHash('sha256').update(kept).digest('hex') };
 }
 
 function look(bytes: Buffer): TakenPicture {

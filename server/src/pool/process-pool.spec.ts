@@ -37,7 +37,7 @@ describe('process pool', () => {
     const pool = poolOf({ processes: 2 });
     const font = (id: string) => pool.run('describeFont', { path: fromRoot(`faces/${id}.ttf`) });
     const families = await Promise.all(['alegreya-medium', 'eb-garamond-bold', 'alegreya-medium', 'league-gothic-regular'].map(font));
-    expect(families.map(({ family }) => family)).toEqual(['Alegreya', 'EB Garamond', 'Alegreya', 'League Gothic']);
+    expect(families.map(({ fields: { family } }) => family)).toEqual(['Alegreya', 'EB Garamond', 'Alegreya', 'League Gothic']);
     expect(pool.pids.length).toBe(2);
   });
 
@@ -48,7 +48,7 @@ describe('process pool', () => {
     expect(after.status).toBe('fulfilled');
     const small = poolOf({ memoryBytes: 400 * 1024 ** 2, timeMs: 60_000 });
     await expectAsync(small.run('takePicture', offered(HUNGRY))).toBeRejectedWith(problem(422, /more than 400 MB/));
-    expect(await small.run('takePicture', good())).toEqual({ type: 'image/svg+xml', width: 10, height: 10 });
+    expect(await small.run('takePicture', good())).toEqual(jasmine.objectContaining({ type: 'image/svg+xml', width: 10, height: 10 }));
   });
 
   it('survives the death of a process, and tells only whoever asked', async () => {
