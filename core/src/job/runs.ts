@@ -1,3 +1,4 @@
+import { firstIndex } from '../ordered';
 import type { Block, Style } from './schema';
 
 /** A stretch of words in one style. */
@@ -8,16 +9,7 @@ export interface StyledRange {
 }
 
 /** Index of the first run that ends behind an offset; runs are sorted and apart. */
-function firstRunBehind(runs: Block['runs'], offset: number): number {
-  let low = 0;
-  let high = runs.length;
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if ((runs[middle]?.end ?? 0) <= offset) low = middle + 1;
-    else high = middle;
-  }
-  return low;
-}
+const firstRunBehind = (runs: Block['runs'], offset: number): number => firstIndex(runs.length, (i) => (runs[i]?.end ?? 0) > offset);
 
 /** The words of a block between two offsets, cut where the style changes. */
 export function styledRanges(block: Block, start: number, end: number): StyledRange[] {

@@ -4,6 +4,7 @@
  */
 import type { FaceInstance } from '../face';
 import { type Block, type Style, styledRanges } from '../job';
+import { firstIndex } from '../ordered';
 import { levelsOf } from './bidi';
 import type { FaceSet } from './faces';
 import { type ShownRange, showCase } from './letter-case';
@@ -41,7 +42,7 @@ export interface Item extends Stretch {
 }
 
 /** How many code units around a stretch are given to the shaper as context: more than the five code points HarfBuzz looks at. */
-const CONTEXT = 16;
+export const CONTEXT = 16;
 
 /** A shown range with the instance that draws it. */
 interface Piece extends ShownRange {
@@ -149,15 +150,8 @@ function levelRanges(range: ScriptRange, levelAt: (at: number) => number): Scrip
 
 /** The parts of spans inside a stretch. */
 function spansWithin(spans: readonly Span[], { start, end }: Stretch): Span[] {
-  let low = 0;
-  let high = spans.length;
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if ((spans[middle]?.end ?? 0) <= start) low = middle + 1;
-    else high = middle;
-  }
   const within: Span[] = [];
-  for (let i = low; i < spans.length; i++) {
+  for (let i = firstIndex(spans.length, (at) => (spans[at]?.end ?? 0) > start); i < spans.length; i++) {
     const span = spans[i];
     if (!span || span.start >= end) break;
     within.push({ start: Math.max(start, span.start), end: Math.min(end, span.end), style: span.style });

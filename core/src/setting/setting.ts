@@ -5,6 +5,7 @@
 import type { FaceInstance, FaceMetrics, ShapedGlyph } from '../face';
 import type { Block, Frame, Sheet, Style } from '../job';
 import { graphemeBoundaries, styleAt } from '../job';
+import { firstIndex } from '../ordered';
 import { type Align, leadingPoints } from '../units';
 import { type LineRange, breakGreedily, isSpace, trimEnd } from './breaking';
 import { type Box, joined } from './box';
@@ -357,18 +358,6 @@ function shapeBetween(block: Block, paragraph: Stretch, start: number, end: numb
   const to = Math.min(end, limit);
   if (to <= start) return [];
   return shapeItems(block, paragraph, { start, end: to }, faces).flatMap(({ glyphs }) => glyphs);
-}
-
-/** The first index below `count` that passes a test which all later ones pass as well; `count` where none does. */
-function firstIndex(count: number, test: (index: number) => boolean): number {
-  let low = 0;
-  let high = count;
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (test(middle)) high = middle;
-    else low = middle + 1;
-  }
-  return low;
 }
 
 /** Index of the first glyph whose cluster is not before an offset; clusters ascend. */

@@ -2,7 +2,7 @@
 import type { FaceInstance, FeatureRange, ShapedGlyph } from '../face';
 import type { Block, Style } from '../job';
 import type { FaceSet } from './faces';
-import { type Item, type Span, type Stretch, itemise } from './itemise';
+import { CONTEXT, type Item, type Span, type Stretch, itemise } from './itemise';
 
 /** An item after shaping. Offsets are into the block's words. */
 export interface ShapedItem extends Stretch {
@@ -142,9 +142,6 @@ function shapeInPieces(item: Item, global: readonly FeatureRange[], ranges: read
   }
   return (item.runs === 'left' ? pieces.reverse() : pieces).flat();
 }
-
-/** How many code units around a stretch are given to the shaper as context. */
-const CONTEXT = 16;
 
 /** Shapes part of an item's text with only its near surroundings, so that many small parts of a long text cost no more than the text. */
 function shapeText({ text, instance, script, runs }: Item, start: number, end: number, features: readonly FeatureRange[]): ShapedGlyph[] {

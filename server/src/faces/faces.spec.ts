@@ -5,7 +5,8 @@ import { createJob } from '@jentrix/core/job';
 import type { Express } from 'express';
 import request from 'supertest';
 import { compress } from 'woff2-encoder';
-import { binary, fromRoot, testApp } from '../testing';
+import { ProblemError } from '../http/problem';
+import { type TestApp, binary, fromRoot, testApp } from '../testing';
 import { openFont } from './describe-font';
 
 const bytesOf = (id: string): Buffer => readFileSync(fromRoot(`faces/${id}.ttf`));
@@ -26,8 +27,9 @@ describe('font files on the server', () => {
 
 describe('type case', () => {
   let app: Express;
+  let parts: TestApp;
   let end: () => Promise<void>;
-  beforeEach(async () => ({ app, end } = await testApp()));
+  beforeEach(async () => ({ app, end } = parts = await testApp()));
   afterEach(() => end());
 
   const list = async () => faceListSchema.parse((await request(app).get('/api/faces').expect(200)).body).items;
@@ -67,6 +69,13 @@ describe('type case', () => {
       expect((body as { detail: string }).detail).toContain(part);
     }
     expect((await list()).length).toBe(before);
+  });
+
+  it('lists the shipped faces again after a failure: no failure is kept as an answer', async () => {
+    const run = spyOn(parts.workshop.intake, 'run').and.rejectWith(new ProblemError(422, 'too-much', 'No', 'It broke off.'));
+    await request(app).get('/api/faces').expect(422);
+    run.and.callThrough();
+    await request(app).get('/api/faces').expect(200);
   });
 
   it('removes a face in use only with a stand-in, which the jobs then have', async () => {
