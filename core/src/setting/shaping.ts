@@ -2,7 +2,7 @@
 import type { FaceInstance, FeatureRange, ShapedGlyph } from '../face';
 import type { Block, Style } from '../job';
 import type { FaceSet } from './faces';
-import { CONTEXT, type Item, type Span, type Stretch, itemise } from './itemise';
+import { CONTEXT, type Item, type Span, type Stretch, itemise, toWords } from './itemise';
 
 /** An item after shaping. Offsets are into the block's words. */
 export interface ShapedItem extends Stretch {
@@ -81,7 +81,7 @@ const MOST_RANGES = 800;
 const OVERLAP = 32;
 
 function shapeItem(item: Item, places: ReadonlySet<number>, kerning: KerningMode): ShapedItem {
-  const { start, end, instance, level, toWords } = item;
+  const { start, end, instance, level } = item;
   const global: FeatureRange[] = [];
   for (const tag in item.features) global.push({ tag, value: item.features[tag] ?? 0 });
   const ranges = rangesFor(item.spans, kerning);
@@ -91,23 +91,20 @@ function shapeItem(item: Item, places: ReadonlySet<number>, kerning: KerningMode
     const apart = joined.flatMap((at) => LIGATURE_FEATURES.map((tag) => ({ tag, value: 0, start: at, end: at + 1 })));
     glyphs = shapeInPieces(item, global, [...ranges, ...apart]);
   }
-  if (item.base === 0) return { start, end, instance, level, glyphs, spans: item.spans };
-  for (const glyph of glyphs) glyph.cluster = toWords(glyph.cluster);
-  const spans = item.spans.map((span) => ({ start: toWords(span.start), end: toWords(span.end), style: span.style }));
-  return { start: toWords(start), end: toWords(end), instance, level, glyphs, spans };
+  if (item.base === 0 && !item.changed) return { start, end, instance, level, glyphs, spans: item.spans };
+  for (const glyph of glyphs) glyph.cluster = toWords(item, glyph.cluster);
+  const spans = item.spans.map((span) => ({ start: toWords(item, span.start), end: toWords(item, span.end), style: span.style }));
+  return { start: toWords(item, start), end: toWords(item, end), instance, level, glyphs, spans };
 }
 
 /** What styles ask of the shaper without choosing other glyphs: no kerning of the font's, and, where letters are tracked, no ligatures. */
 function rangesFor(spans: readonly Span[], kerning: KerningMode): FeatureRange[] {
   const ranges: FeatureRange[] = [];
-  const add = (tag: string, value: number, { start, end }: Stretch): void => {
-    ranges.push(spans.length === 1 ? { tag, value } : { tag, value, start, end });
-  };
-  for (const span of spans) {
-    const { kerning: source, trackingMilliem } = span.style;
-    if (kerning === 'without' || (kerning === 'as-styled' && source !== 'font')) add('kern', 0, span);
-    if (kerning === 'with') add('kern', 1, span);
-    if (trackingMilliem !== 0) for (const tag of LIGATURE_FEATURES) add(tag, 0, span);
+  for (const { start, end, style } of spans) {
+    const place = spans.length === 1 ? undefined : { start, end };
+    if (kerning === 'without' || (kerning === 'as-styled' && style.kerning !== 'font')) ranges.push({ tag: 'kern', value: 0, ...place });
+    if (kerning === 'with') ranges.push({ tag: 'kern', value: 1, ...place });
+    if (style.trackingMilliem !== 0) for (const tag of LIGATURE_FEATURES) ranges.push({ tag, value: 0, ...place });
   }
   return ranges;
 }
@@ -169,11 +166,12 @@ function handPlaces({ hand }: Block): ReadonlySet<number> {
 }
 
 /** The places, in an item's text, where shaping has joined letters that must be apart: beside a hand value, and where the style changes. */
-function joinedPlaces({ start, end, spans, toWords }: Item, places: ReadonlySet<number>, glyphs: readonly ShapedGlyph[]): number[] {
+function joinedPlaces(item: Item, places: ReadonlySet<number>, glyphs: readonly ShapedGlyph[]): number[] {
+  const { start, end, spans } = item;
   if (places.size === 0 && spans.length === 1) return [];
   const starts = new Set(glyphs.map(({ cluster }) => cluster));
   const joined = new Set<number>();
   for (const span of spans) if (span.start > start && !starts.has(span.start)) joined.add(span.start);
-  if (places.size > 0) for (let at = start + 1; at < end; at++) if (!starts.has(at) && places.has(toWords(at))) joined.add(at);
+  if (places.size > 0) for (let at = start + 1; at < end; at++) if (!starts.has(at) && places.has(toWords(item, at))) joined.add(at);
   return [...joined].sort((a, b) => a - b);
 }
