@@ -2,15 +2,16 @@
 import { SaxesParser } from 'saxes';
 import { PictureError } from './safe-svg';
 
-/**
- * Work of each filter step on a pixel, in multiples of copying it; what the renderer's own code does, counted roughly.
- * Steps that look at a whole neighbourhood are counted by its size.
- */
+/** The numbers of an attribute; one that is given instead where there are none. */
 const numbers = (value: string | undefined, otherwise: number): number[] => {
   const found = (value ?? '').split(/[\s,]+/).map(Number).filter(Number.isFinite); // prettier-ignore
   return found.length > 0 ? found : [otherwise];
 };
 const product = (values: readonly number[]): number => (values[0] ?? 0) * (values[1] ?? values[0] ?? 0);
+/**
+ * Work of each filter step on a pixel, in multiples of copying it; what the renderer's own code does, counted roughly.
+ * Steps that look at a whole neighbourhood are counted by its size.
+ */
 const WORK: Readonly<Record<string, (attributes: Readonly<Record<string, string>>) => number>> = {
   feTurbulence: ({ numOctaves }) => 20 * (numbers(numOctaves, 1)[0] ?? 1),
   feMorphology: ({ radius }) => 4 * product(numbers(radius, 0)),
