@@ -1,6 +1,6 @@
 /** A full sheet: 40 blocks, 2,000 letters. A key on it, opening it beside bare shaping and drawing, and a search of 1,000 faces. */
 import { Inspector } from '@jentrix/core/findings';
-import { loadHarfBuzz, pathData } from '@jentrix/core/face';
+import { loadHarfBuzz, FONT_UNITS, pathData } from '@jentrix/core/face';
 import { createBlock, createJob, setHand } from '@jentrix/core/job';
 import { inkOf, setBlock, setSheet } from '@jentrix/core/setting';
 import { searchFaces } from '@jentrix/core/spacing';
@@ -70,7 +70,7 @@ export async function benchSheet(): Promise<void> {
         for (const { glyphId } of run.glyphs) {
           if (drawn.has(glyphId)) continue;
           drawn.add(glyphId);
-          pathData(instance.outline(glyphId), 1, 1, 0, 0, 2);
+          pathData(instance.outline(glyphId), FONT_UNITS, 2);
         }
       }
     }

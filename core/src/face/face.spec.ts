@@ -90,7 +90,7 @@ describe('face', () => {
     expect(outline[outline.length - 1]?.type).toBe('Z');
     const bounds = controlBounds(outline);
     expect(bounds?.yMax).toBeGreaterThanOrEqual(face.metrics.capHeight - 2);
-    expect(pathData(outline, 0.1)).toMatch(/^M[\d.-]+,[\d.-]+/);
+    expect(pathData(outline, { a: 0.1, b: 0, c: 0, d: -0.1, e: 0, f: 0 })).toMatch(/^M[\d.-]+,[\d.-]+/);
     expect(controlBounds(instance.outline(instance.nominalGlyph(32) ?? 0))).toBeUndefined();
     face.dispose();
   });

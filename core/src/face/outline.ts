@@ -66,19 +66,35 @@ export function printNumber(value: number, digits: number): string {
   return Math.abs(rounded) < 1e15 ? String(rounded) : value.toFixed(0);
 }
 
+/** An affine map as SVG writes it: (x, y) goes to (ax + cy + e, bx + dy + f). */
+export interface PathMatrix {
+  a: number;
+  b: number;
+  c: number;
+  d: number;
+  e: number;
+  f: number;
+}
+
+/** Font units as they are, turned to y down. */
+export const FONT_UNITS: PathMatrix = { a: 1, b: 0, c: 0, d: -1, e: 0, f: 0 };
+
 /**
- * SVG path data (SVG 2, section 9.3) of an outline, turned to y down.
- * @param xScale, yScale output units per font unit.
- * @param x, y where the glyph's origin stands, in output units.
+ * SVG path data (SVG 2, section 9.3) of an outline.
+ * @param matrix from font units, y up, to the output's.
  * @param digits decimals kept.
  */
-export function pathData(outline: Outline, xScale = 1, yScale = xScale, x = 0, y = 0, digits = 4): string {
+export function pathData(outline: Outline, { a, b, c, d, e, f }: PathMatrix = FONT_UNITS, digits = 4): string {
   let data = '';
+  const upright = b === 0 && c === 0;
   for (const { type, values } of outline) {
     data += type;
     for (let i = 0; i + 1 < values.length; i += 2) {
       if (i > 0) data += ' ';
-      data += `${printNumber(x + (values[i] ?? 0) * xScale, digits)},${printNumber(y - (values[i + 1] ?? 0) * yScale, digits)}`;
+      const [x = 0, y = 0] = [values[i], values[i + 1]];
+      const px = upright ? e + x * a : e + x * a + y * c;
+      const py = upright ? f + y * d : f + x * b + y * d;
+      data += `${printNumber(px, digits)},${printNumber(py, digits)}`;
     }
   }
   return data;

@@ -1,5 +1,3 @@
 export { DrawingTooLargeError, type SvgLetters, type SvgOptions, escapeXml, weightOf, writeSvg } from './svg';
 export { JOB_FILE_EXTENSION, JOB_FILE_TYPE, describeIssues, readJob, readJobFile, writeJobFile } from './job-file';
-export { baseColour, gradientLine } from './background';
-export { type RunPaint, paintOf } from './paint';
 export { type OutsideFace, type ReadToken, TokenError, readTokens, writeCss, writeTokens } from './tokens';

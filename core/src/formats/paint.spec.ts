@@ -1,9 +1,10 @@
 import { createSheet } from '../job';
 import { type Block, type Style } from '../job';
-import { type FaceSet, setSheet } from '../setting';
+import { type FaceSet, setBlock, setSheet } from '../setting';
 import { coloursOf, contrastNeeded, contrastOver } from '../spacing';
 import { headline, shippedFaces } from '../testing';
-import { gradientLine, paintOf, writeSvg } from '.';
+import { type Gradient, type LettersNode, drawBlock, drawSheet, gradientLine } from '../drawing';
+import { writeSvg } from '.';
 
 describe('paint', () => {
   let faces: FaceSet;
@@ -16,7 +17,7 @@ describe('paint', () => {
   };
   const svgOf = (block: Block): string => {
     const sheet = { ...createSheet('s', 'Sheet', 500, 300, 'pt'), blocks: [block] };
-    return writeSvg(sheet, setSheet(sheet, faces), faces, { letters: 'outlines' });
+    return writeSvg(drawSheet(sheet, setSheet(sheet, faces)), faces, { letters: 'outlines' });
   };
 
   it('runs a gradient over the frame as CSS does', () => {
@@ -24,10 +25,11 @@ describe('paint', () => {
     expect([down.y1, down.y2].map((value) => Math.abs(Math.round(value)))).toEqual([0, 100]);
     const right = gradientLine(200, 100, 90);
     expect([right.x1, right.x2].map(Math.round)).toEqual([0, 200]);
-    const paint = paintOf(styled({ gradient: { to: '#0000ff', angleDeg: 180 } }).style, { xPt: 10, yPt: 20, widthPt: 400, heightPt: 200 }, 'x');
-    expect(paint.gradient?.y1).toBeCloseTo(20, 6);
-    expect(paint.gradient?.y2).toBeCloseTo(220, 6);
-    expect(paint.fill).toBe('url(#fill-x)');
+    const block = styled({ gradient: { to: '#0000ff', angleDeg: 180 } }, { grow: 'fixed' });
+    const letters = drawBlock(block, setBlock(block, faces)).nodes[0] as LettersNode;
+    expect(letters.fill).toEqual(jasmine.objectContaining({ from: block.style.colour, to: '#0000ff' }));
+    const { y1, y2 } = letters.fill as Gradient;
+    expect([y1, y2].map(Math.round)).toEqual([20, 220]);
     expect(svgOf(styled({ gradient: { to: '#0000ff', angleDeg: 180 } }))).toContain('fill="url(#fill-b-0)"');
   });
 

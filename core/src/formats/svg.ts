@@ -1,12 +1,10 @@
-/** SVG of a sheet, from a setting: letters as outlines, or live text with a position for every letter (SVG 2). */
+/** SVG of a drawing: letters as outlines, or live text with a position for every letter (SVG 2). */
+import type { DrawingNode, Fill, GroupNode, LettersNode, PictureNode, SheetDrawing } from '../drawing';
 import { WordedError } from '../errors';
-import { pathData, printNumber } from '../face';
-import type { Block, LetterCase, Sheet } from '../job';
-import { type BlockSetting, type Box, type FaceSet, type PlacedRun, type Reach, type SetLine, clipped, grown, inkOfGlyph, joined, touches } from '../setting';
+import { type FaceInstance, pathData, printNumber } from '../face';
+import { type Box, type FaceSet, type Matrix, applyToPoint, clipped, grown, inkBox, inverse, joined, mappedBox, touches } from '../setting';
 import { fromPoints } from '../units';
-import { gradientLine } from './background';
-import { type RunPaint, paintOf, reachOf } from './paint';
-import { type View, viewOf } from './seen';
+import { type Visible, groupMatrix, onEverySide, sheetVisible, visibleIn, widened } from './visible';
 
 /** How letters are written. */
 export type SvgLetters = 'outlines' | 'text';
@@ -18,7 +16,7 @@ export interface SvgOptions {
   /** A picture as a `data:` address, by its identifier; one that is not given is left out. */
   pictures?: ReadonlyMap<string, string>;
   /**
-   * Draws a blurred shadow as a picture, for a renderer to which a filter at full size is too much work.
+   * Draws something blurred as a picture, for a renderer to which a filter at full size is too much work.
    * @param shape SVG elements in points. @param room what the picture shows, in points.
    * @returns a `data:` address, and how renderers may lay the picture onto their pixels (SVG 2, `image-rendering`).
    */
@@ -46,235 +44,235 @@ const LEAST_OPACITY = 0.001;
 
 /** Decimals of coordinates in points: 1/10,000 pt is 35 nanometres. */
 const DIGITS = 4;
+/** Decimals of the sines and cosines of a turn. */
+const TURN_DIGITS = 8;
+
+const number = (value: number): string => printNumber(value, DIGITS);
 
 /**
- * Writes a sheet as SVG. Physical size in the sheet's own unit, user space in points. What lies off the sheet is left out.
- * @param settings the sheet's blocks as set, in painting order.
+ * Writes a drawing as SVG. Physical size in the sheet's own unit, user space in points. What can't be seen is left out.
  * @throws DrawingTooLargeError
  */
-export function writeSvg(
-  sheet: Sheet,
-  settings: readonly BlockSetting[],
-  faces: FaceSet,
-  { letters, transparent, pictures, pixels, soften }: SvgOptions,
-): string {
-  const length = (pt: number): string => printNumber(fromPoints(pt, sheet.unit), DIGITS) + sheet.unit;
-  const number = (pt: number): string => printNumber(pt, DIGITS);
+export function writeSvg(drawing: SheetDrawing, faces: FaceSet, options: SvgOptions): string {
+  const { widthPt, heightPt, unit } = drawing;
+  const { pixels, transparent } = options;
+  const length = (pt: number): string => number(fromPoints(pt, unit)) + unit;
   const size = pixels
     ? `width="${pixels.width}" height="${pixels.height}" preserveAspectRatio="none"`
-    : `width="${length(sheet.widthPt)}" height="${length(sheet.heightPt)}"`;
+    : `width="${length(widthPt)}" height="${length(heightPt)}"`;
   const out = [
-    `<svg xmlns="http://www.w3.org/2000/svg" ${size} viewBox="0 0 ${number(sheet.widthPt)} ${number(sheet.heightPt)}">`,
-    `<title>${escapeXml(sheet.name)}</title>`,
+    `<svg xmlns="http://www.w3.org/2000/svg" ${size} viewBox="0 0 ${number(widthPt)} ${number(heightPt)}">`,
+    `<title>${escapeXml(drawing.name)}</title>`,
   ];
-  if (!transparent) out.push(...background(sheet, pictures));
-  let count = 0;
-  let written = 0;
-  for (const setting of settings) {
-    const block = sheet.blocks.find(({ id }) => id === setting.blockId);
-    if (!block) continue;
-    const view = viewOf(sheet, block.rotationDeg, setting.frame);
-    const groups: string[] = [];
-    for (const line of setting.lines) {
-      for (const run of line.mark ? [line.mark, ...line.runs] : line.runs) {
-        const group = drawRun(run, { block, line, setting, faces, letters, soften, view, id: `${escapeXml(block.id)}-${count++}` });
-        if (group === '') continue;
-        groups.push(group);
-        written += group.length;
-        if (written > MAX_DRAWING) throw new DrawingTooLargeError();
-      }
-    }
-    if (groups.length === 0) continue;
-    out.push(
-      `<g id="${escapeXml(block.id)}" role="img" aria-label="${escapeXml(block.words.replaceAll('\n', ' '))}"${rotation(block, setting)}>`,
-      ...groups,
-      '</g>',
-    );
+  const sheet = sheetVisible(drawing);
+  const writer: Writer = { faces, options, prefix: 'ground', made: 0, written: 0 };
+  if (!transparent) for (const node of drawing.ground) out.push(writeNode(node, writer, sheet).text);
+  for (const block of drawing.blocks) {
+    writer.prefix = escapeXml(block.blockId);
+    writer.made = 0;
+    const { text } = writeNodes(block.nodes, writer, visibleIn(block, sheet));
+    if (text === '') continue;
+    out.push(`<g id="${escapeXml(block.blockId)}" role="img" aria-label="${escapeXml(block.label)}"${transformOf(block)}>`, text, '</g>');
   }
   out.push('</svg>', '');
-  return out.join('\n');
+  return out.filter((part, i) => part !== '' || i === out.length - 1).join('\n');
 }
 
-interface RunPlace {
-  block: Block;
-  line: SetLine;
-  setting: BlockSetting;
-  faces: FaceSet;
-  letters: SvgLetters;
-  soften: SvgOptions['soften'];
-  view: View;
-  /** For the paint's own addresses. */
-  id: string;
+/** What is needed while writing. */
+interface Writer {
+  readonly faces: FaceSet;
+  readonly options: SvgOptions;
+  /** Begins the addresses of what a block refers to; `made` counts them. */
+  prefix: string;
+  made: number;
+  /** Characters so far. */
+  written: number;
 }
 
-/** One run with its paint; empty where nothing of it can be seen. */
-function drawRun(run: PlacedRun, { block, line, setting, faces, letters, soften, view, id }: RunPlace): string {
-  const number = (pt: number): string => printNumber(pt, DIGITS);
-  const paint = paintOf(run.style, setting.frame, id);
-  const reach = reachOf(paint);
-  const instance = faces.instance(run.style);
-  const boxes = run.glyphs.map((glyph) => inkOfGlyph(glyph, run, instance));
-  const near = grown(view.seen, reach);
-  const shown = boxes.map((box) => box !== undefined && touches(box, near));
-  const rules = run.rules.flatMap(
-    ({ xPt, yPt, widthPt, heightPt }) => clipped({ leftPt: xPt, topPt: yPt, rightPt: xPt + widthPt, bottomPt: yPt + heightPt }, near) ?? [],
-  );
-  const inked = joined([...boxes.filter((box, i) => box !== undefined && shown[i]), ...rules]);
-  if (!inked) return '';
-  // Marks and ellipses are not among the words: they stay outlines.
-  const asOutlines = letters === 'outlines' || run.start === run.end;
-  const body = [
-    asOutlines ? outlineRun(run, faces, shown) : textRun(block, line, run, faces),
-    ...rules.map(
-      (rule) =>
-        `<rect x="${number(rule.leftPt)}" y="${number(rule.topPt)}" width="${number(rule.rightPt - rule.leftPt)}" height="${number(rule.bottomPt - rule.topPt)}"/>`,
-    ),
-  ].filter(Boolean);
-  return body.length > 0 ? painted(body.join('\n'), paint, { inked, view, soften }) : '';
+/** A node as written; empty where nothing of it can be seen. */
+interface Written {
+  text: string;
+  /** What it covers, in the coordinates it was written in. */
+  covers: Box | undefined;
+}
+const NOTHING: Written = { text: '', covers: undefined };
+
+function writeNodes(nodes: readonly DrawingNode[], writer: Writer, visible: Visible): Written {
+  const parts = nodes.map((node) => writeNode(node, writer, visible)).filter(({ text }) => text !== '');
+  return { text: parts.map(({ text }) => text).join('\n'), covers: joined(parts.map(({ covers }) => covers)) };
 }
 
-function background({ background: ground, widthPt, heightPt }: Sheet, pictures: ReadonlyMap<string, string> | undefined): string[] {
-  const paint = (fill: string): string => `<rect width="100%" height="100%" fill="${fill}"/>`;
-  if (ground.kind === 'colour') return [paint(ground.colour)];
-  if (ground.kind === 'picture') {
-    const href = pictures?.get(ground.pictureId);
-    const fit = ground.fit === 'cover' ? 'slice' : 'meet';
-    return [
-      paint(ground.colour),
-      ...(href ? [`<image width="${widthPt}" height="${heightPt}" preserveAspectRatio="xMidYMid ${fit}" href="${escapeXml(href)}"/>`] : []),
-    ];
+function writeNode(node: DrawingNode, writer: Writer, visible: Visible): Written {
+  switch (node.kind) {
+    case 'group':
+      return writeGroup(node, writer, visible);
+    case 'letters':
+      return writeLetters(node, writer, visible);
+    case 'picture':
+      return writePicture(node, writer);
+    case 'rectangle': {
+      const { defs, paint } = fillOf(node.fill, writer);
+      return { text: defs + rectangle(node.box, ` fill="${paint}"`), covers: node.box };
+    }
   }
-  const line = Object.entries(gradientLine(widthPt, heightPt, ground.angleDeg)).map(([name, value]) => `${name}="${printNumber(value, DIGITS)}"`);
-  const stops = `<stop stop-color="${ground.from}"/><stop offset="1" stop-color="${ground.to}"/>`;
-  return [`<defs><linearGradient id="ground" gradientUnits="userSpaceOnUse" ${line.join(' ')}>${stops}</linearGradient></defs>`, paint('url(#ground)')];
 }
 
-function rotation({ rotationDeg }: Block, { frame }: BlockSetting): string {
-  if (rotationDeg === 0) return '';
-  const x = printNumber(frame.xPt + frame.widthPt / 2, DIGITS);
-  const y = printNumber(frame.yPt + frame.heightPt / 2, DIGITS);
-  return ` transform="rotate(${printNumber(rotationDeg, DIGITS)} ${x} ${y})"`;
-}
-
-/** What is around letters that are painted: how far their ink goes, and what of it can be seen. */
-interface Around extends Pick<RunPlace, 'view' | 'soften'> {
-  inked: Box;
-}
-
-/** Letters with their paint around them. */
-function painted(body: string, { fill, opacity, gradient, stroke, shadow }: RunPaint, { inked, view, soften }: Around): string {
-  const number = (value: number): string => printNumber(value, DIGITS);
+function writeGroup(node: GroupNode, writer: Writer, visible: Visible): Written {
+  const { opacity = 1, blurPt } = node;
+  if (opacity < LEAST_OPACITY) return NOTHING;
+  const inside = visibleIn(node, visible);
+  const matrix = groupMatrix(node);
+  const outside = (box: Box | undefined): Box | undefined => (box && matrix ? mappedBox(matrix, box) : box);
+  if (blurPt === undefined) {
+    const { text, covers } = writeNodes(node.nodes, writer, inside);
+    if (text === '') return NOTHING;
+    const attributes = transformOf(node) + (opacity < 1 ? ` opacity="${number(opacity)}"` : '');
+    return { text: attributes ? `<g${attributes}>\n${text}\n</g>` : text, covers: outside(covers) };
+  }
   // A blur is drawn no farther than it reaches (three deviations), and only where it can be seen or takes from.
-  const room = shadow && shadow.deviationPt > 0 ? blurRoom(shadow, inked, view, stroke?.widthPt ?? 0) : undefined;
-  const casts = shadow && (room ?? (shadow.deviationPt === 0 && view.shows(moved(inked, shadow))));
+  const far = 3 * blurPt;
+  const { text, covers } = writeNodes(node.nodes, writer, { ...widened(inside, far), shows: () => true });
+  const room = covers && clipped(grown(covers, onEverySide(far)), grown(inside.seen, onEverySide(far)));
+  if (text === '' || !room || !inside.shows(room)) return NOTHING;
+  const place = `x="${number(room.leftPt)}" y="${number(room.topPt)}" width="${number(room.rightPt - room.leftPt)}" height="${number(room.bottomPt - room.topPt)}"`;
+  const { soften } = writer.options;
+  if (soften) {
+    const { href, rendering } = soften(text, room, blurPt);
+    return { text: `<image${transformOf(node)} ${place} preserveAspectRatio="none" image-rendering="${rendering}" href="${href}"/>`, covers: outside(room) };
+  }
+  const id = `blur-${writer.prefix}-${writer.made++}`;
+  const filter = `<defs><filter id="${id}" filterUnits="userSpaceOnUse" ${place} color-interpolation-filters="sRGB"><feGaussianBlur stdDeviation="${number(blurPt)}"/></filter></defs>`;
+  return { text: `${filter}\n<g${transformOf(node)} filter="url(#${id})">\n${text}\n</g>`, covers: outside(room) };
+}
+
+function transformOf({ turn, move }: GroupNode): string {
+  const steps = [
+    ...(move ? [`translate(${number(move.xPt)} ${number(move.yPt)})`] : []),
+    ...(turn ? [`rotate(${number(turn.degrees)} ${number(turn.xPt)} ${number(turn.yPt)})`] : []),
+  ];
+  return steps.length > 0 ? ` transform="${steps.join(' ')}"` : '';
+}
+
+function writePicture({ box, pictureId, fit }: PictureNode, { options }: Writer): Written {
+  const href = options.pictures?.get(pictureId);
+  if (!href) return NOTHING;
+  const aspect = `xMidYMid ${fit === 'cover' ? 'slice' : 'meet'}`;
+  return { text: `<image ${placeOf(box)} preserveAspectRatio="${aspect}" href="${escapeXml(href)}"/>`, covers: box };
+}
+
+const placeOf = ({ leftPt, topPt, rightPt, bottomPt }: Box): string =>
+  `x="${number(leftPt)}" y="${number(topPt)}" width="${number(rightPt - leftPt)}" height="${number(bottomPt - topPt)}"`;
+
+const rectangle = (box: Box, paint: string): string => `<rect ${placeOf(box)}${paint}/>`;
+
+/** What a fill is written as, with what that refers to. */
+function fillOf(fill: Fill, writer: Writer): { defs: string; paint: string } {
+  if (typeof fill === 'string') return { defs: '', paint: fill };
+  const id = `fill-${writer.prefix}-${writer.made++}`;
+  const { from, to, ...line } = fill;
+  const place = Object.entries(line).map(([name, value]) => `${name}="${number(value)}"`);
+  const stops = `<stop stop-color="${from}"/><stop offset="1" stop-color="${to}"/>`;
+  return {
+    defs: `<defs><linearGradient id="${id}" gradientUnits="userSpaceOnUse" ${place.join(' ')}>${stops}</linearGradient></defs>\n`,
+    paint: `url(#${id})`,
+  };
+}
+
+/** Letters with their paint. */
+function writeLetters(node: LettersNode, writer: Writer, visible: Visible): Written {
+  const { stroke } = node;
+  const instance = writer.faces.instance(node.style);
+  // A mitred corner sticks out by at most the limit of SVG, 4, times half the width.
+  const near = stroke ? grown(visible.seen, onEverySide(2 * stroke.widthPt)) : visible.seen;
+  const boxes = node.glyphs.map(({ glyphId, matrix }) => inkBox(glyphId, matrix, instance));
+  const shown = boxes.map((box) => box !== undefined && touches(box, near));
+  const rules = node.rules.flatMap((rule) => clipped(rule, near) ?? []);
+  const inked = joined([...boxes.filter((_, i) => shown[i]), ...rules]);
   // Where only the edge of an outline reaches the sheet, how far it does depends on the corners: nothing is drawn then.
-  if ((!casts && !view.shows(inked)) || opacity < LEAST_OPACITY) return '';
-  const defs: string[] = [];
-  if (gradient) {
-    const { id, from, to, ...line } = gradient;
-    const place = Object.entries(line).map(([name, value]) => `${name}="${number(value)}"`);
-    defs.push(
-      `<linearGradient id="${id}" gradientUnits="userSpaceOnUse" ${place.join(' ')}><stop stop-color="${from}"/><stop offset="1" stop-color="${to}"/></linearGradient>`,
-    );
-  }
-  const place = room && `x="${number(room.leftPt)}" y="${number(room.topPt)}" width="${number(room.rightPt - room.leftPt)}" height="${number(room.bottomPt - room.topPt)}"`; // prettier-ignore
-  if (shadow && place && !soften) {
-    defs.push(
-      `<filter id="${shadow.id}" filterUnits="userSpaceOnUse" ${place} color-interpolation-filters="sRGB"><feGaussianBlur stdDeviation="${number(shadow.deviationPt)}"/></filter>`,
-    );
-  }
+  if (!inked || !visible.shows(inked)) return NOTHING;
+  const asText = writer.options.letters === 'text' && node.glyphs.some(({ at }) => at !== undefined);
+  const body = [
+    asText ? writeText(node, instance) : writeOutlines(node, instance, shown),
+    ...rules.map((rule) => rectangle(rule, stroke ? ' stroke="none"' : '')),
+  ].filter(Boolean);
+  if (body.length === 0) return NOTHING;
+  const { defs, paint } = fillOf(node.fill, writer);
   const edge = stroke ? ` stroke="${stroke.colour}" stroke-width="${number(stroke.widthPt)}" stroke-linejoin="${stroke.join}"` : '';
-  const parts = [defs.length > 0 ? `<defs>${defs.join('')}</defs>` : ''];
-  if (shadow && casts) {
-    const move = `transform="translate(${number(shadow.xPt)} ${number(shadow.yPt)})"`;
-    const shade = stroke ? ` stroke="${shadow.colour}" stroke-width="${number(stroke.widthPt)}" stroke-linejoin="${stroke.join}"` : '';
-    const cast = (blur: string): string => `fill="${shadow.colour}"${shade}${blur}>\n${body}\n</g>`;
-    if (room && place && soften) {
-      const { href, rendering } = soften(`<g ${cast('')}`, room, shadow.deviationPt);
-      parts.push(`<image ${move} ${place} preserveAspectRatio="none" image-rendering="${rendering}" href="${href}"/>`);
-    } else parts.push(`<g ${move} ${cast(room ? ` filter="url(#${shadow.id})"` : '')}`);
-  }
-  parts.push(`<g fill="${fill}"${edge}>\n${body}\n</g>`);
-  const inside = parts.filter(Boolean).join('\n');
-  return opacity < 1 ? `<g opacity="${number(opacity)}">\n${inside}\n</g>` : inside;
+  const text = `${defs}<g fill="${paint}"${edge}>\n${body.join('\n')}\n</g>`;
+  writer.written += text.length;
+  if (writer.written > MAX_DRAWING) throw new DrawingTooLargeError();
+  return { text, covers: stroke ? grown(inked, onEverySide(stroke.widthPt)) : inked };
 }
 
-const onEverySide = (pt: number): Reach => ({ leftPt: pt, topPt: pt, rightPt: pt, bottomPt: pt });
-
-/** A box where a shadow stands. */
-const moved = (box: Box, { xPt, yPt }: { xPt: number; yPt: number }): Box => ({
-  leftPt: box.leftPt + xPt,
-  topPt: box.topPt + yPt,
-  rightPt: box.rightPt + xPt,
-  bottomPt: box.bottomPt + yPt,
-});
-
-/** Where a shadow's blur is worked out, in the letters' own coordinates; undefined where none of it can be seen. */
-function blurRoom(shadow: NonNullable<RunPaint['shadow']>, inked: Box, { seen, shows }: View, strokePt: number): Box | undefined {
-  const far = 3 * shadow.deviationPt;
-  const visible = moved(seen, { xPt: -shadow.xPt, yPt: -shadow.yPt });
-  const room = clipped(grown(inked, onEverySide(far + strokePt)), grown(visible, onEverySide(far)));
-  return room && shows(moved(room, shadow)) ? room : undefined;
-}
-
-function outlineRun({ glyphs, scale, xScale, style }: PlacedRun, faces: FaceSet, shown: readonly boolean[]): string {
-  const instance = faces.instance(style);
+function writeOutlines({ glyphs }: LettersNode, instance: FaceInstance, shown: readonly boolean[]): string {
   return glyphs
     .filter((_, i) => shown[i])
-    .map(({ glyphId, xPt, yPt }) => pathData(instance.outline(glyphId), xScale, scale, xPt, yPt, DIGITS))
+    .map(({ glyphId, matrix }) => pathData(instance.outline(glyphId), matrix, DIGITS))
     .filter(Boolean)
     .map((d) => `<path d="${d}"/>`)
     .join('\n');
 }
 
-/** One `tspan` per letter that stands for several characters, so that its characters still join; the rest share a list of positions. */
-function textRun({ words }: Block, line: SetLine, run: PlacedRun, faces: FaceSet): string {
-  const { style } = run;
-  const { face } = faces.instance(style);
-  const letters: { start: number; end: number; xPt: number; yPt: number }[] = [];
-  for (const glyph of run.glyphs) {
-    if (letters[letters.length - 1]?.start === glyph.cluster) continue;
-    letters.push({ start: glyph.cluster, end: 0, xPt: glyph.xPt - glyph.offsetPt, yPt: glyph.yPt });
-  }
-  letters.sort((a, b) => a.start - b.start);
-  letters.forEach((letter, i) => (letter.end = letters[i + 1]?.start ?? run.end));
-  if (letters.length === 0) return '';
+/** Neighbouring letters that one text element can show: they are turned and scaled alike. */
+interface TextStretch {
+  /** How the letters are turned and scaled; they are upright and as wide as drawn where it is absent. */
+  transform: Matrix | undefined;
+  letters: { text: string; x: number; y: number }[];
+}
 
-  const spans: { text: string; xs: string[]; single: boolean }[] = [];
-  for (const { start, end, xPt } of letters) {
-    const text = shownText(words, start, end, style.case === 'small' && style.features['smcp'] !== 1 ? 'reduced' : style.case);
+/** Letters as words, each with its place. */
+function writeText({ glyphs, style }: LettersNode, instance: FaceInstance): string {
+  const em = style.sizePt / instance.unitsPerEm;
+  const letters = glyphs.filter(({ shows }) => shows !== '').sort((a, b) => (a.at ?? 0) - (b.at ?? 0));
+  const stretches: TextStretch[] = [];
+  for (const { matrix, pen, shows } of letters) {
+    const { a, b, c, d } = matrix;
+    const own: Matrix = { a: a / em, b: b / em, c: -c / em, d: -d / em, e: 0, f: 0 };
+    const transform = sameTurn(own, UPRIGHT) ? undefined : own;
+    // Turned and scaled letters keep their places: positions are given in the turned and scaled space.
+    const place = applyToPoint(inverse(own), { x: pen.xPt, y: pen.yPt });
+    const open = stretches[stretches.length - 1];
+    if (open && sameTurn(open.transform ?? UPRIGHT, own)) open.letters.push({ text: shows, ...place });
+    else stretches.push({ transform, letters: [{ text: shows, ...place }] });
+  }
+  return stretches.map((stretch) => writeStretch(stretch, style, instance)).join('\n');
+}
+
+const UPRIGHT: Matrix = { a: 1, b: 0, c: 0, d: 1, e: 0, f: 0 };
+const sameTurn = (one: Matrix, other: Matrix): boolean => (['a', 'b', 'c', 'd'] as const).every((key) => Math.abs(one[key] - other[key]) < 1e-9);
+
+/** One `tspan` per letter that stands for several characters, so that its characters still join; the rest share a list of positions. */
+function writeStretch({ transform, letters }: TextStretch, style: LettersNode['style'], { face }: FaceInstance): string {
+  const level = letters.every(({ y }) => Math.abs(y - (letters[0]?.y ?? 0)) < 1e-9);
+  const spans: { text: string; xs: string[]; ys: string[]; single: boolean }[] = [];
+  for (const { text, x, y } of letters) {
     const single = text.length === 1;
     const last = spans[spans.length - 1];
-    const x = printNumber(xPt / style.scaleX, DIGITS);
     if (single && last?.single) {
       last.text += text;
-      last.xs.push(x);
-    } else spans.push({ text, xs: [x], single });
+      last.xs.push(number(x));
+      last.ys.push(number(y));
+    } else spans.push({ text, xs: [number(x)], ys: [number(y)], single });
   }
-  const body = spans.map(({ text, xs }) => `<tspan x="${xs.join(' ')}">${escapeXml(text)}</tspan>`).join('');
+  const body = spans.map(({ text, xs, ys }) => `<tspan x="${xs.join(' ')}"${level ? '' : ` y="${ys.join(' ')}"`}>${escapeXml(text)}</tspan>`).join('');
   const attributes = [
-    `y="${printNumber(line.baselinePt / style.scaleY, DIGITS)}"`,
+    ...(level ? [`y="${number(letters[0]?.y ?? 0)}"`] : []),
     `font-family="${escapeXml(`'${face.family.replaceAll("'", '')}'`)}"`,
     ...fontStyle(face.style),
-    `font-size="${printNumber(style.sizePt, DIGITS)}"`,
+    `font-size="${number(style.sizePt)}"`,
     'xml:space="preserve"',
   ];
   const settings = cssSettings(style.axes);
   const features = cssSettings({ ...style.features, ...(style.trackingMilliem !== 0 ? { liga: 0, clig: 0 } : {}) });
   const css = [settings && `font-variation-settings:${settings}`, features && `font-feature-settings:${features}`].filter(Boolean).join(';');
   if (css) attributes.push(`style="${escapeXml(css)}"`);
-  // Scaled letters keep their places: positions are given in the scaled space.
-  const { scaleX, scaleY } = style;
-  if (scaleX !== 1 || scaleY !== 1) attributes.push(`transform="scale(${printNumber(scaleX, DIGITS)} ${printNumber(scaleY, DIGITS)})"`);
+  if (transform) attributes.push(`transform="${printTransform(transform)}"`);
   return `<text ${attributes.join(' ')}>${body}</text>`;
 }
 
-/** Characters as their case shows them; small capitals are lower case for the font to draw, or were reduced to smaller capitals. */
-function shownText(words: string, start: number, end: number, letterCase: LetterCase | 'reduced'): string {
-  const text = words.slice(start, end);
-  if (letterCase === 'capitals' || letterCase === 'reduced') return text.toUpperCase();
-  if (letterCase === 'title' && !/[\p{L}\p{N}\p{M}'’]/u.test(words.charAt(start - 1))) return text.charAt(0).toUpperCase() + text.slice(1);
-  return text;
+function printTransform({ a, b, c, d }: Matrix): string {
+  const part = (value: number): string => Number(value.toFixed(TURN_DIGITS)).toString();
+  return b === 0 && c === 0 ? `scale(${part(a)} ${part(d)})` : `matrix(${[a, b, c, d].map(part).join(' ')} 0 0)`;
 }
 
 function cssSettings(values: Readonly<Record<string, number>>): string {

@@ -1,7 +1,9 @@
 /** Edits of whole blocks: place, size, order. Pure functions from a job to a job. */
 import { findBlock, setStyle, updateBlock } from './edits';
 import { styleAt } from './runs';
-import type { Block, Frame, Job, Leading, Run, Style } from './schema';
+import type { Leading } from '../units';
+import type { Block, Frame, Job, Run } from './schema';
+import type { Style } from './style';
 import { sheetOf } from './sheets';
 
 /** What of a block is stated once for all its words. */

@@ -59,7 +59,7 @@ describe('brief', () => {
     const text = writeBrief(lone, FACES);
     expect(text).toBe('League Gothic Regular 100/auto 0\n');
     const [line] = readBrief(text.replace('100', '90'), lone, FACES);
-    expect([line?.error, line?.spec?.faceId]).toEqual([undefined, 'league-gothic-regular']);
+    expect([line?.error, line?.spec?.style.faceId]).toEqual([undefined, 'league-gothic-regular']);
     expect(line?.differences.map(({ what }) => what)).toEqual(['size']);
   });
 

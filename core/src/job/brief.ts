@@ -1,29 +1,17 @@
 /** Briefs: what somebody has written that blocks should be, line by line; what conforms, what does not, and the edit that makes it so. */
-import {
-  AUTO_LEADING_FACTOR,
-  type NamedFace,
-  type Spec,
-  SpecError,
-  leadingPoints,
-  parseSpec,
-  printLeading,
-  printSigned,
-  printSpec,
-  printValue,
-} from '../units';
+import { AUTO_LEADING_FACTOR, leadingPoints, printLeading } from '../units';
 import { findBlock, updateBlock } from './edits';
 import { sameStyle } from './runs';
-import type { Block, Job, Style } from './schema';
+import type { Block, Job } from './schema';
+import { type NamedFace, type Spec, SpecError, parseSpec, printSpec } from './spec';
+import { styleProperties } from './style';
 
 /** Settings that a spec line states. */
 type Stated = Pick<Block, 'style' | 'leading' | 'align'>;
 
-const STYLE_KEYS = ['faceId', 'sizePt', 'trackingMilliem', 'wordSpaceMilliem', 'case', 'scaleX', 'scaleY'] as const;
-
 /** Settings with every part of a spec that was written; what nothing changes comes back itself. */
 export function withSpec<T extends Stated>(settings: T, spec: Spec): T {
-  const change = Object.fromEntries(STYLE_KEYS.flatMap((key) => (spec[key] === undefined ? [] : [[key, spec[key]]]))) as Partial<Style>;
-  const style = { ...settings.style, ...change };
+  const style = { ...settings.style, ...spec.style };
   // `auto` on what is automatic already leaves it the factor it was made with.
   const staysAuto = spec.leading?.kind === 'auto' && settings.leading.kind === 'auto';
   const leading = staysAuto ? settings.leading : (spec.leading ?? settings.leading);
@@ -52,7 +40,7 @@ export const facesFor = ({ style: { faceId } }: Pick<Block, 'style'>, faces: rea
 /** A block's settings as one spec line. */
 export function specOf({ style, leading, align }: Block, faces: readonly NamedFace[]): string {
   const face = faces.find(({ id }) => id === style.faceId) ?? missingFace(style.faceId);
-  return printSpec(face, { ...style, leading, align });
+  return printSpec(face, { style, leading, align });
 }
 
 /** One thing a brief asks for that a block does not have. */
@@ -91,7 +79,7 @@ export function readBrief(text: string, blocks: readonly Block[], faces: readonl
       if (block) found.blockId = block.id;
       if (line.trim() === '') return found;
       try {
-        found.spec = parseSpec(line, block ? facesFor(block, faces) : faces, block?.style.sizePt ?? 12, autoFactor);
+        found.spec = parseSpec(line, { faces: block ? facesFor(block, faces) : faces, sizePt: block?.style.sizePt ?? 12, autoFactor });
         if (block) found.differences = differencesOf(block, found.spec, faces);
       } catch (error) {
         if (!(error instanceof SpecError)) throw error;
@@ -101,6 +89,8 @@ export function readBrief(text: string, blocks: readonly Block[], faces: readonl
     });
 }
 
+const isFar = (a: unknown, b: unknown): boolean => (typeof a === 'number' && typeof b === 'number' ? Math.abs(a - b) > SAME : a !== b);
+
 function differencesOf(block: Block, spec: Spec, faces: readonly NamedFace[]): Difference[] {
   const { style } = block;
   const differences: Difference[] = [];
@@ -109,31 +99,25 @@ function differencesOf(block: Block, spec: Spec, faces: readonly NamedFace[]): D
     const face = faces.find((candidate) => candidate.id === id);
     return face ? `${face.family} ${face.style}` : missingFace(id).family;
   };
-  const far = (a: number, b: number): boolean => Math.abs(a - b) > SAME;
-  if (spec.faceId !== undefined && spec.faceId !== style.faceId) differ('face', nameOf(spec.faceId), nameOf(style.faceId));
-  if (spec.sizePt !== undefined && far(spec.sizePt, style.sizePt)) differ('size', `${printValue(spec.sizePt)} pt`, `${printValue(style.sizePt)} pt`);
-  if (spec.leading) {
-    const size = spec.sizePt ?? style.sizePt;
+  const differInLeading = (): void => {
+    if (!spec.leading) return;
+    const size = spec.style.sizePt ?? style.sizePt;
     // Leading is compared in points: 120 % of 30 is 36. Automatic is automatic.
     const bothAuto = spec.leading.kind === 'auto' && block.leading.kind === 'auto';
-    if (!bothAuto && far(leadingPoints(spec.leading, size), leadingPoints(block.leading, style.sizePt)))
+    if (!bothAuto && isFar(leadingPoints(spec.leading, size), leadingPoints(block.leading, style.sizePt)))
       differ('leading', printLeading(spec.leading), printLeading(block.leading));
+  };
+  for (const [key, { name, spec: part, show }] of styleProperties) {
+    // Leading is written right behind the size.
+    if (key === 'trackingMilliem') differInLeading();
+    const [wanted, has] = [spec.style[key], style[key]];
+    if (wanted === undefined || !isFar(wanted, has)) continue;
+    const shown = (value: unknown): string => {
+      if (key === 'faceId') return nameOf(String(value));
+      return show?.(value) ?? (part && 'word' in part ? part.print(value) : String(value));
+    };
+    differ(name, shown(wanted), shown(has));
   }
-  for (const [key, what] of [
-    ['trackingMilliem', 'tracking'],
-    ['wordSpaceMilliem', 'word space'],
-  ] as const) {
-    const wanted = spec[key];
-    if (wanted !== undefined && far(wanted, style[key])) differ(what, printSigned(wanted), printSigned(style[key]));
-  }
-  for (const [key, what] of [
-    ['scaleX', 'width'],
-    ['scaleY', 'height'],
-  ] as const) {
-    const wanted = spec[key];
-    if (wanted !== undefined && far(wanted, style[key])) differ(what, `${printValue(wanted * 100)} %`, `${printValue(style[key] * 100)} %`);
-  }
-  if (spec.case !== undefined && spec.case !== style.case) differ('case', spec.case, style.case);
   if (spec.align !== undefined && spec.align !== block.align) differ('align', spec.align, block.align);
   return differences;
 }

@@ -1,5 +1,5 @@
 /** The colours of a style, by what they paint. */
-import type { Style } from './schema';
+import type { Style } from './style';
 
 /** What a colour can be given to. */
 export const COLOUR_PLACES = ['fill', 'gradient', 'outline', 'shadow'] as const;

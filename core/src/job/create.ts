@@ -1,27 +1,6 @@
 import { AUTO_LEADING_FACTOR, type LengthUnit, autoLeading, toPoints } from '../units';
-import { type Block, type Frame, JOB_VERSION, type Job, type Paragraph, type Sheet, type Style } from './schema';
-
-/** The style new copy has when nothing else says so. */
-export const DEFAULT_STYLE: Style = {
-  faceId: 'source-sans-3-regular',
-  sizePt: 48,
-  trackingMilliem: 0,
-  wordSpaceMilliem: 0,
-  kerning: 'font',
-  kerningStrength: 1,
-  colour: '#1f2528',
-  case: 'typed',
-  scaleX: 1,
-  scaleY: 1,
-  opacity: 1,
-  gradient: null,
-  outline: null,
-  underline: false,
-  strike: false,
-  shadow: null,
-  axes: {},
-  features: {},
-};
+import { type Block, type Frame, JOB_VERSION, type Job, type Paragraph, type Sheet } from './schema';
+import { DEFAULT_STYLE, type Style } from './style';
 
 /** Paragraphs as they are when nothing was said. */
 export const PLAIN_PARAGRAPH: Paragraph = { indentPt: 0, beforePt: 0, afterPt: 0, list: 'none' };

@@ -4,14 +4,9 @@ import { roundMilliem } from '../units';
 import { isGraphemeBoundary } from './graphemes';
 import { ruleAt } from './pair-rules';
 import { sameStyle, styleAt, styledRanges } from './runs';
-import type { Block, Frame, Job, Run, Sheet, Style } from './schema';
+import type { Block, Frame, Job, Run, Sheet, WordRange } from './schema';
+import type { Style } from './style';
 import { type Splice, spliceWords } from './words';
-
-/** A stretch of words, in UTF-16 offsets. */
-export interface WordRange {
-  start: number;
-  end: number;
-}
 
 /** Limits of a stored value in 1/1000 em, as the schema states them. */
 const MILLIEM_MIN = -1000;

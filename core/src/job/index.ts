@@ -1,4 +1,8 @@
 export * from './schema';
+export * from './style';
+export { LIMITS } from './limits';
+export { colourSchema } from './values';
+export * from './spec';
 export * from './edits';
 export * from './colours';
 export * from './create';

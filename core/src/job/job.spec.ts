@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import {
+  JOB_VERSION,
   type Block,
   type Job,
   JobFormatError,
@@ -154,7 +155,7 @@ describe('job upgrade', () => {
       })),
     };
     const upgraded = jobSchema.parse(upgradeJob(old));
-    expect(upgraded.version).toBe(3);
+    expect(upgraded.version).toBe(JOB_VERSION);
     expect(findBlock(upgraded, 'b')?.leading).toEqual({ kind: 'pt', pt: 60 });
     expect(findBlock(upgraded, 'b')?.style.axes).toEqual({});
   });

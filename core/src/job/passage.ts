@@ -2,7 +2,8 @@
 import { z } from 'zod';
 import { editWords, setStyle, updateBlock } from './edits';
 import { styledRanges } from './runs';
-import { type Block, type Job, handKernSchema, styleSchema } from './schema';
+import { type Block, type Job, handKernSchema } from './schema';
+import { styleSchema } from './style';
 import { allBlocks } from './sheets';
 import type { Splice } from './words';
 

@@ -1,7 +1,8 @@
 /** Recipes: named settings that blocks follow. What a block has otherwise is its override. Pure functions. */
 import { z } from 'zod';
 import { updateBlock } from './edits';
-import { type Block, type Job, blockSchema, leadingSchema, paragraphSchema, styleSchema } from './schema';
+import { type Block, type Job, blockSchema, leadingSchema, paragraphSchema } from './schema';
+import { styleSchema } from './style';
 import { allBlocks } from './sheets';
 
 export const recipeSettingsSchema = z.strictObject({ style: styleSchema, leading: leadingSchema, align: blockSchema.shape.align, paragraph: paragraphSchema });

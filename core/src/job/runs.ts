@@ -1,5 +1,6 @@
 import { firstIndex } from '../ordered';
-import type { Block, Style } from './schema';
+import type { Block } from './schema';
+import type { Style } from './style';
 
 /** A stretch of words in one style. */
 export interface StyledRange {

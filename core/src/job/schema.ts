@@ -1,88 +1,22 @@
 /** The document. Every value from outside (file, HTTP body, storage, worker) passes through these schemas. */
 import { z } from 'zod';
-import { ALIGNMENTS, LENGTH_UNITS } from '../units';
+import { LENGTH_UNITS, type Leading } from '../units';
+import { LIMITS } from './limits';
+import { styleSchema } from './style';
+import { colourSchema, finite, id, list, milliem } from './values';
 
 /** Version of the job file format that this code writes. */
-export const JOB_VERSION = 3;
+export const JOB_VERSION = 4;
 
-/**
- * Limits that keep a hostile job from costing more than a large real one. `letters` and `allBlocks` hold for all sheets together
- * (letters in UTF-16 code units), `features` and `axes` for one style: the shaper takes some thousand features a call at most.
- */
-export const LIMITS = {
-  sheets: 200,
-  blocks: 400,
-  allBlocks: 4_000,
-  words: 20_000,
-  letters: 100_000,
-  runs: 2_000,
-  hand: 20_000,
-  pairs: 2_000,
-  features: 200,
-  axes: 64,
-} as const;
+/** Alignment of the lines in their frame; justified ones but the last of a paragraph are as wide as it. */
+export const ALIGNMENTS = ['left', 'centre', 'right', 'justified'] as const;
+export type Align = (typeof ALIGNMENTS)[number];
 
-/** A list that is counted before any of its items is looked at, so that one far too long costs nothing. */
-const list = <T extends z.ZodType>(item: T, most: number, least = 0) =>
-  z
-    .unknown()
-    .refine((value) => !Array.isArray(value) || value.length <= most, { error: `There are more than ${most}.`, abort: true })
-    .pipe(z.array(item).min(least).max(most));
-
-/** An OpenType tag: four printable characters (OpenType 1.9.1, data types). */
-const tag = z.string().regex(/^[ -~]{4}$/, 'A tag has four printable characters.');
-
-/** Values by tag; counted before any of them is looked at. */
-const byTag = <T extends z.ZodType>(value: T, most: number) =>
-  z
-    .record(z.string(), z.unknown())
-    .refine((values) => Object.keys(values).length <= most, { error: `There are more than ${most} tags.`, abort: true })
-    .pipe(z.record(tag, value));
-
-const finite = z.number();
-const id = z.string().min(1).max(80);
-const milliem = finite.min(-1000).max(5000);
-
-/** `#rrggbb` */
-export const colourSchema = z.string().regex(/^#[0-9a-f]{6}$/i, 'A colour is written #rrggbb.');
-
-/** Letter case as a setting: as typed, capitals, a capital at the head of every word, small capitals. */
-export const CASES = ['typed', 'capitals', 'title', 'small'] as const;
-export type LetterCase = (typeof CASES)[number];
-
-/** How letters look and are spaced. */
-export const styleSchema = z.strictObject({
-  faceId: id.describe('Identifier of the face, e.g. playfair-display-bold'),
-  sizePt: finite.min(1).max(5000).describe('Type size in points'),
-  trackingMilliem: milliem.describe('Added after every letter but the last of a line, in 1/1000 em of its own size'),
-  wordSpaceMilliem: milliem.describe('Added to every word space, in 1/1000 em'),
-  kerning: z.enum(['font', 'shape', 'off']).describe('Where the kerning under the hand values comes from: the font, the measured shapes, or nowhere'),
-  kerningStrength: finite.min(0).max(2).describe('Multiplies kerning by shape: houses differ in how much they kern'),
-  colour: colourSchema,
-  scaleX: finite.min(0.1).max(10).describe('Width of letters over their natural width'),
-  scaleY: finite.min(0.1).max(10).describe('Height of letters over their natural height'),
-  opacity: finite.min(0).max(1),
-  gradient: z
-    .strictObject({ to: colourSchema, angleDeg: finite.min(0).max(360) })
-    .nullable()
-    .describe('From the colour to another over the whole block'),
-  outline: z
-    .strictObject({
-      milliem: finite.min(0).max(1000).describe('Width in 1/1000 em, centred on the edge'),
-      colour: colourSchema,
-      join: z.enum(['miter', 'round', 'bevel']),
-    })
-    .nullable(),
-  underline: z.boolean(),
-  strike: z.boolean(),
-  shadow: z
-    .strictObject({ xMilliem: finite.min(-5000).max(5000), yMilliem: finite.min(-5000).max(5000), blurMilliem: finite.min(0).max(5000), colour: colourSchema })
-    .nullable(),
-  case: z.enum(CASES).describe('How letters are shown; the words stay as typed'),
-  axes: byTag(finite, LIMITS.axes).describe('Position in a variable face, axis tag to value'),
-  features: byTag(z.int().min(0).max(255), LIMITS.features).describe('OpenType features, tag to value'),
-});
-export type Style = z.infer<typeof styleSchema>;
+/** A stretch of words, in UTF-16 offsets. */
+export interface WordRange {
+  start: number;
+  end: number;
+}
 
 /** A stretch of the words, in UTF-16 offsets, whose style departs from the block's. */
 export const runSchema = z.strictObject({
@@ -109,9 +43,7 @@ export const leadingSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('pt'), pt: finite.min(0).max(10_000) }),
   z.strictObject({ kind: z.literal('multiple'), factor: finite.min(0).max(20) }),
   z.strictObject({ kind: z.literal('auto'), factor: finite.min(0.5).max(3).optional().describe('What the size is multiplied by; 1.2 where it is absent') }),
-]);
-
-export type Leading = z.infer<typeof leadingSchema>;
+]) satisfies z.ZodType<Leading>;
 
 /** Position and width of a block on its sheet, from the sheet's top left corner, in points. */
 export const frameSchema = z.strictObject({

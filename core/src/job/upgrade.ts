@@ -1,6 +1,8 @@
 /** Older job files, brought up to date one version at a time. */
 import { WordedError } from '../errors';
-import { JOB_VERSION, LIMITS } from './schema';
+import { LIMITS } from './limits';
+import { JOB_VERSION } from './schema';
+import { upgradeStyle } from './style';
 
 type Loose = Record<string, unknown>;
 type Upgrade = (job: Loose) => Loose;
@@ -11,7 +13,7 @@ const isLoose = (value: unknown): value is Loose => typeof value === 'object' &&
 const mapArray = (value: unknown, most: number, map: (item: Loose) => Loose): unknown =>
   Array.isArray(value) && value.length <= most ? value.map((item: unknown) => (isLoose(item) ? map(item) : item)) : value;
 
-/** Version 1 stored leading as a bare number of points and had neither axes nor features. */
+/** Version 1 stored leading as a bare number of points. */
 const fromVersion1: Upgrade = (job) => ({
   ...job,
   version: 2,
@@ -20,7 +22,6 @@ const fromVersion1: Upgrade = (job) => ({
     blocks: mapArray(sheet['blocks'], LIMITS.blocks, (block) => ({
       ...block,
       leading: typeof block['leading'] === 'number' ? { kind: 'pt', pt: block['leading'] } : block['leading'],
-      style: isLoose(block['style']) ? { axes: {}, features: {}, ...block['style'] } : block['style'],
     })),
   })),
 });
@@ -38,20 +39,7 @@ const BLOCK_DEFAULTS = {
   recipeId: null,
 };
 
-const STYLE_DEFAULTS = {
-  kerningStrength: 1,
-  case: 'typed',
-  scaleX: 1,
-  scaleY: 1,
-  opacity: 1,
-  gradient: null,
-  outline: null,
-  underline: false,
-  strike: false,
-  shadow: null,
-};
-
-/** Version 2 had no kerning by shape, findings, pair rules, guides, case, scale, effects, paragraphs or ways to grow. */
+/** Version 2 had no findings, pair rules, guides, paragraphs or ways to grow. */
 const fromVersion2: Upgrade = (job) => ({
   pairs: [],
   ...job,
@@ -61,16 +49,24 @@ const fromVersion2: Upgrade = (job) => ({
     safeShare: 0,
     centreLines: false,
     ...sheet,
-    blocks: mapArray(sheet['blocks'], LIMITS.blocks, (block) => ({
-      ...BLOCK_DEFAULTS,
-      ...block,
-      style: isLoose(block['style']) ? { ...STYLE_DEFAULTS, ...block['style'] } : block['style'],
-    })),
+    blocks: mapArray(sheet['blocks'], LIMITS.blocks, (block) => ({ ...BLOCK_DEFAULTS, ...block })),
   })),
 });
 
-/** Upgrade from each old version to the next. */
-const UPGRADES: Readonly<Record<number, Upgrade>> = { 1: fromVersion1, 2: fromVersion2 };
+/** What a new version brings besides properties of the style, which `upgradeStyle` adds. */
+const UPGRADES: Readonly<Record<number, Upgrade>> = { 1: fromVersion1, 2: fromVersion2, 3: (job) => ({ ...job, version: 4 }) };
+
+/** Gives every block's style the properties that have come since a version. */
+const withStyles = (job: Loose, version: number): Loose => ({
+  ...job,
+  sheets: mapArray(job['sheets'], LIMITS.sheets, (sheet) => ({
+    ...sheet,
+    blocks: mapArray(sheet['blocks'], LIMITS.blocks, (block) => ({
+      ...block,
+      style: isLoose(block['style']) ? upgradeStyle(block['style'], version) : block['style'],
+    })),
+  })),
+});
 
 /** Why something is not a job this program can open. */
 export class JobFormatError extends WordedError {
@@ -93,5 +89,5 @@ export function upgradeJob(value: unknown): unknown {
     if (!upgrade) throw new JobFormatError(`Job format ${version} can’t be read any more.`);
     job = upgrade(job);
   }
-  return job;
+  return from < JOB_VERSION ? withStyles(job, from) : job;
 }

@@ -1,5 +1,5 @@
 /** Gaps: what stands between two neighbouring letters of a line, and why. */
-import { type Block, type Style, handAt } from '../job';
+import { type Block, type Style, type WordRange, handAt } from '../job';
 import {
   BAND,
   BANDS,
@@ -16,14 +16,16 @@ import {
   whiteBetween,
 } from '../spacing';
 import { milliemToPoints, roundMilliem } from '../units';
-import { inVisualOrder } from './bidi';
-import { isSpace } from './breaking';
+import { isSpace } from './blank';
+import type { SetLine } from './block-setting';
 import type { FaceSet } from './faces';
-import type { SetLine } from './setting';
-import { paragraphAt } from './setting';
-import { baseGlyph, proposalBetween } from './shape-kerning';
-import type { Stretch } from './itemise';
-import { type KerningMode, type ShapedItem, type ShapedRun, shapeRange } from './shaping';
+import type { Surroundings } from './itemise';
+import { paragraphAt } from './paragraphs';
+import { inVisualOrder } from './reorder';
+import { type KerningMode, type ShapedItem, shapeItems } from './shape';
+import { baseGlyph, proposalBetween, standing } from './shape-kerning';
+import { raisePt } from './shift';
+import { type StyledRun, runsOf } from './spans';
 
 /** A place between two letters of a line. */
 export interface GapPlace {
@@ -88,10 +90,10 @@ export interface GapLedger extends GapPlace {
 
 /** The ledgers of all gaps of a line. Shapes the line twice, with and without the font's kerning. */
 export function ledgersOf(block: Block, line: SetLine, faces: FaceSet): GapLedger[] {
-  const paragraph = paragraphAt(block.words, line.start);
+  const surroundings = { block, paragraph: paragraphAt(block.words, line.start), faces };
   const range = { start: line.start, end: line.visibleEnd };
-  const kerned = letterPositions(block, paragraph, range, faces, 'with');
-  const bare = letterPositions(block, paragraph, range, faces, 'without');
+  const kerned = letterPositions(surroundings, range, 'with');
+  const bare = letterPositions(surroundings, range, 'without');
   const places = gapsOf(line);
   const ledgers: GapLedger[] = [];
   for (let i = 0; i + 1 < kerned.length; i++) {
@@ -142,7 +144,7 @@ interface Letter {
   end: number;
   /** Where it stands, in font units, from where its item begins. */
   x: number;
-  shaped: ShapedRun;
+  shaped: StyledRun;
   /** The glyph that carries it. */
   base: number;
   style: Style;
@@ -150,11 +152,11 @@ interface Letter {
 }
 
 /** Where the letters of a stretch stand. */
-function letterPositions(block: Block, paragraph: Stretch, range: Stretch, faces: FaceSet, kerning: KerningMode): Letter[] {
+function letterPositions(surroundings: Surroundings, range: WordRange, kerning: KerningMode): Letter[] {
   const letters: Letter[] = [];
   let pen = 0;
   let item: ShapedItem | undefined;
-  for (const shaped of inVisualOrder(shapeRange(block, paragraph, range, faces, kerning))) {
+  for (const shaped of inVisualOrder(runsOf(shapeItems(surroundings, range, kerning)))) {
     if (shaped.item !== item) pen = 0;
     item = shaped.item;
     let widest = 0;
@@ -197,21 +199,21 @@ export interface GapWhite {
 
 /** The white between the two letters at a gap as set, or undefined beside a space. Letters hang at most `DEEPEST` em back. */
 export function whiteOfGap(block: Block, line: SetLine, ledger: GapLedger, faces: FaceSet): GapWhite | undefined {
-  const paragraph = paragraphAt(block.words, line.start);
-  const letters = letterPositions(block, paragraph, { start: line.start, end: line.visibleEnd }, faces, 'as-styled');
+  const surroundings = { block, paragraph: paragraphAt(block.words, line.start), faces };
+  const letters = letterPositions(surroundings, { start: line.start, end: line.visibleEnd }, 'as-styled');
   const left = letters.find(({ cluster }) => cluster === ledger.left.start);
   const right = letters.find(({ cluster }) => cluster === ledger.right.start);
   const a = left && profileOf(left.shaped.instance, left.base);
   const b = right && profileOf(right.shaped.instance, right.base);
   if (!left || !right || !a || !b) return undefined;
   const size = left.style.sizePt;
-  const side = placedSide(b.left, right.style.sizePt / size);
+  const side = facing(b, left.style, right.style);
   const between = (ledger.totalMilliem + ledger.trackingMilliem) / 1000;
   const edges = a.right.seen.map((_, i) => i).reverse();
   // The white that is shown ends at ink that hangs over, whatever of it counts.
   const edge = ({ seen, raw }: Side, band: number): number => Math.min(seen[band] ?? 0, raw[band] ?? 0);
   return {
-    topPt: -(heightOf(BANDS - 1) + BAND / 2) * size,
+    topPt: -(heightOf(BANDS - 1) + BAND / 2) * size - raisePt(left.style),
     stepPt: BAND * size,
     edges: Array.from(edges, (band) => {
       const open = (a.right.raw[band] ?? DEEPEST) >= DEEPEST && (side.raw[band] ?? DEEPEST) >= DEEPEST;
@@ -221,16 +223,22 @@ export function whiteOfGap(block: Block, line: SetLine, ledger: GapLedger, faces
   };
 }
 
+/** The left side of a letter as it stands against the letter to its left. */
+function facing(profile: GlyphProfile, left: Style, right: Style): Side {
+  const { scale, shift } = standing(left, right);
+  return placedSide(profile.left, scale, shift);
+}
+
 function whiteOf({ style: left }: Letter, { style: right }: Letter, profiles: Profiles, offsetMilliem: number): number {
   if (!profiles.left || !profiles.right) return 0;
-  const side = placedSide(profiles.right.left, right.sizePt / left.sizePt);
+  const side = facing(profiles.right, left, right);
   return Math.round(1000 * whiteBetween(profiles.left.right, side, offsetMilliem / 1000, 4));
 }
 
 /** The smallest distance between two neighbours' inks, in points, when their advances are moved apart by an offset in 1/1000 em. */
 function inkDistance({ style: left }: Letter, { style: right }: Letter, profiles: Profiles, offsetMilliem: number): number | undefined {
   if (!profiles.left || !profiles.right) return undefined;
-  const side = placedSide(profiles.right.left, right.sizePt / left.sizePt);
+  const side = facing(profiles.right, left, right);
   const distance = smallestDistance(profiles.left.right, side, offsetMilliem / 1000);
   return Number.isFinite(distance) ? distance * left.sizePt : undefined;
 }

@@ -1,7 +1,11 @@
 export { type FaceChoice, FaceSet } from './faces';
-export { type BlockSetting, type PlacedGlyph, type PlacedRun, type Rule, type SetLine, facesOf, inkOf, inkOfGlyph, setBlock, setSheet } from './setting';
+export { type BlockSetting, type LineRange, type PlacedGlyph, type PlacedRun, type Rule, type SetLine, runsOfLine } from './block-setting';
+export { facesOf, setBlock, setSheet } from './set-block';
+export { type LetterStretch, type PlaceOnLine, type SetLetter, lettersOf, lineUnder, stretchesOf } from './letters';
+export { glyphMatrix, inkBox, inkOf, inkOfGlyph } from './ink';
+export { type Matrix, applyToPoint, compose, inverse, isUpright, mappedBox, translate } from './matrix';
 export { type GapLedger, type GapPlace, type GapWhite, gapsOf, ledgersOf, whiteOfGap } from './gaps';
-export { type LineRange, isSpace } from './breaking';
+export { isSpace } from './blank';
 export { hasSmallCaps } from './letter-case';
 export { type Alternate, KNOWN_FEATURES, type KnownFeature, type LiveFeature, alternatesOf, liveFeatures } from './features';
 export { type LineGap, type SizeLevel, evenOut, hierarchyOf, lineGapsOf } from './line-gaps';

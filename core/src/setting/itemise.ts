@@ -3,21 +3,22 @@
  * letters that keep their neighbours.
  */
 import type { FaceInstance } from '../face';
-import { type Block, type Style, styledRanges } from '../job';
+import { type Block, type Style, type WordRange, styledRanges } from '../job';
 import { firstIndex } from '../ordered';
-import { levelsOf } from './bidi';
 import type { FaceSet } from './faces';
 import { type ShownRange, showCase } from './letter-case';
+import type { Paragraph } from './paragraphs';
 import { type ScriptRange, scriptRanges } from './scripts';
 
-/** A stretch of words, in UTF-16 offsets. */
-export interface Stretch {
-  start: number;
-  end: number;
+/** What letters are set in: the block they belong to, their paragraph, which is the context they are shaped in, and the faces. */
+export interface Surroundings {
+  readonly block: Block;
+  readonly paragraph: Paragraph;
+  readonly faces: FaceSet;
 }
 
 /** Part of an item in one style. */
-export interface Span extends Stretch {
+export interface Span extends WordRange {
   style: Style;
 }
 
@@ -37,7 +38,7 @@ export function toWords({ base, changed }: Shown, at: number): number {
 }
 
 /** Letters that are shaped together. Offsets are into `text`; `toWords` leads from there to the block's words. */
-export interface Item extends Stretch, Shown {
+export interface Item extends WordRange, Shown {
   instance: FaceInstance;
   /** The features that choose glyphs, by tag. */
   features: Style['features'];
@@ -61,19 +62,17 @@ interface Piece extends ShownRange {
 
 /**
  * Cuts part of one paragraph of a block.
- * @param paragraph first and last offset of the paragraph, which is the context letters are shaped in.
  * @param stretch what to cut, inside the paragraph.
  * @returns items in the order of the words
  */
-export function itemise(block: Block, paragraph: Stretch, stretch: Stretch, faces: FaceSet): Item[] {
+export function itemise({ block, paragraph, faces }: Surroundings, stretch: WordRange): Item[] {
   const { words } = block;
-  const levels = levelsOf(words, paragraph);
+  const { levels } = paragraph;
   const items: Item[] = [];
   for (const group of groupsOf(block, stretch, faces)) {
     const first = group[0];
-    const last = group[group.length - 1];
-    if (!first || !last) continue;
-    const { shown, start, end, spans } = shownText(words, paragraph, group, first.start, last.end);
+    if (!first) continue;
+    const { shown, start, end, spans } = shownText(words, paragraph, group);
     const parts = scriptRanges(shown.text, start, end);
     for (const part of levels ? parts.flatMap((one) => levelRanges(one, (at) => levels[toWords(shown, at) - paragraph.start] ?? 0)) : parts) {
       const level = levels?.[toWords(shown, part.start) - paragraph.start] ?? 0;
@@ -97,7 +96,7 @@ export function itemise(block: Block, paragraph: Stretch, stretch: Stretch, face
 }
 
 /** Neighbouring ranges that one call can shape: the same face at the same place in its design space, the same features. */
-function groupsOf(block: Block, stretch: Stretch, faces: FaceSet): Piece[][] {
+function groupsOf(block: Block, stretch: WordRange, faces: FaceSet): Piece[][] {
   // By far the most words are in one style and shown as they are.
   if (block.runs.length === 0 && block.style.case === 'typed') {
     return stretch.end > stretch.start ? [[{ start: stretch.start, end: stretch.end, style: block.style, instance: faces.instance(block.style) }]] : [];
@@ -122,7 +121,9 @@ const sameFeatures = (a: Style['features'], b: Style['features']): boolean =>
   a === b || (Object.keys(a).length === Object.keys(b).length && Object.keys(a).every((tag) => a[tag] === b[tag]));
 
 /** The text of a group as it is shown, with what stands around it in the paragraph. */
-function shownText(words: string, paragraph: Stretch, group: readonly Piece[], from: number, to: number): Stretch & { shown: Shown; spans: Span[] } {
+function shownText(words: string, paragraph: WordRange, group: readonly Piece[]): WordRange & { shown: Shown; spans: Span[] } {
+  const from = group[0]?.start ?? paragraph.start;
+  const to = group[group.length - 1]?.end ?? from;
   const base = Math.max(paragraph.start, from - CONTEXT);
   const behind = Math.min(paragraph.end, to + CONTEXT);
   const spans: Span[] = [];
@@ -159,7 +160,7 @@ function levelRanges(range: ScriptRange, levelAt: (at: number) => number): Scrip
 }
 
 /** The parts of spans inside a stretch. */
-function spansWithin(spans: readonly Span[], { start, end }: Stretch): Span[] {
+function spansWithin(spans: readonly Span[], { start, end }: WordRange): Span[] {
   const within: Span[] = [];
   for (let i = firstIndex(spans.length, (at) => (spans[at]?.end ?? 0) > start); i < spans.length; i++) {
     const span = spans[i];

@@ -2,7 +2,8 @@
 import type { FaceInstance } from '../face';
 import type { Block, Style } from '../job';
 import type { FaceSet } from './faces';
-import type { BlockSetting, SetLine } from './setting';
+import { glyphMatrix } from './ink';
+import type { BlockSetting, SetLine } from './block-setting';
 
 export interface LineGap {
   /** First letter of the lower line: the anchor of its own leading. */
@@ -88,10 +89,12 @@ function lineEdges(line: SetLine, faces: FaceSet, fromPt: number, stepPt: number
   const bottom = new Float64Array(count).fill(Number.NEGATIVE_INFINITY);
   for (const run of line.runs) {
     const instance = faces.instance(run.style);
-    const [across, up] = [run.xScale * instance.unitsPerEm, run.scale * instance.unitsPerEm];
-    for (const { glyphId, xPt, yPt } of run.glyphs) {
-      const edges = edgesOf(instance, glyphId);
+    const em = instance.unitsPerEm;
+    for (const glyph of run.glyphs) {
+      const edges = edgesOf(instance, glyph.glyphId);
       if (!edges) continue;
+      const { a, d, e: xPt, f: yPt } = glyphMatrix(glyph, run);
+      const [across, up] = [a * em, -d * em];
       for (let i = 0; i < edges.top.length; i++) {
         const column = Math.floor((xPt + (edges.left + (i + 0.5) * edges.step) * across - fromPt) / stepPt);
         if (column < 0 || column >= count || !Number.isFinite(edges.top[i] ?? Number.NaN)) continue;

@@ -3,6 +3,7 @@ import { readdirSync } from 'node:fs';
 import fc from 'fast-check';
 import type { Block, Run, Style } from '../job';
 import { headline, shippedFaces } from '../testing';
+import { drawSheet } from '../drawing';
 import { writeSvg } from '../formats';
 import { createSheet } from '../job';
 import { type FaceSet, ledgersOf, setBlock } from './index';
@@ -143,6 +144,45 @@ describe('letters keep their neighbours', () => {
     );
   });
 
+  it('another width of letters widens the room of its own, kerning included, and no other', () => {
+    holds(
+      fc.property(any, fc.double({ min: 0.3, max: 3, noNaN: true }), ({ faceId, words, from, length }, scaleX) => {
+        const range = rangeIn(words, from, length);
+        const plain = inFace(faceId, words, {}, { hand: apart(words, range.start, range.end) });
+        const wide = { ...plain, hand: [], runs: [{ ...range, style: { scaleX } }] };
+        const [before, after] = [lettersOf(plain), lettersOf(wide)];
+        if (after.map(({ glyphId }) => glyphId).join() !== before.map(({ glyphId }) => glyphId).join()) fail('other glyphs');
+        for (let i = 0; i + 1 < before.length; i++) {
+          const [a, b, c, d] = [before[i], before[i + 1], after[i], after[i + 1]];
+          if (!a || !b || !c || !d || a.at === b.at || before[i + 2]?.at === b.at || before[i - 1]?.at === a.at) continue;
+          const scale = a.at >= range.start && a.at < range.end ? scaleX : 1;
+          if (Math.abs(d.x - c.x - (b.x - a.x) * scale) > 1e-6) fail(`${words}: after ${a.at}`);
+        }
+      }),
+      { numRuns: 600 },
+    );
+  });
+
+  it('height and baseline shift move no letter along its line', () => {
+    holds(
+      fc.property(
+        any,
+        fc.constantFrom<Partial<Style>>({ scaleY: 0.4 }, { scaleY: 3 }, { baselineShiftMilliem: 700 }, { baselineShiftMilliem: -90 }),
+        ({ faceId, words, from, length }, style) => {
+          const range = rangeIn(words, from, length);
+          const plain = inFace(faceId, words, {}, { hand: apart(words, range.start, range.end) });
+          const along = (block: Block): string =>
+            lettersOf(block)
+              .map(({ at, glyphId, x }) => `${at}:${glyphId}@${x.toFixed(5)}`)
+              .join(' ');
+          const moved = along({ ...plain, hand: [], runs: [{ ...range, style }] });
+          if (moved !== along(plain)) fail(`${moved}\n${along(plain)}`);
+        },
+      ),
+      { numRuns: 600 },
+    );
+  });
+
   it('tracking adds its step after its own letters, and moves no others', () => {
     holds(
       fc.property(any, fc.integer({ min: -80, max: 300 }), ({ faceId, words, from, length, kerning }, trackingMilliem) => {
@@ -178,7 +218,7 @@ describe('letters keep their neighbours', () => {
   it('files and live text have the letters where the setting has them', () => {
     const block = inFace('playfair-display-bold', 'AVATAR', {}, { runs: [{ start: 1, end: 2, style: { colour: '#ff0000' } }] });
     const sheet = { ...createSheet('s', 'Sheet', 900, 200, 'pt'), blocks: [block] };
-    const text = writeSvg(sheet, [setBlock(block, faces)], faces, { letters: 'text' });
+    const text = writeSvg(drawSheet(sheet, [setBlock(block, faces)]), faces, { letters: 'text' });
     const xs = [...text.matchAll(/<tspan x="([^"]*)"/g)].flatMap(([, list = '']) => list.split(' ').map(Number));
     expect(xs.map((x) => x.toFixed(3))).toEqual(lettersOf({ ...block, runs: [] }).map(({ x }) => x.toFixed(3)));
     expect(text.match(/<text/g)?.length).toBe(3);

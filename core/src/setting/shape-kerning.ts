@@ -1,7 +1,9 @@
-/** Kerning by shape inside a setting: proposals of core/spacing for the gaps of shaped runs. */
+/** Space stage: kerning by shape, from proposals of core/spacing for the gaps of shaped runs. */
 import type { FaceInstance, ShapedGlyph } from '../face';
-import { type ShapeProposal, profileOf, proposeKerning, rhythmOf } from '../spacing';
-import type { ShapedRun } from './shaping';
+import type { Style } from '../job';
+import { type ShapeProposal, type Standing, profileOf, proposeKerning, rhythmOf } from '../spacing';
+import { raisePt } from './shift';
+import type { StyledRun } from './spans';
 
 const NONE: ShapeProposal = { milliem: 0, offTargetMilliem: 0, wantedMilliem: 0, limit: 'reached', targetMilliem: 0 };
 const MAX_PAIRS = 50_000;
@@ -9,15 +11,26 @@ const MAX_PAIRS = 50_000;
 /** Proposals at full strength for pairs of one instance at one size; measured once each. */
 const caches = new WeakMap<FaceInstance, Map<number, ShapeProposal>>();
 
+/** A letter's glyph in its run. */
+export interface RunGlyph {
+  run: Pick<StyledRun, 'style' | 'instance'>;
+  glyphId: number;
+}
+
+/** How a letter in one style stands against the letter to its left: by size, and by how far both are raised. */
+export const standing = (left: Style, right: Style): Standing => ({
+  scale: right.sizePt / left.sizePt,
+  shift: (raisePt(right) - raisePt(left)) / left.sizePt,
+});
+
 /**
- * The proposal for two neighbouring glyphs, at strength 1. Letters of different faces or sizes are measured as they stand.
+ * The proposal for two neighbouring glyphs, at strength 1. Letters of different faces, sizes or heights are measured as they stand.
  * A glyph without ink gets none.
  */
-export function proposalBetween(left: { run: ShapedRun; glyphId: number }, right: { run: ShapedRun; glyphId: number }): ShapeProposal {
-  const scale = right.run.style.sizePt / left.run.style.sizePt;
+export function proposalBetween(left: RunGlyph, right: RunGlyph): ShapeProposal {
   const own = left.run.instance;
-  const other = right.run.instance;
-  if (own !== other || scale !== 1) return measure(own, left.glyphId, other, right.glyphId, scale);
+  const how = left.run.style === right.run.style ? LEVEL : standing(left.run.style, right.run.style);
+  if (own !== right.run.instance || how.scale !== 1 || how.shift !== 0) return measure(left, right, how);
   let cache = caches.get(own);
   if (!cache) {
     cache = new Map<number, ShapeProposal>();
@@ -26,18 +39,20 @@ export function proposalBetween(left: { run: ShapedRun; glyphId: number }, right
   const key = left.glyphId * 65536 + right.glyphId;
   let proposal = cache.get(key);
   if (!proposal) {
-    proposal = measure(own, left.glyphId, own, right.glyphId, 1);
+    proposal = measure(left, right, LEVEL);
     if (cache.size >= MAX_PAIRS) cache.clear();
     cache.set(key, proposal);
   }
   return proposal;
 }
 
-function measure(left: FaceInstance, leftId: number, right: FaceInstance, rightId: number, scale: number): ShapeProposal {
-  const a = profileOf(left, leftId);
-  const b = profileOf(right, rightId);
+const LEVEL: Standing = { scale: 1, shift: 0 };
+
+function measure(left: RunGlyph, right: RunGlyph, how: Standing): ShapeProposal {
+  const a = profileOf(left.run.instance, left.glyphId);
+  const b = profileOf(right.run.instance, right.glyphId);
   if (!a || !b) return NONE;
-  return proposeKerning({ profile: a, rhythm: rhythmOf(left) }, { profile: b, rhythm: rhythmOf(right) }, { scale, shift: 0 });
+  return proposeKerning({ profile: a, rhythm: rhythmOf(left.run.instance) }, { profile: b, rhythm: rhythmOf(right.run.instance) }, how);
 }
 
 /** The glyph that carries a letter: the widest of its cluster, so that marks don't stand for their base. */
@@ -52,19 +67,21 @@ export function baseGlyph(glyphs: readonly ShapedGlyph[], index: number): number
   return glyphs[base]?.glyphId ?? 0;
 }
 
-/** Writes the kerning after every glyph of a line's runs whose style is kerned by shape. */
-export function kernByShape(runs: readonly ShapedRun[]): void {
-  for (let r = 0; r < runs.length; r++) {
-    const run = runs[r];
-    if (run?.style.kerning !== 'shape') continue;
-    const { glyphs, style } = run;
-    run.kerns = glyphs.map((glyph, i) => {
-      const sameRun = glyphs[i + 1];
-      const next = sameRun ? { run, index: i + 1 } : { run: runs[r + 1], index: 0 };
-      const cluster = next.run?.glyphs[next.index]?.cluster;
-      if (!next.run || cluster === undefined || cluster === glyph.cluster) return 0;
-      const { milliem } = proposalBetween({ run, glyphId: baseGlyph(glyphs, i) }, { run: next.run, glyphId: baseGlyph(next.run.glyphs, next.index) });
-      return Math.round(milliem * style.kerningStrength * 10);
-    });
-  }
+/**
+ * Kerning by shape after every glyph of a run, in tenths of 1/1000 em.
+ * @param runs a line's, in the order they stand in: the last letter is kerned with the next run's first.
+ */
+export function kernsOf(runs: readonly StyledRun[], index: number): number[] {
+  const run = runs[index];
+  if (!run) return [];
+  const { glyphs, style } = run;
+  return glyphs.map((glyph, i) => {
+    const inside = glyphs[i + 1];
+    const next = inside ? run : runs[index + 1];
+    const at = inside ? i + 1 : 0;
+    const cluster = next?.glyphs[at]?.cluster;
+    if (!next || cluster === undefined || cluster === glyph.cluster) return 0;
+    const { milliem } = proposalBetween({ run, glyphId: baseGlyph(glyphs, i) }, { run: next, glyphId: baseGlyph(next.glyphs, at) });
+    return Math.round(milliem * style.kerningStrength * 10);
+  });
 }

@@ -1,37 +1,5 @@
 import fc from 'fast-check';
-import {
-  ALIGNMENTS,
-  type Leading,
-  type NamedFace,
-  SpecError,
-  UnitError,
-  fromPoints,
-  leadingPoints,
-  parseLeading,
-  parseLength,
-  parseMilliem,
-  parseSpec,
-  printLeading,
-  printSpec,
-  toPoints,
-} from './index';
-
-const FACES: NamedFace[] = [
-  { id: 'playfair-display-regular', family: 'Playfair Display', style: 'Regular' },
-  { id: 'playfair-display-bold', family: 'Playfair Display', style: 'Bold' },
-  { id: 'source-sans-3-regular', family: 'Source Sans 3', style: 'Regular' },
-  { id: 'source-sans-3-semibold', family: 'Source Sans 3', style: 'SemiBold' },
-];
-
-function specError(text: string): SpecError {
-  try {
-    parseSpec(text, FACES, 48);
-  } catch (error) {
-    if (error instanceof SpecError) return error;
-    throw error;
-  }
-  throw new Error(`“${text}” was read`);
-}
+import { type Leading, UnitError, fromPoints, leadingPoints, parseLeading, parseLength, parseMilliem, printLeading, toPoints } from './index';
 
 describe('units', () => {
   it('converts lengths', () => {
@@ -62,7 +30,6 @@ describe('units', () => {
     expect(leadingPoints({ kind: 'auto' }, 50)).toBe(60);
     expect(leadingPoints(parseLeading('auto', 1.25), 50)).toBe(62.5);
     expect(parseLeading('auto', 1.2)).toEqual({ kind: 'auto' });
-    expect(parseSpec('34/auto', FACES, 48, 1.1).leading).toEqual({ kind: 'auto', factor: 1.1 });
     expect(leadingPoints({ kind: 'multiple', factor: 0.9 }, 50)).toBe(45);
     expect(() => parseLeading('-4')).toThrowError(UnitError);
     expect(() => parseLeading('4em')).toThrowError(UnitError);
@@ -80,68 +47,6 @@ describe('units', () => {
         expect(back.kind).toBe(value.kind);
         expect(leadingPoints(back, 100)).toBeCloseTo(leadingPoints(value, 100), 8);
       }),
-    );
-  });
-});
-
-describe('spec line', () => {
-  it('reads trade notation', () => {
-    expect(parseSpec('Playfair Bold 64/60 −12', FACES, 48)).toEqual({
-      faceId: 'playfair-display-bold',
-      sizePt: 64,
-      leading: { kind: 'pt', pt: 60 },
-      trackingMilliem: -12,
-    });
-    expect(parseSpec('34/auto +15 centre word -20', FACES, 48)).toEqual({
-      sizePt: 34,
-      leading: { kind: 'auto' },
-      trackingMilliem: 15,
-      align: 'centre',
-      wordSpaceMilliem: -20,
-    });
-    expect(parseSpec('source sans 3 semi', FACES, 48).faceId).toBe('source-sans-3-semibold');
-    expect(parseSpec('Playfair', FACES, 48).faceId).toBe('playfair-display-regular');
-    expect(parseSpec('10mm/120%', FACES, 48).sizePt).toBeCloseTo(28.346, 3);
-    expect(parseSpec('+1pt', FACES, 50).trackingMilliem).toBe(20);
-    expect(parseSpec('34/36 +15 centre caps wide 90% tall 110', FACES, 48)).toEqual(
-      jasmine.objectContaining({ case: 'capitals', align: 'centre', scaleX: 0.9, scaleY: 1.1 }),
-    );
-    expect(parseSpec('', FACES, 48)).toEqual({});
-  });
-
-  it('points at the word that is wrong', () => {
-    expect(specError('Plafyair 64/60')).toEqual(jasmine.objectContaining({ word: 'Plafyair', index: 0 }));
-    expect(specError('Playfair Heavy 64')).toEqual(jasmine.objectContaining({ word: 'Heavy', index: 9 }));
-    expect(specError('64/6o')).toEqual(jasmine.objectContaining({ word: '64/6o', index: 0 }));
-    expect(specError('64/60 +x')).toEqual(jasmine.objectContaining({ word: '+x', index: 6 }));
-    expect(specError('64 +5 −5')).toEqual(jasmine.objectContaining({ word: '−5', index: 6 }));
-    expect(specError('64 sideways')).toEqual(jasmine.objectContaining({ word: 'sideways', index: 3 }));
-    expect(specError('64 word')).toEqual(jasmine.objectContaining({ word: 'word', index: 3 }));
-    expect(specError('64 wide big')).toEqual(jasmine.objectContaining({ word: 'big', index: 8 }));
-    expect(specError('0.2')).toEqual(jasmine.objectContaining({ word: '0.2' }));
-  });
-
-  it('prints and reads back any settings', () => {
-    const spec = fc.record({
-      face: fc.constantFrom(...FACES),
-      sizePt: fc.integer({ min: 10, max: 50_000 }).map((n) => n / 10),
-      leading: fc.nat({ max: 9_999 }).map((n): Leading => ({ kind: 'pt', pt: n / 10 })),
-      trackingMilliem: fc.integer({ min: -2000, max: 5000 }).map((n) => n / 10),
-      wordSpaceMilliem: fc.integer({ min: -2000, max: 5000 }).map((n) => n / 10),
-      align: fc.constantFrom(...ALIGNMENTS),
-      case: fc.constantFrom('typed' as const, 'capitals' as const, 'title' as const, 'small' as const),
-      scaleX: fc.integer({ min: 100, max: 10_000 }).map((n) => n / 1000),
-      scaleY: fc.integer({ min: 100, max: 10_000 }).map((n) => n / 1000),
-    });
-    fc.assert(
-      fc.property(spec, ({ face, ...values }) => {
-        const back = parseSpec(printSpec(face, values), FACES, 48);
-        const { scaleX, scaleY, ...rest } = { wordSpaceMilliem: 0, align: 'left', case: 'typed', scaleX: 1, scaleY: 1, ...back };
-        const { scaleX: wide, scaleY: tall, ...others } = { faceId: face.id, ...values };
-        expect(rest).toEqual(others);
-        expect([scaleX.toFixed(6), scaleY.toFixed(6)]).toEqual([wide.toFixed(6), tall.toFixed(6)]);
-      }),
-      { numRuns: 500 },
     );
   });
 });

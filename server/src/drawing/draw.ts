@@ -1,6 +1,7 @@
 /** Sheets as files: what the drawing processes do. Everything comes in and goes out as files, so that the server only passes them on. */
 import { closeSync, openSync, readFileSync, writeFileSync, writeSync } from 'node:fs';
-import { writeSvg, type SvgLetters } from '@jentrix/core/formats';
+import { drawSheet } from '@jentrix/core/drawing';
+import { type SvgLetters, type SvgOptions, writeSvg } from '@jentrix/core/formats';
 import { type Job, type Sheet, resolveSheet } from '@jentrix/core/job';
 import { FaceSet, setSheet } from '@jentrix/core/setting';
 import { fromPoints } from '@jentrix/core/units';
@@ -98,9 +99,9 @@ async function render(sheet: Sheet, input: DrawingInput, pixels: { width: number
   writeFileSync(input.out, new Resvg(svg, { font: { loadSystemFonts: false } }).render().asPng());
 }
 
-async function svgOf(sheet: Sheet, input: DrawingInput, options: Omit<Parameters<typeof writeSvg>[3], 'pictures'>): Promise<string> {
+async function svgOf(sheet: Sheet, input: DrawingInput, options: Omit<SvgOptions, 'pictures'>): Promise<string> {
   const faces = await facesFor(sheet, input);
-  return writeSvg(sheet, setSheet(sheet, faces), faces, { ...options, pictures: picturesFor(sheet, input) });
+  return writeSvg(drawSheet(sheet, setSheet(sheet, faces)), faces, { ...options, pictures: picturesFor(sheet, input) });
 }
 
 /** The sheet as it is set. @throws ProblemError 404 */

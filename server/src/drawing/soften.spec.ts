@@ -1,4 +1,5 @@
 import { createBlock, createSheet, type Style } from '@jentrix/core/job';
+import { drawSheet } from '@jentrix/core/drawing';
 import { writeSvg } from '@jentrix/core/formats';
 import { type FaceSet, setSheet } from '@jentrix/core/setting';
 import { shippedFaces } from '@jentrix/core/testing';
@@ -18,7 +19,7 @@ describe('blurred shadows', () => {
     const sheet = { ...createSheet('s', 'Sheet', 260, 150, 'pt'), blocks: [{ ...block, rotationDeg: 7 }] };
     const pixels = { width: 260 * scale, height: 150 * scale };
     const pictureOf = (soften?: ReturnType<typeof softener>): Uint8Array =>
-      new Resvg(writeSvg(sheet, setSheet(sheet, faces), faces, { letters: 'outlines', pixels, ...(soften ? { soften } : {}) })).render().pixels;
+      new Resvg(writeSvg(drawSheet(sheet, setSheet(sheet, faces)), faces, { letters: 'outlines', pixels, ...(soften ? { soften } : {}) })).render().pixels;
     return { ours: pictureOf(softener(scale)), filters: pictureOf() };
   }
 

@@ -1,6 +1,7 @@
 /// <reference lib="webworker" />
 import { type Inspection, Inspector, type TrackingLimits } from '@jentrix/core/findings';
-import { Face, loadHarfBuzz, pathData } from '@jentrix/core/face';
+import { FONT_UNITS, Face, loadHarfBuzz, pathData } from '@jentrix/core/face';
+import { drawSheet } from '@jentrix/core/drawing';
 import { writeSvg } from '@jentrix/core/formats';
 import type { Block } from '@jentrix/core/job';
 import {
@@ -68,7 +69,7 @@ function newDrawings(settings: readonly BlockSetting[]): [string, InstanceDrawin
       if (had.has(glyphId)) continue;
       had.add(glyphId);
       const drawing = entry(drawings, key, () => ({ unitsPerEm: instance.unitsPerEm, metrics: instance.metrics, outlines: [] }));
-      drawing.outlines.push([glyphId, pathData(instance.outline(glyphId), 1, 1, 0, 0, 2)]);
+      drawing.outlines.push([glyphId, pathData(instance.outline(glyphId), FONT_UNITS, 2)]);
     }
   }
   return [...drawings];
@@ -129,7 +130,7 @@ const engine: Engine = {
       features: liveFeatures(instance, words, style.features),
       alternates: alternates.map((one) => ({
         ...one,
-        data: pathData(instance.outline(one.glyphId), 1, 1, 0, 0, 1),
+        data: pathData(instance.outline(one.glyphId), FONT_UNITS, 1),
         advance: instance.advance(one.glyphId),
       })),
       namedInstances: instance.face.namedInstances,
@@ -159,7 +160,7 @@ const engine: Engine = {
     const blocks = sheet.blocks.filter(({ id }) => blockIds.includes(id));
     await loadFor(blocks);
     const settings = blocks.map((block) => setBlock(block, faces));
-    return writeSvg(sheet, settings, faces, { letters: 'outlines', pictures });
+    return writeSvg(drawSheet(sheet, settings), faces, { letters: 'outlines', pictures });
   },
 
   async inspect(blocks: Block[], limits: TrackingLimits): Promise<Inspection[]> {

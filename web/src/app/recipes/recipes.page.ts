@@ -2,8 +2,19 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { toSignal } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
 import { readTokens } from '@jentrix/core/formats';
-import { DEFAULT_STYLE, PLAIN_PARAGRAPH, type Recipe, type RecipeSettings, createBlock, facesFor, specOf, withSpec } from '@jentrix/core/job';
-import { SpecError, autoLeading, parseSpec } from '@jentrix/core/units';
+import {
+  DEFAULT_STYLE,
+  PLAIN_PARAGRAPH,
+  type Recipe,
+  type RecipeSettings,
+  SpecError,
+  createBlock,
+  facesFor,
+  parseSpec,
+  specOf,
+  withSpec,
+} from '@jentrix/core/job';
+import { autoLeading } from '@jentrix/core/units';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { EngineService } from '../engine/engine.service';
 import { ask } from '../ui/ask-dialog';
@@ -132,7 +143,10 @@ export class RecipesPage {
   }
 
   private read(text: string, from: RecipeSettings): RecipeSettings {
-    return withSpec(from, parseSpec(text, facesFor(from, this.faces().items), from.style.sizePt, this.preferences.current.autoLeadingFactor));
+    return withSpec(
+      from,
+      parseSpec(text, { faces: facesFor(from, this.faces().items), sizePt: from.style.sizePt, autoFactor: this.preferences.current.autoLeadingFactor }),
+    );
   }
 
   private blank(): RecipeSettings {

@@ -1,7 +1,6 @@
 import { ChangeDetectionStrategy, Component, type ElementRef, computed, inject, input, signal, viewChild } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { type Block, type Job, applySpec, facesFor, specOf } from '@jentrix/core/job';
-import { SpecError, parseSpec } from '@jentrix/core/units';
+import { type Block, type Job, SpecError, applySpec, facesFor, parseSpec, specOf } from '@jentrix/core/job';
 import { EngineService } from '../../engine/engine.service';
 import { BenchStore } from '../bench.store';
 import { PreferencesService } from '../../ui/preferences.service';
@@ -103,7 +102,11 @@ export class SpecLine {
     }
     const { id, style } = this.block();
     try {
-      const spec = parseSpec(text, facesFor(this.block(), this.faces().items), style.sizePt, this.preferences.current.autoLeadingFactor);
+      const spec = parseSpec(text, {
+        faces: facesFor(this.block(), this.faces().items),
+        sizePt: style.sizePt,
+        autoFactor: this.preferences.current.autoLeadingFactor,
+      });
       this.store.apply((job: Job) => applySpec(job, id, spec));
       this.typed.set(undefined);
       this.error.set(undefined);

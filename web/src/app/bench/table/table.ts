@@ -13,12 +13,12 @@ import {
 } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { type Block, styleAt } from '@jentrix/core/job';
-import { baseColour, gradientLine } from '@jentrix/core/formats';
+import { type BlockDrawing, drawBlock, drawGround } from '@jentrix/core/drawing';
 import { type Point, areaOf, middleOf, turned } from '@jentrix/core/placing';
-import { type BlockSetting, type SetLine, gapsOf } from '@jentrix/core/setting';
+import { type BlockSetting, type Matrix, type SetLine, gapsOf, lettersOf, lineUnder, stretchesOf } from '@jentrix/core/setting';
 import { select } from 'd3-selection';
 import { type D3ZoomEvent, type ZoomBehavior, type ZoomTransform, zoom, zoomIdentity } from 'd3-zoom';
-import { Glyphs } from '../../ui/glyphs';
+import { Drawing, transformOf } from '../../ui/drawing';
 import { SizeDirective } from '../../ui/size.directive';
 import { BenchStore } from '../bench.store';
 import { ColourPick } from './colour-pick';
@@ -27,9 +27,6 @@ import { LineHandles } from './line-handles';
 import { placeOf } from './line-place';
 import { SheetGuides } from './sheet-guides';
 
-/** How much of a line's type size counts as the line when it is clicked, above and below the baseline. */
-const REACH_UP = 0.95;
-const REACH_DOWN = 0.35;
 const PADDING_PX = 28;
 /** Type shown smaller than this when a sheet appears is brought nearer, in pixels per em. */
 const READABLE_PX = 36;
@@ -45,6 +42,7 @@ interface ShownBlock {
   block: Block;
   setting: BlockSetting;
   lines: readonly SetLine[];
+  drawing: BlockDrawing;
   /** The turn of the block as an SVG transform. */
   turn: string | null;
 }
@@ -52,7 +50,7 @@ interface ShownBlock {
 /** The sheet, live: what is here is, point for point, what is handed over. */
 @Component({
   selector: 'jx-table',
-  imports: [ColourPick, FrameHandles, Glyphs, LineHandles, SheetGuides, SizeDirective],
+  imports: [ColourPick, Drawing, FrameHandles, LineHandles, SheetGuides, SizeDirective],
   templateUrl: './table.html',
   styleUrl: './table.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -89,8 +87,8 @@ export class Table implements OnDestroy {
     return setting.sheet.blocks.flatMap((block) => {
       const own = setting.settings.get(block.id);
       if (!own) return [];
-      const middle = middleOf(own.frame);
-      return [{ block, setting: own, lines: own.lines, turn: block.rotationDeg === 0 ? null : `rotate(${block.rotationDeg} ${middle.xPt} ${middle.yPt})` }];
+      const drawing = this.drawingOf(block, own);
+      return [{ block, setting: own, lines: own.lines, drawing, turn: transformOf(drawing) }];
     });
   });
   /** The blocks that are worked on together. */
@@ -100,17 +98,7 @@ export class Table implements OnDestroy {
   });
   protected readonly ground = computed(() => {
     const sheet = this.sheet();
-    if (!sheet) return undefined;
-    const { background, widthPt, heightPt } = sheet;
-    return {
-      base: baseColour(background),
-      gradient:
-        background.kind === 'gradient' ? { ...gradientLine(widthPt, heightPt, background.angleDeg), from: background.from, to: background.to } : undefined,
-      picture:
-        background.kind === 'picture'
-          ? { href: `/api/pictures/${background.pictureId}`, fit: background.fit === 'cover' ? 'xMidYMid slice' : 'xMidYMid meet' }
-          : undefined,
-    };
+    return sheet ? drawGround(sheet) : [];
   });
   protected readonly safe = computed(() => {
     const sheet = this.sheet();
@@ -129,9 +117,9 @@ export class Table implements OnDestroy {
         ? start >= line.start && (start < line.end || (last && start <= line.end) || start === line.visibleEnd)
         : start < line.end && end > line.start;
       if (!inside) return [];
-      const from = placeOf(line, Math.max(start, line.start));
-      const to = placeOf(line, Math.min(end, line.visibleEnd));
-      return [{ x: Math.min(from, to), width: Math.abs(to - from), y: line.baselinePt - line.sizePt * 0.82, height: line.sizePt * 1.06 }];
+      const [y, height] = [line.baselinePt - line.sizePt * 0.82, line.sizePt * 1.06];
+      if (caret) return [{ x: placeOf(line, start), width: 0, y, height, shift: shiftAt(line, start) }];
+      return stretchesOf(line, { start, end }).map(({ leftPt, rightPt, shift }) => ({ x: leftPt, width: rightPt - leftPt, y, height, shift: shiftOf(shift) }));
     });
     return { caret, boxes: caret ? boxes.slice(-1) : boxes, turn: shown.turn };
   });
@@ -143,10 +131,23 @@ export class Table implements OnDestroy {
     const shown = this.blocks().find(({ block }) => block.id === gap?.blockId);
     for (const line of shown?.lines ?? []) {
       const place = gap && gap.at > line.start && gap.at < line.visibleEnd ? gapsOf(line).find(({ at }) => at === gap.at) : undefined;
-      if (place) return { turn: shown?.turn ?? null, x: place.xPt, top: line.baselinePt - line.sizePt * 0.82, bottom: line.baselinePt + line.sizePt * 0.24 };
+      if (!place) continue;
+      const [top, bottom] = [line.baselinePt - line.sizePt * 0.82, line.baselinePt + line.sizePt * 0.24];
+      return { turn: shown?.turn ?? null, shift: shiftAt(line, place.at), x: place.xPt, top, bottom };
     }
     return undefined;
   });
+
+  /** Drawings of the settings that are shown: a block that did not change is not drawn anew. */
+  private readonly drawings = new WeakMap<BlockSetting, { block: Block; drawing: BlockDrawing }>();
+
+  private drawingOf(block: Block, setting: BlockSetting): BlockDrawing {
+    const known = this.drawings.get(setting);
+    if (known?.block === block) return known.drawing;
+    const drawing = drawBlock(block, setting);
+    this.drawings.set(setting, { block, drawing });
+    return drawing;
+  }
 
   constructor() {
     afterNextRender(() => this.startZoom());
@@ -196,8 +197,8 @@ export class Table implements OnDestroy {
   private lineAt(point: Point): { block: Block; line: SetLine; lines: readonly SetLine[]; xPt: number } | undefined {
     for (const { block, lines, setting } of [...this.blocks()].reverse()) {
       const { xPt, yPt } = turned(point, middleOf(setting.frame), -block.rotationDeg);
-      const line = lines.find((candidate) => hits(candidate, xPt, yPt));
-      if (line) return { block, line, lines, xPt };
+      const under = lineUnder(lines, { xPt, yPt });
+      if (under) return { block, lines, ...under };
     }
     return undefined;
   }
@@ -350,6 +351,12 @@ export class Table implements OnDestroy {
   }
 }
 
+/** How letters are shifted, as SVG writes it. */
+const shiftOf = (shift: Matrix | undefined): string | null => (shift ? `matrix(${shift.a} ${shift.b} ${shift.c} ${shift.d} ${shift.e} ${shift.f})` : null);
+
+/** How the letter that begins at a place of the words is shifted, or the last one before it. */
+const shiftAt = (line: SetLine, at: number): string | null => shiftOf(lettersOf(line).findLast(({ start }) => start <= at)?.shift);
+
 /** The place in the words nearest to a point of a line. */
 function offsetAt(line: SetLine, xPt: number): number {
   const places = [{ at: line.start, xPt: line.leftPt }, ...gapsOf(line), { at: line.visibleEnd, xPt: line.leftPt + line.widthPt }];
@@ -361,14 +368,4 @@ const words = new Intl.Segmenter('und', { granularity: 'word' });
 function wordAt(text: string, at: number): { start: number; end: number } {
   const found = words.segment(text).containing(Math.min(at, Math.max(0, text.length - 1)));
   return found ? { start: found.index, end: found.index + found.segment.length } : { start: at, end: at };
-}
-
-function hits(line: SetLine, x: number, y: number): boolean {
-  const slack = line.sizePt * 0.4;
-  return (
-    y >= line.baselinePt - line.sizePt * REACH_UP &&
-    y <= line.baselinePt + line.sizePt * REACH_DOWN &&
-    x >= line.leftPt - slack &&
-    x <= line.leftPt + line.widthPt + slack
-  );
 }

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { baseColour } from '@jentrix/core/formats';
+import { baseColour } from '@jentrix/core/drawing';
 import { graphemeBoundaries, nudgeSpace, styleAt } from '@jentrix/core/job';
 import { limitsOf } from '@jentrix/core/preferences';
 import type { SetLine } from '@jentrix/core/setting';

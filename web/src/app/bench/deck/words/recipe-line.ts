@@ -1,23 +1,12 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { applyRecipe, leaveRecipe, overridesOf, settingsOf, updateFollowers } from '@jentrix/core/job';
+import { applyRecipe, leaveRecipe, overridesOf, settingsOf, styleName, updateFollowers } from '@jentrix/core/job';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { ask } from '../../../ui/ask-dialog';
 import { RecipesService } from '../../../ui/recipes.service';
 import { ToastService } from '../../../ui/toasts';
 import { BenchStore } from '../../bench.store';
 import { SaveService } from '../../save.service';
-
-/** How overrides are named to people. */
-const NAMES: Readonly<Record<string, string>> = {
-  faceId: 'face',
-  sizePt: 'size',
-  trackingMilliem: 'tracking',
-  wordSpaceMilliem: 'word space',
-  kerningStrength: 'kerning strength',
-  scaleX: 'width',
-  scaleY: 'height',
-};
 
 /** The recipe a block follows: take one, see and clear what departs from it, make one of the block, change it from the block. */
 @Component({
@@ -79,7 +68,7 @@ export class RecipeLine {
   protected readonly recipe = computed(() => this.recipes().find(({ id }) => id === this.block()?.recipeId));
   protected readonly overrides = computed(() => {
     const [block, recipe] = [this.block(), this.recipe()];
-    return block && recipe ? overridesOf(block, recipe.settings).map((key) => NAMES[key] ?? key) : [];
+    return block && recipe ? overridesOf(block, recipe.settings).map(styleName) : [];
   });
 
   protected take(id: string): void {

@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { toSignal } from '@angular/core/rxjs-interop';
 import {
   type Block,
+  ALIGNMENTS,
   type BlockSettings,
   type Frame,
   type Growth,
@@ -17,13 +18,13 @@ import {
 } from '@jentrix/core/job';
 import { angleOf, areaOf, centreIn } from '@jentrix/core/placing';
 import { hierarchyOf } from '@jentrix/core/setting';
-import { ALIGNMENTS, UnitError, fromPoints, parseLength, splitQuantity, toPoints } from '@jentrix/core/units';
+import { UnitError, fromPoints, parseLength, parseMilliem, splitQuantity, toPoints } from '@jentrix/core/units';
 import { type ValueChange, ValueField } from '../../../ui/value-field';
 import { BenchStore } from '../../bench.store';
 import { ColourPanel } from './colour-panel';
 import { RecipeLine } from './recipe-line';
 import { SheetPanel } from './sheet-panel';
-import { showValue } from '../../../ui/numbers';
+import { showSigned, showValue } from '../../../ui/numbers';
 
 const NO_FRAME: Frame = { xPt: 0, yPt: 0, widthPt: 1, heightPt: 1 };
 
@@ -145,6 +146,12 @@ export class WordsDeck {
   }
 
   protected readonly parseFrame = (text: string): number => fromPoints(parseLength(text, this.unit()), this.unit());
+  protected readonly signed = (value: number): string => showSigned(value);
+  /** A shift as typed: in 1/1000 em, or a length at the current size. */
+  protected readonly parseShift = computed(() => {
+    const sizePt = this.current()?.sizePt ?? 1;
+    return (text: string): number => parseMilliem(text, sizePt);
+  });
   protected readonly printFrame = (value: number): string => showValue(value, 1);
   protected readonly parseDegrees = (text: string): number => {
     const { value, unit } = splitQuantity(text.replace(/°$/, ''));

@@ -1,7 +1,8 @@
 import { type Block, type Style, createSheet } from '../job';
 import { type FaceSet, setSheet } from '../setting';
 import { headline, shippedFaces } from '../testing';
-import { viewOf } from './seen';
+import { drawSheet } from '../drawing';
+import { sheetVisible, visibleIn } from './visible';
 import { type SvgOptions, writeSvg } from '.';
 
 describe('what is drawn', () => {
@@ -15,7 +16,7 @@ describe('what is drawn', () => {
   };
   const drawn = (block: Block, options: Partial<SvgOptions> = {}): string => {
     const sheet = { ...createSheet('s', 'Sheet', 500, 300, 'pt'), blocks: [block] };
-    return writeSvg(sheet, setSheet(sheet, faces), faces, { letters: 'outlines', ...options });
+    return writeSvg(drawSheet(sheet, setSheet(sheet, faces)), faces, { letters: 'outlines', ...options });
   };
   const paths = (svg: string): number => svg.match(/<path/g)?.length ?? 0;
 
@@ -40,9 +41,9 @@ describe('what is drawn', () => {
     const block = at(-450, 100, {}, { rotationDeg: 180, frame: { xPt: -450, yPt: 100, widthPt: 900, heightPt: 100 } });
     expect(paths(drawn({ ...block, rotationDeg: 0 }))).toBe(0);
     expect(paths(drawn(block))).toBeGreaterThan(2);
-    const frame = { xPt: 0, yPt: 0, widthPt: 100, heightPt: 100 };
-    const { seen, shows } = viewOf({ widthPt: 500, heightPt: 300 }, 90, frame);
-    expect([seen.leftPt, seen.topPt, seen.rightPt, seen.bottomPt].map(Math.round)).toEqual([0, -400, 300, 100]);
+    const turned = { kind: 'group' as const, nodes: [], turn: { degrees: 90, xPt: 50, yPt: 50 } };
+    const { seen, shows } = visibleIn(turned, sheetVisible({ widthPt: 500, heightPt: 300 }));
+    expect([seen.leftPt, seen.topPt, seen.rightPt, seen.bottomPt].map((side) => Math.round(side) + 0)).toEqual([0, -400, 300, 100]);
     expect(shows({ leftPt: 10, topPt: -200, rightPt: 20, bottomPt: -190 })).toBeTrue();
     expect(shows({ leftPt: 10, topPt: 110, rightPt: 20, bottomPt: 120 })).toBeFalse();
   });

@@ -1,5 +1,6 @@
 import { headline, shippedFaces } from '../testing';
-import { inVisualOrder, levelsOf } from './bidi';
+import { levelsOf } from './levels';
+import { inVisualOrder } from './reorder';
 import { type FaceSet, gapsOf, ledgersOf, setBlock } from '.';
 
 describe('words that run to the left', () => {

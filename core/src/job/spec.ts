@@ -1,30 +1,15 @@
+/** The spec line: trade notation for the settings of a block. What a property says in it stands in the property's definition. */
 import { WordedError } from '../errors';
-import { AUTO_LEADING_FACTOR, type Leading, parseLeading, printLeading } from './leading';
-import { UnitError, parseLength, printSigned, printValue } from './length';
-import { parseMilliem } from './milliem';
-
-/** Alignment of the lines in their frame. */
-export const ALIGNMENTS = ['left', 'centre', 'right'] as const;
-export type Align = (typeof ALIGNMENTS)[number];
+import { AUTO_LEADING_FACTOR, type Leading, UnitError, parseLeading, parseLength, parseMilliem, printLeading, printSigned, printValue } from '../units';
+import { ALIGNMENTS, type Align } from './schema';
+import { type SpecPart, type Style, type StyleKey, styleProperties } from './style';
 
 /** What a spec line can say; parts that were not written are absent. */
 export interface Spec {
-  faceId?: string;
-  sizePt?: number;
+  style: Partial<Style>;
   leading?: Leading;
-  trackingMilliem?: number;
-  wordSpaceMilliem?: number;
   align?: Align;
-  case?: SpecCase;
-  /** Width and height of letters over their natural ones. */
-  scaleX?: number;
-  scaleY?: number;
 }
-
-/** Letter case as a spec line names it. */
-const CASE_WORDS = { caps: 'capitals', smallcaps: 'small', titlecase: 'title', typed: 'typed' } as const;
-export type SpecCase = (typeof CASE_WORDS)[keyof typeof CASE_WORDS];
-const SCALE_WORDS = { wide: 'scaleX', tall: 'scaleY' } as const;
 
 /** A face as a spec line names it. */
 export interface NamedFace {
@@ -55,86 +40,83 @@ interface Token {
 const SIZE = /^(\d+(?:[.,]\d+)?(?:pt|mm|in|px)?)(?:\/(.+))?$/i;
 const SIGNED = /^(?:[+\-−]\S+|0)$/;
 
+/** What a spec line is read beside. */
+export interface SpecContext {
+  /** The faces that may be named; words of the name may be shortened from the end (`Playfair Bold`). */
+  faces: readonly NamedFace[];
+  /** The size that tracking given in points or millimetres refers to when none is written. */
+  sizePt: number;
+  /** What `auto` leading multiplies the size by. */
+  autoFactor?: number;
+}
+
 /**
  * Reads trade notation: `Playfair Display Bold 64/60 −12 word −40 wide 90% caps centre`. Every part may be missing; their order after
  * the face is free. A bare number is the size; tracking carries a sign or is `0`.
- * @param faces the faces that may be named; words of the name may be shortened from the end (`Playfair Bold`).
- * @param sizePt the size that tracking given in points or millimetres refers to when none is written.
- * @param autoFactor what `auto` leading multiplies the size by.
  * @throws SpecError pointing at the word that is not understood.
  */
-export function parseSpec(text: string, faces: readonly NamedFace[], sizePt: number, autoFactor = AUTO_LEADING_FACTOR): Spec {
+export function parseSpec(text: string, { faces, sizePt, autoFactor = AUTO_LEADING_FACTOR }: SpecContext): Spec {
   const tokens = [...text.matchAll(/\S+/g)].map((match): Token => ({ text: match[0], index: match.index }));
-  const spec: Spec = {};
+  const spec: Spec = { style: {} };
+  const { style } = spec;
   const name: Token[] = [];
   while (tokens[0] && (!isValue(tokens[0].text) || continuesName(name, tokens[0], faces))) name.push(tokens.shift() as Token);
-  if (name.length > 0) spec.faceId = findFace(name, faces).id;
+  if (name.length > 0) style.faceId = findFace(name, faces).id;
 
-  const trackings: Token[] = [];
+  // Values may refer to the size, wherever in the line that stands: they are read at the end.
+  const later: (() => void)[] = [];
+  let tracked = false;
   while (tokens.length > 0) {
     const token = tokens.shift() as Token;
     const align = alignment(token.text);
-    if (align) {
-      spec.align = align;
-    } else if (/^word$/i.test(token.text)) {
+    const part = partOf(token.text);
+    if (align) spec.align = align;
+    else if (part?.kind === 'value') Object.assign(style, { [part.key]: part.value });
+    else if (part) {
       const value = tokens.shift();
-      if (!value) throw new SpecError('A value must follow “word”.', token.text, token.index);
-      spec.wordSpaceMilliem = read(value, () => parseMilliem(value.text, spec.sizePt ?? sizePt));
-    } else if (caseOf(token.text)) {
-      spec.case = caseOf(token.text) ?? 'typed';
-    } else if (isScale(token.text)) {
-      const value = tokens.shift();
-      if (!value) throw new SpecError(`A percentage must follow “${token.text}”.`, token.text, token.index);
-      spec[SCALE_WORDS[token.text.toLowerCase() as keyof typeof SCALE_WORDS]] = readScale(value);
+      if (!value) throw new SpecError(`A value must follow “${token.text}”.`, token.text, token.index);
+      later.push(() => Object.assign(style, { [part.key]: read(value, () => part.read(value.text, style.sizePt ?? sizePt)) }));
     } else if (SIGNED.test(token.text)) {
-      trackings.push(token);
+      if (tracked) throw new SpecError('Tracking is given twice.', token.text, token.index);
+      tracked = true;
+      later.push(() => (style.trackingMilliem = read(token, () => parseMilliem(token.text, style.sizePt ?? sizePt))));
     } else {
       readSize(token, spec, autoFactor);
     }
   }
-  const tracking = trackings[0];
-  if (tracking) spec.trackingMilliem = read(tracking, () => parseMilliem(tracking.text, spec.sizePt ?? sizePt));
-  const second = trackings[1];
-  if (second) throw new SpecError('Tracking is given twice.', second.text, second.index);
+  for (const finish of later) finish();
   return spec;
 }
 
 /** Prints a whole spec line; `parseSpec` reads it back to the same values. */
-export function printSpec(
-  face: NamedFace,
-  spec: Required<Omit<Spec, 'faceId' | 'case' | 'scaleX' | 'scaleY'>> & Pick<Spec, 'case' | 'scaleX' | 'scaleY'>,
-): string {
-  const parts = [`${face.family} ${face.style}`.trim(), `${printValue(spec.sizePt)}/${printLeading(spec.leading)}`, printSigned(spec.trackingMilliem)];
-  if (spec.wordSpaceMilliem !== 0) parts.push('word', printSigned(spec.wordSpaceMilliem));
-  if (spec.scaleX !== undefined && spec.scaleX !== 1) parts.push('wide', `${printValue(spec.scaleX * 100, 4)}%`);
-  if (spec.scaleY !== undefined && spec.scaleY !== 1) parts.push('tall', `${printValue(spec.scaleY * 100, 4)}%`);
-  const named = Object.entries(CASE_WORDS).find(([, value]) => value === spec.case && value !== 'typed')?.[0];
-  if (named) parts.push(named);
-  if (spec.align !== 'left') parts.push(spec.align);
+export function printSpec(face: NamedFace, { style, leading, align }: { style: Style; leading: Leading; align: Align }): string {
+  const parts = [`${face.family} ${face.style}`.trim(), `${printValue(style.sizePt)}/${printLeading(leading)}`, printSigned(style.trackingMilliem)];
+  for (const [key, { spec, default: usual }] of styleProperties) {
+    if (spec && style[key] !== usual) parts.push(...writtenPart(spec, style[key]));
+  }
+  if (align !== 'left') parts.push(align);
   return parts.join(' ');
 }
 
-function isValue(word: string): boolean {
-  return (
-    SIZE.test(word) ||
-    SIGNED.test(word) ||
-    /^word$/i.test(word) ||
-    alignment(word) !== undefined ||
-    caseOf(word) !== undefined ||
-    isScale(word) ||
-    /^\d[^/]*\//.test(word)
-  );
+function writtenPart(part: SpecPart<unknown>, value: unknown): string[] {
+  if ('word' in part) return [part.word, part.print(value)];
+  return Object.entries(part.words).flatMap(([word, stands]) => (stands === value ? [word] : []));
 }
 
-const caseOf = (word: string): SpecCase | undefined => (CASE_WORDS as Record<string, SpecCase | undefined>)[word.toLowerCase()];
-const isScale = (word: string): boolean => word.toLowerCase() in SCALE_WORDS;
+/** What a word of a spec line begins: a property whose value follows, or a value that is said by the word itself. */
+type WordOfSpec = { key: StyleKey } & ({ kind: 'named'; read: (text: string, sizePt: number) => unknown } | { kind: 'value'; value: unknown });
 
-function readScale(token: Token): number {
-  const match = /^(\d+(?:[.,]\d+)?)%?$/.exec(token.text);
-  const share = Number(match?.[1]?.replace(',', '.')) / 100;
-  if (!(share >= 0.1 && share <= 10)) throw new SpecError('Scale is a percentage between 10 and 1000.', token.text, token.index);
-  return share;
-}
+const PARTS: ReadonlyMap<string, WordOfSpec> = new Map(
+  styleProperties.flatMap(([key, { spec }]): [string, WordOfSpec][] => {
+    if (!spec) return [];
+    if ('word' in spec) return [[spec.word, { kind: 'named', key, read: (text, sizePt) => spec.read(text, sizePt) }]];
+    return Object.entries(spec.words).map(([word, value]) => [word, { kind: 'value', key, value }]);
+  }),
+);
+const partOf = (word: string): WordOfSpec | undefined => PARTS.get(word.toLowerCase());
+
+const isValue = (word: string): boolean =>
+  SIZE.test(word) || SIGNED.test(word) || alignment(word) !== undefined || partOf(word) !== undefined || /^\d[^/]*\//.test(word);
 
 function alignment(word: string): Align | undefined {
   const lower = word.toLowerCase();
@@ -143,12 +125,13 @@ function alignment(word: string): Align | undefined {
 }
 
 function readSize(token: Token, spec: Spec, autoFactor: number): void {
+  const { style } = spec;
   const match = SIZE.exec(token.text);
   if (!match) throw new SpecError(`“${token.text}” is not understood here.`, token.text, token.index);
-  if (spec.sizePt !== undefined) throw new SpecError('The size is given twice.', token.text, token.index);
+  if (style.sizePt !== undefined) throw new SpecError('The size is given twice.', token.text, token.index);
   const [, size = '', leading] = match;
-  spec.sizePt = read(token, () => parseLength(size));
-  if (spec.sizePt < 1 || spec.sizePt > 5000) throw new SpecError('The size must be between 1 and 5000 pt.', token.text, token.index);
+  style.sizePt = read(token, () => parseLength(size));
+  if (style.sizePt < 1 || style.sizePt > 5000) throw new SpecError('The size must be between 1 and 5000 pt.', token.text, token.index);
   if (leading !== undefined) spec.leading = read(token, () => parseLeading(leading, autoFactor));
 }
 

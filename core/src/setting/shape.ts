@@ -1,31 +1,16 @@
-/** Words to shaped letters: the font's part of a setting, in font units, before anything is placed. The only caller of the shaper. */
+/** Shape stage: items become shaped letters, in font units. The only caller of the shaper. */
 import type { FaceInstance, FeatureRange, ShapedGlyph } from '../face';
-import type { Block, Style } from '../job';
-import type { FaceSet } from './faces';
-import { CONTEXT, type Item, type Span, type Stretch, itemise, toWords } from './itemise';
+import type { Block, WordRange } from '../job';
+import { CONTEXT, type Item, type Span, type Surroundings, itemise, toWords } from './itemise';
 
 /** An item after shaping. Offsets are into the block's words. */
-export interface ShapedItem extends Stretch {
+export interface ShapedItem extends WordRange {
   instance: FaceInstance;
   level: number;
   /** In visual order; `cluster` counts from the beginning of the block's words. */
-  glyphs: ShapedGlyph[];
+  readonly glyphs: readonly ShapedGlyph[];
   /** The styles of the letters, in the order of the words. */
   spans: readonly Span[];
-}
-
-/** The letters of a shaped item in one style. */
-export interface ShapedRun extends Stretch {
-  style: Style;
-  instance: FaceInstance;
-  /** Embedding level (UAX #9): odd where the letters run to the left. */
-  level: number;
-  /** In visual order; `cluster` counts from the beginning of the block's words. */
-  glyphs: ShapedGlyph[];
-  /** The item these letters were shaped in: neighbours of one item know each other's kerning. */
-  item: ShapedItem;
-  /** Kerning by shape after each glyph, in tenths of 1/1000 em; absent where the style takes none. */
-  kerns?: number[];
 }
 
 /** Whether the font's own kerning is used as the style says, or left out to see what it holds. */
@@ -34,45 +19,9 @@ export type KerningMode = 'as-styled' | 'without' | 'with';
 const LIGATURE_FEATURES = ['liga', 'clig', 'dlig', 'hlig'] as const;
 
 /** Shapes part of one paragraph of a block; items come in the order of the words. */
-export function shapeItems(block: Block, paragraph: Stretch, stretch: Stretch, faces: FaceSet, kerning: KerningMode = 'as-styled'): ShapedItem[] {
-  const places = handPlaces(block);
-  return itemise(block, paragraph, stretch, faces).map((item) => shapeItem(item, places, kerning));
-}
-
-/** The same as runs of one style; `inVisualOrder` puts those of a line as they stand. */
-export const shapeRange = (block: Block, paragraph: Stretch, stretch: Stretch, faces: FaceSet, kerning?: KerningMode): ShapedRun[] =>
-  runsOf(shapeItems(block, paragraph, stretch, faces, kerning));
-
-/** Items cut where the style changes, in the order of the words. */
-export function runsOf(items: readonly ShapedItem[]): ShapedRun[] {
-  const runs: ShapedRun[] = [];
-  for (const item of items) {
-    const { start, end, instance, level, glyphs, spans } = item;
-    const only = spans[0];
-    if (spans.length === 1 && only) {
-      runs.push({ start, end, style: only.style, instance, level, glyphs, item });
-      continue;
-    }
-    // Glyphs of one style stand together, whichever way the letters run.
-    const byspan = new Map<Span, ShapedGlyph[]>();
-    const backwards = (glyphs[0]?.cluster ?? 0) > (glyphs[glyphs.length - 1]?.cluster ?? 0);
-    let s = backwards ? spans.length - 1 : 0;
-    for (const glyph of glyphs) {
-      while (s > 0 && glyph.cluster < (spans[s]?.start ?? 0)) s--;
-      while (s < spans.length - 1 && glyph.cluster >= (spans[s]?.end ?? 0)) s++;
-      const span = spans[s];
-      if (!span) continue;
-      const own = byspan.get(span);
-      if (own) own.push(glyph);
-      else byspan.set(span, [glyph]);
-    }
-    for (const span of spans) {
-      const own = byspan.get(span);
-      const [from, to] = [Math.max(start, span.start), Math.min(end, span.end)];
-      if (own) runs.push({ start: from, end: to, style: span.style, instance, level, glyphs: own, item });
-    }
-  }
-  return runs;
+export function shapeItems(surroundings: Surroundings, stretch: WordRange, kerning: KerningMode = 'as-styled'): ShapedItem[] {
+  const places = handPlaces(surroundings.block);
+  return itemise(surroundings, stretch).map((item) => shapeItem(item, places, kerning));
 }
 
 /** Features over ranges that one call may be given: HarfBuzz as built takes some 4,000 before it writes past its memory. */

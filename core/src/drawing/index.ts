@@ -1,0 +1,16 @@
+export type {
+  BlockDrawing,
+  DrawingNode,
+  Fill,
+  GlyphNode,
+  Gradient,
+  GroupNode,
+  LettersNode,
+  PictureNode,
+  RectangleNode,
+  SheetDrawing,
+  Stroke,
+  Turn,
+} from './drawing';
+export { type LineLook, drawBlock, drawGround, drawLine, drawSheet } from './draw';
+export { baseColour, gradientLine } from './gradient-line';

@@ -1,0 +1,40 @@
+/** What of a drawing can be seen, so that nothing else is written: letters far off the sheet cost time and break renderers. */
+import type { GroupNode } from '../drawing';
+import { type Box, type Matrix, type Reach, grown, inverse, mappedBox, touches } from '../setting';
+import { compose, rotateDEG, translate } from 'transformation-matrix';
+
+/** What can be seen, in the coordinates of what is drawn. */
+export interface Visible {
+  /** Everything that could be seen lies in here. */
+  seen: Box;
+  /** Whether the box around a mapped box lies on the sheet, by more than a hair: renderers break on layers that don't. */
+  shows(box: Box): boolean;
+}
+
+/** Less of a box on the sheet than this, in points, is nothing. */
+const HAIR = 0.05;
+
+/** A whole sheet is seen. */
+export function sheetVisible({ widthPt, heightPt }: { widthPt: number; heightPt: number }): Visible {
+  const inside = { leftPt: HAIR, topPt: HAIR, rightPt: widthPt - HAIR, bottomPt: heightPt - HAIR };
+  return { seen: { leftPt: 0, topPt: 0, rightPt: widthPt, bottomPt: heightPt }, shows: (box) => touches(box, inside) };
+}
+
+/** How a group maps what is in it; undefined where it doesn't. */
+export function groupMatrix({ turn, move }: GroupNode): Matrix | undefined {
+  if (!turn && !move) return undefined;
+  const steps = [...(move ? [translate(move.xPt, move.yPt)] : []), ...(turn ? [rotateDEG(turn.degrees, turn.xPt, turn.yPt)] : [])];
+  return compose(...steps);
+}
+
+/** What is seen of the inside of a group. */
+export function visibleIn(group: GroupNode, visible: Visible): Visible {
+  const matrix = groupMatrix(group);
+  if (!matrix) return visible;
+  return { seen: mappedBox(inverse(matrix), visible.seen), shows: (box) => visible.shows(mappedBox(matrix, box)) };
+}
+
+export const onEverySide = (pt: number): Reach => ({ leftPt: pt, topPt: pt, rightPt: pt, bottomPt: pt });
+
+/** What is seen, and as much around it as something reaches. */
+export const widened = ({ seen, shows }: Visible, pt: number): Visible => ({ seen: grown(seen, onEverySide(pt)), shows });

@@ -1,0 +1,101 @@
+import { type Block, type Run, createSheet } from '../job';
+import { drawSheet } from '../drawing';
+import { writeSvg } from '../formats';
+import { headline, shippedFaces } from '../testing';
+import { type FaceSet, type SetLine, gapsOf, inkOf, ledgersOf, lettersOf, lineGapsOf, lineUnder, setBlock, stretchesOf } from './index';
+
+describe('shift stage', () => {
+  let faces: FaceSet;
+  beforeAll(async () => {
+    faces = await shippedFaces('playfair-display-bold');
+  });
+  /** Letters in the middle of a word, 100 pt, raised by 300/1000 em: 30 pt. */
+  const raised = (words: string, start: number, end: number, more: Partial<Run['style']> = {}): Block =>
+    headline(words, { runs: [{ start, end, style: { baselineShiftMilliem: 300, ...more } }] });
+  const lineOf = (block: Block): SetLine => {
+    const [line] = setBlock(block, faces).lines;
+    if (!line) throw new Error('no line');
+    return line;
+  };
+  const svgOf = (block: Block, letters: 'outlines' | 'text'): string => {
+    const sheet = { ...createSheet('s', 'Sheet', 900, 300, 'pt'), blocks: [{ ...block, frame: { xPt: 20, yPt: 60, widthPt: 800, heightPt: 100 } }] };
+    return writeSvg(
+      drawSheet(
+        sheet,
+        sheet.blocks.map((one) => setBlock(one, faces)),
+      ),
+      faces,
+      { letters },
+    );
+  };
+
+  it('moves letters up without moving them along, nor lines or frame', () => {
+    const [plain, up] = [headline('VALLEY'), raised('VALLEY', 2, 4)];
+    expect(lineOf(up).runs.flatMap(({ glyphs }) => glyphs.map(({ xPt }) => xPt))).toEqual(
+      lineOf(plain).runs.flatMap(({ glyphs }) => glyphs.map(({ xPt }) => xPt)),
+    );
+    expect(setBlock(up, faces).frame).toEqual(setBlock(plain, faces).frame);
+    expect(lineOf(up).baselinePt).toBe(lineOf(plain).baselinePt);
+    expect(lineOf(up).runs[1]?.glyphs.map(({ shift }) => shift?.f)).toEqual([-30, -30]);
+  });
+
+  it('is obeyed by ink, by the white between lines and by rules', () => {
+    const [plain, up] = [inkOf(setBlock(headline('HHHH'), faces), faces), inkOf(setBlock(raised('HHHH', 2, 3), faces), faces)];
+    expect((plain?.topPt ?? 0) - (up?.topPt ?? 0)).toBeCloseTo(30, 6);
+    expect(up?.bottomPt).toBeCloseTo(plain?.bottomPt ?? 0, 6);
+    const clear = (block: Block): number => lineGapsOf(setBlock(block, faces), faces)[0]?.clearPt ?? Number.NaN;
+    expect(clear(headline('HHH\nHHH')) - clear(raised('HHH\nHHH', 4, 7))).toBeCloseTo(30, 6);
+    const under = lineOf(raised('VALLEY', 2, 4, { underline: true })).runs[1]?.rules[0]?.yPt ?? 0;
+    const level = lineOf(headline('VALLEY', { runs: [{ start: 2, end: 4, style: { underline: true } }] })).runs[1]?.rules[0]?.yPt ?? 0;
+    expect(level - under).toBeCloseTo(30, 6);
+  });
+
+  it('is obeyed by outlines and by live text', () => {
+    const ys = (svg: string): number[] => [...svg.matchAll(/<path d="M[-\d.]+,([-\d.]+)/g)].map(([, y]) => Number(y));
+    const [plain, up] = [ys(svgOf(headline('VALLEY'), 'outlines')), ys(svgOf(raised('VALLEY', 2, 4), 'outlines'))];
+    expect(plain.map((y, i) => Math.round(y - (up[i] ?? 0)))).toEqual([0, 0, 30, 30, 0, 0]);
+    const texts = [...svgOf(raised('VALLEY', 2, 4), 'text').matchAll(/<text y="([-\d.]+)"[^>]*>(.*?)<\/text>/g)].map(([, y, body = '']) => [Number(y), body.replace(/<[^>]*>/g, '')] as const); // prettier-ignore
+    expect(texts.map(([, words]) => words)).toEqual(['VA', 'LL', 'EY']);
+    expect((texts[0]?.[0] ?? 0) - (texts[1]?.[0] ?? 0)).toBeCloseTo(30, 4);
+    expect(texts[2]?.[0]).toBe(texts[0]?.[0] ?? 0);
+  });
+
+  it('is obeyed by what a gap measures: letters are seen at the heights they stand at', () => {
+    const gap = (block: Block) => ledgersOf(block, lineOf(block), faces)[0];
+    const [level, up] = [gap(headline('TA')), gap(headline('TA', { runs: [{ start: 1, end: 2, style: { baselineShiftMilliem: 500 } }] }))];
+    expect(up?.fontMilliem).toBe(level?.fontMilliem ?? 0);
+    expect(up?.whiteMilliem).not.toBe(level?.whiteMilliem ?? 0);
+    expect(up?.distancePt).not.toBe(level?.distancePt);
+  });
+
+  it('is obeyed by clicks and selections', () => {
+    const block = raised('VALLEY', 2, 4);
+    const line = lineOf(block);
+    const middle = (at: number): number => {
+      const letter = lettersOf(line).find(({ start }) => start === at);
+      return ((letter?.leftPt ?? 0) + (letter?.rightPt ?? 0)) / 2;
+    };
+    // High above the line: only a letter that is raised is there.
+    const high = line.baselinePt - 110;
+    expect(lineUnder([line], { xPt: middle(2), yPt: high })?.xPt).toBeCloseTo(middle(2), 6);
+    expect(lineUnder([line], { xPt: middle(0), yPt: high })).toBeUndefined();
+    expect(lineUnder([line], { xPt: middle(0), yPt: line.baselinePt - 10 })?.line).toBe(line);
+    expect(stretchesOf(line, { start: 1, end: 5 }).map(({ shift }) => shift?.f)).toEqual([undefined, -30, undefined]);
+    expect(gapsOf(line).length).toBe(5);
+  });
+
+  it('turned letters are drawn, measured and hit where they are', () => {
+    const line = lineOf(headline('HI'));
+    const shift = { a: 0, b: 1, c: -1, d: 0, e: 300, f: 0 };
+    const turned: SetLine = { ...line, runs: line.runs.map((run) => ({ ...run, glyphs: run.glyphs.map((glyph) => ({ ...glyph, shift })) })) };
+    const [flat, stood] = [inkOf({ lines: [line] }, faces), inkOf({ lines: [turned] }, faces)];
+    if (!flat || !stood) throw new Error('no ink');
+    expect(stood.bottomPt - stood.topPt).toBeCloseTo(flat.rightPt - flat.leftPt, 6);
+    expect(stood.rightPt).toBeCloseTo(300 - flat.topPt, 6);
+    expect(lineUnder([turned], { xPt: 300 - (flat.topPt + flat.bottomPt) / 2, yPt: (flat.leftPt + flat.rightPt) / 2 })?.line).toBe(turned);
+    const sheet = { ...createSheet('s', 'Sheet', 900, 300, 'pt'), blocks: [headline('HI')] };
+    const drawing = drawSheet(sheet, [{ ...setBlock(headline('HI'), faces), lines: [turned] }]);
+    expect(writeSvg(drawing, faces, { letters: 'text' })).toContain('transform="matrix(0 1 -1 0 0 0)"');
+    expect(writeSvg(drawing, faces, { letters: 'outlines' })).toContain('<path');
+  });
+});

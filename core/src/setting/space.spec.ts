@@ -1,0 +1,105 @@
+import fc from 'fast-check';
+import type { Block, Style } from '../job';
+import { headline, shippedFaces } from '../testing';
+import { breakGreedily } from './break';
+import { cutItems } from './cut';
+import type { FaceSet } from './faces';
+import { justify } from './fit';
+import { paragraphAt } from './paragraphs';
+import { inVisualOrder } from './reorder';
+import { shapeItems } from './shape';
+import { type SpacedRun, space, widthOf } from './space';
+import { runsOf } from './spans';
+import { widthsOf } from './widths';
+import { setBlock } from './set-block';
+
+const WORDS = 'AV To, “Wave” fi Ta Ve. Yo Altair & Vega AVATAR To watch a valley';
+
+describe('space, break and fit stages', () => {
+  let faces: FaceSet;
+  beforeAll(async () => {
+    faces = await shippedFaces('playfair-display-bold', 'source-sans-3-regular');
+  });
+  const styled = (words: string, style: Partial<Style>, change: Partial<Block> = {}): Block => {
+    const block = headline(words, change);
+    return { ...block, style: { ...block.style, ...style } };
+  };
+  const surroundingsOf = (block: Block) => ({ block, paragraph: paragraphAt(block.words, 0), faces });
+  const handOf = (block: Block) => new Map(block.hand.map(({ at, milliem }) => [at, Math.round(milliem * 10)]));
+  const spacedOf = (block: Block): SpacedRun[] =>
+    space(block.words, inVisualOrder(runsOf(shapeItems(surroundingsOf(block), { start: 0, end: block.words.length }))), handOf(block));
+
+  it('gives whole numbers of one unit, so that sums are exact', () => {
+    for (const kerning of ['font', 'shape', 'off'] as const) {
+      const runs = spacedOf(styled('AVATAR Vega', { kerning, trackingMilliem: -12.3, wordSpaceMilliem: 7.1 }, { hand: [{ at: 2, milliem: -3.7 }] }));
+      for (const { advances } of runs)
+        expect([...advances].every(Number.isInteger))
+          .withContext(kerning)
+          .toBeTrue();
+    }
+  });
+
+  it('keeps apart what stands only between letters, and puts none of it after the last', () => {
+    const [run] = spacedOf(styled('AVA', { trackingMilliem: 50 }, { hand: [{ at: 1, milliem: -20 }] }));
+    const unit = run?.instance.unitsPerEm ?? 0;
+    expect([...(run?.between ?? [])].map((units) => units / unit)).toEqual([300, 500, 0]);
+  });
+
+  it('says how wide any stretch is once it is a line of its own', () => {
+    const block = styled(WORDS, { trackingMilliem: 20, wordSpaceMilliem: -30 }, { hand: [{ at: 5, milliem: 40 }] });
+    const widths = widthsOf(block.words, surroundingsOf(block).paragraph, spacedOf(block));
+    const places = [...WORDS.matchAll(/ /g)].map(({ index }) => index);
+    for (const end of places) {
+      const items = shapeItems(surroundingsOf(block), { start: 0, end: WORDS.length });
+      const line = space(block.words, runsOf(cutItems(surroundingsOf(block), items, { start: 0, end })), handOf(block));
+      expect(widths.between(0, end)).toBeCloseTo(widthOf(line), 6);
+    }
+    expect(widths.between(4, 4)).toBe(0);
+  });
+
+  it('breaks at the last opportunity that fits', () => {
+    const widths = { between: (start: number, end: number) => end - start };
+    const lines = (measure: number, first = measure): string[] =>
+      breakGreedily('one two three four', { start: 0, end: 18 }, widths, { others: measure, first }).map(({ start, visibleEnd }) =>
+        'one two three four'.slice(start, visibleEnd),
+      );
+    expect(lines(30)).toEqual(['one two three four']);
+    expect(lines(9)).toEqual(['one two', 'three', 'four']);
+    expect(lines(10, 3)).toEqual(['one', 'two three', 'four']);
+    expect(lines(1)).toEqual(['one', 'two', 'three', 'four']);
+  });
+
+  it('justifies a line to a width exactly by its word spaces alone', () => {
+    const line = (words: string, widthPt: number) => {
+      const runs = spacedOf(headline(words));
+      return justify(words, { runs, widthPt: widthOf(runs) }, widthPt);
+    };
+    const before = widthOf(spacedOf(headline('Two nights to watch')));
+    fc.assert(
+      fc.property(fc.double({ min: before - 20, max: before + 400, noNaN: true }), (widthPt) => {
+        const fitted = line('Two nights to watch', widthPt);
+        expect(fitted.widthPt).toBeCloseTo(widthPt, 6);
+        const [was, is] = [spacedOf(headline('Two nights to watch'))[0], fitted.runs[0]];
+        was?.glyphs.forEach(({ cluster }, i) => {
+          if ('Two nights to watch'.charAt(cluster) !== ' ') expect(is?.advances[i]).toBe(was.advances[i]);
+        });
+      }),
+    );
+    // A word by itself stays; spaces close to half at most.
+    expect(line('Nights', 2000).widthPt).toBe(widthOf(spacedOf(headline('Nights'))));
+    expect(line('a b', 1).widthPt).toBeGreaterThan(widthOf(spacedOf(headline('ab'))));
+  });
+
+  it('justifies every line but the last of a paragraph', () => {
+    const words = 'Bring a blanket, leave the torch. Doors open at dusk.\nThen look up and wait for it';
+    const frame = { xPt: 40, yPt: 0, widthPt: 1200, heightPt: 500 };
+    const { lines } = setBlock(headline(words, { align: 'justified', frame }), faces);
+    expect(lines.length).toBeGreaterThan(3);
+    for (const line of lines) {
+      const last = line.end === words.indexOf('\n') || line.end === words.length;
+      expect(line.leftPt).toBe(40);
+      if (last) expect(line.widthPt).toBeLessThan(1190);
+      else expect(line.widthPt).toBeCloseTo(1200, 6);
+    }
+  });
+});

@@ -1,0 +1,60 @@
+/** Break stage: how wide any stretch of a paragraph is, read off its list of advances. */
+import type { WordRange } from '../job';
+import type { SpacedRun } from './space';
+
+const isLetter = (code: number): boolean => (code >= 0x41 && code <= 0x5a) || (code >= 0x61 && code <= 0x7a);
+
+/** True between two plain letters, where no line ends: by far the most places. */
+const insideWord = (words: string, left: number, right: number): boolean => isLetter(words.charCodeAt(left)) && isLetter(words.charCodeAt(right));
+
+/** Widths of stretches of a paragraph, in points. */
+export interface Widths {
+  /** The width of `words.slice(start, end)` set on one line. */
+  between(start: number, end: number): number;
+}
+
+/**
+ * Running sums over the letters of a paragraph in the order of the words.
+ * @param runs the whole paragraph, spaced.
+ */
+export function widthsOf(words: string, { start: first, end: last }: WordRange, runs: readonly SpacedRun[]): Widths {
+  const length = last - first;
+  const sums = new Float64Array(length + 1);
+  /** What goes after a letter where a line ends there: what stands only between it and the next. */
+  const trailing = new Float64Array(length + 1).fill(Number.NaN);
+  trailing[0] = 0;
+  for (const { glyphs, advances, between, instance, unitPt } of runs) {
+    const fontPt = unitPt * 10_000;
+    const count = glyphs.length;
+    let next = glyphs[0];
+    for (let i = 0; i < count; i++) {
+      const glyph = next;
+      next = glyphs[i + 1];
+      if (!glyph) continue;
+      const at = glyph.cluster - first + 1;
+      const gap = (between[i] ?? 0) * unitPt;
+      sums[at] = (sums[at] ?? 0) + (advances[i] ?? 0) * unitPt - gap;
+      // What stands between two letters belongs to the earlier in the words, whichever way they run.
+      const owner = next && next.cluster < glyph.cluster ? next.cluster - first + 1 : at;
+      sums[owner] = (sums[owner] ?? 0) + gap;
+      let ends = gap;
+      // The font's own kerning with the next letter goes as well: the last letter is shaped anew.
+      if (next && next.cluster > glyph.cluster && next.unsafeToBreak && !insideWord(words, glyph.cluster, next.cluster))
+        ends += (glyph.xAdvance - instance.advance(glyph.glyphId)) * fontPt;
+      const known = trailing[owner] ?? Number.NaN;
+      trailing[owner] = Number.isNaN(known) ? ends : known + ends;
+    }
+  }
+  for (let i = 1; i <= length; i++) {
+    // Inside a ligature, the whole of it stands before.
+    if (Number.isNaN(trailing[i])) trailing[i] = trailing[i - 1] ?? 0;
+    sums[i] = (sums[i] ?? 0) + (sums[i - 1] ?? 0);
+  }
+  return {
+    between(start, end) {
+      if (end <= start) return 0;
+      const to = end - first;
+      return (sums[to] ?? 0) - (sums[start - first] ?? 0) - (trailing[to] ?? 0);
+    },
+  };
+}

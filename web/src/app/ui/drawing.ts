@@ -1,0 +1,164 @@
+import { NgTemplateOutlet } from '@angular/common';
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import type { DrawingNode, Fill, Gradient, GroupNode, LettersNode } from '@jentrix/core/drawing';
+import type { Box, Matrix } from '@jentrix/core/setting';
+import { EngineService } from '../engine/engine.service';
+import { instanceKey } from '../engine/protocol';
+
+interface ShownPath {
+  /** Offset in the words; -1 for list marks and ellipses, which are not among them. */
+  at: number;
+  data: string;
+  transform: string | null;
+}
+
+interface ShownBox {
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+}
+
+interface ShownFill {
+  paint: string;
+  gradient: (Gradient & { id: string }) | undefined;
+}
+
+/** A node as the template writes it. */
+type Shown =
+  | { kind: 'group'; transform: string | null; opacity: number | null; blur: { id: string; deviation: number } | undefined; nodes: Shown[] }
+  | ({ kind: 'letters'; paths: ShownPath[]; rules: ShownBox[]; stroke: LettersNode['stroke'] } & ShownFill)
+  | ({ kind: 'rectangle'; box: ShownBox } & ShownFill)
+  | { kind: 'picture'; box: ShownBox; href: string; aspect: string };
+
+let drawings = 0;
+
+/** A drawing as SVG elements, in points: whoever holds this scales it. It draws what it is given and nothing of its own. */
+@Component({
+  selector: '[jxDrawing]',
+  imports: [NgTemplateOutlet],
+  template: `
+    <ng-container *ngTemplateOutlet="list; context: { $implicit: shown() }" />
+    <ng-template #list let-nodes>
+      @for (node of nodes; track $index) {
+        @switch (node.kind) {
+          @case ('group') {
+            @if (node.blur; as blur) {
+              <svg:filter [attr.id]="blur.id" x="-1" y="-1" width="3" height="3"><svg:feGaussianBlur [attr.stdDeviation]="blur.deviation" /></svg:filter>
+            }
+            <svg:g [attr.transform]="node.transform" [attr.opacity]="node.opacity" [attr.filter]="node.blur ? 'url(#' + node.blur.id + ')' : null">
+              <ng-container *ngTemplateOutlet="list; context: { $implicit: node.nodes }" />
+            </svg:g>
+          }
+          @case ('letters') {
+            <ng-container *ngTemplateOutlet="gradient; context: { $implicit: node.gradient }" />
+            <svg:g [attr.fill]="node.paint" [attr.stroke]="node.stroke?.colour" [attr.stroke-linejoin]="node.stroke?.join">
+              @for (path of node.paths; track $index) {
+                <svg:path [attr.d]="path.data" [attr.transform]="path.transform" [attr.data-at]="path.at" [attr.stroke-width]="node.stroke?.widthPt" />
+              }
+              @for (rule of node.rules; track $index) {
+                <svg:rect [attr.x]="rule.x" [attr.y]="rule.y" [attr.width]="rule.width" [attr.height]="rule.height" stroke="none" />
+              }
+            </svg:g>
+          }
+          @case ('rectangle') {
+            <ng-container *ngTemplateOutlet="gradient; context: { $implicit: node.gradient }" />
+            <svg:rect [attr.x]="node.box.x" [attr.y]="node.box.y" [attr.width]="node.box.width" [attr.height]="node.box.height" [attr.fill]="node.paint" />
+          }
+          @case ('picture') {
+            <svg:image
+              [attr.x]="node.box.x"
+              [attr.y]="node.box.y"
+              [attr.width]="node.box.width"
+              [attr.height]="node.box.height"
+              [attr.href]="node.href"
+              [attr.preserveAspectRatio]="node.aspect"
+            />
+          }
+        }
+      }
+    </ng-template>
+    <ng-template #gradient let-line>
+      @if (line) {
+        <svg:linearGradient [attr.id]="line.id" gradientUnits="userSpaceOnUse" [attr.x1]="line.x1" [attr.y1]="line.y1" [attr.x2]="line.x2" [attr.y2]="line.y2">
+          <svg:stop [attr.stop-color]="line.from" />
+          <svg:stop offset="1" [attr.stop-color]="line.to" />
+        </svg:linearGradient>
+      }
+    </ng-template>
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class Drawing {
+  private readonly engine = inject(EngineService);
+  readonly nodes = input.required<readonly DrawingNode[]>({ alias: 'jxDrawing' });
+  private readonly id = `drawing-${++drawings}`;
+
+  protected readonly shown = computed(() => {
+    let made = 0;
+    return this.show(this.nodes(), () => `${this.id}-${made++}`);
+  });
+
+  private show(nodes: readonly DrawingNode[], newId: () => string): Shown[] {
+    return nodes.map((node): Shown => {
+      switch (node.kind) {
+        case 'group': {
+          const blur = node.blurPt === undefined ? undefined : { id: newId(), deviation: node.blurPt };
+          return { kind: 'group', transform: transformOf(node), opacity: node.opacity ?? null, blur, nodes: this.show(node.nodes, newId) };
+        }
+        case 'letters':
+          return { kind: 'letters', paths: this.pathsOf(node), rules: node.rules.map(shownBox), stroke: node.stroke, ...shownFill(node.fill, newId) };
+        case 'rectangle':
+          return { kind: 'rectangle', box: shownBox(node.box), ...shownFill(node.fill, newId) };
+        case 'picture':
+          return {
+            kind: 'picture',
+            box: shownBox(node.box),
+            href: `/api/pictures/${node.pictureId}`,
+            aspect: `xMidYMid ${node.fit === 'cover' ? 'slice' : 'meet'}`,
+          };
+      }
+    });
+  }
+
+  private pathsOf({ style, glyphs, fill, stroke }: LettersNode): ShownPath[] {
+    const outlines = this.engine.drawing(instanceKey(style))?.outlines;
+    // Gradients and edges are in points: such letters are written in the sheet's own coordinates.
+    const inPoints = typeof fill !== 'string' || stroke !== undefined;
+    const paths: ShownPath[] = [];
+    for (const { glyphId, matrix, at = -1 } of glyphs) {
+      const data = outlines?.get(glyphId);
+      if (!data) continue;
+      if (inPoints) paths.push({ at, data: mapped(data, matrix), transform: null });
+      else paths.push({ at, data, transform: placement(matrix) });
+    }
+    return paths;
+  }
+}
+
+/** Clockwise around a point, then moved, as SVG writes it. */
+export function transformOf({ turn, move }: Pick<GroupNode, 'turn' | 'move'>): string | null {
+  const steps = [...(move ? [`translate(${move.xPt} ${move.yPt})`] : []), ...(turn ? [`rotate(${turn.degrees} ${turn.xPt} ${turn.yPt})`] : [])];
+  return steps.length > 0 ? steps.join(' ') : null;
+}
+
+/** Where an outline goes that is in font units with y down already. */
+function placement({ a, b, c, d, e, f }: Matrix): string {
+  return b === 0 && c === 0 ? `translate(${e} ${f}) scale(${a} ${-d})` : `matrix(${a} ${b} ${-c} ${-d} ${e} ${f})`;
+}
+
+/** Path data, in font units with y down, where a matrix takes it. */
+function mapped(data: string, { a, b, c, d, e, f }: Matrix): string {
+  return data.replace(/(-?[\d.]+),(-?[\d.]+)/g, (_, px: string, py: string) => {
+    const [x, y] = [Number(px), -Number(py)];
+    return `${(e + a * x + c * y).toFixed(3)},${(f + b * x + d * y).toFixed(3)}`;
+  });
+}
+
+const shownBox = ({ leftPt, topPt, rightPt, bottomPt }: Box): ShownBox => ({ x: leftPt, y: topPt, width: rightPt - leftPt, height: bottomPt - topPt });
+
+function shownFill(fill: Fill, newId: () => string): ShownFill {
+  if (typeof fill === 'string') return { paint: fill, gradient: undefined };
+  const id = newId();
+  return { paint: `url(#${id})`, gradient: { ...fill, id } };
+}
