@@ -1,6 +1,8 @@
 // @ts-check
 import eslint from '@eslint/js';
 import angular from 'angular-eslint';
+import { createTypeScriptImportResolver } from 'eslint-import-resolver-typescript';
+import { importX } from 'eslint-plugin-import-x';
 import tseslint from 'typescript-eslint';
 
 export default tseslint.config(
@@ -27,6 +29,12 @@ export default tseslint.config(
       '@typescript-eslint/non-nullable-type-assertion-style': 'off',
       '@typescript-eslint/no-misused-promises': ['error', { checksVoidReturn: false }],
     },
+  },
+  {
+    files: ['**/*.ts'],
+    plugins: { 'import-x': /** @type {any} */ (importX) },
+    settings: { 'import-x/resolver-next': [createTypeScriptImportResolver({ noWarnOnMultipleProjects: true })], 'import-x/extensions': ['.ts'] },
+    rules: { 'import-x/no-cycle': ['error', { ignoreExternal: true }], 'import-x/no-self-import': 'error' },
   },
   {
     files: ['**/*.spec.ts', 'e2e/**/*.ts', 'bench/**/*.ts'],

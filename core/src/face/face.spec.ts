@@ -3,6 +3,7 @@ import fc from 'fast-check';
 import { zlibSync } from 'fflate';
 import { fontBytes, openShipped } from '../testing';
 import { Face, FaceError, type FaceErrorCode, controlBounds, loadHarfBuzz, pathData, printNumber, startPosition } from './index';
+import { glyphsIn } from './harfbuzz';
 
 async function refusal(bytes: Uint8Array): Promise<FaceErrorCode> {
   try {
@@ -93,6 +94,19 @@ describe('face', () => {
     expect(pathData(outline, { a: 0.1, b: 0, c: 0, d: -0.1, e: 0, f: 0 })).toMatch(/^M[\d.-]+,[\d.-]+/);
     expect(controlBounds(instance.outline(instance.nominalGlyph(32) ?? 0))).toBeUndefined();
     face.dispose();
+  });
+
+  it('reads glyphs out of HarfBuzz’s memory as harfbuzzjs does', async () => {
+    const hb = await loadHarfBuzz();
+    const font = new hb.Font(new hb.Face(new hb.Blob(fontBytes('eb-garamond-regular'))));
+    for (const words of ['office', 'A\u0308VATAR é', '\u202eTo\u202c', '', 'To, “Wave”']) {
+      const buffer = new hb.Buffer();
+      buffer.addText(words);
+      buffer.guessSegmentProperties();
+      hb.shape(font, buffer);
+      expect(glyphsIn(buffer)).toEqual(glyphsIn(buffer, false));
+      expect(glyphsIn(buffer).length).toBe(buffer.getLength());
+    }
   });
 
   it('opens the same face from WOFF', async () => {

@@ -1,6 +1,6 @@
 import { type Woff2Decoder, unpackFont } from './container';
 import { FaceError } from './errors';
-import { type HbFace, type HbFeature, type HbFont, harfBuzz, loadHarfBuzz, release } from './harfbuzz';
+import { type HbBuffer, type HbFace, type HbFeature, type HbFont, type ShapedGlyph, glyphsIn, harfBuzz, loadHarfBuzz, release } from './harfbuzz';
 import type { Bounds, Outline, PathCommand } from './outline';
 import { checkSfnt, withoutTables } from './sfnt';
 
@@ -30,19 +30,6 @@ export interface FaceMetrics {
   strikeSize: number;
 }
 
-/** One glyph as HarfBuzz placed it; distances in font units. */
-export interface ShapedGlyph {
-  glyphId: number;
-  /** UTF-16 offset in the text of the first code unit this glyph stands for. */
-  cluster: number;
-  xAdvance: number;
-  yAdvance: number;
-  xOffset: number;
-  yOffset: number;
-  /** True when the line can't be cut before this glyph without shaping both halves again. */
-  unsafeToBreak: boolean;
-}
-
 /** An OpenType feature for a range of the text, in UTF-16 offsets. */
 export interface FeatureRange {
   tag: string;
@@ -61,7 +48,6 @@ export interface OpenOptions {
 const MAX_INSTANCES = 24;
 /** How many outlines and advances one instance remembers. */
 const MAX_CACHED_GLYPHS = 4096;
-const UNSAFE_TO_BREAK = 1;
 /** HarfBuzz as built writes past its stack (64 KB) from 4,096 features of 16 bytes each. */
 const MAX_FEATURES = 2000;
 
@@ -76,6 +62,8 @@ export class FaceInstance {
   private readonly advances = new Map<number, number>();
   private readonly bounds = new Map<number, Bounds | null>();
   private measured: FaceMetrics | undefined;
+  /** What text is shaped in, kept for the next. */
+  private buffer: HbBuffer | undefined;
 
   constructor(
     /** The face this is an instance of. */
@@ -106,31 +94,16 @@ export class FaceInstance {
     if (end <= start) return [];
     if (features.length > MAX_FEATURES) throw new RangeError(`${features.length} features are more than the shaper takes at a time.`);
     const hb = harfBuzz();
-    const buffer = sharedBuffer();
+    this.buffer ??= new hb.Buffer();
+    const { buffer } = this;
     buffer.clearContents();
     buffer.addText(text, start, end - start);
     if (script) buffer.setScript(script);
     if (runs) buffer.setDirection(runs === 'left' ? hb.Direction.RTL : hb.Direction.LTR);
     buffer.guessSegmentProperties();
     hb.shape(this.font, buffer, features.map(toHbFeature));
-    const infos = buffer.getGlyphInfos();
-    const positions = buffer.getGlyphPositions();
-    if (infos.length === 0) throw new ShaperError('HarfBuzz returned nothing: its memory is exhausted');
-    const glyphs = new Array<ShapedGlyph>(infos.length);
-    for (let i = 0; i < infos.length; i++) {
-      const info = infos[i];
-      const position = positions[i];
-      if (!info || !position) throw new ShaperError('HarfBuzz returned glyphs without positions');
-      glyphs[i] = {
-        glyphId: info.codepoint,
-        cluster: info.cluster,
-        xAdvance: position.xAdvance,
-        yAdvance: position.yAdvance,
-        xOffset: position.xOffset,
-        yOffset: position.yOffset,
-        unsafeToBreak: (info.flags & UNSAFE_TO_BREAK) !== 0,
-      };
-    }
+    const glyphs = glyphsIn(buffer);
+    if (glyphs.length === 0) throw new ShaperError('HarfBuzz returned nothing: its memory is exhausted');
     return glyphs;
   }
 
@@ -177,6 +150,7 @@ export class FaceInstance {
   /** Frees the WebAssembly side. Only `Face` calls this. */
   dispose(): void {
     release(this.font);
+    if (this.buffer) release(this.buffer);
     this.outlines.clear();
     this.advances.clear();
     this.bounds.clear();
@@ -310,13 +284,6 @@ export class Face {
     this.instances.clear();
     release(this.hbFace);
   }
-}
-
-let buffer: InstanceType<ReturnType<typeof harfBuzz>['Buffer']> | undefined;
-
-function sharedBuffer(): NonNullable<typeof buffer> {
-  buffer ??= new (harfBuzz().Buffer)();
-  return buffer;
 }
 
 function toHbFeature({ tag, value, start, end }: FeatureRange): HbFeature {

@@ -5,10 +5,13 @@
  * loop. While the module loads, its registry is replaced by one that remembers each clean-up, so that `release`
  * can free an object at once. Where a later harfbuzzjs stops using a registry, `release` does nothing and the
  * garbage collector is left to it; `face.spec.ts` notices.
+ *
+ * While it loads, its WebAssembly instance is remembered as well, so that glyphs are read straight from its memory: harfbuzzjs itself
+ * makes two objects and a call for each. Without the instance its own methods are used; `face.spec.ts` holds both to the same answers.
  */
 import type * as HarfBuzz from 'harfbuzzjs';
 
-export type { Face as HbFace, Feature as HbFeature, Font as HbFont } from 'harfbuzzjs';
+export type { Buffer as HbBuffer, Face as HbFace, Feature as HbFeature, Font as HbFont } from 'harfbuzzjs';
 
 const cleanups = new WeakMap<WeakKey, () => void>();
 const registries = new WeakMap<WeakKey, FinalizationRegistry<unknown>>();
@@ -33,13 +36,75 @@ async function load(): Promise<typeof HarfBuzz> {
       }
     }
   }
+  const { instantiate, instantiateStreaming } = WebAssembly;
+  const remember = <T extends { instance: WebAssembly.Instance }>(source: T): T => {
+    if ('hb_buffer_get_glyph_infos' in source.instance.exports) native = source.instance.exports as unknown as NativeHarfBuzz;
+    return source;
+  };
   globalThis.FinalizationRegistry = RememberingRegistry;
+  WebAssembly.instantiate = ((bytes: BufferSource, imports?: WebAssembly.Imports) => instantiate(bytes, imports).then(remember)) as typeof instantiate;
+  WebAssembly.instantiateStreaming = (source, imports) => instantiateStreaming(source, imports).then(remember);
   try {
     loaded = await import('harfbuzzjs');
     return loaded;
   } finally {
     globalThis.FinalizationRegistry = Native;
+    Object.assign(WebAssembly, { instantiate, instantiateStreaming });
   }
+}
+
+/** What is used of HarfBuzz's own functions, by their names in C (hb-buffer.h). */
+interface NativeHarfBuzz {
+  memory: WebAssembly.Memory;
+  hb_buffer_get_glyph_infos(buffer: number, length: number): number;
+  hb_buffer_get_glyph_positions(buffer: number, length: number): number;
+}
+let native: NativeHarfBuzz | undefined;
+
+/** One glyph as HarfBuzz placed it (`hb_glyph_info_t` and `hb_glyph_position_t`); distances in font units. */
+export interface ShapedGlyph {
+  glyphId: number;
+  /** UTF-16 offset in the text of the first code unit this glyph stands for. */
+  cluster: number;
+  xAdvance: number;
+  xOffset: number;
+  yOffset: number;
+  /** True when the line can't be cut before this glyph without shaping both halves again. */
+  unsafeToBreak: boolean;
+}
+
+/** Both structures are five words of 32 bits: codepoint, mask, cluster and two of its own; advances, offsets and one of its own. */
+const WORDS = 5;
+const UNSAFE_TO_BREAK = 1;
+
+/** The glyphs of a shaped buffer, in visual order. @param direct false has harfbuzzjs read them. */
+export function glyphsIn(buffer: HarfBuzz.Buffer, direct = true): ShapedGlyph[] {
+  if (!native || !direct) return glyphsByMethods(buffer);
+  const count = buffer.getLength();
+  const [info, position] = [native.hb_buffer_get_glyph_infos(buffer.ptr, 0), native.hb_buffer_get_glyph_positions(buffer.ptr, 0)];
+  if (info === 0 || position === 0) return [];
+  const infos = new Uint32Array(native.memory.buffer, info, count * WORDS);
+  const positions = new Int32Array(native.memory.buffer, position, count * WORDS);
+  const glyphs = new Array<ShapedGlyph>(count);
+  for (let i = 0, at = 0; i < count; i++, at += WORDS) {
+    glyphs[i] = {
+      glyphId: infos[at] ?? 0,
+      cluster: infos[at + 2] ?? 0,
+      xAdvance: positions[at] ?? 0,
+      xOffset: positions[at + 2] ?? 0,
+      yOffset: positions[at + 3] ?? 0,
+      unsafeToBreak: ((infos[at + 1] ?? 0) & UNSAFE_TO_BREAK) !== 0,
+    };
+  }
+  return glyphs;
+}
+
+function glyphsByMethods(buffer: HarfBuzz.Buffer): ShapedGlyph[] {
+  const positions = buffer.getGlyphPositions();
+  return buffer.getGlyphInfos().map(({ codepoint, cluster, flags }, i) => {
+    const { xAdvance = 0, xOffset = 0, yOffset = 0 } = positions[i] ?? {};
+    return { glyphId: codepoint, cluster, xAdvance, xOffset, yOffset, unsafeToBreak: (flags & UNSAFE_TO_BREAK) !== 0 };
+  });
 }
 
 /**

@@ -51,6 +51,8 @@ function fractionsOf(digits: number): readonly string[] {
 
 /** Rounds to `digits` decimals and prints without trailing zeros, and without an exponent: those have no place in the files that numbers go to. */
 export function printNumber(value: number, digits: number): string {
+  // Outlines in font units are whole numbers.
+  if (value === (value | 0)) return String(value | 0);
   if (digits <= 4 && value > -1e9 && value < 1e9) {
     // Outlines are hundreds of thousands of numbers: a look into a table is several times faster than printing fractions.
     const unit = 10 ** digits;
@@ -86,15 +88,14 @@ export const FONT_UNITS: PathMatrix = { a: 1, b: 0, c: 0, d: -1, e: 0, f: 0 };
  */
 export function pathData(outline: Outline, { a, b, c, d, e, f }: PathMatrix = FONT_UNITS, digits = 4): string {
   let data = '';
-  const upright = b === 0 && c === 0;
   for (const { type, values } of outline) {
     data += type;
     for (let i = 0; i + 1 < values.length; i += 2) {
-      if (i > 0) data += ' ';
-      const [x = 0, y = 0] = [values[i], values[i + 1]];
-      const px = upright ? e + x * a : e + x * a + y * c;
-      const py = upright ? f + y * d : f + x * b + y * d;
-      data += `${printNumber(px, digits)},${printNumber(py, digits)}`;
+      const x = values[i] ?? 0;
+      const y = values[i + 1] ?? 0;
+      const px = c === 0 ? e + x * a : e + x * a + y * c;
+      const py = b === 0 ? f + y * d : f + x * b + y * d;
+      data += `${i > 0 ? ' ' : ''}${printNumber(px, digits)},${printNumber(py, digits)}`;
     }
   }
   return data;

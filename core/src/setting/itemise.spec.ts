@@ -1,4 +1,4 @@
-import { type Block, type Run, type Style, STYLE_PROPERTIES, styleProperties } from '../job';
+import { type Block, type Style, STYLE_PROPERTIES, styleProperties } from '../job';
 import { headline, shippedFaces } from '../testing';
 import type { FaceSet } from './faces';
 import { itemise, toWords } from './itemise';
@@ -11,7 +11,7 @@ describe('itemise stage', () => {
     faces = await shippedFaces('playfair-display-bold', 'source-sans-3-regular', 'league-gothic-regular');
   });
   const items = (block: Block) => itemise({ block, paragraph: paragraphAt(block.words, 0), faces }, { start: 0, end: block.words.length });
-  const coloured = (words: string, style: Partial<Style>, start = 1, end = 2): Block => headline(words, { runs: [{ start, end, style } as Run] });
+  const coloured = (words: string, style: Partial<Style>, start = 1, end = 2): Block => headline(words, { runs: [{ start, end, style }] });
 
   /** Another value for every property of the style than headlines have. */
   const OTHERS: Partial<Style> = {

@@ -8,7 +8,8 @@ import type { OpenLine } from './fit';
 import type { Surroundings } from './itemise';
 import { inVisualOrder } from './reorder';
 import { type ShapedItem, shapeItems } from './shape';
-import { type HandTenths, type SpacedRun, space, widthOf } from './space';
+import { sliceOf } from './slice';
+import { type HandTenths, space, widthOf } from './space';
 import { runsOf } from './spans';
 import { widthsOf } from './widths';
 
@@ -22,19 +23,22 @@ export function linesOf(surroundings: Surroundings, hand: HandTenths, measure: M
   const { start, end } = paragraph;
   const items = shapeItems(surroundings, paragraph);
   const read = runsOf(items);
-  const stands = inVisualOrder(read);
-  let whole: readonly SpacedRun[] | undefined;
-  if (trimEnd(words, start, end) === end) {
-    whole = space(words, stands, hand);
-    const widthPt = widthOf(whole);
-    if (widthPt <= measure.first) return [{ start, end, visibleEnd: end, runs: whole, widthPt }];
+  const spaced = space(words, read, hand);
+  const lineOf = (range: WordRange): OpenLine => sliceOf({ surroundings, spaced, hand }, range) ?? spacedRange(surroundings, items, range, hand);
+  const visibleEnd = trimEnd(words, start, end);
+  // By far the most paragraphs are one line: that is set, and asked whether it fits, before anything is worked out for breaking.
+  if (widthOf(spaced) <= measure.first * SURELY_TOO_WIDE) {
+    const whole = lineOf({ start, end: visibleEnd });
+    if (whole.widthPt <= measure.first) return [{ start, end, visibleEnd, runs: whole.runs, widthPt: whole.widthPt }];
   }
-  const widths = widthsOf(words, paragraph, whole && stands === read ? whole : space(words, read, hand));
-  return breakGreedily(words, paragraph, widths, measure).map((range) => ({
-    ...range,
-    ...spacedRange(surroundings, items, { start: range.start, end: range.visibleEnd }, hand),
-  }));
+  return breakGreedily(words, paragraph, widthsOf(words, paragraph, spaced), measure).map((line) => {
+    const { runs, widthPt } = lineOf({ start: line.start, end: line.visibleEnd });
+    return { start: line.start, end: line.end, visibleEnd: line.visibleEnd, runs, widthPt };
+  });
 }
+
+/** A paragraph that is so many times wider than its room, blanks at its end included, is not tried as one line. */
+const SURELY_TOO_WIDE = 1.5;
 
 /** Part of a paragraph as one line. */
 export function spacedRange(surroundings: Surroundings, items: readonly ShapedItem[], range: WordRange, hand: HandTenths): OpenLine {

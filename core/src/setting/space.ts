@@ -15,9 +15,9 @@ const UNITS = 10_000;
 /** Letters of one style with the room that each takes of its line. */
 export interface SpacedRun extends StyledRun {
   /** How far the pen goes on after each glyph, in 1/10,000 of a font unit. */
-  readonly advances: Float64Array;
+  readonly advances: readonly number[];
   /** The part of it that stands only between this letter and the next on the line: tracking, kerning by shape, hand values. */
-  readonly between: Float64Array;
+  readonly between: readonly number[];
   /** Points in one unit of advances. */
   readonly unitPt: number;
 }
@@ -35,8 +35,8 @@ export function space(words: string, runs: readonly StyledRun[], hand: HandTenth
     const kerns = style.kerning === 'shape' ? kernsOf(runs, r) : undefined;
     const follows = runs[r + 1]?.glyphs[0]?.cluster;
     const count = glyphs.length;
-    const advances = new Float64Array(count);
-    const between = new Float64Array(count);
+    const advances = new Array<number>(count).fill(0);
+    const between = new Array<number>(count).fill(0);
     let next = count > 0 ? glyphs[0] : undefined;
     for (let i = 0; i < count; i++) {
       const glyph = next;

@@ -21,8 +21,10 @@ export function widthsOf(words: string, { start: first, end: last }: WordRange, 
   const length = last - first;
   const sums = new Float64Array(length + 1);
   /** What goes after a letter where a line ends there: what stands only between it and the next. */
-  const trailing = new Float64Array(length + 1).fill(Number.NaN);
-  trailing[0] = 0;
+  const trailing = new Float64Array(length + 1);
+  /** The places before which a letter ends; none inside a ligature. */
+  const ends = new Uint8Array(length + 1);
+  ends[0] = 1;
   for (const { glyphs, advances, between, instance, unitPt } of runs) {
     const fontPt = unitPt * 10_000;
     const count = glyphs.length;
@@ -37,17 +39,17 @@ export function widthsOf(words: string, { start: first, end: last }: WordRange, 
       // What stands between two letters belongs to the earlier in the words, whichever way they run.
       const owner = next && next.cluster < glyph.cluster ? next.cluster - first + 1 : at;
       sums[owner] = (sums[owner] ?? 0) + gap;
-      let ends = gap;
+      let goes = gap;
       // The font's own kerning with the next letter goes as well: the last letter is shaped anew.
       if (next && next.cluster > glyph.cluster && next.unsafeToBreak && !insideWord(words, glyph.cluster, next.cluster))
-        ends += (glyph.xAdvance - instance.advance(glyph.glyphId)) * fontPt;
-      const known = trailing[owner] ?? Number.NaN;
-      trailing[owner] = Number.isNaN(known) ? ends : known + ends;
+        goes += (glyph.xAdvance - instance.advance(glyph.glyphId)) * fontPt;
+      trailing[owner] = (trailing[owner] ?? 0) + goes;
+      ends[owner] = 1;
     }
   }
   for (let i = 1; i <= length; i++) {
     // Inside a ligature, the whole of it stands before.
-    if (Number.isNaN(trailing[i])) trailing[i] = trailing[i - 1] ?? 0;
+    if (ends[i] === 0) trailing[i] = trailing[i - 1] ?? 0;
     sums[i] = (sums[i] ?? 0) + (sums[i - 1] ?? 0);
   }
   return {

@@ -11,7 +11,7 @@ const KEYS = Object.keys(STYLE_PROPERTIES) as StyleKey[];
 /** The properties by key, as what all of them have in common. */
 export const styleProperties: readonly (readonly [StyleKey, StyleProperty])[] = KEYS.map((key) => [key, STYLE_PROPERTIES[key] as unknown as StyleProperty]);
 
-const pick = <Part extends keyof StyleProperty>(part: Part): Record<string, unknown> =>
+const pick = (part: keyof StyleProperty): Record<string, unknown> =>
   Object.fromEntries(styleProperties.map(([key, definition]) => [key, definition[part]]));
 
 /** How letters look and are spaced. */
