@@ -142,6 +142,8 @@ describe('server', () => {
     it('makes thumbnails that are asked for again only when the job has changed', async () => {
       const first = await request(app).get(`/api/jobs/${id}/thumbnail.png`).expect(200);
       await request(app).get(`/api/jobs/${id}/thumbnail.png`).set('if-none-match', String(first.headers['etag'])).expect(304);
+      const again = await request(app).get(`/api/jobs/${id}/thumbnail.png`).expect(200);
+      expect((again.body as Buffer).equals(first.body as Buffer)).toBeTrue();
     });
 
     it('hands over the job file', async () => {

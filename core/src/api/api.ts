@@ -115,24 +115,8 @@ export const recipeUpdateQuerySchema = z.object({ exceptJob: z.string().max(80).
 export const pictureSchema = z.object({ id: z.string(), type: z.string(), width: z.int(), height: z.int() });
 export type Picture = z.infer<typeof pictureSchema>;
 
-/** Query of all sheets as one ZIP. */
-export const zipQuerySchema = z.object({
-  format: z.enum(['png', 'svg']).default('png'),
-  scale: z.coerce
-    .number()
-    .pipe(z.union([z.literal(1), z.literal(2), z.literal(3)]))
-    .default(1),
-});
-
-/** Query of an SVG export. */
-export const svgQuerySchema = z.object({ letters: z.enum(['outlines', 'text']).default('outlines') });
-/** Query of a PNG export: pixels per CSS pixel. */
-export const pngQuerySchema = z.object({
-  scale: z.coerce
-    .number()
-    .pipe(z.union([z.literal(1), z.literal(2), z.literal(3)]))
-    .default(1),
-});
+/** Query of all sheets as one ZIP; the options of the format stand beside it. */
+export const zipQuerySchema = z.object({ format: z.string().default('png') });
 
 /** RFC 9457 problem details. */
 export const problemSchema = z.looseObject({

@@ -5,7 +5,7 @@ import { z } from 'zod';
 import { Face, FaceError, type OpenOptions } from '../face';
 import type { Job } from '../job';
 import { FaceSet, facesOf } from '../setting';
-import { UsageError } from './usage';
+import { UsageError } from './usage-error';
 
 export const SHIPPED_FACES = fileURLToPath(new URL('../../../faces/', import.meta.url));
 

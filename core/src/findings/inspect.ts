@@ -1,8 +1,9 @@
 /** Inspecting: measuring every gap of a block and asking every rule. */
-import type { Block } from '../job';
+import type { Block, Sheet } from '../job';
 import { type BlockSetting, type FaceSet, type GapLedger, type SetLine, ledgersOf } from '../setting';
 import { evenness, letterSpaceOf } from '../spacing';
-import { type Finding, TRACKING_LIMITS, type TrackingLimits } from './finding';
+import type { Finding } from './finding';
+import { type BlockView, type Rule, TRACKING_LIMITS, judgeBlock, judgeSheet } from './rule';
 import { RULES } from './rules';
 
 /** What is known of a block after measuring it; plain data. */
@@ -28,10 +29,16 @@ const deviations = (gaps: readonly GapLedger[]): number[] => gaps.filter(({ atSp
 const proposed = (gaps: readonly GapLedger[]): number[] => gaps.filter(({ atSpace }) => !atSpace).map((gap) => gap.shapeMilliem - gap.wantedMilliem);
 
 /** Measures a block as set. */
-export function inspectBlock(block: Block, setting: BlockSetting, faces: FaceSet, limits = TRACKING_LIMITS): Inspection {
-  const lines = setting.lines.map((line) => ledgersOf(block, line, faces));
-  return judge(block, setting, lines, limits, faces);
-}
+export const inspectBlock = (block: Block, setting: BlockSetting, faces: FaceSet, limits = TRACKING_LIMITS): Inspection =>
+  inspectView(viewOf(block, setting, faces, limits), faces);
+
+/** A block with its gaps measured. */
+export const viewOf = (block: Block, setting: BlockSetting, faces: FaceSet, limits = TRACKING_LIMITS): BlockView => ({
+  block,
+  setting,
+  lines: setting.lines.map((line) => ledgersOf(block, line, faces)),
+  limits,
+});
 
 /**
  * Measures blocks again and again: lines that nothing has touched since the last time keep what was measured of them, so that one
@@ -39,10 +46,15 @@ export function inspectBlock(block: Block, setting: BlockSetting, faces: FaceSet
  */
 export class Inspector {
   private readonly known = new Map<string, Map<string, GapLedger[]>>();
+  /** The blocks as they were inspected last. */
+  private readonly views = new Map<string, BlockView>();
   /** How many lines were measured so far. */
   measured = 0;
 
-  constructor(private readonly faces: () => FaceSet) {}
+  constructor(
+    private readonly faces: () => FaceSet,
+    private readonly rules = RULES,
+  ) {}
 
   inspect(block: Block, setting: BlockSetting, limits = TRACKING_LIMITS): Inspection {
     const before = this.known.get(block.id);
@@ -58,11 +70,25 @@ export class Inspector {
       return ledgers;
     });
     this.known.set(block.id, after);
-    return judge(block, setting, lines, limits, this.faces());
+    const view = { block, setting, lines, limits };
+    this.views.set(block.id, view);
+    return inspectView(view, this.faces(), this.rules);
+  }
+
+  /**
+   * What rules say of a sheet as a whole, whose blocks have been inspected.
+   * @param blockIds in the sheet's order; other blocks are forgotten.
+   */
+  inspectSheet(sheet: Omit<Sheet, 'blocks'>, blockIds: readonly string[], limits = TRACKING_LIMITS): Finding[] {
+    const wanted = new Set(blockIds);
+    for (const id of this.views.keys()) if (!wanted.has(id)) this.views.delete(id);
+    const blocks = blockIds.flatMap((id) => this.views.get(id) ?? []);
+    return judgeSheet(this.rules, { sheet: { ...sheet, blocks: blocks.map(({ block }) => block) }, blocks, limits });
   }
 
   forget(): void {
     this.known.clear();
+    this.views.clear();
   }
 }
 
@@ -74,12 +100,11 @@ function lineKey({ words, style, runs, hand }: Block, { start, visibleEnd, leftP
   return JSON.stringify([start, leftPt, words.slice(Math.max(0, start - 16), visibleEnd + 16), visibleEnd, style, own, inside]);
 }
 
-function judge(block: Block, setting: BlockSetting, lines: readonly (readonly GapLedger[])[], limits: TrackingLimits, faces: FaceSet): Inspection {
+/** Asks rules about a block whose gaps are measured. */
+export function inspectView(view: BlockView, faces: FaceSet, rules: readonly Rule[] = RULES): Inspection {
+  const { block, lines } = view;
   const gaps = lines.flat();
-  const all = RULES.flatMap(({ id, need, look }) =>
-    look({ block, setting, lines, limits }).map((found): Finding => ({ rule: id, need, blockId: block.id, ...found })),
-  );
-  all.sort((a, b) => b.visiblePt - a.visiblePt || a.at - b.at);
+  const all = judgeBlock(rules, view);
   const silenced = ({ rule, at }: Finding): boolean => block.intended.some((known) => known.rule === rule && known.at === at);
   return {
     blockId: block.id,

@@ -2,8 +2,10 @@
 import { type Job, findBlock, resolveSheet, setStyle } from '../job';
 import { type FaceSet, facesOf, setBlock } from '../setting';
 import { evenness } from '../spacing';
-import type { Finding } from './finding';
-import { type Inspection, inspectBlock } from './inspect';
+import { type Finding, byVisibility } from './finding';
+import { type Inspection, inspectView, viewOf } from './inspect';
+import { TRACKING_LIMITS, judgeJob, judgeSheet } from './rule';
+import { RULES } from './rules';
 
 /** A finding with what a reader without the sheet needs to find it. */
 export interface JobFinding extends Finding {
@@ -11,20 +13,23 @@ export interface JobFinding extends Finding {
   words: string;
 }
 
-/** The findings of all blocks whose faces are here, most visible first, and the evenness of all their gaps together. */
-export function checkJob(job: Job, faces: FaceSet): { findings: JobFinding[]; evenness: number | undefined; inspections: Inspection[] } {
-  const findings: JobFinding[] = [];
+/** The findings of all blocks whose faces are here, of the sheets and the job, most visible first, and the evenness of all gaps together. */
+export function checkJob(job: Job, faces: FaceSet, rules = RULES): { findings: JobFinding[]; evenness: number | undefined; inspections: Inspection[] } {
+  const findings: JobFinding[] = judgeJob(rules, { job, limits: TRACKING_LIMITS }).map((finding) => ({ ...finding, sheet: '', words: '' }));
   const inspections: Inspection[] = [];
   for (const raw of job.sheets) {
     const sheet = resolveSheet(job, raw);
-    for (const block of sheet.blocks) {
-      if (facesOf(block).some((id) => !faces.has(id))) continue;
-      const inspection = inspectBlock(block, setBlock(block, faces), faces);
+    const blocks = sheet.blocks.filter((block) => facesOf(block).every((id) => faces.has(id)));
+    const views = blocks.map((block) => viewOf(block, setBlock(block, faces), faces));
+    for (const view of views) {
+      const inspection = inspectView(view, faces, rules);
       inspections.push(inspection);
-      findings.push(...inspection.findings.map((finding) => ({ ...finding, sheet: sheet.name, words: block.words.replaceAll('\n', ' ') })));
+      findings.push(...inspection.findings.map((finding) => ({ ...finding, sheet: sheet.name, words: view.block.words.replaceAll('\n', ' ') })));
     }
+    const ofSheet = judgeSheet(rules, { sheet, blocks: views, limits: TRACKING_LIMITS });
+    findings.push(...ofSheet.map((finding) => ({ ...finding, sheet: sheet.name, words: '' })));
   }
-  findings.sort((a, b) => b.visiblePt - a.visiblePt);
+  findings.sort(byVisibility);
   return { findings, evenness: evenness(inspections.flatMap(({ deviations }) => deviations)), inspections };
 }
 

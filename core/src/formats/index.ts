@@ -1,3 +1,15 @@
 export { DrawingTooLargeError, type SvgLetters, type SvgOptions, escapeXml, weightOf, writeSvg } from './svg';
+export {
+  type FormatChoice,
+  type PixelFormat,
+  type SheetFormat,
+  type SheetMaterial,
+  type TextFormat,
+  endingOf,
+  pixelFormat,
+  queryOf,
+  textFormat,
+} from './format';
+export { SHEET_FORMATS, pngFormat, svgFormat } from './sheet-formats';
 export { JOB_FILE_EXTENSION, JOB_FILE_TYPE, describeIssues, readJob, readJobFile, writeJobFile } from './job-file';
 export { type OutsideFace, type ReadToken, TokenError, readTokens, writeCss, writeTokens } from './tokens';

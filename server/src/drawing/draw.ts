@@ -1,10 +1,9 @@
 /** Sheets as files: what the drawing processes do. Everything comes in and goes out as files, so that the server only passes them on. */
 import { closeSync, openSync, readFileSync, writeFileSync, writeSync } from 'node:fs';
-import { drawSheet } from '@jentrix/core/drawing';
-import { type SvgLetters, type SvgOptions, writeSvg } from '@jentrix/core/formats';
+import { drawSheet as drawingOf } from '@jentrix/core/drawing';
+import { SHEET_FORMATS, type SheetMaterial, pngFormat, writeSvg } from '@jentrix/core/formats';
 import { type Job, type Sheet, resolveSheet } from '@jentrix/core/job';
 import { FaceSet, setSheet } from '@jentrix/core/setting';
-import { fromPoints } from '@jentrix/core/units';
 import { Resvg } from '@resvg/resvg-js';
 import { Zip, ZipDeflate, ZipPassThrough } from 'fflate';
 import { openFont } from '../faces/describe-font';
@@ -36,32 +35,39 @@ export interface Drawn {
   name: string;
 }
 
-export async function drawSvg({ sheetId, letters, ...input }: DrawingInput & { sheetId: string; letters: SvgLetters }): Promise<Drawn> {
-  const job = readStored(input.document);
-  writeFileSync(input.out, await svgOf(findSheet(job, sheetId), input, { letters }));
-  return { name: fileName(job, sheetId) };
-}
+/** What makes pictures of an SVG that states its pixels, by the format's name. */
+const RENDERERS: Readonly<Record<string, (svg: string) => Buffer>> = {
+  [pngFormat.id]: (svg) => new Resvg(svg, { font: { loadSystemFonts: false } }).render().asPng(),
+};
 
 /**
- * @param scale pixels per CSS pixel (1/96 in).
+ * A sheet in a format.
+ * @param options as the format's schema gives them.
  * @throws ProblemError 404 for an unknown sheet, 413 for a picture over the limit.
  */
-export async function drawPng({ sheetId, scale, ...input }: DrawingInput & { sheetId: string; scale: number }): Promise<Drawn> {
+export async function drawSheet({
+  sheetId,
+  format: id,
+  options,
+  ...input
+}: DrawingInput & { sheetId: string; format: string; options: unknown }): Promise<Drawn> {
+  const format = SHEET_FORMATS.find((one) => one.id === id);
+  if (!format) throw new Error(`There is no format “${id}”`);
   const job = readStored(input.document);
   const sheet = findSheet(job, sheetId);
-  const pixels = {
-    width: Math.max(1, Math.round(fromPoints(sheet.widthPt, 'px') * scale)),
-    height: Math.max(1, Math.round(fromPoints(sheet.heightPt, 'px') * scale)),
-  };
-  if (pixels.width * pixels.height > MAX_PIXELS) {
-    throw new ProblemError(
-      413,
-      'picture-too-large',
-      'The picture is too large',
-      `It would have ${pixels.width} × ${pixels.height} pixels. Choose a smaller scale, or hand over SVG.`,
-    );
+  if (format.kind === 'text') writeFileSync(input.out, format.write(await materialOf(sheet, input), options));
+  else {
+    const pixels = format.pixels(sheet, options);
+    if (pixels.width * pixels.height > MAX_PIXELS) {
+      throw new ProblemError(
+        413,
+        'picture-too-large',
+        'The picture is too large',
+        `It would have ${pixels.width} × ${pixels.height} pixels. Choose a smaller scale, or hand over SVG.`,
+      );
+    }
+    await render(sheet, input, pixels, format.id);
   }
-  await render(sheet, input, pixels);
   return { name: fileName(job, sheetId) };
 }
 
@@ -71,7 +77,7 @@ export async function drawThumbnail({ side, ...input }: DrawingInput & { side: n
   const sheet = findSheet(job, job.sheets[0]?.id ?? '');
   const scale = side / Math.max(sheet.widthPt, sheet.heightPt);
   const pixels = { width: Math.max(1, Math.round(sheet.widthPt * scale)), height: Math.max(1, Math.round(sheet.heightPt * scale)) };
-  await render(sheet, input, pixels);
+  await render(sheet, input, pixels, pngFormat.id);
 }
 
 /** Puts files into one ZIP. @param files those that are packed already go in as they are. */
@@ -93,15 +99,17 @@ export function pack({ files, out }: { files: readonly { name: string; path: str
   }
 }
 
-async function render(sheet: Sheet, input: DrawingInput, pixels: { width: number; height: number }): Promise<void> {
+async function render(sheet: Sheet, input: DrawingInput, pixels: { width: number; height: number }, format: string): Promise<void> {
+  const renderer = RENDERERS[format];
+  if (!renderer) throw new Error(`Nothing renders “${format}”`);
+  const { drawing, faces, pictures } = await materialOf(sheet, input);
   const soften = softener(pixels.width / sheet.widthPt);
-  const svg = await svgOf(sheet, input, { letters: 'outlines', pixels, soften });
-  writeFileSync(input.out, new Resvg(svg, { font: { loadSystemFonts: false } }).render().asPng());
+  writeFileSync(input.out, renderer(writeSvg(drawing, faces, { letters: 'outlines', pictures, pixels, soften })));
 }
 
-async function svgOf(sheet: Sheet, input: DrawingInput, options: Omit<SvgOptions, 'pictures'>): Promise<string> {
+async function materialOf(sheet: Sheet, input: DrawingInput): Promise<SheetMaterial> {
   const faces = await facesFor(sheet, input);
-  return writeSvg(drawSheet(sheet, setSheet(sheet, faces)), faces, { ...options, pictures: picturesFor(sheet, input) });
+  return { drawing: drawingOf(sheet, setSheet(sheet, faces)), faces, pictures: picturesFor(sheet, input) };
 }
 
 /** The sheet as it is set. @throws ProblemError 404 */

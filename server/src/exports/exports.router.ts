@@ -1,8 +1,8 @@
 import { createReadStream } from 'node:fs';
 import { rm, stat } from 'node:fs/promises';
 import { pipeline } from 'node:stream/promises';
-import { pngQuerySchema, svgQuerySchema, zipQuerySchema } from '@jentrix/core/api';
-import { JOB_FILE_EXTENSION, JOB_FILE_TYPE } from '@jentrix/core/formats';
+import { zipQuerySchema } from '@jentrix/core/api';
+import { JOB_FILE_EXTENSION, JOB_FILE_TYPE, SHEET_FORMATS, type SheetFormat, endingOf } from '@jentrix/core/formats';
 import { type Response, Router } from 'express';
 import { rateLimit } from 'express-rate-limit';
 import { parseQuery } from '../http/parse';
@@ -23,14 +23,20 @@ const renderLimit = rateLimit({
   },
 });
 
-/** Passes a file on, which is gone afterwards. */
-async function hand(response: Response, { path }: ExportedFile, type: string): Promise<void> {
+async function send(response: Response, path: string, type: string): Promise<void> {
   try {
     response.type(type).set('content-length', String((await stat(path)).size));
     await pipeline(createReadStream(path), response);
   } catch (error) {
     // Whoever asked has left: nobody is there to be told.
     if (!response.destroyed) throw error;
+  }
+}
+
+/** Passes a file on, which is gone afterwards. */
+async function hand(response: Response, { path }: ExportedFile, type: string): Promise<void> {
+  try {
+    await send(response, path, type);
   } finally {
     await rm(path, { force: true });
   }
@@ -38,7 +44,7 @@ async function hand(response: Response, { path }: ExportedFile, type: string): P
 
 /** Mounted beside the jobs' own routes: files made from a job. */
 export function exportsRouter(jobs: JobsService, exports: ExportsService): Router {
-  return Router()
+  const router = Router()
     .use(['/:id/thumbnail.png', '/:id/sheets', '/:id/sheets.zip'], renderLimit)
     .get('/:id/file', async (request, response) => {
       const file = await exports.jobFile(await jobs.stored(request.params.id));
@@ -47,30 +53,37 @@ export function exportsRouter(jobs: JobsService, exports: ExportsService): Route
     })
     .get('/:id/thumbnail.png', async (request, response) => {
       const stored = await jobs.peek(request.params.id);
-      response.set({ etag: `"${stored.revision}"`, 'cache-control': 'private, no-cache' });
+      const { tag, file } = await exports.thumbnail(stored, THUMBNAIL_SIDE);
+      response.set({ etag: `"${tag}"`, 'cache-control': 'private, no-cache' });
       if (request.fresh) {
         response.status(304).end();
         return;
       }
-      await hand(response, await exports.thumbnail(stored, THUMBNAIL_SIDE), 'image/png');
+      await send(response, await file(), 'image/png');
     })
     .get('/:id/sheets.zip', async (request, response) => {
-      const { format, scale } = parseQuery(zipQuerySchema, request);
+      const format = formatCalled(parseQuery(zipQuerySchema, request).format);
+      const options = parseQuery(format.options, request);
       const stored = await jobs.stored(request.params.id);
-      const zip = await exports.zip(stored, format, scale, () => !response.destroyed);
+      const zip = await exports.zip(stored, { format, options }, () => !response.destroyed);
       response.attachment(`${zip.name}.zip`);
       await hand(response, zip, 'application/zip');
-    })
-    .get('/:id/sheets/:sheet/svg', async (request, response) => {
-      const { letters } = parseQuery(svgQuerySchema, request);
-      const svg = await exports.svg(await jobs.stored(request.params.id), request.params.sheet, letters);
-      response.attachment(`${svg.name}.svg`);
-      await hand(response, svg, 'image/svg+xml');
-    })
-    .get('/:id/sheets/:sheet/png', async (request, response) => {
-      const { scale } = parseQuery(pngQuerySchema, request);
-      const png = await exports.png(await jobs.stored(request.params.id), request.params.sheet, scale);
-      response.attachment(`${png.name}@${scale}x.png`);
-      await hand(response, png, 'image/png');
     });
+  for (const format of SHEET_FORMATS) {
+    router.get(`/:id/sheets/:sheet/${format.id}`, async (request, response) => {
+      const options = parseQuery(format.options, request);
+      const { id, sheet } = request.params as { id: string; sheet: string };
+      const file = await exports.sheet(await jobs.stored(id), sheet, { format, options });
+      response.attachment(file.name + endingOf(format, options));
+      await hand(response, file, format.mediaType);
+    });
+  }
+  return router;
+}
+
+/** @throws ProblemError 422 */
+function formatCalled(id: string): SheetFormat {
+  const format = SHEET_FORMATS.find((one) => one.id === id);
+  if (format) return format;
+  throw new ProblemError(422, 'invalid', 'The query is not valid', `format: there are ${SHEET_FORMATS.map((one) => one.id).join(', ')}.`);
 }

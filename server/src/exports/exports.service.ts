@@ -1,11 +1,13 @@
+import { createHash } from 'node:crypto';
 import { rm } from 'node:fs/promises';
-import type { SvgLetters } from '@jentrix/core/formats';
+import { type SheetFormat, endingOf } from '@jentrix/core/formats';
 import type { DrawingInput } from '../drawing/draw';
 import { fileName, numberedName } from '../drawing/file-names';
 import type { FaceLibrary } from '../faces/face-library';
 import type { JobsService, StoredJob } from '../jobs/jobs.service';
 import type { PicturesService } from '../pictures/pictures.service';
 import type { Workshop } from '../pool/workshop';
+import { FileCache } from './file-cache';
 
 /** A file made from a job. */
 export interface ExportedFile {
@@ -14,16 +16,29 @@ export interface ExportedFile {
   name: string;
 }
 
+/** A format with its options, checked by its schema. */
+export interface WrittenAs {
+  format: SheetFormat;
+  options: unknown;
+}
+
 type Materials = Omit<DrawingInput, 'out'>;
+
+/** A thumbnail is some 20 KB: this is room for all that a shelf shows. */
+const THUMBNAILS = { bytes: 128 * 1024 * 1024, files: 10_000 };
 
 /** Sheets as files, made in processes of their own. Whoever asks takes the file over and discards it. */
 export class ExportsService {
+  private readonly thumbnails: FileCache;
+
   constructor(
     private readonly workshop: Workshop,
     private readonly jobs: JobsService,
     private readonly library: FaceLibrary,
     private readonly pictures: PicturesService,
-  ) {}
+  ) {
+    this.thumbnails = new FileCache(() => workshop.spool.fresh(), THUMBNAILS);
+  }
 
   /** The job itself as a file. @throws ProblemError 422 */
   async jobFile({ document, title }: StoredJob): Promise<ExportedFile> {
@@ -34,38 +49,36 @@ export class ExportsService {
   }
 
   /** @throws ProblemError 404 when the job has no such sheet; 413; 422 */
-  async svg(stored: StoredJob, sheetId: string, letters: SvgLetters): Promise<ExportedFile> {
+  async sheet(stored: StoredJob, sheetId: string, { format, options }: WrittenAs): Promise<ExportedFile> {
     const materials = await this.materials(stored);
-    return this.made((out) => this.workshop.drawing.run('drawSvg', { ...materials, out, sheetId, letters }));
+    return this.made((out) => this.workshop.drawing.run('drawSheet', { ...materials, out, sheetId, format: format.id, options }));
   }
 
-  /** @param scale pixels per CSS pixel (1/96 in). @throws ProblemError 404, 413, 422 */
-  async png(stored: StoredJob, sheetId: string, scale: number): Promise<ExportedFile> {
+  /**
+   * The first sheet as a small PNG, kept until its job or a face of it changes.
+   * @param side of the square it fits into, in pixels.
+   * @returns the file, which stays whose it is, and what tells it from another.
+   */
+  async thumbnail(stored: StoredJob, side: number): Promise<{ tag: string; file: () => Promise<string> }> {
     const materials = await this.materials(stored);
-    return this.made((out) => this.workshop.drawing.run('drawPng', { ...materials, out, sheetId, scale }));
-  }
-
-  /** The first sheet as a small PNG. @param side of the square it fits into, in pixels. */
-  async thumbnail(stored: StoredJob, side: number): Promise<ExportedFile> {
-    const materials = await this.materials(stored);
-    return this.made(async (out) => {
-      await this.workshop.thumbnails.run('drawThumbnail', { ...materials, out, side });
-      return { name: 'thumbnail' };
-    });
+    const { faces, pictures } = materials;
+    const key = JSON.stringify([stored.id, stored.revision, faces, pictures, side]);
+    const tag = createHash('sha256').update(key).digest('base64url').slice(0, 22);
+    return { tag, file: () => this.thumbnails.get(tag, (out) => this.workshop.thumbnails.run('drawThumbnail', { ...materials, out, side })) };
   }
 
   /**
    * Every sheet as one ZIP.
    * @param isWanted tells whether somebody still waits for it.
    */
-  async zip(stored: StoredJob, format: 'png' | 'svg', scale: number, isWanted: () => boolean): Promise<ExportedFile> {
+  async zip(stored: StoredJob, as: WrittenAs, isWanted: () => boolean): Promise<ExportedFile> {
     const { title, sheets } = await this.jobs.outline(stored);
     const files: { name: string; path: string; packed: boolean }[] = [];
     try {
       for (const [i, sheet] of sheets.entries()) {
         if (!isWanted()) break;
-        const { path } = format === 'svg' ? await this.svg(stored, sheet.id, 'outlines') : await this.png(stored, sheet.id, scale);
-        files.push({ path, name: numberedName(sheet, i) + (format === 'svg' ? '.svg' : `@${scale}x.png`), packed: format === 'png' });
+        const { path } = await this.sheet(stored, sheet.id, as);
+        files.push({ path, name: numberedName(sheet, i) + endingOf(as.format, as.options), packed: as.format.kind === 'pixels' });
       }
       return await this.made(async (out) => {
         await this.workshop.drawing.run('pack', { files, out });

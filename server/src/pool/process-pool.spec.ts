@@ -99,7 +99,16 @@ describe('process pool', () => {
     const out = join(parts.workshop.spool.fresh());
     const faces = { 'source-sans-3-regular': fromRoot('faces/source-sans-3-regular.ttf') };
     const document = JSON.stringify({ ...job, sheets: [{ ...sheet, blocks }] });
-    await poolOf().run('drawPng', { document, faces, standInId: 'source-sans-3-regular', pictures: {}, out, sheetId: sheet.id, scale: 1 });
+    await poolOf().run('drawSheet', {
+      document,
+      faces,
+      standInId: 'source-sans-3-regular',
+      pictures: {},
+      out,
+      sheetId: sheet.id,
+      format: 'png',
+      options: { scale: 1 },
+    });
     expect(readFileSync(out).subarray(1, 4).toString()).toBe('PNG');
   });
 });

@@ -6,8 +6,7 @@ const draw = () => import('../drawing/draw');
 const filing = () => import('../jobs/filing');
 
 export const tasks = {
-  drawPng: async () => (await draw()).drawPng,
-  drawSvg: async () => (await draw()).drawSvg,
+  drawSheet: async () => (await draw()).drawSheet,
   drawThumbnail: async () => (await draw()).drawThumbnail,
   pack: async () => (await draw()).pack,
   describeFont: async () => (await import('../faces/describe-font')).describeFont,

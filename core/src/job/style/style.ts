@@ -11,8 +11,7 @@ const KEYS = Object.keys(STYLE_PROPERTIES) as StyleKey[];
 /** The properties by key, as what all of them have in common. */
 export const styleProperties: readonly (readonly [StyleKey, StyleProperty])[] = KEYS.map((key) => [key, STYLE_PROPERTIES[key] as unknown as StyleProperty]);
 
-const pick = (part: keyof StyleProperty): Record<string, unknown> =>
-  Object.fromEntries(styleProperties.map(([key, definition]) => [key, definition[part]]));
+const pick = (part: keyof StyleProperty): Record<string, unknown> => Object.fromEntries(styleProperties.map(([key, definition]) => [key, definition[part]]));
 
 /** How letters look and are spaced. */
 export const styleSchema = z.strictObject(pick('schema') as { [Key in StyleKey]: Properties[Key]['schema'] });

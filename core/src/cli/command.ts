@@ -1,0 +1,87 @@
+/** What a command is, and the options that commands share. */
+import { readFileSync } from 'node:fs';
+import type { ParseArgsConfig } from 'node:util';
+import { readJobFile } from '../formats';
+import type { Job } from '../job';
+import { SHIPPED_FACES } from './fonts';
+import { UsageError } from './usage-error';
+
+/** Where the command writes; specs listen in. */
+export interface Output {
+  out: (text: string) => void;
+  error: (text: string) => void;
+}
+
+/** An option as `parseArgs` of Node takes it, and as help tells of it. */
+interface Option {
+  type: 'string' | 'boolean';
+  default?: string | boolean;
+  short?: string;
+  /** What its value is called; absent for a switch. */
+  value?: string;
+  says: string;
+}
+
+/** All options, each once: commands name those they take. */
+export const OPTIONS = {
+  font: { type: 'string', value: 'FILE', says: 'TTF, OTF, WOFF or WOFF2' },
+  text: { type: 'string', value: 'TEXT', says: 'the words' },
+  pairs: { type: 'string', value: 'FILE', says: 'pairs of letters, one a line' },
+  axes: { type: 'string', value: 'LIST', says: 'position of a variable font, such as wght=700,wdth=90' },
+  size: { type: 'string', default: '72', value: 'PT', says: 'type size in points' },
+  tracking: { type: 'string', default: '0', value: 'N', says: 'in 1/1000 em' },
+  strength: { type: 'string', default: '1', value: 'S', says: 'multiplies proposals, 0 to 2' },
+  'no-font-kerning': { type: 'boolean', default: false, says: 'takes the font’s GPOS and kern tables away before it is opened: proposals stay the same' },
+  faces: { type: 'string', default: SHIPPED_FACES, value: 'DIR', says: 'where the job’s faces are' },
+  sheet: { type: 'string', default: '1', value: 'N', says: 'which sheet, counted from 1' },
+  format: { type: 'string', default: 'svg', value: 'NAME', says: 'the format of the file' },
+  letters: { type: 'string', default: 'outlines', value: 'KIND', says: 'outlines or text' },
+  json: { type: 'boolean', default: false, says: 'JSON instead of a table' },
+  output: { type: 'string', short: 'o', value: 'FILE', says: 'where to write' },
+  help: { type: 'boolean', short: 'h', default: false, says: 'this' },
+} as const satisfies Readonly<Record<string, Option>>;
+// What Node does not know of an option it ignores.
+OPTIONS satisfies ParseArgsConfig['options'];
+
+export type OptionName = keyof typeof OPTIONS;
+
+/** The values of options: those with a default are always there. */
+export type Values = {
+  readonly [Name in OptionName]: (typeof OPTIONS)[Name] extends { default: unknown }
+    ? (typeof OPTIONS)[Name]['type'] extends 'boolean'
+      ? boolean
+      : string
+    : string | undefined;
+};
+
+/** A command: adding one is a file of its own and a line in the table of `commands.ts`. */
+export interface Command {
+  name: string;
+  /** Each way to write it, without `jentrix` and the name. */
+  usage: readonly string[];
+  /** What it does, in sentences. */
+  says: string;
+  options: readonly OptionName[];
+  /** @returns the exit status. @throws WordedError for a mistake in what was given. */
+  run(values: Values, files: readonly string[], output: Output): number | Promise<number>;
+}
+
+/** @throws UsageError */
+export function numberOf(name: string, text: string, min: number, max: number): number {
+  const value = Number(text);
+  if (text.trim() === '' || !(value >= min && value <= max)) throw new UsageError(`--${name} takes a number from ${min} to ${max}, not “${text}”.`);
+  return value;
+}
+
+/** The one job file that a command is given. @throws UsageError, JobFormatError */
+export function jobIn(files: readonly string[]): Job {
+  const [path, more] = files;
+  if (path === undefined || more !== undefined) throw new UsageError('One job file is needed.');
+  let text: string;
+  try {
+    text = readFileSync(path, 'utf8');
+  } catch (error) {
+    throw new UsageError(`“${path}” can’t be read: ${error instanceof Error ? error.message : String(error)}`);
+  }
+  return readJobFile(text);
+}

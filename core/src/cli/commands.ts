@@ -1,0 +1,8 @@
+import type { Command } from './command';
+import { check } from './commands/check';
+import { draw } from './commands/draw';
+import { gaps } from './commands/gaps';
+import { refine } from './commands/refine';
+
+/** All commands. A new one is a file of its own and a line here. */
+export const COMMANDS: readonly Command[] = [gaps, refine, check, draw];

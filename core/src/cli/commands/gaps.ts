@@ -1,0 +1,142 @@
+/** `jentrix gaps`: every gap of a text, or a batch of pairs. */
+import type { Face, FaceInstance } from '../../face';
+import { createBlock } from '../../job';
+import { FaceSet, type GapLedger, ledgersOf, setBlock } from '../../setting';
+import { profileOf, proposeKerning, rhythmOf } from '../../spacing';
+import { roundMilliem } from '../../units';
+import { type Command, numberOf } from '../command';
+import { openFont, readBytes } from '../fonts';
+import { UsageError } from '../usage-error';
+
+export const gaps: Command = {
+  name: 'gaps',
+  usage: [
+    '--font FILE --text TEXT [--axes wght=700,wdth=90] [--size PT] [--tracking N] [--strength S] [--json] [--no-font-kerning]',
+    '--font FILE --pairs FILE [--axes …] [--strength S] [--no-font-kerning]',
+  ],
+  says:
+    'Every gap of a text: the two letters; fontMilliem, the font’s own kerning; shapeMilliem, the kerning proposed from the shapes alone, relative to the ' +
+    'unkerned advance; whiteMilliem, the measured white of the gap as set (font kerning and tracking included) and targetMilliem, what the face’s rhythm wants ' +
+    'there; distancePt, the shortest distance between the inks. With --pairs (one pair a line) a line of JSON for each pair, in order.',
+  options: ['font', 'text', 'pairs', 'axes', 'size', 'tracking', 'strength', 'json', 'no-font-kerning'],
+  async run(values, _files, { out }) {
+    if (values.font === undefined) throw new UsageError('--font FILE is needed.');
+    if ((values.text === undefined) === (values.pairs === undefined)) throw new UsageError('Either --text or --pairs is needed.');
+    const options = {
+      axes: axesOf(values.axes),
+      sizePt: numberOf('size', values.size, 1, 5000),
+      trackingMilliem: numberOf('tracking', values.tracking, -1000, 5000),
+      strength: numberOf('strength', values.strength, 0, 2),
+    };
+    const face = await openFont(values.font, values['no-font-kerning'] ? { withoutTables: ['GPOS', 'kern', 'kerx'] } : {});
+    if (values.pairs !== undefined) {
+      const list = new TextDecoder().decode(readBytes(values.pairs));
+      for (const row of pairsOf(face, list, options)) out(`${JSON.stringify(row)}\n`);
+      return 0;
+    }
+    const rows = gapsOfText(face, values.text ?? '', options);
+    out(values.json ? `${JSON.stringify(rows, null, 2)}\n` : tableOf(rows));
+    return 0;
+  },
+};
+
+function tableOf(rows: readonly GapRow[]): string {
+  const table = [
+    ['pair', 'fontMilliem', 'shapeMilliem', 'whiteMilliem', 'targetMilliem', 'distancePt'],
+    ...rows.map((row) => [
+      `${row.left} ${row.right}`,
+      String(row.fontMilliem),
+      String(row.shapeMilliem),
+      String(row.whiteMilliem),
+      String(row.targetMilliem),
+      row.distancePt === null ? '-' : row.distancePt.toFixed(2),
+    ]),
+  ];
+  return table.map((cells) => `${cells.map((cell, i) => (i === 0 ? cell.padEnd(5) : cell.padStart(14))).join('')}\n`).join('');
+}
+
+/** `wght=700,wdth=90` @throws UsageError */
+function axesOf(text: string | undefined): Record<string, number> {
+  if (text === undefined) return {};
+  const axes: Record<string, number> = {};
+  for (const part of text.split(',')) {
+    const match = /^\s*([\x20-\x7e]{4})\s*=\s*(-?\d+(?:\.\d+)?)\s*$/.exec(part);
+    const [, tag, value] = match ?? [];
+    if (tag === undefined) throw new UsageError(`--axes is written wght=700,wdth=90; “${part}” is not part of that.`);
+    axes[tag] = Number(value);
+  }
+  return axes;
+}
+
+interface GapsOptions {
+  axes: Record<string, number>;
+  sizePt: number;
+  trackingMilliem: number;
+  strength: number;
+}
+
+/** One gap as it is printed. */
+interface GapRow {
+  left: string;
+  right: string;
+  fontMilliem: number;
+  shapeMilliem: number;
+  whiteMilliem: number;
+  targetMilliem: number;
+  distancePt: number | null;
+}
+
+/** The gaps of a text, line by line. */
+function gapsOfText(face: Face, text: string, { axes, sizePt, trackingMilliem, strength }: GapsOptions): GapRow[] {
+  const faces = new FaceSet('font');
+  faces.add('font', face);
+  const block = createBlock('text', text, { xPt: 0, yPt: 0, widthPt: 50_000, heightPt: 100 }, { faceId: 'font', axes, sizePt, trackingMilliem });
+  const letters = ({ start, end }: GapLedger['left']): string => text.slice(start, end);
+  return setBlock({ ...block, style: { ...block.style, kerningStrength: strength } }, faces).lines.flatMap((line) =>
+    ledgersOf({ ...block, style: { ...block.style, kerningStrength: strength } }, line, faces).map((gap) => ({
+      left: letters(gap.left),
+      right: letters(gap.right),
+      fontMilliem: gap.fontMilliem,
+      shapeMilliem: gap.shapeMilliem,
+      whiteMilliem: gap.whiteMilliem,
+      targetMilliem: gap.targetMilliem,
+      distancePt: gap.distancePt === undefined ? null : Math.round(gap.distancePt * 1000) / 1000,
+    })),
+  );
+}
+
+/** The answer for one pair of a batch; `missing` where the font lacks one of the letters. */
+interface PairRow {
+  pair: string;
+  fontMilliem: number;
+  shapeMilliem: number;
+  missing?: true;
+}
+
+const PLAIN = ['liga', 'clig', 'calt'].map((tag) => ({ tag, value: 0 }));
+
+/** The font's own kerning of two letters in 1/1000 em: their advance with `kern` minus without. */
+function fontKerning(instance: FaceInstance, pair: string): number {
+  const width = (kern: number): number =>
+    instance.shape(pair, 0, pair.length, [...PLAIN, { tag: 'kern', value: kern }]).reduce((sum, glyph) => sum + glyph.xAdvance, 0);
+  return roundMilliem(((width(1) - width(0)) * 1000) / instance.unitsPerEm);
+}
+
+/** The pairs of a list, one a line. @throws UsageError for a line that is not two letters. */
+function* pairsOf(face: Face, list: string, { axes, strength }: Pick<GapsOptions, 'axes' | 'strength'>): Generator<PairRow> {
+  const instance = face.instance(axes);
+  const rhythm = rhythmOf(instance);
+  const segmenter = new Intl.Segmenter('und', { granularity: 'grapheme' });
+  for (const [i, line] of list.split(/\r?\n/).entries()) {
+    if (line === '') continue;
+    const letters = [...segmenter.segment(line)].map(({ segment }) => segment);
+    if (letters.length !== 2) throw new UsageError(`Line ${i + 1} of the pairs, “${line}”, is not two letters.`);
+    // The first glyph of a letter carries it; marks follow.
+    const glyphs = letters.map((letter) => instance.shape(letter, 0, letter.length, PLAIN)[0]?.glyphId ?? 0);
+    const [left, right] = glyphs.map((glyphId) => profileOf(instance, glyphId));
+    const proposal = left && right ? proposeKerning({ profile: left, rhythm }, { profile: right, rhythm }).milliem : 0;
+    const row: PairRow = { pair: line, fontMilliem: fontKerning(instance, line), shapeMilliem: roundMilliem(proposal * strength) };
+    if (glyphs.includes(0)) row.missing = true;
+    yield row;
+  }
+}

@@ -1,0 +1,30 @@
+/** What a finding proposes: a pure edit of the job by its name, with what it needs. */
+import { type Job, type Style, setHand, setStyle } from '../job';
+import type { Finding } from './finding';
+
+/** Hand values to state, in 1/1000 em; a change of the block's style. What a proposal names is carried out in this order. */
+export interface ProposalValues {
+  hand: readonly { at: number; milliem: number }[];
+  style: Partial<Style>;
+}
+
+/** The edit of one name. */
+export type ProposedEdit<T> = (job: Job, place: Pick<Finding, 'blockId' | 'sheetId'>, value: T) => Job;
+
+/** Edits by name; adding one touches `ProposalValues` and a line here. */
+export const PROPOSED_EDITS: { readonly [Name in keyof ProposalValues]: ProposedEdit<ProposalValues[Name]> } = {
+  hand: (job, { blockId }, values) => (blockId === undefined ? job : values.reduce((next, { at, milliem }) => setHand(next, blockId, at, milliem), job)),
+  style: (job, { blockId }, style) => (blockId === undefined ? job : setStyle(job, blockId, style)),
+};
+
+export type Proposal = Partial<ProposalValues>;
+
+/** Carries out a finding's proposal. */
+export function acceptFinding(job: Job, finding: Finding): Job {
+  const { proposal = {} } = finding;
+  const edit = <Name extends keyof ProposalValues>(next: Job, name: Name): Job => {
+    const value = proposal[name];
+    return value === undefined ? next : PROPOSED_EDITS[name](next, finding, value);
+  };
+  return (Object.keys(PROPOSED_EDITS) as (keyof ProposalValues)[]).reduce(edit, job);
+}

@@ -1,0 +1,98 @@
+/** What a finding rule is, what it gets to see, and how rules are asked. */
+import type { Block, Job, Sheet } from '../job';
+import type { BlockSetting, GapLedger, SetLine } from '../setting';
+import { type Finding, type Found, byVisibility } from './finding';
+
+/** How far copy can be tightened unseen, until it shows, until it is wrong: each at or below the one before, in 1/1000 em. */
+export interface TrackingLimits {
+  caution: number;
+  strong: number;
+  out: number;
+}
+
+/** Where tracking begins to show unless somebody says otherwise. */
+export const TRACKING_LIMITS: TrackingLimits = { caution: -15, strong: -30, out: -50 };
+
+/** One block as rules look at it. */
+export interface BlockView {
+  block: Block;
+  setting: BlockSetting;
+  /** The ledgers of all gaps, line by line. */
+  lines: readonly (readonly GapLedger[])[];
+  limits: TrackingLimits;
+}
+
+/** A gap, a line, with the block it is in; a sheet with its blocks; the job as a document. */
+export interface GapView extends BlockView {
+  gap: GapLedger;
+}
+export interface LineView extends BlockView {
+  line: SetLine;
+  gaps: readonly GapLedger[];
+}
+export interface SheetView {
+  sheet: Sheet;
+  blocks: readonly BlockView[];
+  limits: TrackingLimits;
+}
+export interface JobView {
+  job: Job;
+  limits: TrackingLimits;
+}
+
+interface Views {
+  gap: GapView;
+  line: LineView;
+  block: BlockView;
+  sheet: SheetView;
+  job: JobView;
+}
+
+interface RuleLookingAt<Scope extends keyof Views> {
+  id: string;
+  /** The need of the craft it serves, such as `K4`. */
+  need: string;
+  /** The pass whose count it adds to. */
+  pass: string;
+  name: string;
+  looksAt: Scope;
+  look(view: Views[Scope]): readonly Found[];
+}
+
+/** A rule: adding one is a file of its own and a line in the table of `rules.ts`. */
+export type Rule = { [Scope in keyof Views]: RuleLookingAt<Scope> }[keyof Views];
+
+/** Asks the rules that look at a block, at its lines and at its gaps. Most visible first. */
+export function judgeBlock(rules: readonly Rule[], view: BlockView): Finding[] {
+  const { block, setting, lines } = view;
+  const found = rules.flatMap((rule): readonly Finding[] => {
+    const finding = (one: Found): Finding => ({ rule: rule.id, need: rule.need, blockId: block.id, ...one });
+    switch (rule.looksAt) {
+      case 'gap':
+        return lines.flatMap((gaps) => gaps.flatMap((gap) => rule.look({ ...view, gap }).map(finding)));
+      case 'line':
+        return setting.lines.flatMap((line, i) => rule.look({ ...view, line, gaps: lines[i] ?? [] }).map(finding));
+      case 'block':
+        return rule.look(view).map(finding);
+      default:
+        return [];
+    }
+  });
+  return found.sort(byVisibility);
+}
+
+/** Asks the rules that look at a sheet as a whole. */
+export function judgeSheet(rules: readonly Rule[], view: SheetView): Finding[] {
+  const { id } = view.sheet;
+  const found = rules.flatMap((rule) =>
+    rule.looksAt === 'sheet' ? rule.look(view).map((one): Finding => ({ rule: rule.id, need: rule.need, sheetId: id, ...one })) : [],
+  );
+  return found.sort(byVisibility);
+}
+
+/** Asks the rules that look at the job as a document. */
+export function judgeJob(rules: readonly Rule[], view: JobView): Finding[] {
+  return rules
+    .flatMap((rule) => (rule.looksAt === 'job' ? rule.look(view).map((one): Finding => ({ rule: rule.id, need: rule.need, ...one })) : []))
+    .sort(byVisibility);
+}

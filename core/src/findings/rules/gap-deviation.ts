@@ -1,0 +1,42 @@
+/** Gaps that are too open or too tight beside what their shapes propose. */
+import { roundMilliem } from '../../units';
+import { type Severity, pairOf } from '../finding';
+import type { Rule } from '../rule';
+
+/** Smaller deviations from the proposal are left to the designer's taste, in 1/1000 em. */
+const NOTICED = 15;
+/** Deviations that are smaller than this on the sheet are not seen, in points. */
+const VISIBLE_PT = 0.5;
+const FAULT = 25;
+const SEVERE = 60;
+
+const severityOf = (deviation: number): Severity => (deviation >= SEVERE ? 'severe' : deviation >= FAULT ? 'fault' : 'notice');
+
+function deviationRule(id: string, name: string, sign: 1 | -1, message: string): Rule {
+  return {
+    id,
+    need: 'K4',
+    pass: 'kerning',
+    name,
+    looksAt: 'gap',
+    look: ({ block, gap }) => {
+      const { at, deviationMilliem, sizePt, handMilliem } = gap;
+      const visiblePt = (Math.abs(deviationMilliem) * sizePt) / 1000;
+      if (deviationMilliem * sign < NOTICED || visiblePt < VISIBLE_PT) return [];
+      return [
+        {
+          at,
+          severity: severityOf(Math.abs(deviationMilliem)),
+          visiblePt,
+          subject: pairOf(block, gap),
+          message,
+          changeMilliem: roundMilliem(-deviationMilliem),
+          proposal: { hand: [{ at, milliem: roundMilliem(handMilliem - deviationMilliem) }] },
+        },
+      ];
+    },
+  };
+}
+
+export const gapOpen = deviationRule('gap-open', 'Gap too open', 1, 'too open');
+export const gapTight = deviationRule('gap-tight', 'Gap too tight', -1, 'too tight');

@@ -1,0 +1,28 @@
+import { printSigned, roundMilliem } from '../../units';
+import type { Severity } from '../finding';
+import type { Rule } from '../rule';
+
+/** Tracking beyond the limits. */
+export const trackingLimit: Rule = {
+  id: 'tracking-limit',
+  need: 'T3',
+  pass: 'tracking',
+  name: 'Tracked beyond the limits',
+  looksAt: 'block',
+  look: ({ block, limits }) => {
+    const { trackingMilliem, sizePt } = block.style;
+    if (trackingMilliem >= limits.caution) return [];
+    const severity: Severity = trackingMilliem < limits.out ? 'severe' : trackingMilliem < limits.strong ? 'fault' : 'notice';
+    return [
+      {
+        at: 0,
+        severity,
+        visiblePt: ((limits.caution - trackingMilliem) * sizePt) / 1000,
+        subject: printSigned(trackingMilliem),
+        message: 'tighter than can be done unseen',
+        changeMilliem: roundMilliem(limits.caution - trackingMilliem),
+        proposal: { style: { trackingMilliem: limits.caution } },
+      },
+    ];
+  },
+};

@@ -1,0 +1,56 @@
+import { existsSync, mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { FileCache } from './file-cache';
+
+describe('file cache', () => {
+  let folder: string;
+  let made: string[];
+  let count: number;
+  beforeEach(() => {
+    folder = mkdtempSync(join(tmpdir(), 'jentrix-cache-'));
+    made = [];
+    count = 0;
+  });
+  afterEach(() => rmSync(folder, { recursive: true }));
+
+  const cacheOf = (bytes: number, files: number) => new FileCache(() => join(folder, `f${++count}`), { bytes, files });
+  const put =
+    (name: string, size = 10) =>
+    (path: string): Promise<void> => {
+      made.push(name);
+      writeFileSync(path, name.repeat(size));
+      return Promise.resolve();
+    };
+
+  it('makes each file once, for all who ask at the same time', async () => {
+    const cache = cacheOf(1000, 10);
+    const paths = await Promise.all([cache.get('a', put('a')), cache.get('a', put('a')), cache.get('b', put('b'))]);
+    expect(paths[0]).toBe(paths[1] ?? '');
+    expect(await cache.get('a', put('a'))).toBe(paths[0] ?? '');
+    expect(made).toEqual(['a', 'b']);
+    expect(readFileSync(paths[0] ?? '', 'utf8')).toBe('aaaaaaaaaa');
+  });
+
+  it('keeps within its bounds, and what was asked for last', async () => {
+    const cache = cacheOf(35, 10);
+    const first = await cache.get('a', put('a'));
+    await cache.get('b', put('b'));
+    await cache.get('c', put('c'));
+    await cache.get('a', put('a'));
+    await cache.get('d', put('d'));
+    expect(existsSync(first)).toBeTrue();
+    expect(readdirSync(folder).length).toBe(3);
+    await cache.get('b', put('b'));
+    expect(made).toEqual(['a', 'b', 'c', 'd', 'b']);
+    const few = cacheOf(1000, 2);
+    for (const name of ['x', 'y', 'z']) await few.get(name, put(name));
+    expect(readdirSync(folder).length).toBe(3 + 2);
+  });
+
+  it('keeps no failure', async () => {
+    const cache = cacheOf(1000, 10);
+    await expectAsync(cache.get('a', () => Promise.reject(new Error('no')))).toBeRejectedWithError('no');
+    expect(existsSync(await cache.get('a', put('a')))).toBeTrue();
+  });
+});
