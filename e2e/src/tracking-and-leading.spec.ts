@@ -226,4 +226,41 @@ describe('the texture of a headline', () => {
     await page.waitForSelector('.sizes .close');
     expect(await textOf(page, '.sizes .close')).toContain('too near');
   });
+
+  it('is raised from the baseline in the picked letters, and justified, on the sheet and in what is handed over', async () => {
+    const { page, server } = current;
+    await openJob(page, 'Perseids');
+    await page.keyboard.press('w');
+    await page.waitForSelector('jx-words-deck');
+    const top = (at: number): Promise<number> =>
+      page.$eval(`jx-table [data-block="${HEADLINE}"] path[data-at="${at}"]`, (path) => path.getBoundingClientRect().top);
+    const before = await block();
+    const [plain, level] = [await top(4), await top(5)];
+    // The letter at 4 is picked on its own.
+    await page.evaluate((id) => {
+      const field = document.querySelector<HTMLTextAreaElement>(`textarea[data-words="${id}"]`);
+      field?.focus();
+      field?.setSelectionRange(4, 5);
+      field?.dispatchEvent(new Event('select', { bubbles: true }));
+    }, HEADLINE);
+    await page.waitForFunction(() => document.querySelector('.goes')?.textContent.includes('goes to'));
+    await (await page.$$('jx-words-deck .deck-numbers jx-value input'))[3]!.click();
+    await page.keyboard.type('200');
+    await page.keyboard.press('Enter');
+    const raised = await eventually(block, ({ runs }) => runs.length > before.runs.length);
+    expect(raised.runs).toContain({ start: 4, end: 5, style: { baselineShiftMilliem: 200 } });
+    expect(await top(4)).toBeLessThan(plain - 3);
+    expect(Math.abs((await top(5)) - level)).toBeLessThan(0.5);
+    await waitForState(page, 'saved');
+    const id = page.url().split('/').pop();
+    const sheet = (await savedJob(page, server.url)).sheets[0]!;
+    const svg = await (await fetch(`${server.url}/api/jobs/${id}/sheets/${sheet.id}/svg?letters=text`)).text();
+    const ys = new Set([...svg.matchAll(/<text y="([-\d.]+)"/g)].map(([, y]) => y));
+    const line = svg.slice(svg.indexOf(`id="${HEADLINE}"`));
+    const [first, second] = [...line.matchAll(/<text y="([-\d.]+)"/g)].map(([, y]) => Number(y));
+    expect(ys.size).toBeGreaterThan(2);
+    expect((first ?? 0) - (second ?? 0)).toBeCloseTo((raised.style.sizePt * 200) / 1000, 3);
+    await press(page, 'justified');
+    expect((await eventually(block, ({ align }) => align === 'justified')).align).toBe('justified');
+  });
 });

@@ -1,7 +1,8 @@
 /** What server and page say to each other; written once, checked on both sides. */
-import { z } from 'zod';
-import { JOB_KINDS, jobSchema, recipeNameSchema, recipeSchema, recipeSettingsSchema } from '../job';
+import * as z from 'zod';
+import { JOB_KINDS, type RecipeSettings, STORED_RECIPE, jobSchema, recipeNameSchema, recipeSchema } from '../job';
 import { FACE_KINDS } from '../spacing';
+import { fromStored } from '../stored';
 
 /** A job as the shelf lists it. */
 export const jobSummarySchema = z.object({
@@ -60,6 +61,11 @@ const faceFields = {
   style: z.string(),
   licence: z.string(),
   anatomy: anatomySchema,
+  /** `OS/2` usWeightClass, 1 to 1000. */
+  weight: z.number(),
+  italic: z.boolean(),
+  /** How far upright strokes lean to the right, in degrees. */
+  slopeDeg: z.number(),
   axes: z.array(axisSchema),
   /** Tags of the OpenType features the file has. */
   features: z.array(z.string()),
@@ -102,7 +108,17 @@ export const favouriteSchema = z.strictObject({ favourite: z.boolean() });
 export const recipeListSchema = z.object({ items: z.array(recipeSchema) });
 
 /** The body of a new or changed recipe. */
-export const recipeBodySchema = z.strictObject({ name: recipeNameSchema, settings: recipeSettingsSchema });
+export const recipeBodySchema = z.strictObject({
+  name: recipeNameSchema,
+  settings: z.unknown().transform((value, context): RecipeSettings => {
+    try {
+      return fromStored(STORED_RECIPE, value);
+    } catch (error) {
+      context.addIssue({ code: 'custom', message: error instanceof Error ? error.message : 'can’t be read' });
+      return z.NEVER;
+    }
+  }),
+});
 
 /** What changing a recipe reaches: how many blocks follow it, job by job. */
 export const followersSchema = z.object({ jobs: z.array(z.object({ id: z.string(), title: z.string(), blocks: z.int() })) });

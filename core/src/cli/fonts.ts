@@ -1,7 +1,7 @@
 import { existsSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { z } from 'zod';
+import * as z from 'zod';
 import { Face, FaceError, type OpenOptions } from '../face';
 import type { Job } from '../job';
 import { FaceSet, facesOf } from '../setting';

@@ -2,6 +2,7 @@ import { type Woff2Decoder, unpackFont } from './container';
 import { FaceError } from './errors';
 import { type HbBuffer, type HbFace, type HbFeature, type HbFont, type ShapedGlyph, glyphsIn, harfBuzz, loadHarfBuzz, release } from './harfbuzz';
 import type { Bounds, Outline, PathCommand } from './outline';
+import { type Posture, readPosture } from './posture';
 import { checkSfnt, withoutTables } from './sfnt';
 
 /** Design-space position: axis tag to value in the axis's own units. */
@@ -161,6 +162,7 @@ export class FaceInstance {
 export class Face {
   private readonly instances = new Map<string, FaceInstance>();
   private closed = false;
+  private measuredPosture: Posture | undefined;
   /** The one instance of a static face, found without a key. */
   private onlyInstance: FaceInstance | undefined;
 
@@ -247,6 +249,12 @@ export class Face {
     const made = new FaceInstance(this, key, font);
     this.instances.set(key, made);
     return made;
+  }
+
+  /** How heavy the face says it is, how far it leans, and whether it is an italic: from its tables, whatever its style is called. */
+  get posture(): Posture {
+    this.measuredPosture ??= readPosture((tag) => this.hbFace.referenceTable(tag));
+    return this.measuredPosture;
   }
 
   /** The name the font gives a feature (stylistic sets, `ss01` to `ss20`), or undefined where it gives none. */

@@ -2,7 +2,7 @@
 import { type Job, type Style, setHand, setStyle } from '../job';
 import type { Finding } from './finding';
 
-/** Hand values to state, in 1/1000 em; a change of the block's style. What a proposal names is carried out in this order. */
+/** Hand values to state, in 1/1000 em; a change of the block's style. What a proposal names is carried out in its order. */
 export interface ProposalValues {
   hand: readonly { at: number; milliem: number }[];
   style: Partial<Style>;
@@ -22,9 +22,8 @@ export type Proposal = Partial<ProposalValues>;
 /** Carries out a finding's proposal. */
 export function acceptFinding(job: Job, finding: Finding): Job {
   const { proposal = {} } = finding;
-  const edit = <Name extends keyof ProposalValues>(next: Job, name: Name): Job => {
-    const value = proposal[name];
-    return value === undefined ? next : PROPOSED_EDITS[name](next, finding, value);
-  };
-  return (Object.keys(PROPOSED_EDITS) as (keyof ProposalValues)[]).reduce(edit, job);
+  return Object.entries(proposal).reduce((next, [name, value]) => {
+    const edit = PROPOSED_EDITS[name as keyof ProposalValues] as ProposedEdit<unknown>;
+    return edit(next, finding, value);
+  }, job);
 }

@@ -51,12 +51,12 @@ export interface PixelFormat<Schema extends z.ZodType = z.ZodType> extends Forma
 export type SheetFormat = TextFormat | PixelFormat;
 
 /** Have TypeScript check a definition against its own options, and forget them. */
-export const textFormat = <Schema extends z.ZodType>(definition: TextFormat<Schema>): TextFormat => definition as unknown as TextFormat;
-export const pixelFormat = <Schema extends z.ZodType>(definition: PixelFormat<Schema>): PixelFormat => definition as unknown as PixelFormat;
+export const textFormat = <Schema extends z.ZodType>(definition: TextFormat<Schema>): TextFormat => definition;
+export const pixelFormat = <Schema extends z.ZodType>(definition: PixelFormat<Schema>): PixelFormat => definition;
 
 /** The ending of a file's name. */
 export const endingOf = (format: SheetFormat, options: unknown): string => (format.suffix?.(options) ?? '') + format.extension;
 
 /** Options as a query. */
 export const queryOf = (options: unknown): string =>
-  new URLSearchParams(Object.entries(options as Record<string, string>).map(([key, value]) => [key, String(value)])).toString();
+  new URLSearchParams(Object.entries(options as Record<string, string | number | boolean>).map(([key, value]) => [key, String(value)])).toString();

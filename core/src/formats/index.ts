@@ -1,4 +1,4 @@
-export { DrawingTooLargeError, type SvgLetters, type SvgOptions, escapeXml, weightOf, writeSvg } from './svg';
+export { DrawingTooLargeError, type SvgLetters, type SvgOptions, escapeXml, writeSvg } from './svg';
 export {
   type FormatChoice,
   type PixelFormat,

@@ -1,5 +1,5 @@
 /** The job file, `.jentrix.json`: the job itself as JSON, indented, with its format and version. */
-import { z } from 'zod';
+import * as z from 'zod';
 import { type Job, JobFormatError, jobSchema, upgradeJob } from '../job';
 
 export const JOB_FILE_EXTENSION = '.jentrix.json';

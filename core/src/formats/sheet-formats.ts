@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { fromPoints } from '../units';
 import { type SheetFormat, pixelFormat, textFormat } from './format';
 import { writeSvg } from './svg';

@@ -1,7 +1,7 @@
 /** SVG of a drawing: letters as outlines, or live text with a position for every letter (SVG 2). */
 import type { DrawingNode, Fill, GroupNode, LettersNode, PictureNode, SheetDrawing } from '../drawing';
 import { WordedError } from '../errors';
-import { type FaceInstance, pathData, printNumber } from '../face';
+import { type FaceInstance, type Posture, pathData, printNumber } from '../face';
 import { type Box, type FaceSet, type Matrix, applyToPoint, clipped, grown, inkBox, inverse, joined, mappedBox, touches } from '../setting';
 import { fromPoints } from '../units';
 import { type Visible, groupMatrix, onEverySide, sheetVisible, visibleIn, widened } from './visible';
@@ -258,7 +258,7 @@ function writeStretch({ transform, letters }: TextStretch, style: LettersNode['s
   const attributes = [
     ...(level ? [`y="${number(letters[0]?.y ?? 0)}"`] : []),
     `font-family="${escapeXml(`'${face.family.replaceAll("'", '')}'`)}"`,
-    ...fontStyle(face.style),
+    ...fontStyle(face.posture, style.axes),
     `font-size="${number(style.sizePt)}"`,
     'xml:space="preserve"',
   ];
@@ -281,25 +281,10 @@ function cssSettings(values: Readonly<Record<string, number>>): string {
     .join(', ');
 }
 
-/** Weight names of the OpenType specification (`OS/2` usWeightClass). */
-const WEIGHTS: readonly (readonly [RegExp, number])[] = [
-  [/thin/i, 100],
-  [/(extra|ultra) ?light/i, 200],
-  [/light/i, 300],
-  [/medium/i, 500],
-  [/(semi|demi) ?bold/i, 600],
-  [/(extra|ultra) ?bold/i, 800],
-  [/bold/i, 700],
-  [/black|heavy/i, 900],
+const fontStyle = ({ weight, italic }: Posture, axes: Readonly<Record<string, number>>): string[] => [
+  `font-weight="${axes['wght'] ?? weight}"`,
+  ...(italic ? ['font-style="italic"'] : []),
 ];
-
-/** The weight a style name stands for (`OS/2` usWeightClass). */
-export const weightOf = (style: string): number => WEIGHTS.find(([name]) => name.test(style))?.[1] ?? 400;
-
-function fontStyle(style: string): string[] {
-  const weight = weightOf(style);
-  return [`font-weight="${weight}"`, ...(/italic|oblique/i.test(style) ? ['font-style="italic"'] : [])];
-}
 
 /** Text safe in XML content and attributes; characters XML 1.0 doesn't allow are dropped. */
 export function escapeXml(text: string): string {

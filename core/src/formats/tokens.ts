@@ -1,7 +1,8 @@
 /** Recipes as W3C design tokens (Design Tokens Format Module): typography composites, with the whole recipe beside for Jentrix. */
-import { z } from 'zod';
+import * as z from 'zod';
 import { WordedError } from '../errors';
-import { type Recipe, recipeNameSchema, recipeSettingsSchema } from '../job';
+import { type Recipe, type RecipeSettings, STORED_RECIPE, recipeNameSchema } from '../job';
+import { fromStored, toStored } from '../stored';
 import { fromPoints, leadingPoints, toPoints } from '../units';
 
 /** Where a token keeps what its composite value has no place for. */
@@ -31,7 +32,7 @@ export function writeTokens(recipes: readonly Recipe[], faceOf: (faceId: string)
         letterSpacing: px((style.trackingMilliem * style.sizePt) / 1000),
         lineHeight: Math.round((leadingPoints(leading, style.sizePt) / style.sizePt) * 10_000) / 10_000,
       },
-      $extensions: { [EXTENSION]: { name, settings } },
+      $extensions: { [EXTENSION]: { name, settings: toStored(STORED_RECIPE, settings) } },
     };
   }
   return `${JSON.stringify(tokens, null, 2)}\n`;
@@ -57,7 +58,7 @@ const tokenSchema = z.object({
 /** A recipe that came from a token: whole where Jentrix wrote it, else only what the token says. */
 export interface ReadToken {
   name: string;
-  settings?: z.infer<typeof recipeSettingsSchema>;
+  settings?: RecipeSettings;
   family: string;
   sizePt: number;
   trackingMilliem: number;
@@ -94,17 +95,28 @@ export function readTokens(text: string): ReadToken[] {
 
 function readToken({ $value, $extensions }: z.infer<typeof tokenSchema>, path: string): ReadToken {
   const pt = ({ value, unit }: z.infer<typeof dimension>): number => toPoints(unit === 'rem' ? value * 16 : value, 'px');
-  const own = z.object({ name: recipeNameSchema, settings: recipeSettingsSchema }).safeParse($extensions?.[EXTENSION]);
+  const own = ownRecipe($extensions?.[EXTENSION]);
   const sizePt = Math.min(5000, Math.max(1, pt($value.fontSize)));
   const read: ReadToken = {
-    name: own.success ? own.data.name : path.slice(0, 80) || 'token',
+    name: own?.name ?? (path.slice(0, 80) || 'token'),
     family: typeof $value.fontFamily === 'string' ? $value.fontFamily : ($value.fontFamily[0] ?? ''),
     sizePt,
     trackingMilliem: $value.letterSpacing ? Math.min(5000, Math.max(-1000, Math.round((pt($value.letterSpacing) * 1000) / sizePt))) : 0,
     lineHeight: $value.lineHeight,
   };
-  if (own.success) read.settings = own.data.settings;
+  if (own) read.settings = own.settings;
   return read;
+}
+
+/** What Jentrix wrote beside a token, brought up to date; undefined where that is something else. */
+function ownRecipe(extension: unknown): { name: string; settings: RecipeSettings } | undefined {
+  const read = z.object({ name: recipeNameSchema, settings: z.unknown() }).safeParse(extension);
+  if (!read.success) return undefined;
+  try {
+    return { name: read.data.name, settings: fromStored(STORED_RECIPE, read.data.settings) };
+  } catch {
+    return undefined;
+  }
 }
 
 /** Recipes as CSS custom properties (CSS Custom Properties 1). */

@@ -1,9 +1,10 @@
 /** Passages: words with their settings, to be carried elsewhere; and finding and replacing over a whole job. */
-import { z } from 'zod';
+import * as z from 'zod';
+import type { StoredKind } from '../stored';
 import { editWords, setStyle, updateBlock } from './edits';
 import { styledRanges } from './runs';
-import { type Block, type Job, handKernSchema } from './schema';
-import { styleSchema } from './style';
+import { type Block, JOB_VERSION, type Job, handKernSchema } from './schema';
+import { styleSchema, upgradedStyle } from './style';
 import { allBlocks } from './sheets';
 import type { Splice } from './words';
 
@@ -15,6 +16,21 @@ export const passageSchema = z.strictObject({
   styles: z.array(z.strictObject({ start: z.int().min(0), end: z.int().min(1), style: styleSchema })).max(2000),
   hand: z.array(handKernSchema).max(20_000),
 });
+/** Passages on the clipboard. Version 1 is the style of job format 3; since then they follow the job's. */
+export const STORED_PASSAGE: StoredKind<typeof passageSchema> = {
+  name: 'passage',
+  version: JOB_VERSION,
+  schema: passageSchema,
+  upgrade: ({ styles, ...rest }, from) => ({
+    ...rest,
+    styles: Array.isArray(styles)
+      ? styles.map((one: unknown) =>
+          typeof one === 'object' && one !== null && 'style' in one ? { ...one, style: upgradedStyle(one.style, Math.max(3, from)) } : one,
+        )
+      : styles,
+  }),
+};
+
 export type Passage = z.infer<typeof passageSchema>;
 
 /** Part of a block's words with the style of every letter and the hand kerning inside. */

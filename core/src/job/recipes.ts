@@ -1,12 +1,21 @@
 /** Recipes: named settings that blocks follow. What a block has otherwise is its override. Pure functions. */
-import { z } from 'zod';
+import * as z from 'zod';
+import type { StoredKind } from '../stored';
 import { updateBlock } from './edits';
-import { type Block, type Job, blockSchema, leadingSchema, paragraphSchema } from './schema';
-import { styleSchema } from './style';
+import { type Block, JOB_VERSION, type Job, blockSchema, leadingSchema, paragraphSchema } from './schema';
+import { styleSchema, upgradedStyle } from './style';
 import { allBlocks } from './sheets';
 
 export const recipeSettingsSchema = z.strictObject({ style: styleSchema, leading: leadingSchema, align: blockSchema.shape.align, paragraph: paragraphSchema });
 export type RecipeSettings = z.infer<typeof recipeSettingsSchema>;
+
+/** Recipes as they are stored and handed over. Version 1 is the style of job format 3; since then they follow the job's. */
+export const STORED_RECIPE: StoredKind<typeof recipeSettingsSchema> = {
+  name: 'recipe',
+  version: JOB_VERSION,
+  schema: recipeSettingsSchema,
+  upgrade: (settings, from) => ({ ...settings, style: upgradedStyle(settings['style'], Math.max(3, from)) }),
+};
 
 export const recipeNameSchema = z.string().trim().min(1).max(80);
 export const recipeSchema = z.strictObject({ id: z.string().min(1).max(80), name: recipeNameSchema, settings: recipeSettingsSchema });

@@ -1,5 +1,5 @@
 /** The document. Every value from outside (file, HTTP body, storage, worker) passes through these schemas. */
-import { z } from 'zod';
+import * as z from 'zod';
 import { LENGTH_UNITS, type Leading } from '../units';
 import { LIMITS } from './limits';
 import { styleSchema } from './style';

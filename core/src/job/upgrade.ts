@@ -2,7 +2,7 @@
 import { WordedError } from '../errors';
 import { LIMITS } from './limits';
 import { JOB_VERSION } from './schema';
-import { upgradeStyle } from './style';
+import { upgradedStyle } from './style';
 
 type Loose = Record<string, unknown>;
 type Upgrade = (job: Loose) => Loose;
@@ -63,7 +63,7 @@ const withStyles = (job: Loose, version: number): Loose => ({
     ...sheet,
     blocks: mapArray(sheet['blocks'], LIMITS.blocks, (block) => ({
       ...block,
-      style: isLoose(block['style']) ? upgradeStyle(block['style'], version) : block['style'],
+      style: upgradedStyle(block['style'], version),
     })),
   })),
 });

@@ -1,5 +1,5 @@
 /** Kinds of values that the document's schemas are made of. */
-import { z } from 'zod';
+import * as z from 'zod';
 
 /** A list that is counted before any of its items is looked at, so that one far too long costs nothing. */
 export const list = <T extends z.ZodType>(item: T, most: number, least = 0) =>

@@ -4,9 +4,11 @@ export {
   type NumberLanguage,
   type Preferences,
   PreferencesError,
+  STORED_PREFERENCES,
   THEMES,
   limitsOf,
   preferencesSchema,
   readPreferences,
+  rescuePreferences,
   writePreferences,
 } from './preferences';

@@ -1,5 +1,6 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { WordedError } from '../errors';
+import { StoredError, type StoredKind, fromStored, toStored } from '../stored';
 import { AUTO_LEADING_FACTOR, LENGTH_UNITS } from '../units';
 
 const step = (max: number) => z.number().min(0.1).max(max);
@@ -32,6 +33,21 @@ export const preferencesSchema = z.strictObject({
 });
 export type Preferences = z.infer<typeof preferencesSchema>;
 
+/** Preferences as they are stored. What a version adds has a default, so that older ones are read as they are. */
+export const STORED_PREFERENCES: StoredKind<typeof preferencesSchema> = {
+  name: 'file of preferences',
+  version: 1,
+  schema: preferencesSchema,
+  upgrade: (value) => value,
+};
+
+/** Every preference that can be read, the rest with their defaults: one that is damaged, or that only a newer Jentrix knows, costs no other. */
+export function rescuePreferences(stored: unknown): Preferences {
+  const values = Object.entries(typeof stored === 'object' && stored !== null ? stored : {});
+  const shape: Readonly<Record<string, z.ZodType>> = preferencesSchema.shape;
+  return preferencesSchema.parse(Object.fromEntries(values.filter(([key, value]) => shape[key]?.safeParse(value).success)));
+}
+
 /** The tracking limits among the preferences, in order whatever was typed. */
 export function limitsOf({ cautionMilliem, strongMilliem, outMilliem }: Preferences): { caution: number; strong: number; out: number } {
   const strong = Math.min(cautionMilliem, strongMilliem);
@@ -46,7 +62,8 @@ export class PreferencesError extends WordedError {
 }
 
 /** Preferences as a file; `readPreferences` gives them back. */
-export const writePreferences = (preferences: Preferences): string => `${JSON.stringify({ format: 'jentrix.preferences', ...preferences }, null, 2)}\n`;
+export const writePreferences = (preferences: Preferences): string =>
+  `${JSON.stringify({ format: 'jentrix.preferences', ...toStored(STORED_PREFERENCES, preferences) }, null, 2)}\n`;
 
 /** Reads a file of preferences; what it does not say has its default. @throws PreferencesError */
 export function readPreferences(text: string): Preferences {
@@ -59,7 +76,10 @@ export function readPreferences(text: string): Preferences {
   const file = z.looseObject({ format: z.literal('jentrix.preferences') }).safeParse(value);
   if (!file.success) throw new PreferencesError('The file holds no Jentrix preferences.');
   const { format: _format, ...rest } = file.data;
-  const read = preferencesSchema.safeParse(rest);
-  if (!read.success) throw new PreferencesError(`The preferences are damaged at “${read.error.issues[0]?.path.join('.') ?? ''}”.`);
-  return read.data;
+  try {
+    return fromStored(STORED_PREFERENCES, rest);
+  } catch (error) {
+    if (error instanceof StoredError) throw new PreferencesError(error.message);
+    throw error;
+  }
 }

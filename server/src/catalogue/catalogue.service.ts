@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { setTimeout as wait } from 'node:timers/promises';
 import { type CatalogueEntry, type Trouble, catalogueEntrySchema, type catalogueQuerySchema, troubleSchema } from '@jentrix/core/api';
 import { searchFaces } from '@jentrix/core/spacing';
-import { z } from 'zod';
+import * as z from 'zod';
 import { ProblemError } from '../http/problem';
 
 const listedSchema = z.array(catalogueEntrySchema.omit({ atHand: true }).extend({ file: z.string() }));

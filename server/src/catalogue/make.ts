@@ -29,6 +29,7 @@ async function add(family: string, file: string, from: string, licence: string):
     licence: licenceFile,
     family: face.family,
     style: face.style,
+    ...face.posture,
     anatomy: measureAnatomy(face.instance(startPosition(face.axes, 24))),
     axes: face.axes,
     features: face.features,

@@ -72,7 +72,7 @@ export function exportsRouter(jobs: JobsService, exports: ExportsService): Route
   for (const format of SHEET_FORMATS) {
     router.get(`/:id/sheets/:sheet/${format.id}`, async (request, response) => {
       const options = parseQuery(format.options, request);
-      const { id, sheet } = request.params as { id: string; sheet: string };
+      const { id, sheet } = request.params;
       const file = await exports.sheet(await jobs.stored(id), sheet, { format, options });
       response.attachment(file.name + endingOf(format, options));
       await hand(response, file, format.mediaType);

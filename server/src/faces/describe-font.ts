@@ -8,7 +8,7 @@ import decodeWoff2 from 'woff2-encoder/decompress';
 import { ProblemError } from '../http/problem';
 
 /** What is read off a font file. */
-export type FontFields = Pick<FaceEntry, 'family' | 'style' | 'axes' | 'features' | 'anatomy'>;
+export type FontFields = Pick<FaceEntry, 'family' | 'style' | 'axes' | 'features' | 'anatomy' | 'weight' | 'italic' | 'slopeDeg'>;
 
 /** Opens any font file the server may meet, WOFF2 included. @throws FaceError */
 export function openFont(bytes: Uint8Array): Promise<Face> {
@@ -21,9 +21,12 @@ export async function describeFont({ path }: { path: string }): Promise<{ fields
     const bytes = readFileSync(path);
     const face = await openFont(bytes);
     try {
-      const { family, style, axes, features } = face;
+      const { family, style, axes, features, posture } = face;
       const anatomy = measureAnatomy(face.instance(startPosition(axes, 24)));
-      return { fields: { family, style, anatomy, axes: [...axes], features: [...features] }, digest: createHash('sha256').update(bytes).digest('hex') };
+      return {
+        fields: { family, style, anatomy, ...posture, axes: [...axes], features: [...features] },
+        digest: createHash('sha256').update(bytes).digest('hex'),
+      };
     } finally {
       face.dispose();
     }

@@ -1,9 +1,9 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { type FaceEntry, type FaceList, faceEntrySchema } from '@jentrix/core/api';
-import { recipeSettingsSchema } from '@jentrix/core/job';
+import { type StoredKind, fromStored, toStored } from '@jentrix/core/stored';
 import { type DataSource, In, type Repository } from 'typeorm';
-import { z } from 'zod';
+import * as z from 'zod';
 import type { CatalogueService } from '../catalogue/catalogue.service';
 import type { Run } from '../database/atomically';
 import { LargeBytes } from '../database/large-bytes';
@@ -11,6 +11,7 @@ import { ProblemError, notFound } from '../http/problem';
 import type { JobsService } from '../jobs/jobs.service';
 import type { Workshop } from '../pool/workshop';
 import { RecipeEntity } from '../recipes/recipe.entity';
+import { settingsFrom, settingsText } from '../recipes/recipes.service';
 import { FaceEntity, FavouriteEntity } from './face.entity';
 
 const shippedSchema = z.array(z.object({ id: z.string(), file: z.string(), licence: z.string() }));
@@ -49,7 +50,7 @@ export class FaceLibrary {
     });
     const [shipped, rows, liked] = await Promise.all([this.listing, this.faces.find({ order: { addedAt: 'ASC' } }), this.favourites.find()]);
     const favourites = new Set(liked.map(({ faceId }) => faceId));
-    const added = rows.map((row) => entryOf(row));
+    const added = await Promise.all(rows.map((row) => this.entryOf(row)));
     return { items: [...shipped, ...added].map((face) => ({ ...face, favourite: favourites.has(face.id) })), standInId: STAND_IN };
   }
 
@@ -88,7 +89,7 @@ export class FaceLibrary {
     const listed = this.catalogue.entry(id);
     if (!listed) throw notFound('face');
     const { file: _file, ...fields } = listed;
-    const row = { id, source: 'catalogue' as const, entry: JSON.stringify(fields), digest: null, addedAt: new Date().toISOString() };
+    const row = { id, source: 'catalogue' as const, entry: JSON.stringify(toStored(STORED_FACE, fields)), digest: null, addedAt: new Date().toISOString() };
     await this.faces.createQueryBuilder().insert().values(row).orIgnore().execute();
     return { ...fields, source: 'catalogue', favourite: (await this.favourites.findOneBy({ faceId: id })) !== null };
   }
@@ -100,11 +101,11 @@ export class FaceLibrary {
   async upload(bytes: Buffer): Promise<{ entry: FaceEntry; isNew: boolean }> {
     const { fields: read, digest } = await this.workshop.spool.lend(bytes, (path) => this.workshop.intake.run('describeFont', { path }));
     const known = await this.faces.findOneBy({ digest });
-    if (known) return { entry: { ...entryOf(known), favourite: false }, isNew: false };
+    if (known) return { entry: { ...(await this.entryOf(known)), favourite: false }, isNew: false };
     const id = `upload-${digest.slice(0, 16)}`;
     const fields = { id, licence: '', ...read };
     await this.files.write(`face-${id}`, bytes);
-    await this.faces.upsert({ id, source: 'upload', entry: JSON.stringify(fields), digest, addedAt: new Date().toISOString() }, ['id']);
+    await this.faces.upsert({ id, source: 'upload', entry: JSON.stringify(toStored(STORED_FACE, fields)), digest, addedAt: new Date().toISOString() }, ['id']);
     return { entry: { ...fields, source: 'upload', favourite: false }, isNew: true };
   }
 
@@ -125,9 +126,9 @@ export class FaceLibrary {
     if (standInId !== undefined && (standInId === id || (await this.file(standInId)) === undefined)) throw notFound('face to stand in');
     const also = (run: Run): void => {
       for (const recipe of recipes) {
-        const settings = recipeSettingsSchema.parse(JSON.parse(recipe.settings));
+        const settings = settingsFrom(recipe.settings);
         const instead = { ...settings, style: { ...settings.style, faceId: standInId ?? STAND_IN } };
-        run('UPDATE "recipe" SET "settings" = ? WHERE "id" = ?', JSON.stringify(instead), recipe.id);
+        run('UPDATE "recipe" SET "settings" = ? WHERE "id" = ?', settingsText(instead), recipe.id);
       }
       run('DELETE FROM "face" WHERE "id" = ?', id);
       run('DELETE FROM "bytes" WHERE "owner" = ?', `face-${id}`);
@@ -144,6 +145,26 @@ export class FaceLibrary {
     else await this.favourites.delete({ faceId: id });
   }
 
+  /** A face as it was measured; one that was by an older version is measured again, and kept so. */
+  private async entryOf(row: FaceEntity): Promise<FaceEntry> {
+    const { id, source } = row;
+    const stored = JSON.parse(row.entry) as { version?: number };
+    if ((stored.version ?? 1) < STORED_FACE.version) {
+      try {
+        const path = await this.file(id);
+        if (path !== undefined) {
+          const { fields } = await this.workshop.intake.run('describeFont', { path });
+          const fresh = { ...fromStored(STORED_FACE, stored), ...fields };
+          await this.faces.update({ id }, { entry: JSON.stringify(toStored(STORED_FACE, fresh)) });
+          return { ...fresh, source, favourite: false };
+        }
+      } catch (error) {
+        console.error(`The face “${id}” could not be measured again: ${error instanceof Error ? error.message : String(error)}`);
+      }
+    }
+    return { ...fromStored(STORED_FACE, stored), source, favourite: false };
+  }
+
   private async readShipped(): Promise<FaceEntry[]> {
     const items: FaceEntry[] = [];
     for (const { id, file, licence } of this.shipped) {
@@ -156,6 +177,10 @@ export class FaceLibrary {
 
 const storedSchema = faceEntrySchema.omit({ source: true, favourite: true });
 
-function entryOf({ entry, source }: FaceEntity): FaceEntry {
-  return { ...storedSchema.parse(JSON.parse(entry)), source, favourite: false };
-}
+/** Faces as they are stored. Version 2 brought weight and slope from the font's tables; a face that can't be measured again is taken as a regular. */
+const STORED_FACE: StoredKind<typeof storedSchema> = {
+  name: 'face',
+  version: 2,
+  schema: storedSchema,
+  upgrade: (entry) => ({ weight: 400, italic: false, slopeDeg: 0, ...entry }),
+};

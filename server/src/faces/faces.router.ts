@@ -1,7 +1,7 @@
 import { favouriteSchema } from '@jentrix/core/api';
 import { MAX_FONT_BYTES } from '@jentrix/core/face';
 import express, { Router } from 'express';
-import { z } from 'zod';
+import * as z from 'zod';
 import { parseBody, parseQuery } from '../http/parse';
 import { ProblemError, notFound } from '../http/problem';
 import type { JobsService } from '../jobs/jobs.service';

@@ -1,4 +1,5 @@
-import { DEFAULT_PREFERENCES, type Preferences, preferencesSchema } from '@jentrix/core/preferences';
+import { DEFAULT_PREFERENCES, type Preferences, STORED_PREFERENCES, preferencesSchema, rescuePreferences } from '@jentrix/core/preferences';
+import { fromStored, toStored } from '@jentrix/core/stored';
 import { Router } from 'express';
 import type { DataSource } from 'typeorm';
 import { parseBody } from '../http/parse';
@@ -12,8 +13,12 @@ export function preferencesRouter(dataSource: DataSource): Router {
   const read = async (): Promise<Preferences> => {
     const row = await rows.findOneBy({ id: ROW });
     if (!row) return DEFAULT_PREFERENCES;
-    const stored = preferencesSchema.safeParse(JSON.parse(row.document));
-    return stored.success ? stored.data : DEFAULT_PREFERENCES;
+    const stored: unknown = JSON.parse(row.document);
+    try {
+      return fromStored(STORED_PREFERENCES, stored);
+    } catch {
+      return rescuePreferences(stored);
+    }
   };
 
   return Router()
@@ -22,7 +27,7 @@ export function preferencesRouter(dataSource: DataSource): Router {
     })
     .put('/', async (request, response) => {
       const preferences = parseBody(preferencesSchema, request);
-      await rows.upsert({ id: ROW, document: JSON.stringify(preferences) }, ['id']);
+      await rows.upsert({ id: ROW, document: JSON.stringify(toStored(STORED_PREFERENCES, preferences)) }, ['id']);
       response.json(preferences);
     });
 }

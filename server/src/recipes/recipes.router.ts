@@ -1,5 +1,5 @@
 import { recipeBodySchema, recipeUpdateQuerySchema } from '@jentrix/core/api';
-import { type OutsideFace, weightOf, writeCss, writeTokens } from '@jentrix/core/formats';
+import { type OutsideFace, writeCss, writeTokens } from '@jentrix/core/formats';
 import { Router } from 'express';
 import type { FaceLibrary } from '../faces/face-library';
 import { parseBody, parseQuery } from '../http/parse';
@@ -11,8 +11,7 @@ export function recipesRouter(recipes: RecipesService, library: FaceLibrary): Ro
     const faces = new Map((await library.list()).items.map((face) => [face.id, face]));
     return (faceId) => {
       const face = faces.get(faceId);
-      const style = face?.style ?? '';
-      return { family: face?.family ?? faceId, weight: weightOf(style), italic: /italic|oblique/i.test(style) };
+      return { family: face?.family ?? faceId, weight: face?.weight ?? 400, italic: face?.italic ?? false };
     };
   };
   return Router()

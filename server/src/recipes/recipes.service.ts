@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import type { Followers } from '@jentrix/core/api';
-import { type Recipe, type RecipeSettings, recipeSettingsSchema } from '@jentrix/core/job';
+import { type Recipe, type RecipeSettings, STORED_RECIPE } from '@jentrix/core/job';
+import { fromStored, toStored } from '@jentrix/core/stored';
 import type { DataSource, Repository } from 'typeorm';
 import type { Run } from '../database/atomically';
 import { ProblemError, notFound } from '../http/problem';
@@ -21,14 +22,23 @@ export class RecipesService {
   }
 
   async list(): Promise<Recipe[]> {
-    return (await this.rows.find({ order: { name: 'ASC', id: 'ASC' } })).map(recipeOf);
+    const rows = await this.rows.find({ order: { name: 'ASC', id: 'ASC' } });
+    return rows.flatMap((row) => {
+      try {
+        return [recipeOf(row)];
+      } catch (error) {
+        // One that can’t be read costs no other.
+        console.error(`The recipe “${row.name}” is left out: ${error instanceof Error ? error.message : String(error)}`);
+        return [];
+      }
+    });
   }
 
   /** @throws ProblemError 409 for a name that is taken, or too many recipes */
   async create(name: string, settings: RecipeSettings): Promise<Recipe> {
     if ((await this.rows.count()) >= MOST_RECIPES) throw new ProblemError(409, 'too-many-recipes', 'Too many recipes', `There are ${MOST_RECIPES} already.`);
     const recipe = { id: randomUUID(), name, settings };
-    await nameFree(name, () => this.rows.insert({ ...recipe, settings: JSON.stringify(settings) }));
+    await nameFree(name, () => this.rows.insert({ ...recipe, settings: settingsText(settings) }));
     return recipe;
   }
 
@@ -39,7 +49,7 @@ export class RecipesService {
   async change(id: string, name: string, settings: RecipeSettings, exceptJob: string | undefined): Promise<{ recipe: Recipe; changedJobs: number }> {
     const before = await this.find(id);
     const also = (run: Run): void => {
-      if (run('UPDATE "recipe" SET "name" = ?, "settings" = ? WHERE "id" = ?', name, JSON.stringify(settings), id) !== 1) throw notFound('recipe');
+      if (run('UPDATE "recipe" SET "name" = ?, "settings" = ? WHERE "id" = ?', name, settingsText(settings), id) !== 1) throw notFound('recipe');
     };
     const change = { kind: 'recipe' as const, recipeId: id, before: before.settings, after: settings };
     const changedJobs = await nameFree(name, () => this.jobs.changeUsers('recipe', id, change, also, exceptJob));
@@ -82,4 +92,13 @@ async function nameFree<T>(name: string, write: () => Promise<T>): Promise<T> {
   }
 }
 
-const recipeOf = ({ id, name, settings }: RecipeEntity): Recipe => ({ id, name, settings: recipeSettingsSchema.parse(JSON.parse(settings)) });
+/** @throws StoredError */
+const recipeOf = ({ id, name, settings }: RecipeEntity): Recipe => ({ id, name, settings: settingsFrom(settings) });
+
+/** Settings as they are stored. */
+export const settingsText = (settings: RecipeSettings): string => JSON.stringify(toStored(STORED_RECIPE, settings));
+
+/** Stored settings, brought up to date. @throws StoredError */
+export function settingsFrom(text: string): RecipeSettings {
+  return fromStored(STORED_RECIPE, JSON.parse(text));
+}

@@ -1,5 +1,5 @@
 /** The properties of a style. To add one, add it here, and to the control that shows it; a new one also raises `JOB_VERSION`. */
-import { z } from 'zod';
+import * as z from 'zod';
 import { UnitError, parseMilliem, printSigned, printValue, splitQuantity } from '../../units';
 import { LIMITS } from '../limits';
 import { byTag, colourSchema, finite, id, milliem } from '../values';

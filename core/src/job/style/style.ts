@@ -1,5 +1,5 @@
 /** The style of letters, made of the table of its properties. */
-import { z } from 'zod';
+import * as z from 'zod';
 import { STYLE_PROPERTIES } from './properties';
 import type { StyleProperty } from './style-property';
 
@@ -27,6 +27,11 @@ export function upgradeStyle(style: Readonly<Record<string, unknown>>, version: 
   const since = styleProperties.filter(([, definition]) => definition.since > version);
   return { ...Object.fromEntries(since.map(([key, definition]) => [key, definition.default])), ...style };
 }
+
+const isLoose = (value: unknown): value is Readonly<Record<string, unknown>> => typeof value === 'object' && value !== null && !Array.isArray(value);
+
+/** Like `upgradeStyle`, for something that may be a style; anything else stays as it is, for a schema to refuse. */
+export const upgradedStyle = (value: unknown, version: number): unknown => (isLoose(value) ? upgradeStyle(value, version) : value);
 
 /** How a property of the style is named to people; the key itself where there is none of that key. */
 export const styleName = (key: string): string => (STYLE_PROPERTIES as Readonly<Record<string, { name: string } | undefined>>)[key]?.name ?? key;

@@ -5,7 +5,6 @@ import {
   type OnDestroy,
   type OnInit,
   Injector,
-  afterNextRender,
   computed,
   effect,
   inject,
@@ -14,24 +13,24 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
-import { toSignal } from '@angular/core/rxjs-interop';
+import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { Title } from '@angular/platform-browser';
 import { Router, RouterLink } from '@angular/router';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
-import { type Subscription, filter } from 'rxjs';
+import { type Subscription, filter, first, switchMap } from 'rxjs';
 import { ApiError } from '../api/api.service';
 import { EngineService } from '../engine/engine.service';
 import { PreferencesService } from '../ui/preferences.service';
 import { ToastService, wordsOf } from '../ui/toasts';
-import { BenchStore } from './bench.store';
+import { BENCH_STATE, BenchStore } from './bench.store';
 import { CopyColumn } from './copy-column/copy-column';
-import { KerningDeck } from './deck/kerning/kerning-deck';
 import { ConflictDialog } from './dialogs/conflict-dialog';
 import { KeysDialog } from './dialogs/keys-dialog';
-import { KEYS } from './keys';
+import { keysOf } from './keys';
 import { Masthead } from './masthead/masthead';
 import { PassRail } from './pass-rail';
-import { PASSES } from './passes';
+import { PASSES } from './pass';
+import { providePasses } from './passes';
 import { SaveService } from './save.service';
 import { Table } from './table/table';
 
@@ -39,7 +38,7 @@ import { Table } from './table/table';
 @Component({
   selector: 'jx-bench',
   imports: [CopyColumn, Masthead, NgComponentOutlet, PassRail, RouterLink, Table],
-  providers: [BenchStore, SaveService],
+  providers: [...BENCH_STATE, ...providePasses(), BenchStore, SaveService],
   templateUrl: './bench.page.html',
   styleUrl: './bench.page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -60,12 +59,19 @@ export class BenchPage implements OnInit, OnDestroy {
   private readonly injector = inject(Injector);
   private readonly table = viewChild(Table);
   private readonly copyColumn = viewChild(CopyColumn);
-  private readonly outlet = viewChild(NgComponentOutlet);
+  private readonly passes = inject(PASSES);
+  private readonly keys = keysOf(this.passes);
 
   protected readonly job = toSignal(this.store.job$);
   protected readonly engineError = toSignal(this.store.engineError$);
   protected readonly view = toSignal(this.store.view$, { requireSync: true });
-  protected readonly pass = computed(() => PASSES.find(({ id }) => id === this.view().pass) ?? PASSES[0]);
+  protected readonly pass = computed(() => this.passes.find(({ id }) => id === this.view().pass) ?? this.passes[0]);
+  /** The instrument of the pass, once it is loaded. */
+  protected readonly deck = toSignal(
+    toObservable(this.pass).pipe(
+      switchMap(async (pass) => pass?.deck().catch(() => this.toasts.fail($localize`The ${pass.name} deck can’t be loaded: the server is away.`))),
+    ),
+  );
   protected readonly loadError = signal<{ message: string; gone: boolean } | undefined>(undefined);
   /** Told to screen readers when the caret moves or a gap changes. */
   protected readonly spoken = computed(() => {
@@ -93,6 +99,11 @@ export class BenchPage implements OnInit, OnDestroy {
       this.store.job$.pipe(filter((job) => job !== undefined)).subscribe((job) => {
         this.save.update(job);
         this.title.setTitle(`${job.title} · Jentrix`);
+      }),
+      // Once the letters are there the other instruments follow, and are there then even when the server is not.
+      this.store.setting$.pipe(first((setting) => setting !== undefined)).subscribe(() => {
+        const preload = (): void => void Promise.allSettled(this.passes.map(({ deck }) => deck()));
+        requestIdleCallback(preload);
       }),
       this.save.state$.pipe(filter(({ kind }) => kind === 'conflict' || kind === 'gone')).subscribe(() => this.settleConflict()),
     );
@@ -127,7 +138,7 @@ export class BenchPage implements OnInit, OnDestroy {
     // In a text field undo belongs to the words only while they hold something the bench has not got: here every keystroke is an edit.
     const onControl = ticked || target.tagName === 'BUTTON' || target.tagName === 'A';
     if (onControl && (event.key === 'Enter' || event.key === ' ')) return;
-    const binding = KEYS.find(({ matches }) => matches(event));
+    const binding = this.keys.find(({ matches }) => matches(event));
     if (!binding) return;
     event.preventDefault();
     if (!event.repeat) this.gestures++;
@@ -136,25 +147,13 @@ export class BenchPage implements OnInit, OnDestroy {
         store: this.store,
         preferences: this.preferences.current,
         gesture: `key-${event.code}-${this.gestures}`,
-        typeHand: (first) => this.typeHand(first),
-        help: () => this.modal.open(KeysDialog, { ariaLabelledBy: 'keys-title', size: 'lg', scrollable: true }),
+        get: (state) => this.injector.get(state),
+        help: () => this.modal.open(KeysDialog, { ariaLabelledBy: 'keys-title', size: 'lg', scrollable: true, injector: this.injector }),
         find: () => this.copyColumn()?.find(),
         zoom: (to) => this.table()?.zoomTo(to),
       },
       event,
     );
-  }
-
-  /** A typed number goes into the hand field of the current gap, whatever pass is up. */
-  private typeHand(first: string): void {
-    if (!this.store.view.gap) return;
-    if (this.store.view.pass !== 'kerning') this.store.showPass('kerning');
-    const type = (): boolean => {
-      const deck: unknown = this.outlet()?.componentInstance;
-      if (deck instanceof KerningDeck) deck.typeHand(first);
-      return deck instanceof KerningDeck;
-    };
-    if (!type()) afterNextRender(type, { injector: this.injector });
   }
 
   private settleConflict(): void {

@@ -120,7 +120,7 @@ describe('bench store', () => {
     preferences.subject.next({ ...DEFAULT_PREFERENCES, cautionMilliem: -5 });
     await settled();
     expect(engine.inspected).toEqual([['a', 'b']]);
-    engine.faces$.next({ items: [], standInId: 'x' });
+    engine.list.next({ items: [], standInId: 'x' });
     await settled();
     expect(engine.inspected.length).toBe(2);
   });

@@ -3,6 +3,9 @@ import { readJob } from '@jentrix/core/formats';
 import { type Job, JobFormatError } from '@jentrix/core/job';
 import { type DBSchema, type IDBPDatabase, openDB } from 'idb';
 
+/** Version of drafts that is written. Drafts without one are of version 1, which had no attempts. The jobs in them carry their own. */
+const DRAFT_VERSION = 2;
+
 /** A job as edited in one tab and not yet taken by the server. */
 export interface Draft {
   jobId: string;
@@ -15,8 +18,13 @@ export interface Draft {
   savedAt: number;
 }
 
+/** A draft as the browser's database holds it. */
+interface StoredDraft extends Draft {
+  version: number;
+}
+
 interface Schema extends DBSchema {
-  drafts: { key: [string, string]; value: Draft; indexes: { jobId: string } };
+  drafts: { key: [string, string]; value: StoredDraft; indexes: { jobId: string } };
 }
 
 const TAB_KEY = 'jentrix-tab';
@@ -47,7 +55,7 @@ export class DraftStore {
     const { database, tabId } = this.open ?? (await this.opening);
     const transaction = database.transaction('drafts', 'readwrite');
     // What is put and committed at once is with the browser, whatever becomes of this window.
-    const put = transaction.store.put({ jobId, tabId, basedOn, job, attempts, savedAt: Date.now() });
+    const put = transaction.store.put({ version: DRAFT_VERSION, jobId, tabId, basedOn, job, attempts, savedAt: Date.now() });
     transaction.commit();
     await Promise.all([put, transaction.done]);
   }
@@ -73,27 +81,30 @@ export class DraftStore {
 
   /** The drafts that no open bench looks after, the newest of each job; they become this tab's. */
   async unsent(): Promise<Draft[]> {
-    const newest = new Map<string, Draft>();
+    const newest = new Map<string, StoredDraft>();
     for (const draft of await this.left()) if (draft.jobId !== this.onBench && !newest.has(draft.jobId)) newest.set(draft.jobId, draft);
     const taken = await Promise.all([...newest.values()].map((draft) => this.taken(draft)));
     return taken.filter((draft) => draft !== undefined);
   }
 
   /** This tab's drafts and those of tabs that are gone, the newest first. */
-  private async left(): Promise<Draft[]> {
+  private async left(): Promise<StoredDraft[]> {
     const { database, tabId } = this.open ?? (await this.opening);
     const { held = [] } = await navigator.locks.query();
     const alive = new Set(held.map(({ name }) => name));
-    return (await database.getAll('drafts'))
-      .filter((draft) => draft.tabId === tabId || !alive.has(lockName(draft.tabId)))
-      .sort((a, b) => b.savedAt - a.savedAt);
+    return (
+      (await database.getAll('drafts'))
+        // What a newer Jentrix has kept waits for it.
+        .filter(({ version = 1 }: Partial<StoredDraft>) => version <= DRAFT_VERSION)
+        .filter((draft) => draft.tabId === tabId || !alive.has(lockName(draft.tabId)))
+        .sort((a, b) => b.savedAt - a.savedAt)
+    );
   }
 
-  private async taken(own: Draft): Promise<Draft | undefined> {
+  private async taken(own: StoredDraft): Promise<Draft | undefined> {
     const { database, tabId } = this.open ?? (await this.opening);
     try {
-      // Drafts of earlier versions had no attempts.
-      const draft = { ...own, tabId, job: readJob(own.job), attempts: ((own.attempts as readonly Job[] | undefined) ?? []).map(readJob) };
+      const draft = { ...upgraded(own), tabId };
       if (own.tabId !== tabId) {
         await database.put('drafts', draft);
         await database.delete('drafts', [own.jobId, own.tabId]);
@@ -105,6 +116,15 @@ export class DraftStore {
       return undefined;
     }
   }
+}
+
+/**
+ * A draft of any version, brought up to date.
+ * @throws JobFormatError where its job can't be read.
+ */
+function upgraded(stored: StoredDraft): StoredDraft {
+  const { attempts = [] } = stored as Partial<StoredDraft>;
+  return { ...stored, version: DRAFT_VERSION, job: readJob(stored.job), attempts: attempts.map(readJob) };
 }
 
 /** True where two jobs say the same. */

@@ -1,6 +1,10 @@
 import { DEFAULT_PREFERENCES } from '@jentrix/core/preferences';
 import type { BenchStore } from './bench.store';
-import { KEYS, type KeyContext } from './keys';
+import { keysOf } from './keys';
+import type { KeyContext } from './pass';
+import { ALL_PASSES } from './passes';
+
+const KEYS = keysOf(ALL_PASSES);
 
 const pressed = (key: string, more: Partial<KeyboardEventInit> = {}): KeyboardEvent => new KeyboardEvent('keydown', { key, code: more.code ?? key, ...more });
 
@@ -49,7 +53,9 @@ describe('keys', () => {
       store,
       preferences: { ...DEFAULT_PREFERENCES, fineMilliem: 3, coarseMilliem: 12 },
       gesture: 'g',
-      typeHand: () => undefined,
+      get: () => {
+        throw new Error('No pass is asked');
+      },
       help: () => undefined,
       find: () => undefined,
       zoom: () => undefined,

@@ -1,63 +1,16 @@
 import { type Finding, RULES } from '@jentrix/core/findings';
-import { clearHand, moveBlocks, nudgeHand, nudgeTracking, nudgeWordSpace, setLeading, styleAt } from '@jentrix/core/job';
-import type { Preferences } from '@jentrix/core/preferences';
-import { leadingPoints } from '@jentrix/core/units';
+import { clearHand, moveBlocks, nudgeHand } from '@jentrix/core/job';
 import type { BenchStore } from './bench.store';
-import { PASSES } from './passes';
+import { type KeyBinding, type KeyContext, type Pass, key, stepOf } from './pass';
 
-/** What a key does is told by one of these; the list of keys that people see is made from the same table. */
-export interface KeyBinding {
-  /** Tests `KeyboardEvent.key`, or `code` for keys that are meant by their place. */
-  matches: (event: KeyboardEvent) => boolean;
-  shown: readonly string[];
-  says: string;
-  group: 'Gaps' | 'Findings' | 'Letter space and lines' | 'Blocks' | 'Passes' | 'Work';
-  run: (context: KeyContext, event: KeyboardEvent) => void;
-}
-
-export interface KeyContext {
-  store: BenchStore;
-  preferences: Preferences;
-  /** Edits of one held key share this. */
-  gesture: string;
-  typeHand: (first: string) => void;
-  help: () => void;
-  find: () => void;
-  zoom: (to: 'sheet' | 'block') => void;
-}
-
-const plain = (event: KeyboardEvent): boolean => !event.ctrlKey && !event.metaKey && !event.altKey;
-const key =
-  (...names: string[]) =>
-  (event: KeyboardEvent) =>
-    plain(event) && names.includes(event.key);
-const code =
-  (...names: string[]) =>
-  (event: KeyboardEvent) =>
-    plain(event) && names.includes(event.code);
 const withControl = (letter: string, shift: boolean) => (event: KeyboardEvent) =>
   (event.ctrlKey || event.metaKey) && event.key.toLowerCase() === letter && event.shiftKey === shift;
-
-const step = ({ preferences }: KeyContext, event: KeyboardEvent): number => (event.shiftKey ? preferences.coarseMilliem : preferences.fineMilliem);
-
-function onBlock(context: KeyContext, edit: (blockId: string) => Parameters<BenchStore['apply']>[0]): void {
-  const { block } = context.store;
-  if (block) context.store.apply(edit(block.id), context.gesture);
-}
-
-function moveLeading(context: KeyContext, event: KeyboardEvent, direction: 1 | -1): void {
-  const { block } = context.store;
-  if (!block) return;
-  const { coarseLeadingPt, fineLeadingPt } = context.preferences;
-  const pt = leadingPoints(block.leading, styleAt(block, 0).sizePt) + direction * (event.shiftKey ? coarseLeadingPt : fineLeadingPt);
-  onBlock(context, (id) => (job) => setLeading(job, id, { kind: 'pt', pt: Math.max(0, Math.round(pt * 100) / 100) }));
-}
 
 /** Without a gap, the arrows first put the caret somewhere. */
 function nudge(context: KeyContext, event: KeyboardEvent, direction: 1 | -1): void {
   const { gap } = context.store.view;
   if (!gap) context.store.walk(1);
-  else context.store.apply((job) => nudgeHand(job, gap.blockId, gap.at, direction * step(context, event)), context.gesture);
+  else context.store.apply((job) => nudgeHand(job, gap.blockId, gap.at, direction * stepOf(context, event)), context.gesture);
 }
 
 /** The rules whose findings N walks: those of the pass, or all where the pass has none. */
@@ -75,7 +28,7 @@ function findingAtCaret(store: BenchStore): Finding | undefined {
 
 const NUDGES: Readonly<Record<string, readonly [number, number]>> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] };
 
-export const KEYS: readonly KeyBinding[] = [
+const BENCH_KEYS: readonly KeyBinding[] = [
   {
     group: 'Gaps',
     shown: ['←', '→'],
@@ -89,13 +42,6 @@ export const KEYS: readonly KeyBinding[] = [
     says: 'Open or close the gap by the fine step; with Shift by the coarse',
     matches: key('ArrowUp', 'ArrowDown'),
     run: (context, event) => nudge(context, event, event.key === 'ArrowUp' ? 1 : -1),
-  },
-  {
-    group: 'Gaps',
-    shown: ['0–9', '−'],
-    says: 'Type the hand value',
-    matches: (event) => plain(event) && /^[0-9.,+\-−]$/.test(event.key) && !['Comma', 'Period'].includes(event.code),
-    run: ({ typeHand }, event) => typeHand(event.key),
   },
   {
     group: 'Gaps',
@@ -137,27 +83,6 @@ export const KEYS: readonly KeyBinding[] = [
   },
   {
     group: 'Gaps',
-    shown: ['G'],
-    says: 'Hold the white of this gap as a guide, to lay into others; again to let go',
-    matches: key('g', 'G'),
-    run: ({ store }) => store.toggleGuide(),
-  },
-  {
-    group: 'Gaps',
-    shown: ['C'],
-    says: 'Compare the line kerned from the font, by shape and not at all',
-    matches: key('c', 'C'),
-    run: ({ store }) => store.showRibbon('sources'),
-  },
-  {
-    group: 'Gaps',
-    shown: ['O'],
-    says: 'Look at three letters only',
-    matches: key('o', 'O'),
-    run: ({ store }) => store.showRibbon('three'),
-  },
-  {
-    group: 'Gaps',
     shown: ['Esc'],
     says: 'Back out one level: gap, picked letters, block',
     matches: key('Escape'),
@@ -171,33 +96,6 @@ export const KEYS: readonly KeyBinding[] = [
   },
   {
     group: 'Letter space and lines',
-    shown: ['[', ']'],
-    says: 'Track the picked letters, or the block, tighter or looser; with Shift by the coarse step',
-    matches: code('BracketLeft', 'BracketRight'),
-    run: (context, event) =>
-      onBlock(
-        context,
-        (id) => (job) =>
-          nudgeTracking(job, id, (event.code === 'BracketLeft' ? -1 : 1) * step(context, event), context.store.range, context.store.wordSpaceLink),
-      ),
-  },
-  {
-    group: 'Letter space and lines',
-    shown: [';', '’'],
-    says: 'Close or open the word spaces',
-    matches: code('Semicolon', 'Quote'),
-    run: (context, event) =>
-      onBlock(context, (id) => (job) => nudgeWordSpace(job, id, (event.code === 'Semicolon' ? -1 : 1) * step(context, event), context.store.range)),
-  },
-  {
-    group: 'Letter space and lines',
-    shown: [',', '.'],
-    says: 'Less or more leading',
-    matches: code('Comma', 'Period'),
-    run: (context, event) => moveLeading(context, event, event.code === 'Comma' ? -1 : 1),
-  },
-  {
-    group: 'Letter space and lines',
     shown: ['Page ↑', 'Page ↓'],
     says: 'Larger or smaller by 0.1 pt; with Shift by 1 pt',
     matches: key('PageUp', 'PageDown'),
@@ -207,13 +105,6 @@ export const KEYS: readonly KeyBinding[] = [
       if (style) store.applyStyle({ sizePt: Math.min(5000, Math.max(1, Math.round((style.sizePt + by) * 100) / 100)) }, gesture);
     },
   },
-  ...PASSES.map((pass): KeyBinding => ({
-    group: 'Passes',
-    shown: [pass.key.toUpperCase()],
-    says: `The ${pass.name} pass`,
-    matches: key(pass.key, pass.key.toUpperCase()),
-    run: ({ store }) => store.showPass(pass.id),
-  })),
   {
     group: 'Blocks',
     shown: ['Alt', '←↑→↓'],
@@ -270,3 +161,19 @@ export const KEYS: readonly KeyBinding[] = [
   { group: 'Work', shown: ['V'], says: 'The sheet fits the table', matches: key('v', 'V'), run: ({ zoom }) => zoom('sheet') },
   { group: 'Work', shown: ['?'], says: 'These keys', matches: key('?'), run: ({ help }) => help() },
 ];
+
+/** All keys: those that bring passes up and those that passes add stand between those of the bench. */
+export const keysOf = (passes: readonly Pass[]): readonly KeyBinding[] => [
+  ...BENCH_KEYS,
+  ...passes.flatMap(({ keys }) => keys),
+  ...passes.map((pass): KeyBinding => ({
+    group: 'Passes',
+    shown: [pass.key.toUpperCase()],
+    says: `The ${pass.name} pass`,
+    matches: key(pass.key, pass.key.toUpperCase()),
+    run: ({ store }) => store.showPass(pass.id),
+  })),
+];
+
+/** The groups of keys in the order people are told them. */
+export const KEY_GROUPS: readonly KeyBinding['group'][] = ['Gaps', 'Findings', 'Letter space and lines', 'Passes', 'Blocks', 'Work'];

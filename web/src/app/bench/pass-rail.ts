@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/c
 import { toSignal } from '@angular/core/rxjs-interop';
 import { ruleOf } from '@jentrix/core/findings';
 import { BenchStore } from './bench.store';
-import { PASSES, type PassId } from './passes';
+import { PASSES } from './pass';
 
 /** The steps of the craft in their order. */
 @Component({
@@ -72,11 +72,11 @@ import { PASSES, type PassId } from './passes';
 export class PassRail {
   protected readonly store = inject(BenchStore);
   protected readonly view = toSignal(this.store.view$, { requireSync: true });
-  protected readonly passes = PASSES;
+  protected readonly passes = inject(PASSES);
   private readonly found = toSignal(this.store.findings$, { requireSync: true });
   /** Open findings by pass. */
   protected readonly counts = computed(() => {
-    const counts: Partial<Record<PassId, number>> = {};
+    const counts: Record<string, number> = {};
     for (const { rule } of this.found().findings) {
       const pass = ruleOf(rule)?.pass;
       if (pass) counts[pass] = (counts[pass] ?? 0) + 1;

@@ -1,26 +1,13 @@
-import type { Type } from '@angular/core';
-import { FaceDeck } from './deck/face/face-deck';
-import { KerningDeck } from './deck/kerning/kerning-deck';
-import { LeadingDeck } from './deck/leading/leading-deck';
-import { TrackingDeck } from './deck/tracking/tracking-deck';
-import { WordsDeck } from './deck/words/words-deck';
+import type { Provider } from '@angular/core';
+import { facePass } from './deck/face/face.pass';
+import { kerningPass } from './deck/kerning/kerning.pass';
+import { leadingPass } from './deck/leading/leading.pass';
+import { trackingPass } from './deck/tracking/tracking.pass';
+import { wordsPass } from './deck/words/words.pass';
+import { PASSES, type Pass } from './pass';
 
-export type PassId = 'words' | 'face' | 'tracking' | 'leading' | 'kerning';
+/** In the order of the work. A new one is a folder of its own and a line here. */
+export const ALL_PASSES: readonly Pass[] = [wordsPass, facePass, trackingPass, leadingPass, kerningPass];
 
-/** A step of the craft: chooses the overlay on the table and the instrument in the deck, nothing else. */
-export interface Pass {
-  id: PassId;
-  name: string;
-  /** The letter that brings it up. */
-  key: string;
-  deck: Type<unknown>;
-}
-
-/** In the order of the work. */
-export const PASSES: readonly Pass[] = [
-  { id: 'words', name: 'Words', key: 'w', deck: WordsDeck },
-  { id: 'face', name: 'Face', key: 'f', deck: FaceDeck },
-  { id: 'tracking', name: 'Tracking', key: 't', deck: TrackingDeck },
-  { id: 'leading', name: 'Leading', key: 'l', deck: LeadingDeck },
-  { id: 'kerning', name: 'Kerning', key: 'k', deck: KerningDeck },
-];
+/** Passes, and what they keep for themselves. */
+export const providePasses = (passes = ALL_PASSES): Provider[] => [{ provide: PASSES, useValue: passes }, ...passes.flatMap(({ state }) => state)];

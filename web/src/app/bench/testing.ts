@@ -1,14 +1,16 @@
 /** What specs of the bench stand on: a small job, and an engine that sets every letter ten points wide. */
+import type { FaceList } from '@jentrix/core/api';
 import type { Finding, Inspection } from '@jentrix/core/findings';
 import { type Block, type Job, type Sheet, createBlock, createJob, createSheet } from '@jentrix/core/job';
 import { DEFAULT_PREFERENCES, type Preferences } from '@jentrix/core/preferences';
 import type { BlockSetting } from '@jentrix/core/setting';
 import type { Provider } from '@angular/core';
 import { BehaviorSubject } from 'rxjs';
-import { EngineService } from '../engine/engine.service';
-import type { SetReply, SetRequest } from '../engine/protocol';
+import { type Drawing, EngineService } from '../engine/engine.service';
+import type { FaceProbe, InspectReply, InspectRequest, SetReply, SetRequest, TrackingCurve, TrialReply } from '../engine/protocol';
 import { PreferencesService } from '../ui/preferences.service';
-import { BenchStore } from './bench.store';
+import { BENCH_STATE, BenchStore } from './bench.store';
+import { ALL_PASSES, providePasses } from './passes';
 
 export const frame = { xPt: 10, yPt: 10, widthPt: 300, heightPt: 100 };
 
@@ -23,14 +25,21 @@ export function sample(): Job {
 }
 
 /** Sets every block as one line of one glyph a letter, and finds one thing in a block that is not hand-kerned. */
-export class FakeEngine {
-  readonly faces$ = new BehaviorSubject({ items: [], standInId: '' });
+export class FakeEngine implements Pick<EngineService, keyof EngineService> {
+  readonly list = new BehaviorSubject<FaceList>({ items: [], standInId: '' });
+  readonly faces$ = this.list.asObservable();
+  /** The blocks as they were set last. */
+  private readonly known = new Map<string, Block>();
+  get faces(): FaceList['items'] {
+    return this.list.value.items;
+  }
   readonly sets: SetRequest[] = [];
   readonly inspected: string[][] = [];
   fails = false;
 
   async set(request: SetRequest): Promise<SetReply> {
     this.sets.push(request);
+    for (const block of request.blocks) this.known.set(block.id, block);
     if (this.fails) throw new Error('The engine is away');
     const settings = request.blocks.map((block): BlockSetting => {
       const glyphs = Array.from({ length: block.words.length }, (_, cluster) => ({ glyphId: 1, cluster, xPt: cluster * 10, yPt: 0, offsetPt: 0 }));
@@ -41,40 +50,81 @@ export class FakeEngine {
     return Promise.resolve({ settings, inks: [], instances: [] });
   }
 
-  async inspect(blocks: Block[]): Promise<Inspection[]> {
-    this.inspected.push(blocks.map(({ id }) => id));
-    return Promise.resolve(
-      blocks.map((block): Inspection => {
-        const at = 2;
-        const finding: Finding = {
-          rule: 'gap-open',
-          need: 'K4',
-          blockId: block.id,
-          at,
-          severity: 'fault',
-          visiblePt: block.id === 'a' ? 5 : 3,
-          subject: 'VA',
-          message: 'too open',
-          changeMilliem: -20,
-          proposal: { hand: [{ at, milliem: -20 }] },
-        };
-        const open = block.hand.length === 0;
-        const silenced = block.intended.length > 0;
-        return {
-          blockId: block.id,
-          evenness: 50,
-          evennessProposed: 90,
-          lineEvenness: [50],
-          letterMilliem: 120,
-          deviations: open ? [20, 0] : [0, 0],
-          proposedDeviations: [0, 0],
-          findings: open && !silenced ? [finding] : [],
-          intended: open && silenced ? [finding] : [],
-        };
-      }),
-    );
+  async inspect({ changed }: InspectRequest): Promise<InspectReply> {
+    this.inspected.push([...changed]);
+    const blocks = changed.map((id): Inspection => {
+      const block = this.known.get(id) ?? createBlock(id, '', frame);
+      const at = 2;
+      const finding: Finding = {
+        rule: 'gap-open',
+        need: 'K4',
+        blockId: block.id,
+        at,
+        severity: 'fault',
+        visiblePt: block.id === 'a' ? 5 : 3,
+        subject: 'VA',
+        message: 'too open',
+        changeMilliem: -20,
+        proposal: { hand: [{ at, milliem: -20 }] },
+      };
+      const open = block.hand.length === 0;
+      const silenced = block.intended.length > 0;
+      return {
+        blockId: block.id,
+        evenness: 50,
+        evennessProposed: 90,
+        lineEvenness: [50],
+        letterMilliem: 120,
+        deviations: open ? [20, 0] : [0, 0],
+        proposedDeviations: [0, 0],
+        findings: open && !silenced ? [finding] : [],
+        intended: open && silenced ? [finding] : [],
+      };
+    });
+    return Promise.resolve({ blocks, sheet: [] });
+  }
+
+  async tryOut(blocks: Block[]): Promise<TrialReply> {
+    const { settings } = await this.set({ blocks });
+    const { blocks: inspections } = await this.inspect({
+      sheet: createSheet('trial', 'Trial', 100, 100, 'pt'),
+      blockIds: [],
+      changed: blocks.map(({ id }) => id),
+    });
+    return { settings, inspections, instances: [] };
+  }
+
+  refreshFaces(): Promise<void> {
+    return Promise.resolve();
+  }
+  engine(): never {
+    throw new Error('Nothing at the bench speaks to the worker itself');
+  }
+  drawing(): Drawing {
+    return { unitsPerEm: 1000, metrics: METRICS, outlines: new Map([[1, 'M0,0L500,0L500,-700Z']]) };
+  }
+  advise(style: { sizePt: number }): Promise<TrackingCurve> {
+    return Promise.resolve({ points: [6, 240].map((sizePt) => ({ sizePt, milliem: 10 })), recommended: 10, suitsPt: style.sizePt });
+  }
+  svg(): Promise<string> {
+    return Promise.resolve('<svg xmlns="http://www.w3.org/2000/svg" width="10" height="10"/>');
+  }
+  probe(): Promise<FaceProbe> {
+    return Promise.resolve({ features: [], alternates: [], namedInstances: [], unitsPerEm: 1000 });
   }
 }
+
+const METRICS = {
+  ascender: 900,
+  descender: -200,
+  lineGap: 0,
+  capHeight: 700,
+  xHeight: 500,
+  underlineOffset: -100,
+  underlineSize: 50,
+  strikeOffset: 300,
+  strikeSize: 50,
+};
 
 /** Preferences that are kept nowhere. */
 export class FakePreferences {
@@ -90,7 +140,9 @@ export class FakePreferences {
 }
 
 /** A bench with nothing real behind it. */
-export const benchProviders = (engine: FakeEngine, preferences: FakePreferences): Provider[] => [
+export const benchProviders = (engine: FakeEngine, preferences: FakePreferences, passes = ALL_PASSES): Provider[] => [
+  ...BENCH_STATE,
+  ...providePasses(passes),
   BenchStore,
   { provide: EngineService, useValue: engine },
   { provide: PreferencesService, useValue: preferences },

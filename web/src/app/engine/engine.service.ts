@@ -1,15 +1,13 @@
 import { Injectable, inject } from '@angular/core';
 import type { FaceEntry, FaceList } from '@jentrix/core/api';
-import type { Inspection } from '@jentrix/core/findings';
 import type { Block, Sheet, Style } from '@jentrix/core/job';
 import { limitsOf } from '@jentrix/core/preferences';
-import type { LineGap } from '@jentrix/core/setting';
 import * as Comlink from 'comlink';
 import { BehaviorSubject, type Observable, firstValueFrom } from 'rxjs';
 import { ApiService } from '../api/api.service';
 import { PreferencesService } from '../ui/preferences.service';
 import { dataUrl } from './sheet-pixels';
-import type { Engine, FaceProbe, InstanceDrawing, SetReply, SetRequest, TrackingCurve } from './protocol';
+import type { Engine, FaceProbe, InspectReply, InspectRequest, InstanceDrawing, SetReply, SetRequest, TrackingCurve, TrialReply } from './protocol';
 
 /** What is needed to draw a face's glyphs; outlines arrive with the settings that need them. */
 export interface Drawing {
@@ -43,27 +41,33 @@ export class EngineService {
   /** Sets blocks. The drawings that the answer needs are in place when it resolves. */
   async set(request: SetRequest): Promise<SetReply> {
     const reply = await this.ask((engine) => engine.set(request));
-    for (const [key, { unitsPerEm, metrics, outlines }] of reply.instances) {
+    this.keep(reply.instances);
+    return reply;
+  }
+
+  /** Sets and measures blocks that are only tried. */
+  async tryOut(blocks: Block[]): Promise<TrialReply> {
+    const reply = await this.ask((engine) => engine.tryOut(blocks, limitsOf(this.preferences.current)));
+    this.keep(reply.instances);
+    return reply;
+  }
+
+  private keep(instances: SetReply['instances']): void {
+    for (const [key, { unitsPerEm, metrics, outlines }] of instances) {
       const drawing = this.drawings.get(key) ?? { unitsPerEm, metrics, outlines: new Map<number, string>() };
       for (const [glyphId, data] of outlines) drawing.outlines.set(glyphId, data);
       this.drawings.set(key, drawing);
     }
-    return reply;
   }
 
-  /** Measures blocks and asks every rule. */
-  async inspect(blocks: Block[]): Promise<Inspection[]> {
-    return this.ask((engine) => engine.inspect(blocks, limitsOf(this.preferences.current)));
+  /** Measures blocks that were set, and asks every rule. */
+  async inspect(request: InspectRequest): Promise<InspectReply> {
+    return this.ask((engine) => engine.inspect(request, limitsOf(this.preferences.current)));
   }
 
   /** Recommended tracking for a style, over sizes and at its own. */
   async advise(style: Pick<Style, 'faceId' | 'axes' | 'sizePt'>, how: { capitals: boolean; lightOnDark: boolean }): Promise<TrackingCurve> {
     return this.ask((engine) => engine.advise(style, how));
-  }
-
-  /** The white between the lines of a block, by ink. */
-  async lineGaps(block: Block): Promise<LineGap[]> {
-    return this.ask((engine) => engine.lineGaps(block));
   }
 
   /** A sheet as SVG with some of its blocks only, its picture inside; a picture that can't be read is left out. */

@@ -1,5 +1,5 @@
 /// <reference lib="webworker" />
-import { type Inspection, Inspector, type TrackingLimits } from '@jentrix/core/findings';
+import { Inspector, type TrackingLimits, inspectBlock } from '@jentrix/core/findings';
 import { FONT_UNITS, Face, loadHarfBuzz, pathData } from '@jentrix/core/face';
 import { drawSheet } from '@jentrix/core/drawing';
 import { writeSvg } from '@jentrix/core/formats';
@@ -7,19 +7,29 @@ import type { Block } from '@jentrix/core/job';
 import {
   type BlockSetting,
   FaceSet,
-  type LineGap,
   alternatesOf,
   facesOf,
   inkOf,
   ledgersOf,
-  lineGapsOf,
+  lineGapsOf as gapsBetweenLines,
   liveFeatures,
   setBlock,
   whiteOfGap,
 } from '@jentrix/core/setting';
 import { adviseTracking } from '@jentrix/core/spacing';
 import * as Comlink from 'comlink';
-import { type Engine, type FaceProbe, type InstanceDrawing, type SetReply, type SetRequest, type TrackingCurve, instanceKey } from './protocol';
+import {
+  type Engine,
+  type FaceProbe,
+  type InspectReply,
+  type InspectRequest,
+  type InstanceDrawing,
+  type SetReply,
+  type SetRequest,
+  type TrackingCurve,
+  type TrialReply,
+  instanceKey,
+} from './protocol';
 
 // HarfBuzz has a top-level await: a static import would lose the first messages, so it is loaded here and awaited in each method.
 const ready = loadHarfBuzz();
@@ -31,6 +41,8 @@ let origin = '';
 let known = new Set<string>();
 let faces = new FaceSet('');
 const inspector = new Inspector(() => faces);
+/** The blocks as they were set last. */
+const kept = new Map<string, { block: Block; setting: BlockSetting }>();
 const loading = new Map<string, Promise<void>>();
 /** Glyphs whose outlines the page has, by instance. */
 const sent = new Map<string, Set<number>>();
@@ -90,28 +102,44 @@ const engine: Engine = {
     origin = from;
     known = new Set(faceIds);
     faces = new FaceSet(standInId);
+    kept.clear();
     sent.clear();
     loading.clear();
     await load(standInId);
   },
 
-  async set({ blocks, focus }: SetRequest): Promise<SetReply> {
+  async set({ blocks, focus, lineGapsOf }: SetRequest): Promise<SetReply> {
     await ready;
-    await loadFor(focus ? [...blocks, focus.block] : blocks);
-    const settings = blocks.map((block) => setBlock(block, faces));
+    await loadFor(blocks);
+    for (const block of blocks) kept.set(block.id, { block, setting: setBlock(block, faces) });
+    const settings = blocks.flatMap(({ id }) => kept.get(id)?.setting ?? []);
     const inks: SetReply['inks'] = settings.map((setting) => [setting.blockId, inkOf(setting, faces)]);
     const reply: SetReply = { settings, inks, instances: newDrawings(settings) };
-    if (focus) {
-      const setting = settings.find(({ blockId }) => blockId === focus.block.id) ?? setBlock(focus.block, faces);
+    const focused = focus && kept.get(focus.blockId);
+    if (focus && focused) {
+      const { block, setting } = focused;
       const lineIndex = setting.lines.findIndex((line) => line.start < focus.at && focus.at < line.visibleEnd);
       const line = setting.lines[lineIndex];
       if (line) {
-        const ledgers = ledgersOf(focus.block, line, faces);
+        const ledgers = ledgersOf(block, line, faces);
         const ledger = ledgers.find(({ at }) => at === focus.at);
-        reply.focus = { lineIndex, ledgers, white: ledger && whiteOfGap(focus.block, line, ledger, faces) };
+        reply.focus = { lineIndex, ledgers, white: ledger && whiteOfGap(block, line, ledger, faces) };
       }
     }
+    const between = lineGapsOf === undefined ? undefined : kept.get(lineGapsOf);
+    if (between) reply.lineGaps = gapsBetweenLines(between.setting, faces);
     return reply;
+  },
+
+  async tryOut(blocks: Block[], limits: TrackingLimits): Promise<TrialReply> {
+    await ready;
+    await loadFor(blocks);
+    const settings = blocks.map((block) => setBlock(block, faces));
+    const inspections = blocks.flatMap((block, i) => {
+      const setting = settings[i];
+      return setting ? [inspectBlock(block, setting, faces, limits)] : [];
+    });
+    return { settings, inspections, instances: newDrawings(settings) };
   },
 
   async know(faceIds): Promise<void> {
@@ -149,12 +177,6 @@ const engine: Engine = {
     };
   },
 
-  async lineGaps(block): Promise<LineGap[]> {
-    await ready;
-    await loadFor([block]);
-    return lineGapsOf(setBlock(block, faces), faces);
-  },
-
   async svg(sheet, blockIds, pictures): Promise<string> {
     await ready;
     const blocks = sheet.blocks.filter(({ id }) => blockIds.includes(id));
@@ -163,10 +185,16 @@ const engine: Engine = {
     return writeSvg(drawSheet(sheet, settings), faces, { letters: 'outlines', pictures });
   },
 
-  async inspect(blocks: Block[], limits: TrackingLimits): Promise<Inspection[]> {
+  async inspect({ sheet, blockIds, changed }: InspectRequest, limits: TrackingLimits): Promise<InspectReply> {
     await ready;
-    await loadFor(blocks);
-    return blocks.map((block) => inspector.inspect(block, setBlock(block, faces), limits));
+    // What is on no sheet was only tried.
+    const wanted = new Set(blockIds);
+    for (const id of kept.keys()) if (!wanted.has(id)) kept.delete(id);
+    const blocks = changed.flatMap((id) => {
+      const one = kept.get(id);
+      return one ? [inspector.inspect(one.block, one.setting, limits)] : [];
+    });
+    return { blocks, sheet: inspector.inspectSheet(sheet, blockIds, limits) };
   },
 };
 

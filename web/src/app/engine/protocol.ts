@@ -1,6 +1,6 @@
 /** What the page and the engine worker say to each other. Plain data only. */
 import type { AxisValues, FaceMetrics } from '@jentrix/core/face';
-import type { Inspection, TrackingLimits } from '@jentrix/core/findings';
+import type { Finding, Inspection, TrackingLimits } from '@jentrix/core/findings';
 import type { Block, Sheet, Style } from '@jentrix/core/job';
 import type { Alternate, BlockSetting, Box, GapLedger, GapWhite, LineGap, LiveFeature } from '@jentrix/core/setting';
 
@@ -20,7 +20,24 @@ export interface SetRequest {
   /** Blocks to set, each once, pair rules resolved. */
   blocks: Block[];
   /** Also answer with the ledgers of the line that holds this gap. */
-  focus?: { block: Block; at: number };
+  focus?: GapRef;
+  /** Also answer with the white between the lines of this block, by ink. */
+  lineGapsOf?: string;
+}
+
+/** What is asked of a sheet whose blocks were set. */
+export interface InspectRequest {
+  /** The sheet without its blocks, and which those are, in its order. */
+  sheet: Omit<Sheet, 'blocks'>;
+  blockIds: readonly string[];
+  /** The blocks to measure, as they were set last. */
+  changed: readonly string[];
+}
+
+export interface InspectReply {
+  blocks: Inspection[];
+  /** What rules say of the sheet as a whole. */
+  sheet: Finding[];
 }
 
 /** What the page has to know of an instance to draw it. */
@@ -37,6 +54,14 @@ export interface SetReply {
   inks: [blockId: string, ink: Box | undefined][];
   instances: [key: string, drawing: InstanceDrawing][];
   focus?: { lineIndex: number; ledgers: GapLedger[]; white: GapWhite | undefined };
+  lineGaps?: LineGap[];
+}
+
+/** Blocks that are only tried, set and measured. */
+export interface TrialReply {
+  settings: BlockSetting[];
+  inspections: Inspection[];
+  instances: SetReply['instances'];
 }
 
 /** What a face can do for some words. */
@@ -60,14 +85,14 @@ export interface Engine {
   /** Tells the engine which faces exist and which stands in for others. */
   start(origin: string, faceIds: string[], standInId: string): Promise<void>;
   set(request: SetRequest): Promise<SetReply>;
-  /** Measures every gap of blocks and asks every rule. */
-  inspect(blocks: Block[], limits: TrackingLimits): Promise<Inspection[]>;
+  /** Measures every gap of blocks that were set, and asks every rule. */
+  inspect(request: InspectRequest, limits: TrackingLimits): Promise<InspectReply>;
+  /** Sets and measures blocks that are only tried: nothing of them is kept. */
+  tryOut(blocks: Block[], limits: TrackingLimits): Promise<TrialReply>;
   /** Takes up faces that came since, or that went. */
   know(faceIds: string[]): Promise<void>;
   /** Recommended tracking for a style, over sizes and at its own. */
   advise(style: Pick<Style, 'faceId' | 'axes' | 'sizePt'>, how: { capitals: boolean; lightOnDark: boolean }): Promise<TrackingCurve>;
-  /** The white between the lines of a block, by ink. */
-  lineGaps(block: Block): Promise<LineGap[]>;
   /**
    * The sheet as SVG with some of its blocks only, in the sheet's order.
    * @param pictures as `data:` addresses.

@@ -20,14 +20,16 @@ import {
   findBlock,
   missingFace,
   PASSAGE_TYPE,
-  passageSchema,
+  STORED_PASSAGE,
   pastePassage,
   removeBlock,
   setBlockSettings,
   splicesBetween,
   STARTER_WORDS,
   STOCK_LINES,
+  type Passage,
 } from '@jentrix/core/job';
+import { fromStored, toStored } from '@jentrix/core/stored';
 import { NgbDropdownModule } from '@ng-bootstrap/ng-bootstrap/dropdown';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { NgIcon, provideIcons } from '@ng-icons/core';
@@ -158,7 +160,7 @@ export class CopyColumn implements OnInit, OnDestroy {
     event.preventDefault();
     const now = findBlock(this.store.job ?? { sheets: [] }, block.id) ?? block;
     event.clipboardData.setData('text/plain', now.words.slice(start, end));
-    event.clipboardData.setData(PASSAGE_TYPE, JSON.stringify(copyPassage(now, start, end)));
+    event.clipboardData.setData(PASSAGE_TYPE, JSON.stringify(toStored(STORED_PASSAGE, copyPassage(now, start, end))));
     if (event.type !== 'cut') return;
     this.store.apply((job) => editWords(job, block.id, [{ start, end, insert: '' }]));
     this.focus(block.id, start, start);
@@ -168,12 +170,12 @@ export class CopyColumn implements OnInit, OnDestroy {
   protected paste(block: Block, field: HTMLTextAreaElement, event: ClipboardEvent): void {
     const text = event.clipboardData?.getData(PASSAGE_TYPE);
     if (!text) return;
-    const passage = passageSchema.safeParse(parseJson(text));
-    if (!passage.success) return;
+    const passage = readPassage(text);
+    if (!passage) return;
     event.preventDefault();
     const { selectionStart: start, selectionEnd: end } = field;
-    this.store.apply((job) => pastePassage(job, block.id, start, end, passage.data));
-    const caret = start + passage.data.words.length;
+    this.store.apply((job) => pastePassage(job, block.id, start, end, passage));
+    const caret = start + passage.words.length;
     this.focus(block.id, caret, caret);
   }
 
@@ -219,9 +221,10 @@ export class CopyColumn implements OnInit, OnDestroy {
   }
 }
 
-function parseJson(text: string): unknown {
+/** A passage from the clipboard, whichever version of Jentrix put it there; undefined for anything else. */
+function readPassage(text: string): Passage | undefined {
   try {
-    return JSON.parse(text);
+    return fromStored(STORED_PASSAGE, JSON.parse(text));
   } catch {
     return undefined;
   }

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { type Finding, type Rule, RULES, ruleOf } from '@jentrix/core/findings';
+import { type Finding, RULES, ruleOf } from '@jentrix/core/findings';
 import { BenchStore } from '../bench.store';
 import { showSigned } from '../../ui/numbers';
 
@@ -68,7 +68,7 @@ import { showSigned } from '../../ui/numbers';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class FindingsList {
-  readonly pass = input.required<Rule['pass']>();
+  readonly pass = input.required<string>();
   protected readonly store = inject(BenchStore);
   private readonly found = toSignal(this.store.findings$, { requireSync: true });
   private readonly view = toSignal(this.store.view$, { requireSync: true });
@@ -87,7 +87,7 @@ export class FindingsList {
 
   protected isCurrent({ blockId, at }: Finding): boolean {
     const { gap, blockId: current } = this.view();
-    return at > 0 ? gap?.blockId === blockId && gap.at === at : !gap && current === blockId;
+    return at > 0 ? gap !== undefined && gap.blockId === blockId && gap.at === at : !gap && current === blockId;
   }
 
   protected name({ rule }: Finding): string {

@@ -1,5 +1,6 @@
-import { ChangeDetectionStrategy, Component } from '@angular/core';
-import { KEYS } from '../keys';
+import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { KEY_GROUPS, keysOf } from '../keys';
+import { PASSES } from '../pass';
 import { DialogHead } from '../../ui/dialog-head';
 
 /** The keys of the bench, from the table that acts on them. */
@@ -55,5 +56,6 @@ import { DialogHead } from '../../ui/dialog-head';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class KeysDialog {
-  protected readonly groups = [...new Set(KEYS.map(({ group }) => group))].map((name) => ({ name, bindings: KEYS.filter(({ group }) => group === name) }));
+  private readonly keys = keysOf(inject(PASSES));
+  protected readonly groups = KEY_GROUPS.map((name) => ({ name, bindings: this.keys.filter(({ group }) => group === name) }));
 }

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, InjectionToken, Injector, computed, inject, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
 import { CdkDrag, type CdkDragDrop, CdkDropList } from '@angular/cdk/drag-drop';
@@ -14,6 +14,7 @@ import {
   setTitle,
   sheetOfPreset,
 } from '@jentrix/core/job';
+import { type FormatChoice, SHEET_FORMATS, type SheetFormat, queryOf } from '@jentrix/core/formats';
 import { NgbDropdownModule } from '@ng-bootstrap/ng-bootstrap/dropdown';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { NgIcon, provideIcons } from '@ng-icons/core';
@@ -25,8 +26,12 @@ import { fileSize, save } from '../../ui/files';
 import { ToastService } from '../../ui/toasts';
 import { Wordmark } from '../../ui/wordmark';
 import { BenchStore } from '../bench.store';
+import { WordsState } from '../deck/words/words.state';
 import { KeysDialog } from '../dialogs/keys-dialog';
 import { SaveService, type SaveState } from '../save.service';
+
+/** What a sheet can be handed over as. */
+export const FORMATS = new InjectionToken<readonly SheetFormat[]>('formats', { factory: () => SHEET_FORMATS });
 
 const SAID: Record<SaveState['kind'], string> = {
   saved: $localize`Saved`,
@@ -48,12 +53,17 @@ const SAID: Record<SaveState['kind'], string> = {
 })
 export class Masthead {
   protected readonly store = inject(BenchStore);
+  protected readonly words = inject(WordsState);
   private readonly save = inject(SaveService);
   private readonly api = inject(ApiService);
   private readonly toasts = inject(ToastService);
   private readonly modal = inject(NgbModal);
+  private readonly injector = inject(Injector);
 
   protected readonly presets = SHEET_PRESETS;
+  protected readonly formats = inject(FORMATS);
+  /** What is offered for all sheets together. */
+  protected readonly forAll = this.formats.flatMap((format) => format.choices.filter(({ forAll }) => forAll).map((choice) => ({ format, choice })));
   protected readonly history = toSignal(this.store.history$);
   protected readonly job = toSignal(this.store.job$);
   protected readonly view = toSignal(this.store.view$, { requireSync: true });
@@ -110,7 +120,7 @@ export class Masthead {
   }
 
   protected keys(): void {
-    this.modal.open(KeysDialog, { ariaLabelledBy: 'keys-title', size: 'lg', scrollable: true });
+    this.modal.open(KeysDialog, { ariaLabelledBy: 'keys-title', size: 'lg', scrollable: true, injector: this.injector });
   }
 
   protected preferences(): void {
@@ -132,7 +142,11 @@ export class Masthead {
     this.making.update((count) => count - 1);
   }
 
-  protected handOverSheet(file: string): Promise<void> {
-    return this.handOver(`sheets/${encodeURIComponent(this.view().sheetId)}/${file}`);
+  protected handOverSheet({ id }: SheetFormat, { options }: FormatChoice<unknown>): Promise<void> {
+    return this.handOver(`sheets/${encodeURIComponent(this.view().sheetId)}/${id}?${queryOf(options)}`);
+  }
+
+  protected handOverAll({ id }: SheetFormat, { options }: FormatChoice<unknown>): Promise<void> {
+    return this.handOver(`sheets.zip?format=${id}&${queryOf(options)}`);
   }
 }

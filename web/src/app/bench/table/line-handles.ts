@@ -18,11 +18,10 @@ import { limitsOf } from '@jentrix/core/preferences';
 import { levelsFor, turned } from '@jentrix/core/placing';
 import type { BlockSetting, SetLine } from '@jentrix/core/setting';
 import { leadingPoints, roundMilliem } from '@jentrix/core/units';
-import { map, switchMap } from 'rxjs';
-import { EngineService } from '../../engine/engine.service';
 import { PreferencesService } from '../../ui/preferences.service';
 import { showSigned, showValue } from '../../ui/numbers';
 import { BenchStore } from '../bench.store';
+import { TrackingState } from '../deck/tracking/tracking.state';
 import { placeOf } from './line-place';
 
 interface Drag {
@@ -91,7 +90,6 @@ let gestures = 0;
 })
 export class LineHandles {
   private readonly store = inject(BenchStore);
-  private readonly engine = inject(EngineService);
   private readonly preferences = toSignal(inject(PreferencesService).preferences$, { requireSync: true });
   private readonly element = inject<ElementRef<SVGGElement>>(ElementRef);
   private readonly view = toSignal(this.store.view$, { requireSync: true });
@@ -99,6 +97,8 @@ export class LineHandles {
   readonly setting = input.required<BlockSetting>();
   /** Pixels per point. */
   readonly scale = input.required<number>();
+  private readonly tracking = inject(TrackingState);
+  private readonly sheetSetting = toSignal(this.store.setting$);
   protected readonly says = signal('');
   protected readonly place = signal({ x: 0, y: 0 });
   private dragging: Drag | undefined;
@@ -107,14 +107,7 @@ export class LineHandles {
   protected readonly lines = computed(() => this.setting().lines);
   protected readonly left = computed(() => this.setting().frame.xPt);
   protected readonly right = computed(() => this.setting().frame.xPt + this.setting().frame.widthPt);
-  protected readonly collisions = toSignal(
-    this.store.setting$.pipe(
-      map(() => this.store.resolvedSheet?.blocks.find(({ id }) => id === this.store.view.blockId)),
-      switchMap((block) => (block && this.store.view.pass === 'leading' ? this.engine.lineGaps(block).catch(() => []) : Promise.resolve([]))),
-      map((gaps) => gaps.filter(({ clearPt }) => clearPt !== undefined && clearPt <= 0)),
-    ),
-    { initialValue: [] },
-  );
+  protected readonly collisions = computed(() => (this.sheetSetting()?.lineGaps ?? []).filter(({ clearPt }) => clearPt !== undefined && clearPt <= 0));
   /** The letters that are picked. */
   private readonly picked = computed(() => {
     const { selection } = this.view();
@@ -177,7 +170,7 @@ export class LineHandles {
       lines: this.lines(),
       frame: this.setting().frame,
       range: this.store.range,
-      link: this.store.wordSpaceLink,
+      link: this.tracking.wordSpaceLink,
       gesture: `line-${++gestures}`,
     };
   }

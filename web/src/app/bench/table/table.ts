@@ -21,6 +21,7 @@ import { type D3ZoomEvent, type ZoomBehavior, type ZoomTransform, zoom, zoomIden
 import { Drawing, transformOf } from '../../ui/drawing';
 import { SizeDirective } from '../../ui/size.directive';
 import { BenchStore } from '../bench.store';
+import { PASSES } from '../pass';
 import { ColourPick } from './colour-pick';
 import { FrameHandles } from './frame-handles';
 import { LineHandles } from './line-handles';
@@ -59,6 +60,9 @@ export class Table implements OnDestroy {
   protected readonly store = inject(BenchStore);
   protected readonly setting = toSignal(this.store.setting$);
   protected readonly view = toSignal(this.store.view$, { requireSync: true });
+  private readonly passes = inject(PASSES);
+  /** What the pass that is up shows on the sheet. */
+  protected readonly overlay = computed(() => this.passes.find(({ id }) => id === this.view().pass)?.overlay ?? []);
 
   private readonly surface = viewChild.required<ElementRef<SVGSVGElement>>('surface');
   private readonly size = signal({ width: 0, height: 0 });

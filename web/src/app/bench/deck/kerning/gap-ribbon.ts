@@ -3,7 +3,8 @@ import { pairOf } from '@jentrix/core/findings';
 import type { GapLedger, GapWhite, SetLine } from '@jentrix/core/setting';
 import { Glyphs } from '../../../ui/glyphs';
 import { SizeDirective } from '../../../ui/size.directive';
-import type { GapLine, WhiteGuide } from '../../bench.store';
+import type { GapLine } from '../../state/sheet-settings';
+import type { WhiteGuide } from './kerning.state';
 import { lettersOnly } from '../line-of-view';
 import { showSigned, showValue } from '../../../ui/numbers';
 

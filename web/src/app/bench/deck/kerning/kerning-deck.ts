@@ -19,6 +19,7 @@ import { UnitError, parseMilliem, splitQuantity } from '@jentrix/core/units';
 import { PreferencesService } from '../../../ui/preferences.service';
 import { type ValueChange, ValueField } from '../../../ui/value-field';
 import { BenchStore } from '../../bench.store';
+import { KerningState } from './kerning.state';
 import { FindingsList } from '../findings-list';
 import { GapRibbon } from './gap-ribbon';
 import { PairGlyphs } from './pair-glyphs';
@@ -41,14 +42,17 @@ export class KerningDeck {
   private readonly view = toSignal(this.store.view$, { requireSync: true });
   private readonly job = toSignal(this.store.job$);
   private readonly fields = viewChildren(ValueField);
-  private waiting = '';
+  protected readonly kerning = inject(KerningState);
+  private readonly own = toSignal(this.kerning.view$, { requireSync: true });
 
   constructor() {
+    // What was typed elsewhere goes into the hand field as soon as that is there.
     afterRenderEffect(() => {
       const field = this.handField();
-      if (!field || !this.waiting) return;
-      field.focus(this.waiting);
-      this.waiting = '';
+      const { typed } = this.own();
+      if (!field || !typed) return;
+      field.focus(typed);
+      this.kerning.taken();
     });
   }
 
@@ -56,8 +60,8 @@ export class KerningDeck {
   protected readonly signed = showSigned;
   protected readonly value = showValue;
   protected readonly listed = signal<'findings' | 'hand'>('findings');
-  protected readonly ribbon = computed(() => this.view().ribbon);
-  protected readonly guide = computed(() => this.view().guide);
+  protected readonly ribbon = computed(() => this.own().ribbon);
+  protected readonly guide = computed(() => this.own().guide);
   protected readonly block = this.store.current.block;
   protected readonly gapLine = computed(() => (this.view().gap ? this.setting()?.gapLine : undefined));
   protected readonly line = computed(() => {
@@ -123,13 +127,6 @@ export class KerningDeck {
     return value;
   };
   private readonly handField = computed(() => this.fields().find((field) => field.label() !== 'strength'));
-
-  /** Puts the caret into the hand field, with a character typed elsewhere; what comes before there is a field waits for it. */
-  typeHand(character: string): void {
-    const field = this.handField();
-    if (field) field.focus(character);
-    else this.waiting += character;
-  }
 
   protected setHand({ value, gesture }: ValueChange): void {
     const { gap } = this.store.view;

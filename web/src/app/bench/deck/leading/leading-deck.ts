@@ -3,7 +3,6 @@ import { toSignal } from '@angular/core/rxjs-interop';
 import { setLeading, setLineLeading, updateBlock } from '@jentrix/core/job';
 import { evenOut } from '@jentrix/core/setting';
 import { autoFactorOf, autoLeading, type Leading, UnitError, leadingPoints, parseLeading, printLeading } from '@jentrix/core/units';
-import { map, switchMap } from 'rxjs';
 import { EngineService } from '../../../engine/engine.service';
 import { instanceKey } from '../../../engine/protocol';
 import { Glyphs } from '../../../ui/glyphs';
@@ -67,13 +66,7 @@ export class LeadingDeck {
   };
 
   /** The white between the lines of the block, by ink. */
-  private readonly gaps = toSignal(
-    this.store.setting$.pipe(
-      map(() => this.store.resolvedSheet?.blocks.find(({ id }) => id === this.store.view.blockId)),
-      switchMap((block) => (block ? this.engine.lineGaps(block).catch(() => []) : Promise.resolve([]))),
-    ),
-    { initialValue: [] },
-  );
+  private readonly gaps = computed(() => this.setting()?.lineGaps ?? []);
   /** How uneven the white between the lines is: largest over smallest, in points. */
   protected readonly spread = computed(() => {
     const whites = this.gaps().map(({ whitePt }) => whitePt);

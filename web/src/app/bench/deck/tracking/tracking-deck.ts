@@ -13,6 +13,7 @@ import { PreferencesService } from '../../../ui/preferences.service';
 import { SizeDirective } from '../../../ui/size.directive';
 import { type ValueChange, ValueField } from '../../../ui/value-field';
 import { BenchStore } from '../../bench.store';
+import { TrackingState } from './tracking.state';
 import { FindingsList } from '../findings-list';
 import { TrackingCurveChart } from './tracking-curve';
 import { lineOfView, loneLine } from '../line-of-view';
@@ -47,7 +48,8 @@ export class TrackingDeck {
   protected readonly print = showValue;
   protected readonly presets = PRESETS;
   /** Word space keeps its proportion to letter space while tracking changes. */
-  protected readonly linked = computed(() => this.view().linked);
+  protected readonly tracking = inject(TrackingState);
+  protected readonly linked = toSignal(this.tracking.linked$, { requireSync: true });
 
   protected readonly block = this.store.current.block;
   /** The style of the picked letters, or of the block. */
@@ -106,7 +108,7 @@ export class TrackingDeck {
         const blocks = [-coarseMilliem, 0, coarseMilliem].map((by, i) =>
           nudgeSpace(loneLine(current.block, current.line, `trial-${i}`), 'trackingMilliem', by),
         );
-        const [{ settings }, inspections] = await Promise.all([this.engine.set({ blocks }), this.engine.inspect(blocks)]);
+        const { settings, inspections } = await this.engine.tryOut(blocks);
         return settings.flatMap(({ lines: [line] }, i) => {
           const pairs = [...new Set((inspections[i]?.findings ?? []).filter(({ rule }) => rule === 'touching').map(({ subject }) => subject))];
           const touching = pairs.length === 0 ? '' : $localize`touch: ${pairs.slice(0, 3).join(' ')}${pairs.length > 3 ? ' …' : ''}`;
@@ -144,8 +146,13 @@ export class TrackingDeck {
     return (text: string): number => parseMilliem(text, sizePt);
   });
 
+  /** Tracks the picked letters, or the block, and takes the word space along where they are linked. */
+  protected track(value: number, gesture?: string): void {
+    this.store.track(value, this.tracking.wordSpaceLink, gesture);
+  }
+
   protected set(key: 'trackingMilliem' | 'wordSpaceMilliem', { value, gesture }: ValueChange): void {
-    if (key === 'trackingMilliem') this.store.track(value, gesture);
+    if (key === 'trackingMilliem') this.track(value, gesture);
     else this.store.applyStyle({ [key]: value }, gesture);
   }
 }

@@ -1,6 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { weightOf } from '@jentrix/core/formats';
 import type { Background, Sheet, Style } from '@jentrix/core/job';
 import { coloursOf, contrastNeeded, contrastOver } from '@jentrix/core/spacing';
 import { UnitError, splitQuantity } from '@jentrix/core/units';
@@ -57,7 +56,7 @@ export class ColourPanel {
     const contrast = this.ground()?.contrast;
     const style = this.style();
     if (!contrast || !style) return undefined;
-    const weight = style.axes['wght'] ?? weightOf(this.faces().items.find(({ id }) => id === style.faceId)?.style ?? '');
+    const weight = style.axes['wght'] ?? this.faces().items.find(({ id }) => id === style.faceId)?.weight ?? 400;
     const needed = contrastNeeded(style.sizePt, weight);
     return { worst: showValue(contrast.worst, 1), mean: showValue(contrast.mean, 1), needed: showValue(needed, 1), enough: contrast.worst >= needed };
   });

@@ -21,6 +21,7 @@ import { hierarchyOf } from '@jentrix/core/setting';
 import { UnitError, fromPoints, parseLength, parseMilliem, splitQuantity, toPoints } from '@jentrix/core/units';
 import { type ValueChange, ValueField } from '../../../ui/value-field';
 import { BenchStore } from '../../bench.store';
+import { WordsState } from './words.state';
 import { ColourPanel } from './colour-panel';
 import { RecipeLine } from './recipe-line';
 import { SheetPanel } from './sheet-panel';
@@ -80,7 +81,8 @@ export class WordsDeck {
   /** Settings that were copied, to be given to other blocks. */
   protected readonly kept = signal<Block | undefined>(undefined);
 
-  protected readonly panel = computed(() => this.view().panel);
+  protected readonly words = inject(WordsState);
+  protected readonly panel = toSignal(this.words.panel$, { requireSync: true });
   protected readonly block = this.store.current.block;
   protected readonly current = this.store.current.style;
   protected readonly frame = computed(() => this.setting()?.settings.get(this.block()?.id ?? '')?.frame ?? this.block()?.frame ?? NO_FRAME);

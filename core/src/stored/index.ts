@@ -1,0 +1,1 @@
+export { StoredError, type StoredKind, fromStored, toStored } from './stored';

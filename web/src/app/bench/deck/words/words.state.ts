@@ -1,0 +1,26 @@
+import { Injectable, inject } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { BehaviorSubject } from 'rxjs';
+import { PlaceService } from '../../state/place';
+
+/** What the Words deck shows: the block's words, its colour and effects, or the sheet. */
+export type WordsPanel = 'words' | 'colour' | 'sheet';
+
+/** What the Words pass keeps for itself. */
+@Injectable()
+export class WordsState {
+  private readonly place = inject(PlaceService);
+  private readonly subject = new BehaviorSubject<WordsPanel>('words');
+
+  readonly panel$ = this.subject.asObservable();
+
+  constructor() {
+    this.place.again$.pipe(takeUntilDestroyed()).subscribe((pass) => pass === 'words' && this.subject.next('words'));
+  }
+
+  /** Shows one side of the deck. */
+  show(panel: WordsPanel): void {
+    this.place.go({ pass: 'words' });
+    this.subject.next(panel);
+  }
+}

@@ -1,0 +1,94 @@
+import { Injectable, inject } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import type { ColourPlace, Job, WordRange } from '@jentrix/core/job';
+import { BehaviorSubject, Subject } from 'rxjs';
+import type { GapRef } from '../../engine/protocol';
+import { JobHistory } from './job-history';
+
+/** What a drag on the sheet can draw. */
+export type Drawing = 'block' | 'rule';
+
+/** Where the designer is: sheet, block, gap and pass. Not part of the job, not undone. */
+export interface Place {
+  sheetId: string;
+  blockId: string | undefined;
+  gap: GapRef | undefined;
+  /** Identifier of the pass that is up. */
+  pass: string;
+  /** More blocks that are moved, ordered and deleted together with the current one. */
+  also: readonly string[];
+  /** The letters that are picked in the current block's words; settings go to them. Empty where it is a caret. */
+  selection: WordRange | undefined;
+  /** True while the words are being edited: the sheet then shows the text caret and selection. */
+  editing: boolean;
+  /** What the next drag on the sheet draws: a new block, or a rule along the picture. */
+  drawing: Drawing | undefined;
+  /** What the next click on the sheet gives the colour under it to. */
+  picking: ColourPlace | undefined;
+}
+
+const NOWHERE: Omit<Place, 'pass'> = {
+  sheetId: '',
+  blockId: undefined,
+  gap: undefined,
+  also: [],
+  selection: undefined,
+  editing: false,
+  drawing: undefined,
+  picking: undefined,
+};
+
+@Injectable()
+export class PlaceService {
+  private readonly history = inject(JobHistory);
+  private readonly subject = new BehaviorSubject<Place>({ ...NOWHERE, pass: 'kerning' });
+
+  private readonly asked = new Subject<string>();
+
+  readonly place$ = this.subject.asObservable();
+  /** A pass was asked for that is up already: it shows what it begins with. */
+  readonly again$ = this.asked.asObservable();
+
+  constructor() {
+    this.history.opened$.pipe(takeUntilDestroyed()).subscribe(({ sheets: [sheet] }) =>
+      // The pass stays up; everything else belonged to the job before.
+      this.subject.next({ ...NOWHERE, pass: this.value.pass, sheetId: sheet?.id ?? '', blockId: sheet?.blocks[0]?.id }),
+    );
+    this.history.job$.pipe(takeUntilDestroyed()).subscribe((job) => job && this.keepWithin(job));
+  }
+
+  get value(): Place {
+    return this.subject.value;
+  }
+
+  /** Goes somewhere else: what was a gesture until then has ended. */
+  go(change: Partial<Place>): void {
+    this.history.endGesture();
+    this.subject.next({ ...this.value, ...change });
+  }
+
+  /** Brings a pass up. */
+  showPass(pass: string): void {
+    if (pass === this.value.pass) this.asked.next(pass);
+    this.go({ pass });
+  }
+
+  /** Takes where the text caret is; the gesture of typing goes on. */
+  keep(change: Partial<Place>): void {
+    this.subject.next({ ...this.value, ...change });
+  }
+
+  /** After undo or another version: a sheet, block or gap that is gone is let go. */
+  private keepWithin(job: Job): void {
+    const place = this.value;
+    const sheet = job.sheets.find(({ id }) => id === place.sheetId) ?? job.sheets[0];
+    const block = sheet?.blocks.find(({ id }) => id === place.blockId);
+    const length = block?.words.length ?? 0;
+    const gap = place.gap && block?.id === place.gap.blockId && place.gap.at < length ? place.gap : undefined;
+    const also = place.also.filter((id) => sheet?.blocks.some((candidate) => candidate.id === id));
+    const selection = place.selection && place.selection.end <= length ? place.selection : undefined;
+    const same = sheet?.id === place.sheetId && block?.id === place.blockId && gap === place.gap;
+    if (same && also.length === place.also.length && selection === place.selection) return;
+    this.subject.next({ ...place, sheetId: sheet?.id ?? '', blockId: block?.id, gap, also, selection });
+  }
+}

@@ -1,0 +1,103 @@
+import { Injectable, inject } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { type Finding, type Inspection, RULES, byVisibility, judgeJob } from '@jentrix/core/findings';
+import type { Block, Sheet } from '@jentrix/core/job';
+import { limitsOf } from '@jentrix/core/preferences';
+import { evenness } from '@jentrix/core/spacing';
+import { BehaviorSubject, distinctUntilChanged, map, merge, skip } from 'rxjs';
+import { EngineService } from '../../engine/engine.service';
+import { PreferencesService } from '../../ui/preferences.service';
+import { JobHistory } from './job-history';
+import { SheetSettings } from './sheet-settings';
+
+/** What measuring the current sheet has found. */
+export interface Findings {
+  inspections: ReadonlyMap<string, Inspection>;
+  /** Most visible first: of its blocks, of the sheet as a whole, and of the job. */
+  findings: readonly Finding[];
+  intended: readonly Finding[];
+  /** Of all gaps of the sheet: as they are, and with every proposal taken; 0 to 100. */
+  evenness: number | undefined;
+  evennessProposed: number | undefined;
+}
+
+const NOTHING_FOUND: Findings = { inspections: new Map(), findings: [], intended: [], evenness: undefined, evennessProposed: undefined };
+
+@Injectable()
+export class SheetFindings {
+  private readonly engine = inject(EngineService);
+  private readonly preferences = inject(PreferencesService);
+  private readonly history = inject(JobHistory);
+  private readonly settings = inject(SheetSettings);
+
+  private readonly subject = new BehaviorSubject<Findings>(NOTHING_FOUND);
+  /** The blocks that were measured, to know which have changed since. */
+  private readonly measured = new Map<string, Block>();
+  private measuring = false;
+
+  readonly findings$ = this.subject.asObservable();
+
+  constructor() {
+    this.history.opened$.pipe(takeUntilDestroyed()).subscribe(() => {
+      this.measured.clear();
+      this.subject.next(NOTHING_FOUND);
+    });
+    // Other limits or other faces: every rule is asked anew.
+    const limits$ = this.preferences.preferences$.pipe(
+      map((preferences) => JSON.stringify(limitsOf(preferences))),
+      distinctUntilChanged(),
+      skip(1),
+    );
+    merge(limits$, this.engine.faces$.pipe(skip(1)))
+      .pipe(takeUntilDestroyed())
+      .subscribe(() => {
+        this.measured.clear();
+        this.settings.retry();
+      });
+    this.settings.setting$.pipe(takeUntilDestroyed()).subscribe((setting) => setting && void this.measure(setting.sheet));
+  }
+
+  get value(): Findings {
+    return this.subject.value;
+  }
+
+  /** Has the engine measure what changed, after it was shown; a failure leaves the findings as they were. */
+  private async measure(sheet: Sheet): Promise<void> {
+    if (this.measuring) return;
+    this.measuring = true;
+    try {
+      for (let current = sheet; ; current = this.settings.value?.sheet ?? current) {
+        const known = this.value.inspections;
+        const { blocks, ...rest } = current;
+        const changed = blocks.filter((block) => this.measured.get(block.id) !== block || !known.has(block.id));
+        if (changed.length === 0 && known.size === blocks.length) return;
+        const found = await this.engine.inspect({ sheet: rest, blockIds: blocks.map(({ id }) => id), changed: changed.map(({ id }) => id) });
+        const fresh = new Map(found.blocks.map((inspection) => [inspection.blockId, inspection]));
+        const inspections = new Map<string, Inspection>();
+        for (const { id } of blocks) {
+          const inspection = fresh.get(id) ?? known.get(id);
+          if (inspection) inspections.set(id, inspection);
+        }
+        for (const block of changed) this.measured.set(block.id, block);
+        const { job } = this.history;
+        const ofJob = job ? judgeJob(RULES, { job, limits: limitsOf(this.preferences.current) }) : [];
+        this.subject.next(summarise(inspections, [...found.sheet, ...ofJob]));
+      }
+    } catch {
+      // The setting itself tells when the engine fails.
+    } finally {
+      this.measuring = false;
+    }
+  }
+}
+
+function summarise(inspections: ReadonlyMap<string, Inspection>, further: readonly Finding[]): Findings {
+  const all = [...inspections.values()];
+  return {
+    inspections,
+    findings: [...all.flatMap(({ findings }) => findings), ...further].sort(byVisibility),
+    intended: all.flatMap(({ intended }) => intended).sort(byVisibility),
+    evenness: evenness(all.flatMap(({ deviations }) => deviations)),
+    evennessProposed: evenness(all.flatMap(({ proposedDeviations }) => proposedDeviations)),
+  };
+}

@@ -1,0 +1,143 @@
+import { Injectable, inject } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { type Block, type Sheet, resolveSheet } from '@jentrix/core/job';
+import type { BlockSetting, Box, GapLedger, GapWhite, LineGap } from '@jentrix/core/setting';
+import { BehaviorSubject, distinctUntilChanged, map, merge, skip } from 'rxjs';
+import { EngineService } from '../../engine/engine.service';
+import type { SetRequest } from '../../engine/protocol';
+import { PASSES, type PassNeed } from '../pass';
+import { JobHistory } from './job-history';
+import { PlaceService } from './place';
+
+/** The line the gap caret stands in, with everything its gaps hold. */
+export interface GapLine {
+  block: Block;
+  lineIndex: number;
+  ledgers: GapLedger[];
+  /** The white at the caret, as a picture. */
+  white: GapWhite | undefined;
+}
+
+/** The current sheet as set, with the blocks it was set from. A block's setting is kept until the engine has answered for its newer state. */
+export interface SheetSetting {
+  sheet: Sheet;
+  settings: ReadonlyMap<string, BlockSetting>;
+  /** The ink of blocks, not turned. */
+  inks: ReadonlyMap<string, Box>;
+  gapLine: GapLine | undefined;
+  /** The white between the lines of the current block, by ink, while the pass that is up asks for it. */
+  lineGaps: readonly LineGap[];
+}
+
+/** What the engine has made of the sheet that is on the table. */
+@Injectable()
+export class SheetSettings {
+  private readonly engine = inject(EngineService);
+  private readonly history = inject(JobHistory);
+  private readonly place = inject(PlaceService);
+  private readonly passes = inject(PASSES);
+
+  private readonly subject = new BehaviorSubject<SheetSetting | undefined>(undefined);
+  private readonly errorSubject = new BehaviorSubject<string | undefined>(undefined);
+  /** The blocks the settings were made from, to know what has changed. */
+  private readonly setBlocks = new Map<string, Block>();
+  private setting = false;
+  /** Counts the changes, so that one that came while the engine worked is seen. */
+  private changes = 0;
+  private waiting = false;
+  private over = false;
+
+  readonly setting$ = this.subject.asObservable();
+  /** Why the engine could not set the sheet, while that holds. */
+  readonly error$ = this.errorSubject.asObservable();
+
+  constructor() {
+    const sheet$ = this.place.place$.pipe(
+      map(({ sheetId }) => sheetId),
+      distinctUntilChanged(),
+      skip(1),
+    );
+    merge(sheet$, this.history.opened$)
+      .pipe(takeUntilDestroyed())
+      .subscribe(() => this.setBlocks.clear());
+    // Faces that came or went: everything is set anew, and a missing face heals.
+    this.engine.faces$.pipe(skip(1), takeUntilDestroyed()).subscribe(() => this.retry());
+    merge(this.history.job$, this.place.place$)
+      .pipe(takeUntilDestroyed())
+      .subscribe({ next: () => this.soon(), complete: () => (this.over = true) });
+  }
+
+  get value(): SheetSetting | undefined {
+    return this.subject.value;
+  }
+
+  /** The current sheet with pair rules resolved: what is set and measured. */
+  get sheet(): Sheet | undefined {
+    const { job } = this.history;
+    const sheet = job?.sheets.find(({ id }) => id === this.place.value.sheetId);
+    return job && sheet && resolveSheet(job, sheet);
+  }
+
+  private get needs(): ReadonlySet<PassNeed> {
+    return new Set(this.passes.find(({ id }) => id === this.place.value.pass)?.needs);
+  }
+
+  /** Sets everything again, after the engine could not, or something it rests on has changed. */
+  retry(): void {
+    this.setBlocks.clear();
+    this.soon();
+  }
+
+  /** Several changes of one turn are set together. */
+  private soon(): void {
+    if (this.waiting) return;
+    this.waiting = true;
+    queueMicrotask(() => {
+      this.waiting = false;
+      void this.set();
+    });
+  }
+
+  /** Has the engine set what changed. While it works, later changes wait and are set together, so that it is never behind by more than one. */
+  private async set(): Promise<void> {
+    this.changes++;
+    if (this.setting) return;
+    this.setting = true;
+    try {
+      let done: number;
+      do {
+        done = this.changes;
+        await this.setOnce();
+      } while (done !== this.changes && !this.over);
+      this.errorSubject.next(undefined);
+    } catch (error) {
+      this.errorSubject.next(error instanceof Error ? error.message : 'The sheet can’t be set.');
+    } finally {
+      this.setting = false;
+    }
+  }
+
+  private async setOnce(): Promise<void> {
+    const { sheet } = this;
+    if (!sheet || this.over) return;
+    const { blockId, gap } = this.place.value;
+    const block = sheet.blocks.find(({ id }) => id === blockId);
+    const request: SetRequest = { blocks: sheet.blocks.filter((candidate) => this.setBlocks.get(candidate.id) !== candidate) };
+    if (gap && block) request.focus = gap;
+    if (block && this.needs.has('line gaps')) request.lineGapsOf = block.id;
+    const reply = await this.engine.set(request);
+    const before = this.subject.value;
+    const freshInks = new Map(reply.inks);
+    const fresh = new Map(reply.settings.map((setting) => [setting.blockId, setting]));
+    const inks = new Map<string, Box>();
+    const settings = new Map<string, BlockSetting>();
+    for (const { id } of sheet.blocks) {
+      const setting = fresh.get(id) ?? before?.settings.get(id);
+      if (setting) settings.set(id, setting);
+      const ink = fresh.has(id) ? freshInks.get(id) : before?.inks.get(id);
+      if (ink) inks.set(id, ink);
+    }
+    for (const candidate of request.blocks) this.setBlocks.set(candidate.id, candidate);
+    this.subject.next({ sheet, settings, inks, gapLine: reply.focus && block ? { block, ...reply.focus } : undefined, lineGaps: reply.lineGaps ?? [] });
+  }
+}
