@@ -1,9 +1,9 @@
 /** A full sheet: 40 blocks, 2,000 letters. A key on it, opening it beside bare shaping and drawing, and a search of 1,000 faces. */
 import { Inspector } from '@jentrix/core/findings';
 import { loadHarfBuzz, FONT_UNITS, pathData } from '@jentrix/core/face';
-import { createBlock, createJob, setHand } from '@jentrix/core/job';
+import { createBlock, createJob, withHand } from '@jentrix/core/job';
 import { inkOf, setBlock, setSheet } from '@jentrix/core/setting';
-import { searchFaces } from '@jentrix/core/spacing';
+import { searchFaces } from '@jentrix/core/advice';
 import { fontBytes, shippedFaces } from '@jentrix/core/testing';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
@@ -31,7 +31,7 @@ export async function benchSheet(): Promise<void> {
   for (const block of blocks) inspector.inspect(block, setBlock(block, faces));
   let now = whole;
   const key = median(200, (i) => {
-    now = setHand(now, 'b20', 4, (i % 50) + 1);
+    now = withHand(now, 'b20', 4, (i % 50) + 1);
     const block = now.sheets[0]?.blocks[20];
     if (!block) return;
     const setting = setBlock(block, faces);

@@ -2,7 +2,7 @@ import { execFileSync } from 'node:child_process';
 import { mkdirSync, readFileSync, readdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { jobPageSchema, jobRecordSchema } from '@jentrix/core/api';
-import { findBlock, setTitle } from '@jentrix/core/job';
+import { findBlock, retitle } from '@jentrix/core/job';
 import puppeteer from 'puppeteer-core';
 import { chromiumOptions, clickGap, jobIdOf, openJob, openPage, press, removeFolder, startServer, temporaryFolder, waitForState } from './harness';
 import { journey } from './suite';
@@ -36,7 +36,7 @@ describe('what is killed', () => {
         const state = { alive: true };
         const writing = (async () => {
           while (state.alive) {
-            const body = JSON.stringify({ job: setTitle(found.job, `Write ${acknowledged + 1}`) });
+            const body = JSON.stringify({ job: retitle(found.job, `Write ${acknowledged + 1}`) });
             const answer = await fetch(url, { method: 'PUT', headers: { 'content-type': 'application/json', 'if-match': `"${revision}"` }, body }).catch(
               () => undefined,
             );

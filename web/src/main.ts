@@ -1,4 +1,3 @@
-/// <reference types="@angular/localize" />
 import { provideHttpClient, withFetch } from '@angular/common/http';
 import { bootstrapApplication } from '@angular/platform-browser';
 import { provideRouter, withComponentInputBinding } from '@angular/router';

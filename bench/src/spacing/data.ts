@@ -34,7 +34,11 @@ export function collect(fonts: readonly Font[]): Samples[] {
       pairs.forEach(([a, b], i) => {
         const left = side(a);
         const right = side(b);
-        if (left && right) measurePair(left, right, left.profile.right, right.profile.left, features.subarray(i * FEATURE_COUNT, (i + 1) * FEATURE_COUNT));
+        if (left && right)
+          measurePair(
+            { left, right, facing: { left: left.profile.right, right: right.profile.left } },
+            features.subarray(i * FEATURE_COUNT, (i + 1) * FEATURE_COUNT),
+          );
       });
       samples.push({ font, set, pairs: pairs.map(([left, right]) => left + right), features, truth });
     }

@@ -2,7 +2,7 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { Face } from '@jentrix/core/face';
-import { meanWhite, whiteShare } from '@jentrix/core/spacing';
+import { meanWhite, whiteShare } from '@jentrix/core/advice';
 import { root } from '@jentrix/e2e/harness';
 import { printTable } from '../table';
 

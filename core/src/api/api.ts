@@ -1,7 +1,7 @@
 /** What server and page say to each other; written once, checked on both sides. */
 import * as z from 'zod';
 import { JOB_KINDS, type RecipeSettings, STORED_RECIPE, jobSchema, recipeNameSchema, recipeSchema } from '../job';
-import { FACE_KINDS } from '../spacing';
+import { FACE_KINDS } from '../advice';
 import { fromStored } from '../stored';
 
 /** A job as the shelf lists it. */

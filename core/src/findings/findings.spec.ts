@@ -1,4 +1,4 @@
-import { type Block, createJob, editWords, findBlock, setIntended, spliceWords } from '../job';
+import { type Block, createJob, editWords, findBlock, withIntended, spliceWords } from '../job';
 import { type FaceSet, setBlock } from '../setting';
 import { headline, shippedFaces } from '../testing';
 import { RULES, type Finding, Inspector, acceptFinding, checkJob, inspectBlock, refineJob, ruleOf } from '.';
@@ -89,10 +89,10 @@ describe('findings', () => {
     const [sheet] = createJob('t', () => 's').sheets;
     if (!sheet) throw new Error('no sheet');
     const job = { ...createJob('t', () => 's'), sheets: [{ ...sheet, blocks: [block] }] };
-    const silenced = findBlock(setIntended(job, block.id, worst.rule, worst.at, true), block.id) ?? block;
+    const silenced = findBlock(withIntended(job, block.id, worst.rule, worst.at, true), block.id) ?? block;
     expect(inspect(silenced).findings.some(({ at, rule }) => at === worst.at && rule === worst.rule)).toBeFalse();
     expect(inspect(silenced).intended.length).toBe(1);
-    const edited = findBlock(editWords(setIntended(job, block.id, worst.rule, worst.at, true), block.id, [{ start: 0, end: 0, insert: 'THE ' }]), block.id);
+    const edited = findBlock(editWords(withIntended(job, block.id, worst.rule, worst.at, true), block.id, [{ start: 0, end: 0, insert: 'THE ' }]), block.id);
     expect(edited && inspect(edited).intended[0]?.at).toBe(worst.at + 4);
     const cut = spliceWords(silenced, { start: worst.at - 1, end: worst.at, insert: '' });
     expect(inspect(cut).intended).toEqual([]);

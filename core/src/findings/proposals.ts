@@ -1,5 +1,5 @@
 /** What a finding proposes: a pure edit of the job by its name, with what it needs. */
-import { type Job, type Style, setHand, setStyle } from '../job';
+import { type Job, type Style, withHand, restyle } from '../job';
 import type { Finding } from './finding';
 
 /** Hand values to state, in 1/1000 em; a change of the block's style. What a proposal names is carried out in its order. */
@@ -13,8 +13,8 @@ export type ProposedEdit<T> = (job: Job, place: Pick<Finding, 'blockId' | 'sheet
 
 /** Edits by name; adding one touches `ProposalValues` and a line here. */
 export const PROPOSED_EDITS: { readonly [Name in keyof ProposalValues]: ProposedEdit<ProposalValues[Name]> } = {
-  hand: (job, { blockId }, values) => (blockId === undefined ? job : values.reduce((next, { at, milliem }) => setHand(next, blockId, at, milliem), job)),
-  style: (job, { blockId }, style) => (blockId === undefined ? job : setStyle(job, blockId, style)),
+  hand: (job, { blockId }, values) => (blockId === undefined ? job : values.reduce((next, { at, milliem }) => withHand(next, blockId, at, milliem), job)),
+  style: (job, { blockId }, style) => (blockId === undefined ? job : restyle(job, blockId, style)),
 };
 
 export type Proposal = Partial<ProposalValues>;

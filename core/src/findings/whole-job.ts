@@ -1,5 +1,5 @@
 /** Checking and refining whole jobs: what the command does, and the server can. */
-import { type Job, findBlock, resolveSheet, setStyle } from '../job';
+import { type Job, findBlock, resolveSheet, restyle } from '../job';
 import { type FaceSet, facesOf, setBlock } from '../setting';
 import { evenness } from '../spacing';
 import { type Finding, byVisibility } from './finding';
@@ -41,7 +41,7 @@ export function refineJob(job: Job, kerningStrength: number, has: (faceId: strin
   const ids = job.sheets.flatMap((sheet) => sheet.blocks.filter((block) => facesOf(block).every(has)).map(({ id }) => id));
   return ids.reduce((next, id) => {
     const length = findBlock(next, id)?.words.length ?? 0;
-    const whole = setStyle(next, id, { kerning: 'shape', kerningStrength });
-    return length > 0 ? setStyle(whole, id, { kerning: 'shape', kerningStrength }, { start: 0, end: length }) : whole;
+    const whole = restyle(next, id, { kerning: 'shape', kerningStrength });
+    return length > 0 ? restyle(whole, id, { kerning: 'shape', kerningStrength }, { start: 0, end: length }) : whole;
   }, job);
 }

@@ -1,5 +1,5 @@
 import { pathData } from '../face';
-import { type Block, JobFormatError, type Sheet, type Style, addBlock, createJob, createSheet, setHand } from '../job';
+import { type Block, JobFormatError, type Sheet, type Style, addBlock, createJob, createSheet, withHand } from '../job';
 import { drawSheet } from '../drawing';
 import { FaceSet, glyphMatrix, setSheet } from '../setting';
 import { headline, shippedFaces } from '../testing';
@@ -16,7 +16,7 @@ describe('svg', () => {
   let sheet: Sheet;
   beforeAll(async () => {
     faces = await shippedFaces('playfair-display-bold', 'source-sans-3-regular');
-    sheet = setHand(sample(), 'head', 3, -60).sheets[0] as Sheet;
+    sheet = withHand(sample(), 'head', 3, -60).sheets[0] as Sheet;
   });
 
   it('draws every letter’s outline exactly where the setting puts it', () => {
@@ -109,7 +109,7 @@ describe('svg of everything a block can be', () => {
 
 describe('job file', () => {
   it('gives back what was written', () => {
-    const job = setHand(sample(), 'head', 3, -60);
+    const job = withHand(sample(), 'head', 3, -60);
     expect(readJobFile(writeJobFile(job))).toEqual(job);
   });
 

@@ -1,11 +1,11 @@
 import fc from 'fast-check';
 import { headline } from '../testing';
-import { changeFace, duplicateBlocks, moveBlocks, orderBlock, pasteSettings, resizeFrame, scaleBlock, setBlockSettings, settleParked } from './blocks';
-import { findBlock, setHand } from './edits';
+import { changeFace, duplicateBlocks, moveBlocks, orderBlock, pasteSettings, resizeFrame, scaleBlock, withBlockSettings, settleParked } from './blocks';
+import { findBlock, withHand } from './edits';
 import { copyPassage, findText, passageSchema, pastePassage, replaceMatches } from './passage';
-import { SHEET_PRESETS, addSheet, duplicateSheet, moveSheet, removeSheet, setSheet, sheetOf, sheetOfPreset } from './sheets';
+import { SHEET_PRESETS, addSheet, duplicateSheet, moveSheet, removeSheet, withSheet, sheetOf, sheetOfPreset } from './sheets';
 import { type Block, type Job, jobSchema } from './schema';
-import { createJob, editWords, setPairRule, setStyle, styleAt } from '.';
+import { createJob, editWords, withPairRule, restyle, styleAt } from '.';
 
 function jobOf(...blocks: Block[]): Job {
   let n = 0;
@@ -66,20 +66,20 @@ describe('blocks', () => {
     const copies = duplicateBlocks(job, ['a', 'c'], (() => { let n = 0; return () => `copy${n++}`; })()); // prettier-ignore
     expect(ids(copies.job)).toEqual(['a', 'b', 'c', 'copy0', 'copy1']);
     expect(copies.ids).toEqual(['copy0', 'copy1']);
-    const styled = setBlockSettings(setStyle(job, 'a', { sizePt: 33 }), 'a', { align: 'right' });
+    const styled = withBlockSettings(restyle(job, 'a', { sizePt: 33 }), 'a', { align: 'right' });
     const given = block(pasteSettings(styled, 'b', block(styled, 'a')), 'b');
     expect([given.style.sizePt, given.align, given.words]).toEqual([33, 'right', 'b']);
   });
 });
 
 describe('changing the face', () => {
-  const kerned = setHand(setHand(jobOf(named('a', 'AVATAR')), 'a', 1, -10), 'a', 3, 7);
+  const kerned = withHand(withHand(jobOf(named('a', 'AVATAR')), 'a', 1, -10), 'a', 3, 7);
 
   it('parks the hand kerning with the old face and gives it back with it', () => {
     const changed = changeFace(kerned, 'a', 'eb-garamond-regular');
     expect(block(changed, 'a').hand).toEqual([]);
     expect(block(changed, 'a').parked).toEqual([{ faceId: 'playfair-display-bold', hand: [{ at: 1, milliem: -10 }, { at: 3, milliem: 7 }] }]); // prettier-ignore
-    const edited = setHand(changed, 'a', 2, 5);
+    const edited = withHand(changed, 'a', 2, 5);
     const back = block(changeFace(edited, 'a', 'playfair-display-bold'), 'a');
     expect(back.hand).toEqual(block(kerned, 'a').hand);
     expect(back.parked).toEqual([{ faceId: 'eb-garamond-regular', hand: [{ at: 2, milliem: 5 }] }]);
@@ -120,10 +120,10 @@ describe('sheets', () => {
     job = moveSheet(job, 2, 0);
     expect(job.sheets.map(({ id }) => id)).toEqual(['new0', 'one', 'big']);
     expect(moveSheet(job, 0, 9)).toBe(job);
-    job = setSheet(job, 'big', { name: 'Banner', safeShare: 0.05 });
+    job = withSheet(job, 'big', { name: 'Banner', safeShare: 0.05 });
     expect(job.sheets[2]?.name).toBe('Banner');
     expect(sheetOf(job, 'b')?.id).toBe('one');
-    job = setPairRule(job, { left: 'V', right: 'A', faceId: 'f' }, 1, { kind: 'sheet', id: 'one' });
+    job = withPairRule(job, { left: 'V', right: 'A', faceId: 'f' }, 1, { kind: 'sheet', id: 'one' });
     job = removeSheet(job, 'one');
     expect([job.sheets.length, job.pairs.length]).toEqual([2, 0]);
     job = removeSheet(removeSheet(job, 'new0'), 'big');
@@ -143,8 +143,8 @@ describe('sheets', () => {
 describe('passages', () => {
   it('carry words with their settings and kerning to another block', () => {
     let job = jobOf(named('a', 'Two nights to watch'), named('b', 'xy'));
-    job = setStyle(job, 'a', { sizePt: 40, colour: '#aa0000' }, { start: 4, end: 10 });
-    job = setHand(job, 'a', 6, -12);
+    job = restyle(job, 'a', { sizePt: 40, colour: '#aa0000' }, { start: 4, end: 10 });
+    job = withHand(job, 'a', 6, -12);
     const passage = passageSchema.parse(JSON.parse(JSON.stringify(copyPassage(block(job, 'a'), 4, 10))));
     expect(passage.words).toBe('nights');
     const pasted = block(pastePassage(job, 'b', 1, 1, passage), 'b');
@@ -156,7 +156,7 @@ describe('passages', () => {
 
   it('are found over the whole job and replaced with the spacing work kept', () => {
     let job = jobOf(named('a', 'A valley, THE VALLEY'), named('b', 'no hill'));
-    job = setHand(setHand(job, 'a', 12, -8), 'a', 1, 3);
+    job = withHand(withHand(job, 'a', 12, -8), 'a', 1, 3);
     expect(findText(job, 'valley').map(({ blockId, start }) => [blockId, start])).toEqual([['a', 2], ['a', 14]]); // prettier-ignore
     expect(findText(job, 'valley', true).length).toBe(1);
     expect(findText(job, '')).toEqual([]);

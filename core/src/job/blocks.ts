@@ -1,5 +1,5 @@
 /** Edits of whole blocks: place, size, order. Pure functions from a job to a job. */
-import { findBlock, setStyle, updateBlock } from './edits';
+import { findBlock, restyle, updateBlock } from './edits';
 import { styleAt } from './runs';
 import type { Leading } from '../units';
 import type { Block, Frame, Job, Run } from './schema';
@@ -10,7 +10,7 @@ import { sheetOf } from './sheets';
 export type BlockSettings = Pick<Block, 'grow' | 'vertical' | 'trim' | 'rotationDeg' | 'locked' | 'align' | 'paragraph' | 'leading'>;
 
 /** Changes settings of a block. */
-export function setBlockSettings(job: Job, blockId: string, change: Partial<BlockSettings>): Job {
+export function withBlockSettings(job: Job, blockId: string, change: Partial<BlockSettings>): Job {
   return updateBlock(job, blockId, (block) => ({ ...block, ...change }));
 }
 
@@ -113,7 +113,7 @@ export function changeFace(job: Job, blockId: string, faceId: string, range?: { 
   const before = findBlock(job, blockId);
   if (!before) return job;
   const old = styleAt(before, range?.start ?? 0).faceId;
-  const changed = setStyle(job, blockId, { faceId }, range);
+  const changed = restyle(job, blockId, { faceId }, range);
   if (old === faceId) return changed;
   return updateBlock(changed, blockId, (block) => {
     const own = ({ at }: { at: number }): boolean => !range || (at > range.start && at < range.end);

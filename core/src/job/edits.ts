@@ -4,7 +4,7 @@ import { roundMilliem } from '../units';
 import { isGraphemeBoundary } from './graphemes';
 import { ruleAt } from './pair-rules';
 import { sameStyle, styleAt, styledRanges } from './runs';
-import type { Block, Frame, Job, Run, Sheet, WordRange } from './schema';
+import type { Block, Job, Run, Sheet, WordRange } from './schema';
 import type { Style } from './style';
 import { type Splice, spliceWords } from './words';
 
@@ -43,7 +43,7 @@ export function editWords(job: Job, blockId: string, splices: readonly Splice[])
 }
 
 /** Changes the style of a whole block, or of a range of its words only. */
-export function setStyle(job: Job, blockId: string, change: Partial<Style>, range?: WordRange): Job {
+export function restyle(job: Job, blockId: string, change: Partial<Style>, range?: WordRange): Job {
   return updateBlock(job, blockId, (block) => {
     if (!range) return sameStyle(block.style, { ...block.style, ...change }) ? block : { ...block, style: { ...block.style, ...change } };
     return { ...block, runs: styleRange(block, change, range) };
@@ -79,12 +79,12 @@ export interface WordSpaceLink {
 }
 
 /** Tracks a whole block or a range of its words. @param link takes the word space along. */
-export function setTracking(job: Job, blockId: string, trackingMilliem: number, range?: WordRange, link?: WordSpaceLink): Job {
+export function retrack(job: Job, blockId: string, trackingMilliem: number, range?: WordRange, link?: WordSpaceLink): Job {
   const block = findBlock(job, blockId);
   if (!block) return job;
   const style = range ? styleAt(block, range.start) : block.style;
   const change = link ? { trackingMilliem, wordSpaceMilliem: linkedWordSpace(style, trackingMilliem, link) } : { trackingMilliem };
-  return setStyle(job, blockId, change, range);
+  return restyle(job, blockId, change, range);
 }
 
 /**
@@ -141,7 +141,7 @@ export function linkedWordSpace(
 }
 
 /** States leading of its own for the line that begins at a letter; 0 takes it away. In points. */
-export function setLineLeading(job: Job, blockId: string, at: number, byPt: number): Job {
+export function withLineLeading(job: Job, blockId: string, at: number, byPt: number): Job {
   return updateBlock(job, blockId, (block) => {
     const others = block.lineLeading.filter((own) => own.at !== at);
     if (byPt === 0 && others.length === block.lineLeading.length) return block;
@@ -150,13 +150,8 @@ export function setLineLeading(job: Job, blockId: string, at: number, byPt: numb
 }
 
 /** States a block's leading. */
-export function setLeading(job: Job, blockId: string, leading: Leading): Job {
+export function relead(job: Job, blockId: string, leading: Leading): Job {
   return updateBlock(job, blockId, (block) => ({ ...block, leading }));
-}
-
-/** Moves or resizes a block's frame; the words reflow. */
-export function setFrame(job: Job, blockId: string, frame: Partial<Frame>): Job {
-  return updateBlock(job, blockId, (block) => ({ ...block, frame: { ...block.frame, ...frame } }));
 }
 
 /** The hand value stated for the gap before code unit `at` itself, 0 where there is none; pair rules are not asked. */
@@ -174,7 +169,7 @@ export function handOf(job: Job, blockId: string, at: number): number {
  * States the hand kerning of a gap. A value equal to what the gap has anyway (its pair rule's, else 0) is not kept.
  * Values are rounded to 0.1 and kept within what the schema allows. A place that is not between two letters leaves the job as it is.
  */
-export function setHand(job: Job, blockId: string, at: number, milliem: number): Job {
+export function withHand(job: Job, blockId: string, at: number, milliem: number): Job {
   const anyway = ruleAt(job, blockId, at)?.milliem ?? 0;
   return updateBlock(job, blockId, (block) => {
     if (at < 1 || at >= block.words.length || !isGraphemeBoundary(block.words, at)) return block;
@@ -197,11 +192,11 @@ export function clearHand(job: Job, blockId: string, at: number): Job {
 
 /** Opens (positive) or closes the gap before code unit `at`, in 1/1000 em. */
 export function nudgeHand(job: Job, blockId: string, at: number, byMilliem: number): Job {
-  return setHand(job, blockId, at, handOf(job, blockId, at) + byMilliem);
+  return withHand(job, blockId, at, handOf(job, blockId, at) + byMilliem);
 }
 
 /** Silences a finding of a rule at a place (0: of the whole block) as intended, or lets it speak again. */
-export function setIntended(job: Job, blockId: string, rule: string, at: number, intended: boolean): Job {
+export function withIntended(job: Job, blockId: string, rule: string, at: number, intended: boolean): Job {
   return updateBlock(job, blockId, (block) => {
     const others = block.intended.filter((known) => known.rule !== rule || known.at !== at);
     if (!intended) return others.length === block.intended.length ? block : { ...block, intended: others };
@@ -210,7 +205,7 @@ export function setIntended(job: Job, blockId: string, rule: string, at: number,
 }
 
 /** Renames the job; an empty title leaves it as it is. */
-export function setTitle(job: Job, title: string): Job {
+export function retitle(job: Job, title: string): Job {
   const trimmed = title.trim().slice(0, 200);
   return trimmed === '' || trimmed === job.title ? job : { ...job, title: trimmed };
 }

@@ -15,13 +15,13 @@ import {
   jobSchema,
   nudgeHand,
   nudgeTracking,
-  setTracking,
+  retrack,
   removeBlock,
-  setFrame,
-  setHand,
-  setLeading,
-  setStyle,
-  setTitle,
+  resizeFrame,
+  withHand,
+  relead,
+  restyle,
+  retitle,
   spliceWords,
   splicesBetween,
   styleAt,
@@ -49,14 +49,14 @@ describe('job schema', () => {
   it('accepts a new job and what every edit makes of it', () => {
     const { job, id } = jobWith('TWO NIGHTS');
     const edits: ((job: Job) => Job)[] = [
-      (j) => setHand(j, id, 3, -40),
+      (j) => withHand(j, id, 3, -40),
       (j) => nudgeHand(j, id, 3, 5),
       (j) => nudgeTracking(j, id, -12),
-      (j) => setLeading(j, id, { kind: 'pt', pt: 60 }),
-      (j) => setFrame(j, id, { widthPt: 300 }),
-      (j) => setStyle(j, id, { sizePt: 90 }, { start: 0, end: 3 }),
+      (j) => relead(j, id, { kind: 'pt', pt: 60 }),
+      (j) => resizeFrame(j, id, { xPt: 0, yPt: 0, widthPt: 300, heightPt: 100 }),
+      (j) => restyle(j, id, { sizePt: 90 }, { start: 0, end: 3 }),
       (j) => editWords(j, id, [{ start: 0, end: 3, insert: 'THREE' }]),
-      (j) => setTitle(j, '  Perseids  '),
+      (j) => retitle(j, '  Perseids  '),
     ];
     let current = job;
     for (const edit of edits) {
@@ -125,7 +125,7 @@ describe('job schema', () => {
 
   it('names all faces, pictures and recipes a job rests on, once', () => {
     const { job, id } = jobWith('VALLEY');
-    const styledRun = setStyle(job, id, { faceId: 'alegreya-medium' }, { start: 0, end: 3 });
+    const styledRun = restyle(job, id, { faceId: 'alegreya-medium' }, { start: 0, end: 3 });
     const sheet = styledRun.sheets[0];
     if (!sheet) throw new Error('no sheet');
     const blocks = sheet.blocks.map((one) => (one.id === id ? { ...one, recipeId: 'r', parked: [{ faceId: 'old-face', hand: [] }] } : one));
@@ -280,16 +280,16 @@ describe('words', () => {
   it('refuses places outside the words', () => {
     expect(() => spliceWords(block('abc'), { start: 2, end: 9, insert: '' })).toThrowError(RangeError);
     const { job, id } = jobWith('a👩‍🚀b');
-    for (const at of [0, 2, 3, 7, 99]) expect(setHand(job, id, at, 5)).toBe(job);
-    expect(setHand(job, id, 1, 5)).not.toBe(job);
+    for (const at of [0, 2, 3, 7, 99]) expect(withHand(job, id, at, 5)).toBe(job);
+    expect(withHand(job, id, 1, 5)).not.toBe(job);
   });
 });
 
 describe('runs', () => {
   it('cuts, overlays and joins', () => {
     const { job, id } = jobWith('Vega & Altair');
-    const bigger = setStyle(job, id, { sizePt: 80 }, { start: 0, end: 4 });
-    const both = setStyle(bigger, id, { colour: '#ff0000' }, { start: 2, end: 6 });
+    const bigger = restyle(job, id, { sizePt: 80 }, { start: 0, end: 4 });
+    const both = restyle(bigger, id, { colour: '#ff0000' }, { start: 2, end: 6 });
     const ranges = styledRanges(findBlock(both, id) as Block, 0, 13).map(({ start, end, style }) => [start, end, style.sizePt, style.colour]);
     expect(ranges).toEqual([
       [0, 2, 80, '#1f2528'],
@@ -297,20 +297,20 @@ describe('runs', () => {
       [4, 6, 48, '#ff0000'],
       [6, 13, 48, '#1f2528'],
     ]);
-    const back = setStyle(setStyle(both, id, { colour: '#1f2528' }, { start: 0, end: 13 }), id, { sizePt: 48 }, { start: 0, end: 13 });
+    const back = restyle(restyle(both, id, { colour: '#1f2528' }, { start: 0, end: 13 }), id, { sizePt: 48 }, { start: 0, end: 13 });
     expect(findBlock(back, id)?.runs).toEqual([]);
   });
 
   it('moves tracking of a block and of its runs together', () => {
     const { job, id } = jobWith('Vega');
-    const mixed = setStyle(job, id, { trackingMilliem: 20 }, { start: 0, end: 2 });
+    const mixed = restyle(job, id, { trackingMilliem: 20 }, { start: 0, end: 2 });
     const nudged = findBlock(nudgeTracking(mixed, id, -12), id) as Block;
     // Word space is taken along where that is wanted, the same by value and by step.
     const link = { ownMilliem: 230, letterMilliem: 120 };
-    const [stepped, set] = [nudgeTracking(job, id, 20, undefined, link), setTracking(job, id, 20, undefined, link)].map((one) => findBlock(one, id) as Block);
+    const [stepped, set] = [nudgeTracking(job, id, 20, undefined, link), retrack(job, id, 20, undefined, link)].map((one) => findBlock(one, id) as Block);
     expect(stepped?.style).toEqual(set?.style as never);
     expect(set?.style.wordSpaceMilliem).toBeCloseTo((230 * 140) / 120 - 230 - 40, 1);
-    const word = findBlock(setTracking(job, id, 20, { start: 0, end: 3 }, link), id) as Block;
+    const word = findBlock(retrack(job, id, 20, { start: 0, end: 3 }, link), id) as Block;
     expect([word.style.wordSpaceMilliem, word.runs[0]?.style]).toEqual([0, { trackingMilliem: 20, wordSpaceMilliem: set?.style.wordSpaceMilliem }] as never);
     // In a range, every stretch keeps its difference; outside it nothing moves.
     const part = findBlock(nudgeTracking(mixed, id, 7, { start: 1, end: nudged.words.length - 1 }), id) as Block;

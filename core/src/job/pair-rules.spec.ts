@@ -1,6 +1,6 @@
 import { headline } from '../testing';
-import { clearHand, findBlock, handOf, nudgeHand, setHand } from './edits';
-import { countPair, pairAt, removePairRule, resolveBlock, resolveSheet, ruleAt, setPairRule } from './pair-rules';
+import { clearHand, findBlock, handOf, nudgeHand, withHand } from './edits';
+import { countPair, pairAt, removePairRule, resolveBlock, resolveSheet, ruleAt, withPairRule } from './pair-rules';
 import type { Job } from './schema';
 import { createJob, jobSchema } from '.';
 
@@ -47,43 +47,43 @@ describe('pair rule', () => {
     const sheetId = job.sheets[0]?.id ?? '';
     expect(countPair(job, VA, { kind: 'job' })).toBe(6);
     expect(countPair(job, VA, { kind: 'sheet', id: sheetId })).toBe(4);
-    const inBlock = setPairRule(job, VA, -20, { kind: 'block', id: 'a' });
+    const inBlock = withPairRule(job, VA, -20, { kind: 'block', id: 'a' });
     expect([handIn(inBlock, 'a'), handIn(inBlock, 'b')]).toEqual([[[2, -20], [4, -20], [7, -20]], []]); // prettier-ignore
-    const inSheet = setPairRule(job, VA, -20, { kind: 'sheet', id: sheetId });
+    const inSheet = withPairRule(job, VA, -20, { kind: 'sheet', id: sheetId });
     expect([handIn(inSheet, 'b'), handIn(inSheet, 'c')]).toEqual([[[1, -20]], []]);
-    const inJob = setPairRule(job, VA, -20, { kind: 'job' });
+    const inJob = withPairRule(job, VA, -20, { kind: 'job' });
     expect(handIn(inJob, 'c')).toEqual([[1, -20], [3, -20]]); // prettier-ignore
     expect(jobSchema.parse(inJob)).toEqual(inJob);
   });
 
   it('lets the narrower rule and the gap’s own value win, and own values give way to a new rule', () => {
-    let job = setPairRule(sample(), VA, -20, { kind: 'job' });
-    job = setPairRule(job, VA, -5, { kind: 'block', id: 'a' });
+    let job = withPairRule(sample(), VA, -20, { kind: 'job' });
+    job = withPairRule(job, VA, -5, { kind: 'block', id: 'a' });
     expect(handIn(job, 'a')).toEqual([[2, -5], [4, -5], [7, -5]]); // prettier-ignore
     expect(handIn(job, 'b')).toEqual([[1, -20]]);
-    job = setHand(job, 'a', 4, 33);
+    job = withHand(job, 'a', 4, 33);
     expect(handIn(job, 'a')).toEqual([[2, -5], [4, 33], [7, -5]]); // prettier-ignore
-    job = setPairRule(job, VA, -7, { kind: 'block', id: 'a' });
+    job = withPairRule(job, VA, -7, { kind: 'block', id: 'a' });
     expect(handIn(job, 'a')).toEqual([[2, -7], [4, -7], [7, -7]]); // prettier-ignore
     expect(job.pairs.length).toBe(2);
   });
 
   it('is what a gap steps from, can be overridden by 0, and comes back when the own value is cleared', () => {
-    let job = setPairRule(sample(), VA, -20, { kind: 'job' });
+    let job = withPairRule(sample(), VA, -20, { kind: 'job' });
     job = nudgeHand(job, 'b', 1, -2);
     expect(findBlock(job, 'b')?.hand).toEqual([{ at: 1, milliem: -22 }]);
-    job = setHand(job, 'b', 1, 0);
+    job = withHand(job, 'b', 1, 0);
     expect(findBlock(job, 'b')?.hand).toEqual([{ at: 1, milliem: 0 }]);
     expect(handIn(job, 'b')).toEqual([[1, 0]]);
     job = clearHand(job, 'b', 1);
     expect(handOf(job, 'b', 1)).toBe(-20);
-    expect(setHand(job, 'b', 1, -20)).toBe(job);
+    expect(withHand(job, 'b', 1, -20)).toBe(job);
   });
 
   it('holds for its own face only, and can be removed', () => {
-    let job = setPairRule(sample(), { ...VA, faceId: 'other' }, -20, { kind: 'job' });
+    let job = withPairRule(sample(), { ...VA, faceId: 'other' }, -20, { kind: 'job' });
     expect(handIn(job, 'b')).toEqual([]);
-    job = setPairRule(sample(), VA, -20, { kind: 'job' });
+    job = withPairRule(sample(), VA, -20, { kind: 'job' });
     const rule = ruleAt(job, 'b', 1);
     expect(rule?.milliem).toBe(-20);
     expect(rule && handIn(removePairRule(job, rule), 'b')).toEqual([]);
@@ -93,7 +93,7 @@ describe('pair rule', () => {
     const plain = sample();
     const [sheet] = plain.sheets;
     expect(sheet && resolveSheet(plain, sheet)).toBe(sheet);
-    const job = setPairRule(plain, VA, -20, { kind: 'job' });
+    const job = withPairRule(plain, VA, -20, { kind: 'job' });
     const [first] = job.sheets;
     if (!first) throw new Error('no sheet');
     expect(resolveSheet(job, first).blocks[0]).toBe(resolveSheet(job, first).blocks[0]);

@@ -137,7 +137,7 @@ export function sameScope(a: PairScope, b: PairScope): boolean {
  * A rule for the same pair and scope is replaced.
  * @param milliem 1/1000 em of the left letter.
  */
-export function setPairRule(job: Job, pair: Pair, milliem: number, scope: PairScope): Job {
+export function withPairRule(job: Job, pair: Pair, milliem: number, scope: PairScope): Job {
   const others = job.pairs.filter((rule) => !(isOf(rule, pair) && sameScope(rule.scope, scope)));
   const sheets = job.sheets.map((sheet) => {
     const blocks = sheet.blocks.map((block) => {

@@ -1,7 +1,7 @@
 /** Passages: words with their settings, to be carried elsewhere; and finding and replacing over a whole job. */
 import * as z from 'zod';
 import type { StoredKind } from '../stored';
-import { editWords, setStyle, updateBlock } from './edits';
+import { editWords, restyle, updateBlock } from './edits';
 import { styledRanges } from './runs';
 import { type Block, JOB_VERSION, type Job, handKernSchema } from './schema';
 import { styleSchema, upgradedStyle } from './style';
@@ -47,7 +47,7 @@ export function pastePassage(job: Job, blockId: string, start: number, end: numb
   let next = editWords(job, blockId, [{ start, end, insert: passage.words }]);
   const { length } = passage.words;
   for (const { start: from, end: to, style } of passage.styles) {
-    if (from < to && to <= length) next = setStyle(next, blockId, style, { start: start + from, end: start + to });
+    if (from < to && to <= length) next = restyle(next, blockId, style, { start: start + from, end: start + to });
   }
   return updateBlock(next, blockId, (block) => {
     const brought = passage.hand.filter(({ at }) => at < length).map(({ at, milliem }) => ({ at: at + start, milliem }));

@@ -1,6 +1,6 @@
 import { type OutsideFace, TokenError, readTokens, writeCss, writeTokens } from '../formats';
 import { headline } from '../testing';
-import { findBlock, setStyle } from './edits';
+import { findBlock, restyle } from './edits';
 import { applyRecipe, followersOf, leaveRecipe, overridesOf, recipeSchema, settingsOf, updateFollowers } from './recipes';
 import { type Job, createJob, jobSchema } from '.';
 
@@ -20,7 +20,7 @@ describe('recipe', () => {
     expect(jobSchema.safeParse(now).success).toBeTrue();
     expect([findBlock(now, 'a')?.style.sizePt, findBlock(now, 'a')?.align]).toEqual([40, 'centre']);
     expect(followersOf(now, 'r').map(({ id }) => id)).toEqual(['a']);
-    now = setStyle(now, 'a', { trackingMilliem: -9 });
+    now = restyle(now, 'a', { trackingMilliem: -9 });
     expect(overridesOf(findBlock(now, 'a') ?? block('a'), settings)).toEqual(['trackingMilliem']);
     const cleared = findBlock(applyRecipe(now, 'a', recipe), 'a');
     expect(cleared && overridesOf(cleared, settings)).toEqual([]);
@@ -30,7 +30,7 @@ describe('recipe', () => {
 
   it('updates its followers where they have what it said, and keeps their overrides', () => {
     let now = applyRecipe(applyRecipe(job, 'a', recipe), 'b', recipe);
-    now = setStyle(now, 'b', { sizePt: 55 });
+    now = restyle(now, 'b', { sizePt: 55 });
     const after = { ...settings, align: 'right' as const, style: { ...settings.style, sizePt: 48, colour: '#aa0000' } };
     now = updateFollowers(now, 'r', settings, after);
     expect([findBlock(now, 'a')?.style.sizePt, findBlock(now, 'a')?.style.colour, findBlock(now, 'a')?.align]).toEqual([48, '#aa0000', 'right']);

@@ -35,7 +35,7 @@ export function sheetOfPreset(id: string, { name, width, height, unit }: SheetPr
 }
 
 /** Changes what a sheet is, but not its blocks. */
-export function setSheet(job: Job, sheetId: string, change: Partial<Omit<Sheet, 'id' | 'blocks'>>): Job {
+export function withSheet(job: Job, sheetId: string, change: Partial<Omit<Sheet, 'id' | 'blocks'>>): Job {
   return { ...job, sheets: job.sheets.map((sheet) => (sheet.id === sheetId ? { ...sheet, ...change } : sheet)) };
 }
 

@@ -1,5 +1,5 @@
 /** The white between neighbouring lines, by ink: how near they come, where, and what would make it even. Points, y down. */
-import type { FaceInstance } from '../face';
+import { type FaceInstance, flatten } from '../face';
 import type { Block, Style } from '../job';
 import type { FaceSet } from './faces';
 import { glyphMatrix } from './ink';
@@ -58,26 +58,7 @@ function edgesOf(instance: FaceInstance, glyphId: number): (Edges & { left: numb
       }
     }
   };
-  let [x, y, startX, startY] = [0, 0, 0, 0];
-  for (const { type, values } of instance.outline(glyphId).slice(0, 20_000)) {
-    const [a = 0, b = 0, c = 0, d = 0, e = 0, f = 0] = values.map((value) => value * em);
-    const draw = (nx: number, ny: number): void => {
-      reach(x, y, nx, ny);
-      [x, y] = [nx, ny];
-    };
-    if (type === 'M') [x, y, startX, startY] = [a, b, a, b];
-    else if (type === 'L') draw(a, b);
-    else if (type === 'Z') draw(startX, startY);
-    else {
-      const [x0, y0] = [x, y];
-      for (let i = 1; i <= 8; i++) {
-        const t = i / 8;
-        const u = 1 - t;
-        if (type === 'Q') draw(u * u * x0 + 2 * u * t * a + t * t * c, u * u * y0 + 2 * u * t * b + t * t * d);
-        else draw(u ** 3 * x0 + 3 * u * u * t * a + 3 * u * t * t * c + t ** 3 * e, u ** 3 * y0 + 3 * u * u * t * b + 3 * u * t * t * d + t ** 3 * f);
-      }
-    }
-  }
+  flatten(instance.outline(glyphId), 8, (x0, y0, x1, y1) => reach(x0 * em, y0 * em, x1 * em, y1 * em));
   const made = { top, bottom, left, step };
   cache.set(glyphId, made);
   return made;

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { type Block, handAt, nudgeHand, setHand } from '../job';
+import { type Block, handAt, nudgeHand, withHand } from '../job';
 import { Face } from '../face';
 import { fontBytes, headline, shippedFaces } from '../testing';
 import { profileOf } from '../spacing';
@@ -229,7 +229,7 @@ describe('setting', () => {
           fc.array(fc.integer({ min: -80, max: 80 }), { minLength: 12, maxLength: 12 }),
           fc.constantFrom('To watch a AVTo', 'Yo, “Ta” fiTe'),
           (values, words) => {
-            let job = { sheets: [{ blocks: [headline(words)] }], pairs: [] } as unknown as Parameters<typeof setHand>[0];
+            let job = { sheets: [{ blocks: [headline(words)] }], pairs: [] } as unknown as Parameters<typeof withHand>[0];
             values.forEach((value, i) => (job = nudgeHand(job, 'b', i + 1, value)));
             const block = job.sheets[0]?.blocks[0] as Block;
             const bare = only(styled(words, { kerning: 'off', trackingMilliem: 0 }, { hand: block.hand.map(({ at }) => ({ at, milliem: 0.1 })) }));

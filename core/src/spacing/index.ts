@@ -2,10 +2,6 @@ export { BAND, BANDS, DEEPEST, type GlyphProfile, heightOf, type Side, placedSid
 export { nearestInk, offsetForWhite, smallestDistance, whiteBetween } from './white';
 export { type Rhythm, bearingsOf, heightClass, letterSpaceOf, rhythmOf } from './rhythm';
 export { SIDE_KINDS, type SideKind, type SideShape, sideShape } from './side-shape';
-export { FEATURE_COUNT, type GapSide, MIRRORED, beyondBearing, measurePair } from './features';
+export { FEATURE_COUNT, type GapSide, MIRRORED, beyondBearing, measurePair } from './pair-measures';
 export { type ProposalLimit, type ShapeProposal, type Standing, besideMark, proposeKerning, settled, withDeadZone } from './proposal';
 export { evenness } from './evenness';
-export { type FaceQuery, type Searchable, searchFaces } from './face-search';
-export { type Anatomy, FACE_KINDS, type FaceKind, type Partnering, measureAnatomy, partnering } from './anatomy';
-export { type TrackingAdvice, adviseTracking, contrast, luminance, meanWhite, whiteShare } from './tracking-advice';
-export { type GroundContrast, coloursOf, contrastNeeded, contrastOver, hexOf } from './ground';

@@ -2,7 +2,7 @@
  * Edge profiles: how far the ink of a glyph stands back from the sides of its advance, height by height. Everything about
  * the white between letters is measured on these. Lengths in em, y up.
  */
-import type { FaceInstance, Outline } from '../face';
+import { type FaceInstance, type Outline, flatten } from '../face';
 
 /** Lowest and highest measured height, and how many equal bands lie between them (docs/spacing.md). */
 export const LOWEST = -0.28;
@@ -50,8 +50,6 @@ export interface GlyphProfile {
 /** A curve is measured in as many straight pieces as keep within this distance of it, in em, but no more than `MOST_PIECES`. */
 const FLATNESS = 0.001;
 const MOST_PIECES = 8;
-/** Glyphs have at most this many commands; the rest is ignored. */
-const MAX_COMMANDS = 20_000;
 
 /**
  * Measures a glyph.
@@ -93,52 +91,11 @@ export function profileOutline(outline: Outline, advance: number, unitsPerEm: nu
     }
   };
 
-  let x = 0;
-  let y = 0;
-  let startX = 0;
-  let startY = 0;
-  const commands = Math.min(outline.length, MAX_COMMANDS);
-  for (let c = 0; c < commands; c++) {
-    const command = outline[c];
-    if (!command) continue;
-    const { type, values } = command;
-    if (type === 'Z') {
-      line(x, y, startX, startY);
-      x = startX;
-      y = startY;
-      continue;
-    }
-    const endX = (values[values.length - 2] ?? 0) * em;
-    const endY = (values[values.length - 1] ?? 0) * em;
-    if (type === 'M') {
-      startX = endX;
-      startY = endY;
-    } else if (type === 'L') {
-      line(x, y, endX, endY);
-    } else {
-      const x1 = (values[0] ?? 0) * em;
-      const y1 = (values[1] ?? 0) * em;
-      const cubic = type === 'C';
-      const x2 = cubic ? (values[2] ?? 0) * em : x1;
-      const y2 = cubic ? (values[3] ?? 0) * em : y1;
-      let fromX = x;
-      let fromY = y;
-      const pieces = cubic
-        ? piecesFor(0.75, x - 2 * x1 + x2, y - 2 * y1 + y2, x1 - 2 * x2 + endX, y1 - 2 * y2 + endY)
-        : piecesFor(0.25, x - 2 * x1 + endX, y - 2 * y1 + endY, 0, 0);
-      for (let i = 1; i <= pieces; i++) {
-        const t = i / pieces;
-        const u = 1 - t;
-        const toX = cubic ? u * u * u * x + 3 * u * u * t * x1 + 3 * u * t * t * x2 + t * t * t * endX : u * u * x + 2 * u * t * x1 + t * t * endX;
-        const toY = cubic ? u * u * u * y + 3 * u * u * t * y1 + 3 * u * t * t * y2 + t * t * t * endY : u * u * y + 2 * u * t * y1 + t * t * endY;
-        line(fromX, fromY, toX, toY);
-        fromX = toX;
-        fromY = toY;
-      }
-    }
-    x = endX;
-    y = endY;
-  }
+  flatten(
+    outline,
+    (from, values) => piecesOf(from, values, em),
+    (x0, y0, x1, y1) => line(x0 * em, y0 * em, x1 * em, y1 * em),
+  );
   if (!Number.isFinite(bottom + top + inkLeft + inkRight) || inkRight - inkLeft <= 0) return undefined;
   const width = advance * em;
   // Where there is no ink, white reaches beyond what is seen.
@@ -151,17 +108,20 @@ export function profileOutline(outline: Outline, advance: number, unitsPerEm: nu
 }
 
 /** Wang's formula: how many pieces keep a curve within `FLATNESS`, from its second differences. */
-function piecesFor(factor: number, ax: number, ay: number, bx: number, by: number): number {
-  const bend = Math.max(Math.abs(ax) + Math.abs(ay), Math.abs(bx) + Math.abs(by));
-  return Math.max(1, Math.min(MOST_PIECES, Math.ceil(Math.sqrt((factor * bend) / FLATNESS)))) || 1;
+function piecesOf([x, y]: readonly [number, number], values: readonly number[], em: number): number {
+  const [x1 = 0, y1 = 0, x2 = 0, y2 = 0, x3, y3] = values;
+  const bend =
+    x3 === undefined || y3 === undefined ? 0.25 * second(x, y, x1, y1, x2, y2) : 0.75 * Math.max(second(x, y, x1, y1, x2, y2), second(x1, y1, x2, y2, x3, y3));
+  return Math.max(1, Math.min(MOST_PIECES, Math.ceil(Math.sqrt((bend * em) / FLATNESS)))) || 1;
 }
 
-/** Each slice seeing those below it; overwritten by every side. */
-const below = new Float64Array(SLICED);
+const second = (ax: number, ay: number, bx: number, by: number, cx: number, cy: number): number => Math.abs(ax - 2 * bx + cx) + Math.abs(ay - 2 * by + cy);
 
 function makeSide(fine: Float64Array): Side {
   const raw = new Float64Array(BANDS);
   const seen = new Float64Array(BANDS);
+  /** Each slice seeing those below it. */
+  const below = new Float64Array(SLICED);
   let reach = DEEPEST;
   for (let slice = 0; slice < SLICED; slice++) {
     const edge = Math.max(-OVERHANG, fine[slice] ?? 0);

@@ -3,7 +3,7 @@
  * units each), trained on the kerning that designers built into open families, are averaged; small answers are taken to zero.
  * Method, training, figures and limits: docs/spacing.md.
  */
-import { FEATURE_COUNT, type GapSide, beyondBearing, measurePair, targetOf } from './features';
+import { FEATURE_COUNT, type GapSide, beyondBearing, measurePair, targetOf } from './pair-measures';
 import { type Side, placedSide } from './profile';
 import { smallestDistance } from './white';
 import { DEVIATIONS, MEANS, NETWORKS } from './weights';
@@ -61,8 +61,6 @@ export function besideMark(kept: number, beyond: number): number {
   return MARK_NETWORKS * kept + (1 - MARK_NETWORKS) * (beyond < -MARK_T ? MARK_S * (beyond + MARK_T) : 0);
 }
 
-const features = new Float64Array(FEATURE_COUNT);
-
 /** The network's answer for standardised measures, in 1/1000 em, before the dead zone. */
 export function answer(measures: Float64Array): number {
   let total = 0;
@@ -119,9 +117,9 @@ export type ProposalLimit = 'reached' | 'touching' | 'custom' | 'largest';
 
 /** Proposes kerning for a pair. The same letters always get the same answer. */
 export function proposeKerning(left: GapSide, right: GapSide, { scale, shift }: Standing = LEVEL): ShapeProposal {
-  const rightSide = left.profile.right;
-  const leftSide = placedSide(right.profile.left, scale, shift);
-  const offset = measurePair(left, right, rightSide, leftSide, features);
+  const facing = { left: left.profile.right, right: placedSide(right.profile.left, scale, shift) };
+  const features = new Float64Array(FEATURE_COUNT);
+  const offset = measurePair({ left, right, facing }, features);
   const rightMark = isMark(right);
   const beyond = 1000 * beyondBearing(features, rightMark ? 'right' : 'left');
   standardise(features);
@@ -129,7 +127,7 @@ export function proposeKerning(left: GapSide, right: GapSide, { scale, shift }: 
   const wanted = Math.max(-LARGEST, Math.min(LARGEST, answered));
   const answeredKept = withDeadZone(wanted);
   const kept = Math.max(-LARGEST, Math.min(LARGEST, rightMark || isMark(left) ? besideMark(answeredKept, beyond) : answeredKept));
-  const milliem = settled(kept < 0 ? withoutTouching(rightSide, leftSide, kept) : kept);
+  const milliem = settled(kept < 0 ? withoutTouching(facing.left, facing.right, kept) : kept);
   const offTargetMilliem = Math.round(offset * 1000) || 0;
   let limit: ProposalLimit = 'custom';
   if (Math.abs(milliem - offTargetMilliem) <= REACHED) limit = 'reached';
@@ -145,15 +143,15 @@ export function proposeKerning(left: GapSide, right: GapSide, { scale, shift }: 
 }
 
 /** A closing that does not make inks touch which stand apart. */
-function withoutTouching(right: Side, left: Side, milliem: number): number {
-  const before = smallestDistance(right, left);
+function withoutTouching(left: Side, right: Side, milliem: number): number {
+  const before = smallestDistance(left, right);
   const limit = Math.min(before, LEAST_DISTANCE);
-  if (smallestDistance(right, left, milliem / 1000) >= limit) return milliem;
+  if (smallestDistance(left, right, milliem / 1000) >= limit) return milliem;
   let close = milliem;
   let open = 0;
   for (let i = 0; i < 10; i++) {
     const middle = (close + open) / 2;
-    if (smallestDistance(right, left, middle / 1000) >= limit) open = middle;
+    if (smallestDistance(left, right, middle / 1000) >= limit) open = middle;
     else close = middle;
   }
   return open;

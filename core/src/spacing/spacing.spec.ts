@@ -252,7 +252,7 @@ describe('proposal', () => {
       ];
       const [first, second] = mirrored ? [inMirror(b), inMirror(a)] : [a, b];
       const out = new Float64Array(FEATURE_COUNT);
-      measurePair({ profile: first, rhythm }, { profile: second, rhythm }, first.right, second.left, out);
+      measurePair({ left: { profile: first, rhythm }, right: { profile: second, rhythm }, facing: { left: first.right, right: second.left } }, out);
       return out;
     };
     const inMirror = (one: GlyphProfile): GlyphProfile => ({

@@ -18,11 +18,11 @@ const WEIGHTS = (() => {
 /** Powers of the mean: 4 feels the nearest place most, 2 the whole column of white. */
 export type Power = 2 | 4;
 
-/** The measured white between a right and a left side whose advances are moved apart by `offset`. Grows with the offset. */
-export function whiteBetween(right: Side, left: Side, offset: number, power: Power): number {
+/** The measured white between two facing sides, the left letter's and the right letter's, whose advances are moved apart by `offset`. Grows with the offset. */
+export function whiteBetween(left: Side, right: Side, offset: number, power: Power): number {
   let sum = 0;
   for (let band = 0; band < BANDS; band++) {
-    const distance = Math.max((right.seen[band] ?? DEEPEST) + (left.seen[band] ?? DEEPEST) + offset, OVERLAP) + EASE;
+    const distance = Math.max((left.seen[band] ?? DEEPEST) + (right.seen[band] ?? DEEPEST) + offset, OVERLAP) + EASE;
     const square = distance * distance;
     sum += (WEIGHTS[band] ?? 0) / (power === 4 ? square * square : square);
   }
@@ -33,13 +33,13 @@ export function whiteBetween(right: Side, left: Side, offset: number, power: Pow
  * The offset at which the white of a gap equals a target, by damped Newton steps from 0.
  * @returns em; positive where the gap must open.
  */
-export function offsetForWhite(right: Side, left: Side, target: number, power: Power): number {
+export function offsetForWhite(left: Side, right: Side, target: number, power: Power): number {
   let offset = 0;
   for (let step = 0; step < 5; step++) {
     let sum = 0;
     let slope = 0;
     for (let band = 0; band < BANDS; band++) {
-      const open = (right.seen[band] ?? DEEPEST) + (left.seen[band] ?? DEEPEST) + offset;
+      const open = (left.seen[band] ?? DEEPEST) + (right.seen[band] ?? DEEPEST) + offset;
       const distance = Math.max(open, OVERLAP) + EASE;
       const square = distance * distance;
       const term = (WEIGHTS[band] ?? 0) / (power === 4 ? square * square : square);
@@ -56,11 +56,11 @@ export function offsetForWhite(right: Side, left: Side, target: number, power: P
 }
 
 /** Where two facing inks come nearest, straight across: distance and height in em. Negative: they overlap. */
-export function nearestInk(right: Side, left: Side): { distance: number; height: number } {
+export function nearestInk(left: Side, right: Side): { distance: number; height: number } {
   let distance = Number.POSITIVE_INFINITY;
   let height = 0;
   for (let band = 0; band < BANDS; band++) {
-    const here = (right.raw[band] ?? DEEPEST) + (left.raw[band] ?? DEEPEST);
+    const here = (left.raw[band] ?? DEEPEST) + (right.raw[band] ?? DEEPEST);
     if (here < distance) {
       distance = here;
       height = heightOf(band);
@@ -73,26 +73,26 @@ export function nearestInk(right: Side, left: Side): { distance: number; height:
  * The smallest distance between two inks in any direction, in em: straight across within a band, and diagonally between
  * bands. 0 or less where they touch or overlap.
  */
-export function smallestDistance(right: Side, left: Side, offset = 0): number {
+export function smallestDistance(left: Side, right: Side, offset = 0): number {
   let smallest = Number.POSITIVE_INFINITY;
   // Level bands first, then ever farther apart: no pair can be nearer than the bands between them are high.
   for (let apart = 0; apart < BANDS; apart++) {
     const up = Math.max(0, apart - 0.5) * BAND;
     if (up >= smallest) break;
     for (let band = 0; band + apart < BANDS; band++) {
-      const one = between(right, left, band, band + apart, offset, up);
+      const one = between(left, right, band, band + apart, offset, up);
       if (one < smallest) smallest = one;
       if (apart === 0) continue;
-      const other = between(right, left, band + apart, band, offset, up);
+      const other = between(left, right, band + apart, band, offset, up);
       if (other < smallest) smallest = other;
     }
   }
   return smallest;
 }
 
-function between(right: Side, left: Side, a: number, b: number, offset: number, up: number): number {
-  const edge = right.raw[a] ?? DEEPEST;
-  const other = left.raw[b] ?? DEEPEST;
+function between(left: Side, right: Side, a: number, b: number, offset: number, up: number): number {
+  const edge = left.raw[a] ?? DEEPEST;
+  const other = right.raw[b] ?? DEEPEST;
   if (edge >= DEEPEST || other >= DEEPEST) return Number.POSITIVE_INFINITY;
   const across = edge + other + offset;
   if (across <= 0) return a === b ? across : up;

@@ -2,7 +2,7 @@ import { existsSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { setTimeout as wait } from 'node:timers/promises';
 import { type CatalogueEntry, type Trouble, catalogueEntrySchema, type catalogueQuerySchema, troubleSchema } from '@jentrix/core/api';
-import { searchFaces } from '@jentrix/core/spacing';
+import { searchFaces } from '@jentrix/core/advice';
 import * as z from 'zod';
 import { ProblemError } from '../http/problem';
 

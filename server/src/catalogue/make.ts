@@ -3,7 +3,7 @@
 import { copyFileSync, existsSync, mkdirSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { Face, startPosition } from '@jentrix/core/face';
-import { measureAnatomy } from '@jentrix/core/spacing';
+import { measureAnatomy } from '@jentrix/core/advice';
 import decodeWoff2 from 'woff2-encoder/decompress';
 
 const sources = process.argv.slice(2);

@@ -3,7 +3,7 @@ import { createHash } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import type { FaceEntry } from '@jentrix/core/api';
 import { Face, FaceError, startPosition } from '@jentrix/core/face';
-import { measureAnatomy } from '@jentrix/core/spacing';
+import { measureAnatomy } from '@jentrix/core/advice';
 import decodeWoff2 from 'woff2-encoder/decompress';
 import { ProblemError } from '../http/problem';
 

@@ -10,7 +10,7 @@ import {
   type Use,
   leaveEverywhere,
   replaceFace,
-  setTitle,
+  retitle,
   updateFollowers,
   usesOf,
 } from '@jentrix/core/job';
@@ -38,7 +38,7 @@ export type JobChange =
 const changed = (job: Job, change: JobChange): Job => {
   switch (change.kind) {
     case 'copy':
-      return setTitle(job, `${job.title} copy`.slice(0, 200));
+      return retitle(job, `${job.title} copy`.slice(0, 200));
     case 'recipe':
       return updateFollowers(job, change.recipeId, change.before, change.after);
     case 'leave-recipe':

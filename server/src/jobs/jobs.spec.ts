@@ -1,5 +1,5 @@
 import { jobPageSchema, jobRecordSchema, staleProblemSchema } from '@jentrix/core/api';
-import { type Job, createJob, setTitle } from '@jentrix/core/job';
+import { type Job, createJob, retitle } from '@jentrix/core/job';
 import type { Express } from 'express';
 import request from 'supertest';
 import { atomically } from '../database/atomically';
@@ -32,7 +32,7 @@ describe('jobs', () => {
     expect(revision).toBe(1);
     const read = await request(app).get(`/api/jobs/${id}`).expect(200).expect('etag', '"1"');
     expect(jobRecordSchema.parse(read.body).job).toEqual(job);
-    const renamed = setTitle(job, 'Leonids');
+    const renamed = retitle(job, 'Leonids');
     await request(app).put(`/api/jobs/${id}`).set('if-match', '"1"').send({ job: renamed }).expect(200).expect('etag', '"2"');
     expect(await titles()).toEqual(['Leonids']);
   });
@@ -42,12 +42,12 @@ describe('jobs', () => {
     await request(app)
       .put(`/api/jobs/${id}`)
       .set('if-match', '"1"')
-      .send({ job: setTitle(job, 'Theirs') })
+      .send({ job: retitle(job, 'Theirs') })
       .expect(200);
     const refused = await request(app)
       .put(`/api/jobs/${id}`)
       .set('if-match', '"1"')
-      .send({ job: setTitle(job, 'Mine') })
+      .send({ job: retitle(job, 'Mine') })
       .expect(412)
       .expect('content-type', /problem\+json/);
     const problem = staleProblemSchema.parse(refused.body);
@@ -63,7 +63,7 @@ describe('jobs', () => {
         request(app)
           .put(`/api/jobs/${id}`)
           .set('if-match', '"1"')
-          .send({ job: setTitle(job, `Writer ${i}`) }),
+          .send({ job: retitle(job, `Writer ${i}`) }),
       ),
     );
     expect(writes.map(({ status }) => status).sort()).toEqual([200, ...Array.from({ length: 7 }, () => 412)]);
@@ -75,7 +75,7 @@ describe('jobs', () => {
       request(app)
         .put(`/api/jobs/${id}`)
         .set('if-match', `"${revision}"`)
-        .send({ job: setTitle(job, title) });
+        .send({ job: retitle(job, title) });
     await write('Mine', 1).expect(200).expect('etag', '"2"');
     await write('Mine', 1).expect(200).expect('etag', '"2"');
     await write('Other', 1).expect(412);
@@ -113,7 +113,7 @@ describe('jobs', () => {
         await request(app)
           .put(`/api/jobs/${id}`)
           .set('if-match', '"1"')
-          .send({ job: setTitle(job, 'Quicker') })
+          .send({ job: retitle(job, 'Quicker') })
           .expect(200);
       }
       return found;

@@ -69,7 +69,7 @@ export class BenchPage implements OnInit, OnDestroy {
   /** The instrument of the pass, once it is loaded. */
   protected readonly deck = toSignal(
     toObservable(this.pass).pipe(
-      switchMap(async (pass) => pass?.deck().catch(() => this.toasts.fail($localize`The ${pass.name} deck can’t be loaded: the server is away.`))),
+      switchMap(async (pass) => pass?.deck().catch(() => this.toasts.fail(`The ${pass.name} deck can’t be loaded: the server is away.`))),
     ),
   );
   protected readonly loadError = signal<{ message: string; gone: boolean } | undefined>(undefined);
@@ -80,7 +80,7 @@ export class BenchPage implements OnInit, OnDestroy {
     const ledger = setting?.gapLine?.ledgers.find(({ at }) => at === gap?.at);
     if (!gap || !ledger || setting?.gapLine?.block.id !== gap.blockId) return '';
     const { words } = setting.gapLine.block;
-    return $localize`Gap ${words.slice(ledger.left.start, ledger.left.end)} ${words.slice(ledger.right.start, ledger.right.end)}, by hand ${ledger.handMilliem}, total ${ledger.totalMilliem}`;
+    return `Gap ${words.slice(ledger.left.start, ledger.left.end)} ${words.slice(ledger.right.start, ledger.right.end)}, by hand ${ledger.handMilliem}, total ${ledger.totalMilliem}`;
   });
   private readonly setting = toSignal(this.store.setting$);
   private readonly subscriptions: Subscription[] = [];
@@ -120,7 +120,7 @@ export class BenchPage implements OnInit, OnDestroy {
       const [job] = await Promise.all([this.save.open(id), this.engine.engine()]);
       this.store.open(job);
     } catch (error) {
-      const message = wordsOf(error, $localize`The engine that sets the letters could not start.`);
+      const message = wordsOf(error, 'The engine that sets the letters could not start.');
       this.loadError.set({ message, gone: error instanceof ApiError && error.kind === 'not-found' });
     }
   }
@@ -169,16 +169,16 @@ export class BenchPage implements OnInit, OnDestroy {
         if (choice === 'theirs') {
           const theirs = this.save.takeTheirs();
           if (theirs) this.store.apply(() => theirs);
-          this.toasts.say($localize`Took the other version. Undo brings yours back.`, { label: $localize`Undo`, run: () => this.store.undo() });
+          this.toasts.say('Took the other version. Undo brings yours back.', { label: 'Undo', run: () => this.store.undo() });
         }
         if (choice === 'both') {
-          const title = $localize`${this.job()?.title ?? ''} (mine)`;
+          const title = `${this.job()?.title ?? ''} (mine)`;
           const made = await this.save.keepBoth(title);
           if (made) await this.router.navigate(['/jobs', made]);
-          this.toasts.say($localize`Saved yours as a job of its own: “${title}”.`);
+          this.toasts.say(`Saved yours as a job of its own: “${title}”.`);
         }
       })
-      .catch((error: unknown) => this.toasts.fail(wordsOf(error, $localize`That did not work. Your version is kept in this browser.`)))
+      .catch((error: unknown) => this.toasts.fail(wordsOf(error, 'That did not work. Your version is kept in this browser.')))
       .finally(() => (this.dialogOpen = false));
   }
 }

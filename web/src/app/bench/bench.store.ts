@@ -16,11 +16,11 @@ import {
   duplicateBlocks,
   findBlock,
   graphemeBoundaries,
-  setHand,
-  setIntended,
-  setSheet,
-  setStyle,
-  setTracking,
+  withHand,
+  withIntended,
+  withSheet,
+  restyle,
+  retrack,
   styleAt,
   withColour,
 } from '@jentrix/core/job';
@@ -102,7 +102,7 @@ export class BenchStore {
     this.history.open(job);
   }
 
-  /** Makes an edit; see `JobHistory.apply`. */
+  /** Makes an edit; see 'JobHistory.apply'. */
   apply(edit: (job: Job) => Job, gesture?: string): void {
     this.history.apply(edit, gesture);
   }
@@ -133,7 +133,7 @@ export class BenchStore {
   /** Tracks the picked letters, or the whole block. @param link takes the word space along. */
   track(trackingMilliem: number, link?: WordSpaceLink, gesture?: string): void {
     const { block, range } = this;
-    if (block) this.apply((job) => setTracking(job, block.id, trackingMilliem, range, link), gesture);
+    if (block) this.apply((job) => retrack(job, block.id, trackingMilliem, range, link), gesture);
   }
 
   /** The letters settings go to: those picked in the current block, or undefined for the whole block. */
@@ -151,7 +151,7 @@ export class BenchStore {
   /** Changes the style of the picked letters, or of the whole block. */
   applyStyle(change: Partial<Style>, gesture?: string): void {
     const { block, range } = this;
-    if (block) this.apply((job) => setStyle(job, block.id, change, range), gesture);
+    if (block) this.apply((job) => restyle(job, block.id, change, range), gesture);
   }
 
   /** Lets the next click on the sheet give its colour to a place of the style, or not after all. */
@@ -197,7 +197,7 @@ export class BenchStore {
   /** Adds a rule to the sheet's guides, in points from its top left. */
   addRule(from: Point, to: Point): void {
     const { sheet } = this;
-    if (sheet) this.apply((job) => setSheet(job, sheet.id, { guides: [...sheet.guides, { axis: 'rule', from, to }] }));
+    if (sheet) this.apply((job) => withSheet(job, sheet.id, { guides: [...sheet.guides, { axis: 'rule', from, to }] }));
   }
 
   /** Copies the picked blocks; the copies are picked then. */
@@ -247,7 +247,7 @@ export class BenchStore {
     this.place.go({ blockId, gap: undefined, also: [], selection: undefined, editing: false, drawing: undefined, picking: undefined });
   }
 
-  /** Puts the gap caret before code unit `at` of a block, or takes it away. Letters that were picked are let go. */
+  /** Puts the gap caret before code unit 'at' of a block, or takes it away. Letters that were picked are let go. */
   placeGap(gap: GapRef | undefined): void {
     const same = gap?.blockId === this.view.blockId;
     this.place.go(gap ? { blockId: gap.blockId, gap, editing: false, selection: undefined, ...(same ? {} : { also: [] }) } : { gap });
@@ -310,7 +310,7 @@ export class BenchStore {
 
   /** Silences a finding as intended, or lets it speak again. */
   intend({ blockId, rule, at }: Finding, intended: boolean): void {
-    if (blockId !== undefined) this.apply((job) => setIntended(job, blockId, rule, at, intended));
+    if (blockId !== undefined) this.apply((job) => withIntended(job, blockId, rule, at, intended));
   }
 
   /** Takes the proposal of the gap at the caret: the hand value that brings it to what its shapes propose. */
@@ -318,6 +318,6 @@ export class BenchStore {
     const { gap } = this.view;
     const ledger = this.sheetSetting?.gapLine?.ledgers.find(({ at }) => at === gap?.at);
     if (!gap || !ledger || ledger.atSpace) return;
-    this.apply((job) => setHand(job, gap.blockId, gap.at, ledger.handMilliem - ledger.deviationMilliem));
+    this.apply((job) => withHand(job, gap.blockId, gap.at, ledger.handMilliem - ledger.deviationMilliem));
   }
 }

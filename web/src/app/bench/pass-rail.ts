@@ -8,7 +8,7 @@ import { PASSES } from './pass';
 @Component({
   selector: 'jx-pass-rail',
   template: `
-    <nav aria-label="Passes" i18n-aria-label>
+    <nav aria-label="Passes">
       @for (pass of passes; track pass.id) {
         <button
           type="button"

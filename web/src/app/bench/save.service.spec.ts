@@ -1,6 +1,6 @@
 import { TestBed } from '@angular/core/testing';
 import type { JobRecord } from '@jentrix/core/api';
-import { type Job, createJob, setTitle } from '@jentrix/core/job';
+import { type Job, createJob, retitle } from '@jentrix/core/job';
 import { type Observable, of, throwError } from 'rxjs';
 import { ApiError, ApiService } from '../api/api.service';
 import { type Draft, DraftStore } from './drafts';
@@ -72,7 +72,7 @@ describe('saving', () => {
   let api: FakeApi;
   let drafts: FakeDrafts;
   let save: SaveService;
-  const titled = (title: string): Job => setTitle(base, title);
+  const titled = (title: string): Job => retitle(base, title);
   const settled = () => new Promise((resolve) => setTimeout(resolve, 0));
 
   beforeEach(() => {

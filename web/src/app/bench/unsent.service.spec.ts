@@ -1,13 +1,13 @@
 import { TestBed } from '@angular/core/testing';
 import type { JobRecord } from '@jentrix/core/api';
-import { type Job, createJob, setTitle } from '@jentrix/core/job';
+import { type Job, createJob, retitle } from '@jentrix/core/job';
 import { type Observable, of, throwError } from 'rxjs';
 import { ApiError, ApiService } from '../api/api.service';
 import { type Draft, DraftStore } from './drafts';
 import { type Unsent, UnsentService } from './unsent.service';
 
 const base = createJob('Start', () => crypto.randomUUID());
-const titled = (title: string): Job => setTitle(base, title);
+const titled = (title: string): Job => retitle(base, title);
 const draftOf = (jobId: string, basedOn: number, title: string, attempts: readonly Job[] = []): Draft => ({
   jobId,
   tabId: 't',

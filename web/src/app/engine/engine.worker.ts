@@ -16,7 +16,7 @@ import {
   setBlock,
   whiteOfGap,
 } from '@jentrix/core/setting';
-import { adviseTracking } from '@jentrix/core/spacing';
+import { adviseTracking } from '@jentrix/core/advice';
 import * as Comlink from 'comlink';
 import {
   type Engine,

@@ -59,8 +59,8 @@ export class RecipesPage {
   );
 
   constructor() {
-    void this.engine.engine().catch(() => this.toasts.fail($localize`The faces can’t be listed: the server is away.`));
-    void this.service.refresh().catch(() => this.toasts.fail($localize`The recipes can’t be listed: the server is away.`));
+    void this.engine.engine().catch(() => this.toasts.fail('The faces can’t be listed: the server is away.'));
+    void this.service.refresh().catch(() => this.toasts.fail('The recipes can’t be listed: the server is away.'));
   }
 
   protected starters(): Promise<boolean> {
@@ -72,7 +72,7 @@ export class RecipesPage {
   }
 
   protected async add(): Promise<void> {
-    const name = await ask(this.modal, { title: $localize`A new recipe`, name: '', yes: $localize`Make it` });
+    const name = await ask(this.modal, { title: 'A new recipe', name: '', yes: 'Make it' });
     if (name) await this.toasts.trying(() => this.service.create(name, this.blank()));
   }
 
@@ -104,9 +104,9 @@ export class RecipesPage {
 
   protected async remove(recipe: Recipe): Promise<void> {
     const yes = await ask(this.modal, {
-      title: $localize`Delete “${recipe.name}”?`,
-      lines: [$localize`Blocks that follow it stay as they look.`],
-      yes: $localize`Delete`,
+      title: `Delete “${recipe.name}”?`,
+      lines: ['Blocks that follow it stay as they look.'],
+      yes: 'Delete',
     });
     if (yes !== undefined) await this.toasts.trying(() => this.service.remove(recipe.id));
   }
@@ -135,8 +135,8 @@ export class RecipesPage {
         brought.push(name);
       }
       const told = [
-        brought.length > 0 ? $localize`Brought in: ${brought.join(', ')}.` : '',
-        leftOut.length > 0 ? $localize`Left out, as there are recipes of that name: ${leftOut.join(', ')}.` : '',
+        brought.length > 0 ? `Brought in: ${brought.join(', ')}.` : '',
+        leftOut.length > 0 ? `Left out, as there are recipes of that name: ${leftOut.join(', ')}.` : '',
       ];
       this.toasts.say(told.filter(Boolean).join(' '));
     });

@@ -63,10 +63,10 @@ export class ShelfPage {
   private readonly destroyed = inject(DestroyRef);
 
   protected readonly sorts: readonly { value: string; label: string }[] = [
-    { value: 'updatedAt desc', label: $localize`last changed` },
-    { value: 'createdAt desc', label: $localize`newest` },
-    { value: 'title asc', label: $localize`title` },
-    { value: 'kind asc', label: $localize`kind` },
+    { value: 'updatedAt desc', label: 'last changed' },
+    { value: 'createdAt desc', label: 'newest' },
+    { value: 'title asc', label: 'title' },
+    { value: 'kind asc', label: 'kind' },
   ];
   protected readonly pageSize = PAGE_SIZE;
   protected readonly query = new BehaviorSubject<Required<Pick<JobQuery, 'page' | 'sort' | 'order' | 'q' | 'trash'>>>({
@@ -87,7 +87,7 @@ export class ShelfPage {
       switchMap((query) =>
         this.api.listJobs({ ...query, pageSize: PAGE_SIZE }).pipe(
           map((page): Listing => ({ kind: 'page', page })),
-          catchError((error: unknown) => of<Listing>({ kind: 'error', message: wordsOf(error, $localize`The jobs can’t be listed.`) })),
+          catchError((error: unknown) => of<Listing>({ kind: 'error', message: wordsOf(error, 'The jobs can’t be listed.') })),
         ),
       ),
       startWith<Listing>({ kind: 'loading' }),
@@ -131,7 +131,7 @@ export class ShelfPage {
 
   protected async create(): Promise<void> {
     const { unit, autoLeadingFactor } = this.preferences.current;
-    await this.shelve(createJob($localize`Untitled job`, () => crypto.randomUUID(), unit, autoLeadingFactor));
+    await this.shelve(createJob('Untitled job', () => crypto.randomUUID(), unit, autoLeadingFactor));
   }
 
   /** Takes a job file; one that can't be read is refused with its reason and changes nothing. */
@@ -142,25 +142,25 @@ export class ShelfPage {
       await this.shelve(readJobFile(await file.text()));
     } catch (error) {
       if (!(error instanceof JobFormatError)) throw error;
-      this.toasts.fail($localize`“${file.name}” was not opened. ${error.message}`);
+      this.toasts.fail(`“${file.name}” was not opened. ${error.message}`);
     }
   }
 
   protected duplicate(job: JobSummary): void {
-    void this.run(this.api.duplicateJob(job.id), $localize`Made a copy of “${job.title}”.`);
+    void this.run(this.api.duplicateJob(job.id), `Made a copy of “${job.title}”.`);
   }
 
   protected trash(job: JobSummary): void {
-    void this.run(this.api.trashJob(job.id), $localize`Moved “${job.title}” to the trash.`, () => this.restore(job));
+    void this.run(this.api.trashJob(job.id), `Moved “${job.title}” to the trash.`, () => this.restore(job));
   }
 
   protected restore(job: JobSummary): void {
-    void this.run(this.api.restoreJob(job.id), $localize`“${job.title}” is back on the shelf.`);
+    void this.run(this.api.restoreJob(job.id), `“${job.title}” is back on the shelf.`);
   }
 
   protected async purge(job: JobSummary): Promise<void> {
-    const what = { title: $localize`Delete “${job.title}” for good?`, lines: [$localize`This can’t be undone.`], yes: $localize`Delete` };
-    if ((await ask(this.modal, what)) !== undefined) await this.run(this.api.purgeJob(job.id), $localize`Deleted “${job.title}”.`);
+    const what = { title: `Delete “${job.title}” for good?`, lines: ['This can’t be undone.'], yes: 'Delete' };
+    if ((await ask(this.modal, what)) !== undefined) await this.run(this.api.purgeJob(job.id), `Deleted “${job.title}”.`);
   }
 
   protected keepEdits({ jobId, title }: Unsent): void {
@@ -178,20 +178,17 @@ export class ShelfPage {
 
   private async shelve(job: Job): Promise<void> {
     this.busy.set(true);
-    await this.toasts.trying(
-      async () => {
-        const { id } = await firstValueFrom(this.api.createJob(job));
-        await this.router.navigate(['/jobs', id]);
-      },
-      $localize`The job was not put on the shelf.`,
-    );
+    await this.toasts.trying(async () => {
+      const { id } = await firstValueFrom(this.api.createJob(job));
+      await this.router.navigate(['/jobs', id]);
+    }, 'The job was not put on the shelf.');
     this.busy.set(false);
   }
 
   private run(request: Observable<unknown>, done: string, back?: () => void): Promise<boolean> {
     return this.toasts.trying(async () => {
       await firstValueFrom(request);
-      this.toasts.say(done, back && { label: $localize`Undo`, run: back });
+      this.toasts.say(done, back && { label: 'Undo', run: back });
       this.again();
     });
   }

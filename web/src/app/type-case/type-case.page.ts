@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { toSignal } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
 import { type CatalogueEntry, type CataloguePage, type CatalogueQuery, FACE_SORTS, type FaceEntry, type Trouble } from '@jentrix/core/api';
-import { FACE_KINDS, type FaceKind, partnering, searchFaces } from '@jentrix/core/spacing';
+import { FACE_KINDS, type FaceKind, partnering, searchFaces } from '@jentrix/core/advice';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { NgbPaginationModule } from '@ng-bootstrap/ng-bootstrap/pagination';
 import { NgIcon, provideIcons } from '@ng-icons/core';
@@ -130,7 +130,7 @@ export class TypeCasePage {
   });
 
   constructor() {
-    void this.engine.engine().catch(() => this.toasts.fail($localize`The faces can’t be listed: the server is away.`));
+    void this.engine.engine().catch(() => this.toasts.fail('The faces can’t be listed: the server is away.'));
   }
 
   protected change(change: Partial<Filter>): void {
@@ -193,7 +193,7 @@ export class TypeCasePage {
       }
       await this.engine.refreshFaces();
       this.chosen.set(undefined);
-      this.toasts.say($localize`Took ${face.family} ${face.style} out of the type case.`);
+      this.toasts.say(`Took ${face.family} ${face.style} out of the type case.`);
     });
   }
 
@@ -205,7 +205,7 @@ export class TypeCasePage {
         // Whatever was filtered, the new face is seen.
         this.shelf.set('hand');
         this.filterSubject.next(ALL);
-        this.toasts.say($localize`${face.family} ${face.style} is in your type case.`);
+        this.toasts.say(`${face.family} ${face.style} is in your type case.`);
       });
     }
   }

@@ -13,10 +13,10 @@ import { DialogHead } from './dialog-head';
         @for (line of lines(); track line) {
           <p>{{ line }}</p>
         }
-        <input #field class="form-control" [hidden]="!asksName()" maxlength="80" aria-label="Name" i18n-aria-label [value]="name()" />
+        <input #field class="form-control" [hidden]="!asksName()" maxlength="80" aria-label="Name" [value]="name()" />
       </div>
       <div class="modal-footer">
-        <button type="button" class="btn btn-link" (click)="modal.dismiss()" i18n>Cancel</button>
+        <button type="button" class="btn btn-link" (click)="modal.dismiss()">Cancel</button>
         <button type="submit" class="btn btn-dark">{{ yes() }}</button>
       </div>
     </form>

@@ -58,7 +58,7 @@ import { bootstrapEyedropper } from '@ng-icons/bootstrap-icons';
 })
 export class ColourField {
   readonly label = input.required<string>();
-  /** `#rrggbb` */
+  /** '#rrggbb' */
   readonly value = input.required<string>();
   /** Offers to take the colour from the sheet. */
   readonly pickable = input(false);
@@ -67,5 +67,5 @@ export class ColourField {
   /** The colour that was being chosen is chosen. */
   readonly settled = output();
   readonly pick = output();
-  protected readonly fromSheet = $localize`take it from the sheet`;
+  protected readonly fromSheet = 'take it from the sheet';
 }

@@ -28,27 +28,27 @@ interface Field {
   selector: 'jx-preferences-dialog',
   imports: [DialogHead, ValueField],
   template: `
-    <jx-dialog-head titleId="preferences-title" i18n>Preferences</jx-dialog-head>
+    <jx-dialog-head titleId="preferences-title">Preferences</jx-dialog-head>
     <div class="modal-body">
-      <h3 class="fs-6" i18n>Page</h3>
+      <h3 class="fs-6">Page</h3>
       <div class="pick">
-        <span i18n>theme</span>
-        <div class="choice" role="group" aria-label="Theme" i18n-aria-label>
+        <span>theme</span>
+        <div class="choice" role="group" aria-label="Theme">
           @for (theme of themes; track theme) {
             <button type="button" [attr.aria-pressed]="preferences().theme === theme" (click)="change({ theme })">{{ theme }}</button>
           }
         </div>
       </div>
       <div class="pick">
-        <span i18n>unit of new jobs</span>
-        <div class="choice" role="group" aria-label="Unit of new jobs" i18n-aria-label>
+        <span>unit of new jobs</span>
+        <div class="choice" role="group" aria-label="Unit of new jobs">
           @for (unit of units; track unit) {
             <button type="button" [attr.aria-pressed]="preferences().unit === unit" (click)="change({ unit })">{{ unit }}</button>
           }
         </div>
       </div>
       <div class="pick">
-        <label for="numbers" i18n>numbers as in</label>
+        <label for="numbers">numbers as in</label>
         <select #numbers id="numbers" class="form-select form-select-sm" (change)="change({ numbers: languages[numbers.selectedIndex]?.id ?? 'en' })">
           @for (language of languages; track language.id) {
             <option [value]="language.id" [selected]="language.id === preferences().numbers">{{ language.name }}</option>
@@ -73,10 +73,10 @@ interface Field {
       }
     </div>
     <div class="modal-footer">
-      <button type="button" class="btn btn-link" (click)="handOver()" i18n>Hand over</button>
-      <button type="button" class="btn btn-link me-auto" (click)="file.click()" i18n>Bring in</button>
+      <button type="button" class="btn btn-link" (click)="handOver()">Hand over</button>
+      <button type="button" class="btn btn-link me-auto" (click)="file.click()">Bring in</button>
       <input #file type="file" hidden accept=".json,application/json" data-testid="preferences-file" (change)="bringIn(file)" />
-      <button type="button" class="btn btn-dark" (click)="modal.close()" i18n>Done</button>
+      <button type="button" class="btn btn-dark" (click)="modal.close()">Done</button>
     </div>
   `,
   styles: `
@@ -107,30 +107,30 @@ export class PreferencesDialog {
 
   protected readonly groups: readonly { title: string; fields: readonly Field[] }[] = [
     {
-      title: $localize`Steps of kerning, tracking and word space`,
+      title: 'Steps of kerning, tracking and word space',
       fields: [
-        { key: 'fineMilliem', label: $localize`fine step (arrow keys)`, unit: '1/1000 em', max: 200 },
-        { key: 'coarseMilliem', label: $localize`coarse step (with Shift)`, unit: '1/1000 em', max: 500 },
+        { key: 'fineMilliem', label: 'fine step (arrow keys)', unit: '1/1000 em', max: 200 },
+        { key: 'coarseMilliem', label: 'coarse step (with Shift)', unit: '1/1000 em', max: 500 },
       ],
     },
     {
-      title: $localize`Limits of tightening`,
+      title: 'Limits of tightening',
       fields: [
-        { key: 'cautionMilliem', label: $localize`unseen down to`, unit: '1/1000 em', min: -500, max: 0 },
-        { key: 'strongMilliem', label: $localize`it shows below`, unit: '1/1000 em', min: -500, max: 0 },
-        { key: 'outMilliem', label: $localize`wrong below`, unit: '1/1000 em', min: -500, max: 0 },
+        { key: 'cautionMilliem', label: 'unseen down to', unit: '1/1000 em', min: -500, max: 0 },
+        { key: 'strongMilliem', label: 'it shows below', unit: '1/1000 em', min: -500, max: 0 },
+        { key: 'outMilliem', label: 'wrong below', unit: '1/1000 em', min: -500, max: 0 },
       ],
     },
     {
-      title: $localize`Steps of leading`,
+      title: 'Steps of leading',
       fields: [
-        { key: 'fineLeadingPt', label: $localize`fine step`, unit: 'pt', max: 50 },
-        { key: 'coarseLeadingPt', label: $localize`coarse step (with Shift)`, unit: 'pt', max: 200 },
+        { key: 'fineLeadingPt', label: 'fine step', unit: 'pt', max: 50 },
+        { key: 'coarseLeadingPt', label: 'coarse step (with Shift)', unit: 'pt', max: 200 },
       ],
     },
     {
-      title: $localize`Automatic leading`,
-      fields: [{ key: 'autoLeadingFactor', label: $localize`of the size, from the next “auto” on`, unit: '%', shownTimes: 100, min: 0.5, max: 3 }],
+      title: 'Automatic leading',
+      fields: [{ key: 'autoLeadingFactor', label: 'of the size, from the next “auto” on', unit: '%', shownTimes: 100, min: 0.5, max: 3 }],
     },
   ];
 
@@ -152,7 +152,7 @@ export class PreferencesDialog {
   }
 
   protected change(change: Partial<Preferences>): void {
-    this.service.change(change).catch(() => this.toasts.fail($localize`The server can’t be reached: this holds until you leave the page.`));
+    this.service.change(change).catch(() => this.toasts.fail('The server can’t be reached: this holds until you leave the page.'));
   }
 
   /** Gives the preferences as a file. */
@@ -164,6 +164,6 @@ export class PreferencesDialog {
 
   protected async bringIn(field: HTMLInputElement): Promise<void> {
     const file = takeFile(field);
-    if (file) await this.toasts.trying(async () => this.change(readPreferences(await file.text())), $localize`The file can’t be read.`);
+    if (file) await this.toasts.trying(async () => this.change(readPreferences(await file.text())), 'The file can’t be read.');
   }
 }

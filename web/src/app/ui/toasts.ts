@@ -12,7 +12,7 @@ export interface Toast {
   action: { label: string; run: () => void } | undefined;
 }
 
-/** What an error says to people; `otherwise` where it is not worded for them (it is then left in the console). */
+/** What an error says to people; 'otherwise' where it is not worded for them (it is then left in the console). */
 export function wordsOf(error: unknown, otherwise: string): string {
   if (error instanceof WordedError) return error.message;
   console.error(error);
@@ -38,7 +38,7 @@ export class ToastService {
    * Does a task and tells of it when it fails: by the error's own words where it has words for people, else by `otherwise`.
    * @returns whether it was done.
    */
-  async trying(task: () => Promise<unknown>, otherwise = $localize`That did not work; nothing was changed.`): Promise<boolean> {
+  async trying(task: () => Promise<unknown>, otherwise = 'That did not work; nothing was changed.'): Promise<boolean> {
     try {
       await task();
       return true;
@@ -74,7 +74,7 @@ export class ToastService {
           @if (toast.action; as action) {
             <button type="button" class="btn btn-link btn-sm" (click)="action.run(); service.dismiss(toast.id)">{{ action.label }}</button>
           }
-          <button type="button" class="btn-close btn-close-white" aria-label="Dismiss" i18n-aria-label (click)="service.dismiss(toast.id)"></button>
+          <button type="button" class="btn-close btn-close-white" aria-label="Dismiss" (click)="service.dismiss(toast.id)"></button>
         </div>
       </ngb-toast>
     }

@@ -21,7 +21,6 @@ let gestures = 0;
       class="name"
       [attr.for]="fieldId"
       title="Drag to change"
-      i18n-title
       (pointerdown)="startScrub($event)"
       (pointermove)="scrub($event)"
       (pointerup)="endScrub($event)"

@@ -1,5 +1,5 @@
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
-import { STARTER_WORDS, findBlock, setHand, updateBlock } from '@jentrix/core/job';
+import { STARTER_WORDS, findBlock, withHand, updateBlock } from '@jentrix/core/job';
 import { ToastService } from '../../ui/toasts';
 import { named, pageProviders, press, until } from '../../ui/testing';
 import { BenchStore } from '../bench.store';
@@ -47,7 +47,7 @@ describe('copy column', () => {
   });
 
   it('edits words as they are typed; a pause makes a step, and kerning beside them stays', async () => {
-    store.apply((job) => setHand(job, 'a', 2, -20));
+    store.apply((job) => withHand(job, 'a', 2, -20));
     point('a', 6);
     await type('a', 'S');
     await type('a', '!');

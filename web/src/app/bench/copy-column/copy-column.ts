@@ -23,7 +23,7 @@ import {
   STORED_PASSAGE,
   pastePassage,
   removeBlock,
-  setBlockSettings,
+  withBlockSettings,
   splicesBetween,
   STARTER_WORDS,
   STOCK_LINES,
@@ -43,7 +43,7 @@ import { SpecLine } from './spec-line';
 
 /** Typing that pauses this long is a step of its own for undo, in milliseconds. */
 const TYPING_PAUSE_MS = 900;
-const NEW_COPY = $localize`New copy`;
+const NEW_COPY = 'New copy';
 const PLACEHOLDERS: readonly string[] = [NEW_COPY, STARTER_WORDS];
 
 /** The manuscript: every block of the sheet as its words, with its spec line. */
@@ -77,9 +77,9 @@ export class CopyColumn implements OnInit, OnDestroy {
       [...(settings?.values() ?? [])].map(({ blockId, missingFaces, cut, reducedCaps }) => [
         blockId,
         [
-          ...missingFaces.map((face) => ({ text: $localize`The face “${missingFace(face).family}” isn’t here; a stand-in is shown.`, wrong: true })),
-          ...(cut ? [{ text: $localize`The frame cuts the words; all of them are kept.`, wrong: true }] : []),
-          ...(reducedCaps ? [{ text: $localize`The face has no small capitals: reduced capitals are shown.`, wrong: false }] : []),
+          ...missingFaces.map((face) => ({ text: `The face “${missingFace(face).family}” isn’t here; a stand-in is shown.`, wrong: true })),
+          ...(cut ? [{ text: 'The frame cuts the words; all of them are kept.', wrong: true }] : []),
+          ...(reducedCaps ? [{ text: 'The face has no small capitals: reduced capitals are shown.', wrong: false }] : []),
         ],
       ]),
     );
@@ -193,7 +193,7 @@ export class CopyColumn implements OnInit, OnDestroy {
   }
 
   protected lock(block: Block): void {
-    this.store.apply((job) => setBlockSettings(job, block.id, { locked: !block.locked }));
+    this.store.apply((job) => withBlockSettings(job, block.id, { locked: !block.locked }));
   }
 
   protected duplicate(block: Block): void {
@@ -203,7 +203,7 @@ export class CopyColumn implements OnInit, OnDestroy {
 
   protected remove(block: Block): void {
     this.store.apply((job) => removeBlock(job, block.id));
-    this.toasts.say($localize`Took the block off the sheet.`, { label: $localize`Undo`, run: () => this.store.undo() });
+    this.toasts.say('Took the block off the sheet.', { label: 'Undo', run: () => this.store.undo() });
   }
 
   /** Puts the caret into a block's words once they are drawn. */

@@ -12,9 +12,7 @@ import { BenchStore } from '../bench.store';
         #text
         class="form-control form-control-sm"
         aria-label="Find"
-        i18n-aria-label
         placeholder="Find in this job"
-        i18n-placeholder
         [value]="query()"
         (input)="look(text.value)"
         (keydown.escape)="closed.emit()"
@@ -24,9 +22,7 @@ import { BenchStore } from '../bench.store';
         #insert
         class="form-control form-control-sm"
         aria-label="Replace by"
-        i18n-aria-label
         placeholder="Replace by"
-        i18n-placeholder
         [value]="replacement()"
         (input)="replacement.set(insert.value)"
         (keydown.escape)="closed.emit()"
@@ -34,12 +30,12 @@ import { BenchStore } from '../bench.store';
       <div class="buttons">
         <label>
           <input type="checkbox" [checked]="matchCase()" (change)="matchCase.set(!matchCase())" />
-          <ng-container i18n>Aa as typed</ng-container>
+          Aa as typed
         </label>
-        <button type="submit" class="btn btn-link btn-sm" [disabled]="matches().length === 0" i18n>next</button>
-        <button type="button" class="btn btn-link btn-sm" [disabled]="matches().length === 0" (click)="replace(false)" i18n>replace</button>
-        <button type="button" class="btn btn-link btn-sm" [disabled]="matches().length === 0" (click)="replace(true)" i18n>all</button>
-        <button type="button" class="btn btn-link btn-sm" (click)="closed.emit()" i18n>close</button>
+        <button type="submit" class="btn btn-link btn-sm" [disabled]="matches().length === 0">next</button>
+        <button type="button" class="btn btn-link btn-sm" [disabled]="matches().length === 0" (click)="replace(false)">replace</button>
+        <button type="button" class="btn btn-link btn-sm" [disabled]="matches().length === 0" (click)="replace(true)">all</button>
+        <button type="button" class="btn btn-link btn-sm" (click)="closed.emit()">close</button>
       </div>
     </form>
   `,
@@ -92,8 +88,8 @@ export class FindPanel {
   protected readonly said = computed(() => {
     if (this.query() === '') return '';
     const count = this.matches().length;
-    if (count === 0) return $localize`Not in this job`;
-    return this.index() >= 0 ? $localize`${Math.min(this.index() + 1, count)} of ${count}` : $localize`${count} found`;
+    if (count === 0) return 'Not in this job';
+    return this.index() >= 0 ? `${Math.min(this.index() + 1, count)} of ${count}` : `${count} found`;
   });
 
   constructor() {

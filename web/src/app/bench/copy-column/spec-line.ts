@@ -19,9 +19,7 @@ let lists = 0;
       spellcheck="false"
       autocomplete="off"
       aria-label="Spec line"
-      i18n-aria-label
       title="Face, size/leading, tracking, word space, align; any part alone"
-      i18n-title
       [value]="typed() ?? printed()"
       [class.wrong]="error()"
       [attr.aria-invalid]="error() !== undefined"

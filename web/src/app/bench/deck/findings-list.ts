@@ -45,7 +45,7 @@ import { showSigned } from '../../ui/numbers';
         }
       </div>
     } @empty {
-      <p class="quiet" i18n>Nothing to mend here on this sheet.</p>
+      <p class="quiet">Nothing to mend here on this sheet.</p>
     }
     @if (intended().length > 0) {
       <button type="button" class="btn btn-link btn-sm silenced" [attr.aria-expanded]="open()" (click)="open.set(!open())">
@@ -58,7 +58,7 @@ import { showSigned } from '../../ui/numbers';
               <b>{{ finding.subject }}</b>
               <span class="says">{{ finding.message }}</span>
             </button>
-            <button type="button" class="btn btn-link btn-sm" (click)="store.intend(finding, false)" i18n>look again</button>
+            <button type="button" class="btn btn-link btn-sm" (click)="store.intend(finding, false)">look again</button>
           </div>
         }
       }

@@ -12,19 +12,10 @@ import { DialogHead } from '../../ui/dialog-head';
   selector: 'jx-brief-dialog',
   imports: [DialogHead],
   template: `
-    <jx-dialog-head titleId="brief-title" i18n>Brief for this sheet</jx-dialog-head>
+    <jx-dialog-head titleId="brief-title">Brief for this sheet</jx-dialog-head>
     <div class="modal-body">
-      <p class="quiet" i18n>One line a block, in their order, such as “Source Sans Semibold 34/36 +15 centre caps”. An empty line leaves its block alone.</p>
-      <textarea
-        #text
-        class="form-control"
-        rows="6"
-        spellcheck="false"
-        aria-label="Brief"
-        i18n-aria-label
-        [value]="brief()"
-        (input)="brief.set(text.value)"
-      ></textarea>
+      <p class="quiet">One line a block, in their order, such as “Source Sans Semibold 34/36 +15 centre caps”. An empty line leaves its block alone.</p>
+      <textarea #text class="form-control" rows="6" spellcheck="false" aria-label="Brief" [value]="brief()" (input)="brief.set(text.value)"></textarea>
       <ul>
         @for (line of lines(); track $index) {
           <li [class.wrong]="line.error" [class.conforms]="line.text.trim() && !line.error && line.differences.length === 0">
@@ -32,7 +23,7 @@ import { DialogHead } from '../../ui/dialog-head';
             @if (line.error) {
               <span>{{ line.error }}</span>
             } @else if (!line.blockId && line.text.trim()) {
-              <span i18n>there is no block for this line</span>
+              <span>there is no block for this line</span>
             } @else if (line.differences.length > 0) {
               <span>
                 @for (difference of line.differences; track difference.what) {
@@ -40,16 +31,16 @@ import { DialogHead } from '../../ui/dialog-head';
                 }
               </span>
             } @else if (line.text.trim()) {
-              <span i18n>conforms</span>
+              <span>conforms</span>
             }
           </li>
         }
       </ul>
     </div>
     <div class="modal-footer">
-      <button type="button" class="btn btn-link me-auto" (click)="write()" i18n>Write the brief of what is here</button>
-      <button type="button" class="btn btn-link" (click)="modal.close()" i18n>Close</button>
-      <button type="button" class="btn btn-dark" [disabled]="!differs()" (click)="apply()" i18n>Make it so</button>
+      <button type="button" class="btn btn-link me-auto" (click)="write()">Write the brief of what is here</button>
+      <button type="button" class="btn btn-link" (click)="modal.close()">Close</button>
+      <button type="button" class="btn btn-dark" [disabled]="!differs()" (click)="apply()">Make it so</button>
     </div>
   `,
   styles: `

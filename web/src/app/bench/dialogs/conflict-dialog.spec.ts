@@ -1,4 +1,4 @@
-import { addBlock, createBlock, createJob, removeBlock, setHand, setTitle, updateBlock } from '@jentrix/core/job';
+import { addBlock, createBlock, createJob, removeBlock, withHand, retitle, updateBlock } from '@jentrix/core/job';
 import { describeDifferences } from './conflict-dialog';
 
 describe('differences of two versions', () => {
@@ -7,7 +7,7 @@ describe('differences of two versions', () => {
   const job = addBlock(empty, empty.sheets[0]?.id ?? '', createBlock('b', 'TWO NIGHTS\nTO WATCH', frame));
 
   it('are told block by block', () => {
-    expect(describeDifferences(setHand(job, 'b', 3, 5), job)).toEqual(['Set differently: “TWO NIGHTS”.']);
+    expect(describeDifferences(withHand(job, 'b', 3, 5), job)).toEqual(['Set differently: “TWO NIGHTS”.']);
     expect(
       describeDifferences(
         updateBlock(job, 'b', (block) => ({ ...block, words: 'ONE NIGHT' })),
@@ -16,7 +16,7 @@ describe('differences of two versions', () => {
     ).toContain('mine “ONE NIGHT”, theirs “TWO NIGHTS”');
     expect(describeDifferences(removeBlock(job, 'b'), job)).toEqual(['Only in theirs: “TWO NIGHTS”.']);
     expect(describeDifferences(job, removeBlock(job, 'b'))).toEqual(['Only in mine: “TWO NIGHTS”.']);
-    expect(describeDifferences(setTitle(job, 'Leonids'), job)[0]).toContain('Leonids');
+    expect(describeDifferences(retitle(job, 'Leonids'), job)[0]).toContain('Leonids');
     expect(describeDifferences({ ...job, kind: 'flyer' }, job).length).toBe(1);
   });
 });

@@ -4,7 +4,7 @@ import type { Job } from '@jentrix/core/job';
 import { NgbActiveModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import type { SaveState } from '../save.service';
 
-/** Two versions of one job: tells how they differ and lets the designer choose. Closes with `mine`, `theirs` or `both`. */
+/** Two versions of one job: tells how they differ and lets the designer choose. Closes with 'mine', 'theirs' or 'both'. */
 @Component({
   selector: 'jx-conflict-dialog',
   imports: [DatePipe],
@@ -12,15 +12,15 @@ import type { SaveState } from '../save.service';
     <div class="modal-header">
       <h2 class="modal-title fs-5" id="conflict-title">
         @if (theirs()) {
-          <ng-container i18n>This job was changed elsewhere</ng-container>
+          This job was changed elsewhere
         } @else {
-          <ng-container i18n>This job was taken off the shelf</ng-container>
+          This job was taken off the shelf
         }
       </h2>
     </div>
     <div class="modal-body">
       @if (theirs(); as theirs) {
-        <p i18n>
+        <p>
           Another window or person saved it at {{ theirs.updatedAt | date: 'HH:mm:ss' }} while you were editing. Both versions are safe; choose which goes on.
         </p>
         <ul>
@@ -29,13 +29,13 @@ import type { SaveState } from '../save.service';
           }
         </ul>
       } @else {
-        <p i18n>Someone moved it to the trash while you were editing. Your version is kept in this browser.</p>
+        <p>Someone moved it to the trash while you were editing. Your version is kept in this browser.</p>
       }
     </div>
     <div class="modal-footer">
-      <button type="button" class="btn btn-outline-dark" (click)="modal.close('both')" i18n>Keep mine as a job of its own</button>
+      <button type="button" class="btn btn-outline-dark" (click)="modal.close('both')">Keep mine as a job of its own</button>
       @if (theirs()) {
-        <button type="button" class="btn btn-outline-dark" (click)="modal.close('theirs')" i18n>Take theirs</button>
+        <button type="button" class="btn btn-outline-dark" (click)="modal.close('theirs')">Take theirs</button>
       }
       <button type="button" class="btn btn-dark" (click)="modal.close('mine')">{{ theirs() ? 'Keep mine' : 'Put it back with my edits' }}</button>
     </div>
@@ -61,22 +61,22 @@ export class ConflictDialog {
 /** Says which blocks differ between two versions, by their first words. */
 export function describeDifferences(mine: Job, theirs: Job): string[] {
   const said: string[] = [];
-  if (mine.title !== theirs.title) said.push($localize`The title: mine “${mine.title}”, theirs “${theirs.title}”.`);
+  if (mine.title !== theirs.title) said.push(`The title: mine “${mine.title}”, theirs “${theirs.title}”.`);
   const blocks = (job: Job) => new Map(job.sheets.flatMap((sheet) => sheet.blocks.map((block) => [block.id, block] as const)));
   const own = blocks(mine);
   const other = blocks(theirs);
   const name = (words: string): string => `“${words.split('\n')[0]?.slice(0, 40) ?? ''}”`;
   for (const [id, block] of own) {
     const counterpart = other.get(id);
-    if (!counterpart) said.push($localize`Only in mine: ${name(block.words)}.`);
+    if (!counterpart) said.push(`Only in mine: ${name(block.words)}.`);
     else if (JSON.stringify(block) !== JSON.stringify(counterpart)) {
       said.push(
         block.words === counterpart.words
-          ? $localize`Set differently: ${name(block.words)}.`
-          : $localize`Words differ: mine ${name(block.words)}, theirs ${name(counterpart.words)}.`,
+          ? `Set differently: ${name(block.words)}.`
+          : `Words differ: mine ${name(block.words)}, theirs ${name(counterpart.words)}.`,
       );
     }
   }
-  for (const [id, block] of other) if (!own.has(id)) said.push($localize`Only in theirs: ${name(block.words)}.`);
-  return said.length > 0 ? said : [$localize`They differ in sheets or order only.`];
+  for (const [id, block] of other) if (!own.has(id)) said.push(`Only in theirs: ${name(block.words)}.`);
+  return said.length > 0 ? said : ['They differ in sheets or order only.'];
 }

@@ -8,7 +8,7 @@ import { DialogHead } from '../../ui/dialog-head';
   selector: 'jx-keys-dialog',
   imports: [DialogHead],
   template: `
-    <jx-dialog-head titleId="keys-title" i18n>Keys of the bench</jx-dialog-head>
+    <jx-dialog-head titleId="keys-title">Keys of the bench</jx-dialog-head>
     <div class="modal-body">
       @for (group of groups; track group.name) {
         <section>

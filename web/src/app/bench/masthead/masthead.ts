@@ -10,8 +10,8 @@ import {
   duplicateSheet,
   moveSheet,
   removeSheet,
-  setSheet,
-  setTitle,
+  withSheet,
+  retitle,
   sheetOfPreset,
 } from '@jentrix/core/job';
 import { type FormatChoice, SHEET_FORMATS, type SheetFormat, queryOf } from '@jentrix/core/formats';
@@ -34,12 +34,12 @@ import { SaveService, type SaveState } from '../save.service';
 export const FORMATS = new InjectionToken<readonly SheetFormat[]>('formats', { factory: () => SHEET_FORMATS });
 
 const SAID: Record<SaveState['kind'], string> = {
-  saved: $localize`Saved`,
-  saving: $localize`Saving…`,
-  offline: $localize`Server away: kept in this browser`,
-  refused: $localize`Not saved: kept in this browser`,
-  conflict: $localize`Changed elsewhere`,
-  gone: $localize`No longer on the shelf`,
+  saved: 'Saved',
+  saving: 'Saving…',
+  offline: 'Server away: kept in this browser',
+  refused: 'Not saved: kept in this browser',
+  conflict: 'Changed elsewhere',
+  gone: 'No longer on the shelf',
 };
 
 /** Where the work is, whether it is safe, back and forth, and the way out. */
@@ -77,7 +77,7 @@ export class Masthead {
   protected readonly making = signal(0);
 
   protected rename(field: HTMLInputElement): void {
-    this.store.apply((job) => setTitle(job, field.value));
+    this.store.apply((job) => retitle(job, field.value));
     field.value = this.job()?.title ?? '';
   }
 
@@ -85,7 +85,7 @@ export class Masthead {
     const { sheet, job } = this.store;
     if (!sheet || !job) return;
     const id = crypto.randomUUID();
-    const like = { ...createSheet(id, $localize`Sheet ${job.sheets.length + 1}`, sheet.widthPt, sheet.heightPt, sheet.unit), margins: sheet.margins };
+    const like = { ...createSheet(id, `Sheet ${job.sheets.length + 1}`, sheet.widthPt, sheet.heightPt, sheet.unit), margins: sheet.margins };
     this.store.apply((now) => addSheet(now, preset ? sheetOfPreset(id, preset) : { ...like, background: sheet.background }, sheet.id));
     this.store.showSheet(id);
   }
@@ -103,7 +103,7 @@ export class Masthead {
   }
 
   protected renameSheet(id: string, name: string): void {
-    if (name.trim()) this.store.apply((job) => setSheet(job, id, { name: name.trim() }));
+    if (name.trim()) this.store.apply((job) => withSheet(job, id, { name: name.trim() }));
   }
 
   protected moveSheet({ previousIndex, currentIndex }: CdkDragDrop<unknown>): void {
@@ -116,7 +116,7 @@ export class Masthead {
 
   protected removeSheet(id: string): void {
     this.store.apply((job) => removeSheet(job, id));
-    this.toasts.say($localize`Deleted the sheet.`, { label: $localize`Undo`, run: () => this.store.undo() });
+    this.toasts.say('Deleted the sheet.', { label: 'Undo', run: () => this.store.undo() });
   }
 
   protected keys(): void {
@@ -130,7 +130,7 @@ export class Masthead {
   /** Hands over what is on the table: everything is saved first, so that the file and the screen are the same. */
   protected async handOver(path: string): Promise<void> {
     if (!(await this.save.flush())) {
-      this.toasts.fail($localize`The server doesn’t have your last edits yet, so nothing was handed over. Try again when it says “Saved”.`);
+      this.toasts.fail('The server doesn’t have your last edits yet, so nothing was handed over. Try again when it says “Saved”.');
       return;
     }
     this.making.update((count) => count + 1);

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, effect, inject, input, signal } from '@angular/core';
 import type { Sheet } from '@jentrix/core/job';
-import { hexOf } from '@jentrix/core/spacing';
+import { hexOf } from '@jentrix/core/advice';
 import type { ZoomTransform } from 'd3-zoom';
 import { EngineService } from '../../engine/engine.service';
 import { pixelsOf, wholeSheet } from '../../engine/sheet-pixels';
@@ -65,8 +65,8 @@ export class ColourPick {
   readonly transform = input.required<ZoomTransform>();
   protected readonly pixels = signal<ImageData | undefined>(undefined);
   protected readonly under = signal<{ x: number; y: number; colour: string } | undefined>(undefined);
-  protected readonly hint = $localize`Click a colour on the sheet; Esc leaves it as it is.`;
-  protected readonly waiting = $localize`Looking at the sheet …`;
+  protected readonly hint = 'Click a colour on the sheet; Esc leaves it as it is.';
+  protected readonly waiting = 'Looking at the sheet …';
 
   constructor() {
     effect((onCleanup) => {

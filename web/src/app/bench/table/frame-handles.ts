@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, ElementRef, computed, inject, input, signal } from '@angular/core';
-import { type Block, type Frame, type Job, moveBlocks, resizeFrame, scaleBlock, setBlockSettings, updateBlock } from '@jentrix/core/job';
+import { type Block, type Frame, type Job, moveBlocks, resizeFrame, scaleBlock, withBlockSettings, updateBlock } from '@jentrix/core/job';
 import { type SnapLine, middleOf, snapBox, snapLines, turned } from '@jentrix/core/placing';
 import type { BlockSetting } from '@jentrix/core/setting';
 import { fromPoints } from '@jentrix/core/units';
@@ -204,7 +204,7 @@ export class FrameHandles {
     if (grip === 'edge-s') next.heightPt = Math.max(10, frame.heightPt + own.yPt);
     const growth = grip === 'edge-s' ? 'fixed' : grow === 'both' ? 'down' : grow;
     this.tell(`${this.length(next.widthPt)} × ${this.length(next.heightPt)}`);
-    this.store.apply(() => setBlockSettings(resizeFrame(job, id, next), id, { grow: growth }), gesture);
+    this.store.apply(() => withBlockSettings(resizeFrame(job, id, next), id, { grow: growth }), gesture);
   }
 
   /** Rings: words and frame keep their proportion. */
@@ -229,7 +229,7 @@ export class FrameHandles {
     degrees = inSteps ? Math.round(degrees / TURN_STEP) * TURN_STEP : Math.round(degrees * 10) / 10;
     if (Math.abs(degrees) < 1) degrees = 0;
     this.tell(`${showValue(degrees, 1)}°`);
-    this.store.apply(() => setBlockSettings(job, this.block().id, { rotationDeg: degrees }), gesture);
+    this.store.apply(() => withBlockSettings(job, this.block().id, { rotationDeg: degrees }), gesture);
   }
 
   private startSize(job: Job): number {

@@ -7,10 +7,10 @@ import {
   type WordSpaceLink,
   findBlock,
   graphemeBoundaries,
-  setLeading,
-  setLineLeading,
-  setStyle,
-  setTracking,
+  relead,
+  withLineLeading,
+  restyle,
+  retrack,
   styleAt,
   styledRanges,
 } from '@jentrix/core/job';
@@ -206,10 +206,10 @@ export class LineHandles {
     const gained = block.align === 'centre' ? 2 * byPt : block.align === 'right' && !range ? -byPt : byPt;
     const key = words ? 'wordSpaceMilliem' : 'trackingMilliem';
     const value = roundMilliem(Math.round(styleAt(block, start)[key] + (gained * 1000) / (line.sizePt * steps)));
-    const of = range ? $localize` · picked letters` : alone ? $localize` · this line` : '';
+    const of = range ? ' · picked letters' : alone ? ' · this line' : '';
     this.tell(`${words ? 'word ' : ''}${showSigned(value)}${of}`, line.leftPt + line.widthPt, line.baselinePt);
     const within = Math.min(5000, Math.max(-1000, value));
-    this.store.apply(() => (words ? setStyle(job, block.id, { wordSpaceMilliem: within }, reach) : setTracking(job, block.id, within, reach, link)), gesture);
+    this.store.apply(() => (words ? restyle(job, block.id, { wordSpaceMilliem: within }, reach) : retrack(job, block.id, within, reach, link)), gesture);
   }
 
   private lead(drag: Drag, line: SetLine, byPt: number, alone: boolean): void {
@@ -222,11 +222,11 @@ export class LineHandles {
     if (alone) {
       const own = (block.lineLeading.find(({ at }) => at === line.start)?.byPt ?? 0) + by;
       this.tell(`${showSigned(own, 2)} pt more${says}`, this.left(), wanted);
-      this.store.apply(() => setLineLeading(job, block.id, line.start, Math.round(own * 100) / 100), gesture);
+      this.store.apply(() => withLineLeading(job, block.id, line.start, Math.round(own * 100) / 100), gesture);
     } else if (first) {
       const pt = Math.max(0, Math.round((leadingPoints(block.leading, first.sizePt) + by / index) * 100) / 100);
       this.tell(`${showValue(pt)} pt${says}`, this.left(), wanted);
-      this.store.apply(() => setLeading(job, block.id, { kind: 'pt', pt }), gesture);
+      this.store.apply(() => relead(job, block.id, { kind: 'pt', pt }), gesture);
     }
   }
 

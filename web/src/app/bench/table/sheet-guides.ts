@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, ElementRef, computed, inject, input } from '@angular/core';
-import { type Guide, type Sheet, setSheet } from '@jentrix/core/job';
+import { type Guide, type Sheet, withSheet } from '@jentrix/core/job';
 import { type GuidePart, type Point, angleOf, isOnSheet, movedGuide } from '@jentrix/core/placing';
 import { fromPoints } from '@jentrix/core/units';
 import { showValue } from '../../ui/numbers';
@@ -76,8 +76,8 @@ export class SheetGuides {
   protected readonly lines = computed(() => {
     const { guides, widthPt, heightPt, unit } = this.sheet();
     return guides.map((guide) => {
-      if (guide.axis === 'rule') return { guide, from: guide.from, to: guide.to, says: $localize`Rule at ${showValue(angleOf(guide), 1)}°` };
-      const says = $localize`Guide at ${showValue(fromPoints(guide.atPt, unit), 1)} ${unit}`;
+      if (guide.axis === 'rule') return { guide, from: guide.from, to: guide.to, says: `Rule at ${showValue(angleOf(guide), 1)}°` };
+      const says = `Guide at ${showValue(fromPoints(guide.atPt, unit), 1)} ${unit}`;
       return guide.axis === 'x'
         ? { guide, from: { xPt: guide.atPt, yPt: 0 }, to: { xPt: guide.atPt, yPt: heightPt }, says }
         : { guide, from: { xPt: 0, yPt: guide.atPt }, to: { xPt: widthPt, yPt: guide.atPt }, says };
@@ -98,7 +98,7 @@ export class SheetGuides {
     const sheet = this.sheet();
     const moved = movedGuide(dragging.guide, dragging.part, dragging.from, this.toSheet(event));
     const guides = sheet.guides.map((guide, i) => (i === dragging.index ? moved : guide));
-    this.store.apply((job) => setSheet(job, sheet.id, { guides }), dragging.gesture);
+    this.store.apply((job) => withSheet(job, sheet.id, { guides }), dragging.gesture);
   }
 
   protected end(event: PointerEvent): void {
@@ -108,7 +108,7 @@ export class SheetGuides {
     this.dragging = undefined;
     const sheet = this.sheet();
     const inside = sheet.guides.filter((guide) => isOnSheet(guide, sheet));
-    if (inside.length < sheet.guides.length) this.store.apply((job) => setSheet(job, sheet.id, { guides: inside }), dragging.gesture);
+    if (inside.length < sheet.guides.length) this.store.apply((job) => withSheet(job, sheet.id, { guides: inside }), dragging.gesture);
     this.store.endGesture();
   }
 

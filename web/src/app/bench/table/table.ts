@@ -288,7 +288,7 @@ export class Table implements OnDestroy {
     }
     if (!frame || frame.widthPt * k < LEAST_DRAWN_PX) return;
     this.store.draw(undefined);
-    this.store.addCopy({ ...frame, heightPt: Math.max(1, frame.heightPt) }, $localize`New copy`);
+    this.store.addCopy({ ...frame, heightPt: Math.max(1, frame.heightPt) }, 'New copy');
   }
 
   /** Where what is drawn ends: a rule with Shift runs level or upright. */

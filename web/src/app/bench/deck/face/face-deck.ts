@@ -3,7 +3,7 @@ import { toSignal } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
 import type { FaceEntry } from '@jentrix/core/api';
 import { startPosition } from '@jentrix/core/face';
-import { changeFace, setStyle, settleParked } from '@jentrix/core/job';
+import { changeFace, restyle, settleParked } from '@jentrix/core/job';
 import type { LiveFeature } from '@jentrix/core/setting';
 import { combineLatest, debounceTime, map, switchMap } from 'rxjs';
 import { EngineService } from '../../../engine/engine.service';
@@ -102,7 +102,7 @@ export class FaceDeck {
     if (!block || faceId === this.style()?.faceId) return;
     this.store.apply((job) => {
       const changed = changeFace(job, block.id, faceId, range);
-      return setStyle(changed, block.id, { axes: startPosition(face?.axes ?? [], sizePt) }, range);
+      return restyle(changed, block.id, { axes: startPosition(face?.axes ?? [], sizePt) }, range);
     });
   }
 

@@ -33,7 +33,7 @@ const SAID = 3;
   selector: 'jx-gap-ribbon',
   imports: [Glyphs, SizeDirective],
   template: `
-    <svg (jxSize)="size.set($event)" role="group" aria-label="Gap ribbon" i18n-aria-label>
+    <svg (jxSize)="size.set($event)" role="group" aria-label="Gap ribbon">
       <svg:g [attr.transform]="'translate(' + place().x + ' 0)'">
         @for (gap of gaps(); track gap.at) {
           <svg:g class="gap" [class.current]="gap.current" [attr.data-gap]="gap.at" (click)="pick.emit(gap.at)">
@@ -71,8 +71,8 @@ const SAID = 3;
           </svg:g>
         }
       </svg:g>
-      <svg:text class="axis" x="6" [attr.y]="zero() - 4" i18n>open</svg:text>
-      <svg:text class="axis" x="6" [attr.y]="zero() + 12" i18n>tight</svg:text>
+      <svg:text class="axis" x="6" [attr.y]="zero() - 4">open</svg:text>
+      <svg:text class="axis" x="6" [attr.y]="zero() + 12">tight</svg:text>
     </svg>
   `,
   styleUrl: './gap-ribbon.scss',

@@ -10,9 +10,9 @@ import {
   pairAt,
   removePairRule,
   ruleAt,
-  setHand,
-  setPairRule,
-  setStyle,
+  withHand,
+  withPairRule,
+  restyle,
 } from '@jentrix/core/job';
 import type { GapLedger } from '@jentrix/core/setting';
 import { UnitError, parseMilliem, splitQuantity } from '@jentrix/core/units';
@@ -92,12 +92,12 @@ export class KerningDeck {
   protected readonly pairText = computed(() => this.pair().replace(' ', ''));
   protected readonly shapes = computed(() => {
     const { left, right } = this.ledger()?.shapes ?? {};
-    return [left, right].map((kind) => kind ?? $localize`blank`).join(' | ');
+    return [left, right].map((kind) => kind ?? 'blank').join(' | ');
   });
   protected readonly distance = computed(() => {
     const distance = this.ledger()?.distancePt;
     if (distance === undefined) return '–';
-    return distance <= 0 ? $localize`touching` : `${showValue(distance)} pt`;
+    return distance <= 0 ? 'touching' : `${showValue(distance)} pt`;
   });
   protected readonly caption = computed(() => captionOf(this.ledger(), this.pairText(), this.guide() !== undefined));
   /** The rule that gives the gap its value, while the gap has none of its own. */
@@ -130,12 +130,12 @@ export class KerningDeck {
 
   protected setHand({ value, gesture }: ValueChange): void {
     const { gap } = this.store.view;
-    if (gap) this.store.apply((job) => setHand(job, gap.blockId, gap.at, value), gesture);
+    if (gap) this.store.apply((job) => withHand(job, gap.blockId, gap.at, value), gesture);
   }
 
   protected setStrength({ value, gesture }: ValueChange): void {
     const block = this.block();
-    if (block) this.store.apply((job) => setStyle(job, block.id, { kerningStrength: value / 100 }), gesture);
+    if (block) this.store.apply((job) => restyle(job, block.id, { kerningStrength: value / 100 }), gesture);
   }
 
   protected startFrom(kerning: Style['kerning']): void {
@@ -148,7 +148,7 @@ export class KerningDeck {
     this.store.apply((job) => {
       const block = this.store.block;
       const pair = block && gap && pairAt(block, gap.at);
-      return pair ? setPairRule(job, pair, handOf(job, gap.blockId, gap.at), scope) : job;
+      return pair ? withPairRule(job, pair, handOf(job, gap.blockId, gap.at), scope) : job;
     });
     this.listed.set('hand');
   }
@@ -166,23 +166,21 @@ export class KerningDeck {
 /** How far the gap is off, how much of that the proposal takes back, and (unless brief) why not all: one sentence. */
 function captionOf(ledger: GapLedger | undefined, pair: string, brief: boolean): string {
   if (!ledger) return '';
-  if (ledger.atSpace) return $localize`A word space: its width is the Tracking pass’s matter.`;
+  if (ledger.atSpace) return 'A word space: its width is the Tracking pass’s matter.';
   const { openMilliem: open, deviationMilliem: deviation, limit } = ledger;
-  const off = Math.abs(open) < 3 ? $localize`${pair} has the white of the face’s rhythm` : offBy(pair, open);
+  const off = Math.abs(open) < 3 ? `${pair} has the white of the face’s rhythm` : offBy(pair, open);
   if (Math.abs(deviation) < 1) return Math.abs(open) < 3 ? `${off}.` : `${off}; ${REASONS[limit]}.`;
-  const takes = deviation > 0 ? $localize`the proposal closes ${showValue(deviation, 0)}` : $localize`the proposal opens ${showValue(-deviation, 0)}`;
+  const takes = deviation > 0 ? `the proposal closes ${showValue(deviation, 0)}` : `the proposal opens ${showValue(-deviation, 0)}`;
   return limit === 'reached' || brief ? `${off}; ${takes}.` : `${off}; ${takes}; ${REASONS[limit]}.`;
 }
 
 function offBy(pair: string, open: number): string {
-  return open > 0
-    ? $localize`${pair} is ${showValue(open, 0)} more open than the face’s rhythm`
-    : $localize`${pair} is ${showValue(-open, 0)} tighter than the face’s rhythm`;
+  return open > 0 ? `${pair} is ${showValue(open, 0)} more open than the face’s rhythm` : `${pair} is ${showValue(-open, 0)} tighter than the face’s rhythm`;
 }
 
 const REASONS: Readonly<Record<GapLedger['limit'], string>> = {
-  reached: $localize`as its shapes want it`,
-  custom: $localize`designers leave such shapes the rest`,
-  touching: $localize`closer, the letters would touch`,
-  largest: $localize`proposals end at this amount`,
+  reached: 'as its shapes want it',
+  custom: 'designers leave such shapes the rest',
+  touching: 'closer, the letters would touch',
+  largest: 'proposals end at this amount',
 };

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, output, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { type Style, setStyle } from '@jentrix/core/job';
+import { type Style, restyle } from '@jentrix/core/job';
 import type { SetLine } from '@jentrix/core/setting';
 import { filter, map, switchMap } from 'rxjs';
 import { EngineService } from '../../../engine/engine.service';
@@ -11,9 +11,9 @@ import { lineOfView, loneLine } from '../line-of-view';
 
 /** Where kerning can start from, in the words people read. */
 export const KERNING_SOURCES: readonly { id: Style['kerning']; name: string }[] = [
-  { id: 'font', name: $localize`font` },
-  { id: 'shape', name: $localize`by shape` },
-  { id: 'off', name: $localize`off` },
+  { id: 'font', name: 'font' },
+  { id: 'shape', name: 'by shape' },
+  { id: 'off', name: 'off' },
 ];
 
 interface Row {
@@ -28,7 +28,7 @@ interface Row {
   selector: 'jx-source-rows',
   imports: [Glyphs, SizeDirective],
   template: `
-    <svg (jxSize)="size.set($event)" role="group" aria-label="The line kerned from three sources" i18n-aria-label>
+    <svg (jxSize)="size.set($event)" role="group" aria-label="The line kerned from three sources">
       @for (row of placed(); track row.id) {
         <svg:g class="source" [class.now]="row.id === kerning()" [attr.data-source]="row.id" (click)="take.emit(row.id)">
           <svg:rect x="0" [attr.y]="row.top" [attr.width]="size().width" [attr.height]="row.height" />
@@ -130,7 +130,7 @@ export class SourceRows {
         top: rowHeight * i,
         height: rowHeight,
         baseline,
-        says: row.evenness === undefined ? '' : $localize`evenness ${row.evenness.toFixed(0)}`,
+        says: row.evenness === undefined ? '' : `evenness ${row.evenness.toFixed(0)}`,
         end: 92 + row.line.widthPt * scale,
         transform: `translate(${92 - row.line.leftPt * scale} ${baseline - row.line.baselinePt * scale}) scale(${scale})`,
       };
@@ -144,8 +144,8 @@ export function startFrom(store: BenchStore, kerning: Style['kerning']): void {
   if (!block) return;
   const { length } = block.words;
   store.apply((job) => {
-    if (range) return setStyle(job, block.id, { kerning }, range);
-    const next = setStyle(job, block.id, { kerning });
-    return length > 0 ? setStyle(next, block.id, { kerning }, { start: 0, end: length }) : next;
+    if (range) return restyle(job, block.id, { kerning }, range);
+    const next = restyle(job, block.id, { kerning });
+    return length > 0 ? restyle(next, block.id, { kerning }, { start: 0, end: length }) : next;
   });
 }

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { setLeading, setLineLeading, updateBlock } from '@jentrix/core/job';
+import { relead, withLineLeading, updateBlock } from '@jentrix/core/job';
 import { evenOut } from '@jentrix/core/setting';
 import { autoFactorOf, autoLeading, type Leading, UnitError, leadingPoints, parseLeading, printLeading } from '@jentrix/core/units';
 import { EngineService } from '../../../engine/engine.service';
@@ -33,9 +33,9 @@ export class LeadingDeck {
   protected readonly drawing = computed(() => this.view().drawing);
   protected readonly size = signal({ width: 600, height: 200 });
   protected readonly kinds: readonly { kind: Leading['kind']; label: string }[] = [
-    { kind: 'pt', label: $localize`points` },
-    { kind: 'multiple', label: $localize`multiple` },
-    { kind: 'auto', label: $localize`auto` },
+    { kind: 'pt', label: 'points' },
+    { kind: 'multiple', label: 'multiple' },
+    { kind: 'auto', label: 'auto' },
   ];
 
   protected readonly block = this.store.current.block;
@@ -47,7 +47,7 @@ export class LeadingDeck {
   protected readonly ratio = computed(() => {
     const size = this.block()?.style.sizePt ?? 1;
     const share = this.points() / size;
-    return Math.abs(share - 1) < 0.0005 ? $localize`set solid` : `${showValue(share * 100, 1)} %`;
+    return Math.abs(share - 1) < 0.0005 ? 'set solid' : `${showValue(share * 100, 1)} %`;
   });
   /** The field shows points, or percent for a multiple. */
   protected readonly percent = computed(() => this.block()?.leading.kind === 'multiple');
@@ -59,7 +59,7 @@ export class LeadingDeck {
     if (!block) throw new UnitError('Pick a block first.');
     const sameKind = leading.kind === block.leading.kind || (leading.kind === 'pt' && block.leading.kind === 'auto');
     if (!sameKind) {
-      this.store.apply((job) => setLeading(job, block.id, leading));
+      this.store.apply((job) => relead(job, block.id, leading));
       return this.fieldValue();
     }
     return leading.kind === 'multiple' ? leading.factor * 100 : leadingPoints(leading, block.style.sizePt);
@@ -113,7 +113,7 @@ export class LeadingDeck {
 
   protected setOwn(at: number, { value, gesture }: ValueChange): void {
     const block = this.block();
-    if (block) this.store.apply((job) => setLineLeading(job, block.id, at, value), gesture);
+    if (block) this.store.apply((job) => withLineLeading(job, block.id, at, value), gesture);
   }
 
   /** Makes the white between all lines the same, by ink: one step. */
@@ -137,14 +137,14 @@ export class LeadingDeck {
     const factor = Math.round((this.points() / block.style.sizePt) * 10000) / 10000;
     const leading: Leading =
       kind === 'auto' ? autoLeading(autoLeadingFactor) : kind === 'pt' ? { kind, pt: Math.round(this.points() * 100) / 100 } : { kind, factor };
-    this.store.apply((job) => setLeading(job, block.id, leading));
+    this.store.apply((job) => relead(job, block.id, leading));
   }
 
   protected set({ value, gesture }: ValueChange): void {
     const block = this.block();
     if (!block) return;
     const leading: Leading = this.percent() ? { kind: 'multiple', factor: value / 100 } : { kind: 'pt', pt: value };
-    this.store.apply((job) => setLeading(job, block.id, leading), gesture);
+    this.store.apply((job) => relead(job, block.id, leading), gesture);
   }
 
   protected readonly print = showValue;
@@ -159,5 +159,5 @@ export class LeadingDeck {
 /** The smallest clear distance between two lines, in words. */
 function clearance(clearPt: number | undefined): { clear: string; touching: boolean } {
   if (clearPt === undefined) return { clear: '', touching: false };
-  return clearPt > 0 ? { clear: $localize`${showValue(clearPt, 1)} pt clear`, touching: false } : { clear: $localize`inks meet`, touching: true };
+  return clearPt > 0 ? { clear: `${showValue(clearPt, 1)} pt clear`, touching: false } : { clear: 'inks meet', touching: true };
 }

@@ -1,4 +1,4 @@
-import { setLeading, styleAt } from '@jentrix/core/job';
+import { relead, styleAt } from '@jentrix/core/job';
 import { leadingPoints } from '@jentrix/core/units';
 import { type Pass, code } from '../../pass';
 
@@ -21,7 +21,7 @@ export const leadingPass: Pass = {
         if (!block) return;
         const step = (event.shiftKey ? preferences.coarseLeadingPt : preferences.fineLeadingPt) * (event.code === 'Comma' ? -1 : 1);
         const pt = leadingPoints(block.leading, styleAt(block, 0).sizePt) + step;
-        store.apply((job) => setLeading(job, block.id, { kind: 'pt', pt: Math.max(0, Math.round(pt * 100) / 100) }), gesture);
+        store.apply((job) => relead(job, block.id, { kind: 'pt', pt: Math.max(0, Math.round(pt * 100) / 100) }), gesture);
       },
     },
   ],

@@ -4,7 +4,7 @@ import { baseColour } from '@jentrix/core/drawing';
 import { graphemeBoundaries, nudgeSpace, styleAt } from '@jentrix/core/job';
 import { limitsOf } from '@jentrix/core/preferences';
 import type { SetLine } from '@jentrix/core/setting';
-import { luminance } from '@jentrix/core/spacing';
+import { luminance } from '@jentrix/core/advice';
 import { fromPoints, parseMilliem } from '@jentrix/core/units';
 import { combineLatest, debounceTime, filter, map, switchMap } from 'rxjs';
 import { EngineService } from '../../../engine/engine.service';
@@ -82,8 +82,8 @@ export class TrackingDeck {
   protected readonly level = computed(() => {
     const { caution, strong, out } = limitsOf(this.preferences());
     const tracking = this.style()?.trackingMilliem ?? 0;
-    if (tracking >= caution) return tracking < 0 ? $localize`unseen` : '–';
-    return tracking >= strong ? $localize`careful` : tracking >= out ? $localize`it shows` : $localize`wrong`;
+    if (tracking >= caution) return tracking < 0 ? 'unseen' : '–';
+    return tracking >= strong ? 'careful' : tracking >= out ? 'it shows' : 'wrong';
   });
   /** What size and face ask for. */
   protected readonly curve = toSignal(
@@ -111,7 +111,7 @@ export class TrackingDeck {
         const { settings, inspections } = await this.engine.tryOut(blocks);
         return settings.flatMap(({ lines: [line] }, i) => {
           const pairs = [...new Set((inspections[i]?.findings ?? []).filter(({ rule }) => rule === 'touching').map(({ subject }) => subject))];
-          const touching = pairs.length === 0 ? '' : $localize`touch: ${pairs.slice(0, 3).join(' ')}${pairs.length > 3 ? ' …' : ''}`;
+          const touching = pairs.length === 0 ? '' : `touch: ${pairs.slice(0, 3).join(' ')}${pairs.length > 3 ? ' …' : ''}`;
           return line ? [{ trackingMilliem: blocks[i]?.style.trackingMilliem ?? 0, line, touching }] : [];
         });
       }),

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import type { Background, Sheet, Style } from '@jentrix/core/job';
-import { coloursOf, contrastNeeded, contrastOver } from '@jentrix/core/spacing';
+import { coloursOf, contrastNeeded, contrastOver } from '@jentrix/core/advice';
 import { UnitError, splitQuantity } from '@jentrix/core/units';
 import { debounceTime, switchMap } from 'rxjs';
 import { EngineService } from '../../../engine/engine.service';
@@ -38,9 +38,9 @@ export class ColourPanel {
   private readonly faces = toSignal(this.engine.faces$, { requireSync: true });
   protected readonly joins: readonly Outline['join'][] = ['miter', 'round', 'bevel'];
   protected readonly shadowFields: readonly { key: 'xMilliem' | 'yMilliem' | 'blurMilliem'; label: string; min: number }[] = [
-    { key: 'xMilliem', label: $localize`across`, min: -5000 },
-    { key: 'yMilliem', label: $localize`down`, min: -5000 },
-    { key: 'blurMilliem', label: $localize`blur`, min: 0 },
+    { key: 'xMilliem', label: 'across', min: -5000 },
+    { key: 'yMilliem', label: 'down', min: -5000 },
+    { key: 'blurMilliem', label: 'blur', min: 0 },
   ];
 
   private known: { background: Background; swatches: Promise<string[]> } | undefined;

@@ -12,9 +12,9 @@ import { SaveService } from '../../save.service';
 @Component({
   selector: 'jx-recipe-line',
   template: `
-    <span i18n>recipe</span>
-    <select #choice class="form-select form-select-sm" aria-label="Recipe" i18n-aria-label (change)="take(choice.value)">
-      <option value="" [selected]="!recipe()" i18n>none</option>
+    <span>recipe</span>
+    <select #choice class="form-select form-select-sm" aria-label="Recipe" (change)="take(choice.value)">
+      <option value="" [selected]="!recipe()">none</option>
       @for (one of recipes(); track one.id) {
         <option [value]="one.id" [selected]="one.id === recipe()?.id">{{ one.name }}</option>
       }
@@ -22,15 +22,15 @@ import { SaveService } from '../../save.service';
     @if (recipe(); as recipe) {
       @if (overrides().length > 0) {
         <span class="overrides" data-testid="overrides">
-          <ng-container i18n>overrides: {{ overrides().join(', ') }}</ng-container>
-          <button type="button" class="btn btn-link btn-sm" (click)="take(recipe.id)" i18n>clear</button>
-          <button type="button" class="btn btn-link btn-sm" (click)="update()" i18n>change recipe</button>
+          overrides: {{ overrides().join(', ') }}
+          <button type="button" class="btn btn-link btn-sm" (click)="take(recipe.id)">clear</button>
+          <button type="button" class="btn btn-link btn-sm" (click)="update()">change recipe</button>
         </span>
       } @else {
-        <span class="quiet" i18n>followed in everything</span>
+        <span class="quiet">followed in everything</span>
       }
     } @else {
-      <button type="button" class="btn btn-link btn-sm" (click)="make()" i18n>make a recipe of this block</button>
+      <button type="button" class="btn btn-link btn-sm" (click)="make()">make a recipe of this block</button>
     }
   `,
   styles: `
@@ -79,7 +79,7 @@ export class RecipeLine {
 
   protected async make(): Promise<void> {
     const block = this.block();
-    const name = block && (await ask(this.modal, { title: $localize`A recipe of this block`, name: $localize`Headline`, yes: $localize`Make it` }));
+    const name = block && (await ask(this.modal, { title: 'A recipe of this block', name: 'Headline', yes: 'Make it' }));
     if (!block || !name) return;
     await this.toasts.trying(async () => {
       const recipe = await this.service.create(name, settingsOf(block));
@@ -93,7 +93,7 @@ export class RecipeLine {
     if (!block || !recipe) return;
     await this.toasts.trying(async () => {
       await this.save.flush();
-      if (!(await this.service.mayChange(recipe, [$localize`Changes: ${this.overrides().join(', ')}.`]))) return;
+      if (!(await this.service.mayChange(recipe, [`Changes: ${this.overrides().join(', ')}.`]))) return;
       const settings = settingsOf(block);
       await this.service.change({ ...recipe, settings }, this.save.jobId);
       this.store.apply((job) => updateFollowers(job, recipe.id, recipe.settings, settings));

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
-import { type Background, SHEET_PRESETS, type Sheet, setSheet } from '@jentrix/core/job';
+import { type Background, SHEET_PRESETS, type Sheet, withSheet } from '@jentrix/core/job';
 import { LENGTH_UNITS, UnitError, fromPoints, parseLength, splitQuantity, toPoints } from '@jentrix/core/units';
 import { firstValueFrom } from 'rxjs';
 import { ApiService } from '../../../api/api.service';
@@ -27,10 +27,10 @@ export class SheetPanel {
   protected readonly presets = SHEET_PRESETS;
   protected readonly units = LENGTH_UNITS;
   protected readonly margins: readonly { key: Margin; label: string }[] = [
-    { key: 'topPt', label: $localize`top` },
-    { key: 'rightPt', label: $localize`right` },
-    { key: 'bottomPt', label: $localize`bottom` },
-    { key: 'leftPt', label: $localize`left` },
+    { key: 'topPt', label: 'top' },
+    { key: 'rightPt', label: 'right' },
+    { key: 'bottomPt', label: 'bottom' },
+    { key: 'leftPt', label: 'left' },
   ];
   protected readonly sheet = this.store.current.sheet;
 
@@ -47,7 +47,7 @@ export class SheetPanel {
 
   protected change(change: Partial<Omit<Sheet, 'id' | 'blocks'>>, gesture?: string): void {
     const sheet = this.sheet();
-    if (sheet) this.store.apply((job) => setSheet(job, sheet.id, change), gesture);
+    if (sheet) this.store.apply((job) => withSheet(job, sheet.id, change), gesture);
   }
 
   protected size(key: 'widthPt' | 'heightPt', { value, gesture }: ValueChange): void {
@@ -104,14 +104,11 @@ export class SheetPanel {
   protected async picture(field: HTMLInputElement): Promise<void> {
     const file = takeFile(field);
     if (!file) return;
-    await this.toasts.trying(
-      async () => {
-        const { id } = await firstValueFrom(this.api.keepPicture(file));
-        const background = this.sheet()?.background;
-        const colour = !background ? '#ffffff' : background.kind === 'gradient' ? background.from : background.colour;
-        this.change({ background: { kind: 'picture', pictureId: id, fit: 'cover', colour } });
-      },
-      $localize`The picture could not be sent.`,
-    );
+    await this.toasts.trying(async () => {
+      const { id } = await firstValueFrom(this.api.keepPicture(file));
+      const background = this.sheet()?.background;
+      const colour = !background ? '#ffffff' : background.kind === 'gradient' ? background.from : background.colour;
+      this.change({ background: { kind: 'picture', pictureId: id, fit: 'cover', colour } });
+    }, 'The picture could not be sent.');
   }
 }

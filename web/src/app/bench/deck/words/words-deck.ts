@@ -13,8 +13,8 @@ import {
   moveBlocks,
   orderBlock,
   pasteSettings,
-  setBlockSettings,
-  setFrame,
+  withBlockSettings,
+  resizeFrame,
 } from '@jentrix/core/job';
 import { angleOf, areaOf, centreIn } from '@jentrix/core/placing';
 import { hierarchyOf } from '@jentrix/core/setting';
@@ -46,37 +46,37 @@ export class WordsDeck {
   protected readonly verticals = VERTICALS;
   protected readonly lists: readonly Paragraph['list'][] = ['none', 'bullet', 'number'];
   protected readonly cases: readonly { id: LetterCase; name: string }[] = [
-    { id: 'typed', name: $localize`as typed` },
-    { id: 'capitals', name: $localize`capitals` },
-    { id: 'title', name: $localize`title case` },
-    { id: 'small', name: $localize`small capitals` },
+    { id: 'typed', name: 'as typed' },
+    { id: 'capitals', name: 'capitals' },
+    { id: 'title', name: 'title case' },
+    { id: 'small', name: 'small capitals' },
   ];
   protected readonly growths: readonly { id: Growth; name: string; says: string }[] = [
-    { id: 'both', name: $localize`both ways`, says: $localize`As wide as the longest line; lines break where you press Enter` },
-    { id: 'down', name: $localize`downwards`, says: $localize`Lines break at the frame’s width` },
-    { id: 'fixed', name: $localize`not at all`, says: $localize`Words that find no room are cut with an ellipsis, and kept` },
+    { id: 'both', name: 'both ways', says: 'As wide as the longest line; lines break where you press Enter' },
+    { id: 'down', name: 'downwards', says: 'Lines break at the frame’s width' },
+    { id: 'fixed', name: 'not at all', says: 'Words that find no room are cut with an ellipsis, and kept' },
   ];
   protected readonly areas = [
-    { id: 'sheet' as const, name: $localize`sheet` },
-    { id: 'margins' as const, name: $localize`margins` },
-    { id: 'safe' as const, name: $localize`title-safe` },
+    { id: 'sheet' as const, name: 'sheet' },
+    { id: 'margins' as const, name: 'margins' },
+    { id: 'safe' as const, name: 'title-safe' },
   ];
   protected readonly orders = [
-    { to: 'front' as const, name: $localize`to front` },
-    { to: 'forward' as const, name: $localize`forward` },
-    { to: 'backward' as const, name: $localize`back` },
-    { to: 'back' as const, name: $localize`to back` },
+    { to: 'front' as const, name: 'to front' },
+    { to: 'forward' as const, name: 'forward' },
+    { to: 'backward' as const, name: 'back' },
+    { to: 'back' as const, name: 'to back' },
   ];
   protected readonly frameFields: readonly { key: keyof Frame; label: string; min: number }[] = [
-    { key: 'xPt', label: $localize`from left`, min: -50_000 },
-    { key: 'yPt', label: $localize`from top`, min: -50_000 },
-    { key: 'widthPt', label: $localize`width`, min: 1 },
-    { key: 'heightPt', label: $localize`height`, min: 1 },
+    { key: 'xPt', label: 'from left', min: -50_000 },
+    { key: 'yPt', label: 'from top', min: -50_000 },
+    { key: 'widthPt', label: 'width', min: 1 },
+    { key: 'heightPt', label: 'height', min: 1 },
   ];
   protected readonly paragraphFields: readonly { key: 'indentPt' | 'beforePt' | 'afterPt'; label: string; min: number }[] = [
-    { key: 'indentPt', label: $localize`first line`, min: -5000 },
-    { key: 'beforePt', label: $localize`before`, min: 0 },
-    { key: 'afterPt', label: $localize`after`, min: 0 },
+    { key: 'indentPt', label: 'first line', min: -5000 },
+    { key: 'beforePt', label: 'before', min: 0 },
+    { key: 'afterPt', label: 'after', min: 0 },
   ];
   /** Settings that were copied, to be given to other blocks. */
   protected readonly kept = signal<Block | undefined>(undefined);
@@ -104,11 +104,11 @@ export class WordsDeck {
     const block = this.block();
     const { selection } = this.view();
     if (!block || !selection || selection.end <= selection.start) return '';
-    return $localize`goes to “${block.words.slice(selection.start, Math.min(selection.end, selection.start + 24)).replaceAll('\n', ' ')}”`;
+    return `goes to “${block.words.slice(selection.start, Math.min(selection.end, selection.start + 24)).replaceAll('\n', ' ')}”`;
   });
   protected readonly scaleFields: readonly { key: 'scaleX' | 'scaleY'; label: string }[] = [
-    { key: 'scaleX', label: $localize`across` },
-    { key: 'scaleY', label: $localize`upright` },
+    { key: 'scaleX', label: 'across' },
+    { key: 'scaleY', label: 'upright' },
   ];
   protected readonly shows = signal<'rag' | 'sizes'>('rag');
   protected readonly print = (value: number): string => showValue(value);
@@ -122,7 +122,7 @@ export class WordsDeck {
     const { scaleX, scaleY } = this.current() ?? { scaleX: 1, scaleY: 1 };
     const share = Math.round((scaleX / scaleY - 1) * 100);
     if (share === 0) return '';
-    return share > 0 ? $localize`stems ${share} % heavier than drawn` : $localize`stems ${-share} % lighter than drawn`;
+    return share > 0 ? `stems ${share} % heavier than drawn` : `stems ${-share} % lighter than drawn`;
   });
   protected readonly hierarchy = computed(() => {
     this.job();
@@ -164,7 +164,7 @@ export class WordsDeck {
   protected setFrame(key: keyof Frame, { value, gesture }: ValueChange): void {
     const block = this.block();
     const stated = { ...this.frame(), [key]: toPoints(value, this.unit()) };
-    if (block) this.store.apply((job) => setFrame(job, block.id, stated), gesture);
+    if (block) this.store.apply((job) => resizeFrame(job, block.id, stated), gesture);
   }
 
   protected style(change: Partial<Style>, gesture?: string): void {
@@ -173,7 +173,7 @@ export class WordsDeck {
 
   protected change(change: Partial<BlockSettings>, gesture?: string): void {
     const block = this.block();
-    if (block) this.store.apply((job) => setBlockSettings(job, block.id, change), gesture);
+    if (block) this.store.apply((job) => withBlockSettings(job, block.id, change), gesture);
   }
 
   protected paragraph(change: Partial<Paragraph>, gesture?: string): void {

@@ -1,5 +1,5 @@
 /** The anatomy of a face, measured from its outlines: what kind it is, how heavy, wide, contrasted and large on its body. Lengths in em. */
-import type { FaceInstance, Outline } from '../face';
+import { type FaceInstance, type Outline, flatten } from '../face';
 
 /** Kinds a face is found by. */
 export const FACE_KINDS = ['serif', 'sans', 'slab', 'script', 'mono'] as const;
@@ -26,27 +26,7 @@ const CURVE_PIECES = 12;
 /** Straight pieces of an outline: x0, y0, x1, y1 in em. */
 function pieces(outline: Outline, em: number): number[][] {
   const out: number[][] = [];
-  let [x, y, startX, startY] = [0, 0, 0, 0];
-  const to = (nx: number, ny: number): void => {
-    out.push([x, y, nx, ny]);
-    [x, y] = [nx, ny];
-  };
-  for (const { type, values } of outline.slice(0, 5000)) {
-    const v = values.map((value) => value / em);
-    const [a = 0, b = 0, c = 0, d = 0, e = 0, f = 0] = v;
-    if (type === 'M') [x, y, startX, startY] = [a, b, a, b];
-    else if (type === 'L') to(a, b);
-    else if (type === 'Z') to(startX, startY);
-    else {
-      const [x0, y0] = [x, y];
-      for (let i = 1; i <= CURVE_PIECES; i++) {
-        const t = i / CURVE_PIECES;
-        const u = 1 - t;
-        if (type === 'Q') to(u * u * x0 + 2 * u * t * a + t * t * c, u * u * y0 + 2 * u * t * b + t * t * d);
-        else to(u ** 3 * x0 + 3 * u * u * t * a + 3 * u * t * t * c + t ** 3 * e, u ** 3 * y0 + 3 * u * u * t * b + 3 * u * t * t * d + t ** 3 * f);
-      }
-    }
-  }
+  flatten(outline, CURVE_PIECES, (x0, y0, x1, y1) => out.push([x0 / em, y0 / em, x1 / em, y1 / em]));
   return out;
 }
 

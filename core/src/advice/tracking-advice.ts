@@ -4,7 +4,7 @@
  */
 import type { FaceInstance } from '../face';
 import { measureAnatomy } from './anatomy';
-import { profileOf } from './profile';
+import { profileOf } from '../spacing';
 
 /** Size at which text faces are drawn to be read, in points. */
 const READING_PT = 14;
@@ -71,19 +71,4 @@ export function adviseTracking(instance: FaceInstance, { capitals, lightOnDark }
     suitsPt,
     whiteMilliem: white,
   };
-}
-
-/** Relative luminance of `#rrggbb` (WCAG 2.2), 0 to 1. */
-export function luminance(colour: string): number {
-  const channel = (at: number): number => {
-    const value = Number.parseInt(colour.slice(at, at + 2), 16) / 255;
-    return value <= 0.04045 ? value / 12.92 : ((value + 0.055) / 1.055) ** 2.4;
-  };
-  return 0.2126 * channel(1) + 0.7152 * channel(3) + 0.0722 * channel(5);
-}
-
-/** WCAG contrast of two colours, 1 to 21. */
-export function contrast(one: string, other: string): number {
-  const [a, b] = [luminance(one), luminance(other)];
-  return (Math.max(a, b) + 0.05) / (Math.min(a, b) + 0.05);
 }

@@ -1,8 +1,20 @@
 /** Words against what lies behind them: contrast over real pixels, and colours taken from a picture. */
-import { contrast } from './tracking-advice';
+import { type Rgb, formatHex, modeLrgb, modeRgb, parse, useMode, wcagContrast, wcagLuminance } from 'culori/fn';
 
-const hex = (value: number): string => Math.round(value).toString(16).padStart(2, '0');
-export const hexOf = (r: number, g: number, b: number): string => `#${hex(r)}${hex(g)}${hex(b)}`;
+// Only the modes that are used: the whole of culori knows thirty.
+useMode(modeRgb);
+useMode(modeLrgb);
+
+/** Relative luminance of `#rrggbb` (WCAG 2.2), 0 to 1. */
+export const luminance = (colour: string): number => wcagLuminance(colour);
+
+/** WCAG contrast of two colours, 1 to 21. */
+export const contrast = (one: string, other: string): number => wcagContrast(one, other);
+
+const rgb = (r: number, g: number, b: number): Rgb => ({ mode: 'rgb', r: r / 255, g: g / 255, b: b / 255 });
+
+/** `#rrggbb` of channels from 0 to 255. */
+export const hexOf = (r: number, g: number, b: number): string => formatHex(rgb(r, g, b));
 
 /** Contrast of a colour with many pixels. */
 export interface GroundContrast {
@@ -19,15 +31,12 @@ export interface GroundContrast {
  */
 export function contrastOver(colours: readonly string[], pixels: ArrayLike<number>, opacity = 1): GroundContrast | undefined {
   const values: number[] = [];
-  const paints = colours.map((colour) => [1, 3, 5].map((at) => parseInt(colour.slice(at, at + 2), 16)));
+  const paints = colours.flatMap((colour) => parse(colour) ?? []).filter((colour) => colour.mode === 'rgb');
   for (let i = 0; i + 3 < pixels.length; i += 4) {
     if ((pixels[i + 3] ?? 0) < 128) continue;
-    const ground = [0, 1, 2].map((channel) => pixels[i + channel] ?? 0);
-    const behind = hexOf(ground[0] ?? 0, ground[1] ?? 0, ground[2] ?? 0);
-    const seen = paints.map((paint) => {
-      const [r = 0, g = 0, b = 0] = ground.map((value, channel) => value + ((paint[channel] ?? 0) - value) * opacity);
-      return contrast(hexOf(r, g, b), behind);
-    });
+    const behind = rgb(pixels[i] ?? 0, pixels[i + 1] ?? 0, pixels[i + 2] ?? 0);
+    const mixed = (key: 'r' | 'g' | 'b', paint: Rgb): number => behind[key] + (paint[key] - behind[key]) * opacity;
+    const seen = paints.map((paint) => wcagContrast({ mode: 'rgb', r: mixed('r', paint), g: mixed('g', paint), b: mixed('b', paint) }, behind));
     values.push(Math.min(...seen));
   }
   if (values.length === 0) return undefined;

@@ -45,21 +45,28 @@ export function targetOf(left: GapSide, right: GapSide): number {
   return left.rhythm.targets[4][heightClass(left.profile, left.rhythm)][heightClass(right.profile, left.rhythm)];
 }
 
+/** Two letters side by side, and the sides they turn to each other. */
+export interface Pair {
+  left: GapSide;
+  right: GapSide;
+  facing: { left: Side; right: Side };
+}
+
 /**
  * Measures a pair.
- * @param rightSide what the left letter shows, @param leftSide what the right letter shows: their sides as placed.
+ * @param facing the side that the left letter shows and the one that the right letter shows, as they are placed.
  * @param out receives `FEATURE_COUNT` numbers.
  * @returns the offset in em at which the pair's white meets the face's target.
  */
-export function measurePair(left: GapSide, right: GapSide, rightSide: Side, leftSide: Side, out: Float64Array): number {
+export function measurePair({ left, right, facing }: Pair, out: Float64Array): number {
   const { rhythm } = left;
   const a = heightClass(left.profile, rhythm);
   const b = heightClass(right.profile, rhythm);
-  const near = offsetForWhite(rightSide, leftSide, rhythm.targets[4][a][b], 4);
-  const wide = offsetForWhite(rightSide, leftSide, rhythm.targets[2][a][b], 2);
+  const near = offsetForWhite(facing.left, facing.right, rhythm.targets[4][a][b], 4);
+  const wide = offsetForWhite(facing.left, facing.right, rhythm.targets[2][a][b], 2);
   const row = bearingsOf(left.profile, rhythm).right;
   const column = bearingsOf(right.profile, right.rhythm).left;
-  const ink = nearestInk(rightSide, leftSide);
+  const ink = nearestInk(facing.left, facing.right);
 
   let i = 0;
   const put = (value: number, limit: number): void => {
@@ -82,8 +89,8 @@ export function measurePair(left: GapSide, right: GapSide, rightSide: Side, left
   const zones = { right: [0, 0, 0, 0, 0], left: [0, 0, 0, 0, 0], count: [0, 0, 0, 0, 0], near: [1, 1, 1, 1, 1] };
   for (let band = 0; band < BANDS; band++) {
     const zone = zoneOf(heightOf(band), rhythm);
-    const r = rightSide.seen[band] ?? 0;
-    const l = leftSide.seen[band] ?? 0;
+    const r = facing.left.seen[band] ?? 0;
+    const l = facing.right.seen[band] ?? 0;
     zones.right[zone] = (zones.right[zone] ?? 0) + r;
     zones.left[zone] = (zones.left[zone] ?? 0) + l;
     zones.count[zone] = (zones.count[zone] ?? 0) + 1;

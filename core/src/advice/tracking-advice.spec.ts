@@ -1,6 +1,7 @@
 import { linkedWordSpace } from '../job';
 import { openShipped } from '../testing';
-import { adviseTracking, contrast, letterSpaceOf, luminance, meanWhite, measureAnatomy, partnering, searchFaces, whiteShare } from '.';
+import { letterSpaceOf } from '../spacing';
+import { adviseTracking, contrast, luminance, meanWhite, measureAnatomy, partnering, searchFaces, whiteShare } from '.';
 
 describe('tracking advice', () => {
   const plain = { capitals: false, lightOnDark: false };
