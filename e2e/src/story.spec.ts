@@ -228,7 +228,7 @@ describe('the story of a headline', () => {
     await clickGap(page, HEADLINE, VA);
     const before = await totalOfGap(page);
     await press(page, 'Preferences');
-    const field = await page.waitForSelector('jx-preferences-dialog input');
+    const field = await page.waitForSelector('jx-preferences-dialog input', { visible: true });
     await field?.click();
     await page.keyboard.type('5');
     await page.keyboard.press('Enter');

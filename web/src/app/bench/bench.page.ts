@@ -24,8 +24,8 @@ import { PreferencesService } from '../ui/preferences.service';
 import { ToastService, wordsOf } from '../ui/toasts';
 import { BENCH_STATE, BenchStore } from './bench.store';
 import { CopyColumn } from './copy-column/copy-column';
-import { ConflictDialog } from './dialogs/conflict-dialog';
-import { KeysDialog } from './dialogs/keys-dialog';
+import type { ConflictDialog } from './dialogs/conflict-dialog';
+import { AWAY, openDialog, preloadDialogs } from './dialogs/dialogs';
 import { keysOf } from './keys';
 import { Masthead } from './masthead/masthead';
 import { PassRail } from './pass-rail';
@@ -102,7 +102,7 @@ export class BenchPage implements OnInit, OnDestroy {
       }),
       // Once the letters are there the other instruments follow, and are there then even when the server is not.
       this.store.setting$.pipe(first((setting) => setting !== undefined)).subscribe(() => {
-        const preload = (): void => void Promise.allSettled(this.passes.map(({ deck }) => deck()));
+        const preload = (): void => void Promise.allSettled([...this.passes.map(({ deck }) => deck()), preloadDialogs()]);
         requestIdleCallback(preload);
       }),
       this.save.state$.pipe(filter(({ kind }) => kind === 'conflict' || kind === 'gone')).subscribe(() => this.settleConflict()),
@@ -148,7 +148,11 @@ export class BenchPage implements OnInit, OnDestroy {
         preferences: this.preferences.current,
         gesture: `key-${event.code}-${this.gestures}`,
         get: (state) => this.injector.get(state),
-        help: () => this.modal.open(KeysDialog, { ariaLabelledBy: 'keys-title', size: 'lg', scrollable: true, injector: this.injector }),
+        help: () =>
+          void this.toasts.trying(
+            () => openDialog(this.modal, 'keys', { ariaLabelledBy: 'keys-title', size: 'lg', scrollable: true, injector: this.injector }),
+            AWAY,
+          ),
         find: () => this.copyColumn()?.find(),
         zoom: (to) => this.table()?.zoomTo(to),
       },
@@ -159,12 +163,12 @@ export class BenchPage implements OnInit, OnDestroy {
   private settleConflict(): void {
     if (this.dialogOpen) return;
     this.dialogOpen = true;
-    const dialog = this.modal.open(ConflictDialog, { backdrop: 'static', keyboard: false, ariaLabelledBy: 'conflict-title' });
-    const component = dialog.componentInstance as ConflictDialog;
-    component.state.set(this.save.state);
-    component.mine.set(this.job());
-    void (dialog.result as Promise<'mine' | 'theirs' | 'both'>)
-      .then(async (choice) => {
+    void openDialog(this.modal, 'conflict', { backdrop: 'static', keyboard: false, ariaLabelledBy: 'conflict-title' })
+      .then(async ({ componentInstance, result }) => {
+        const component = componentInstance as ConflictDialog;
+        component.state.set(this.save.state);
+        component.mine.set(this.job());
+        const choice = (await result) as 'mine' | 'theirs' | 'both';
         if (choice === 'mine') await this.save.keepMine();
         if (choice === 'theirs') {
           const theirs = this.save.takeTheirs();

@@ -102,7 +102,7 @@ export class BenchStore {
     this.history.open(job);
   }
 
-  /** Makes an edit; see 'JobHistory.apply'. */
+  /** Makes an edit; see `JobHistory.apply`. */
   apply(edit: (job: Job) => Job, gesture?: string): void {
     this.history.apply(edit, gesture);
   }
@@ -247,7 +247,7 @@ export class BenchStore {
     this.place.go({ blockId, gap: undefined, also: [], selection: undefined, editing: false, drawing: undefined, picking: undefined });
   }
 
-  /** Puts the gap caret before code unit 'at' of a block, or takes it away. Letters that were picked are let go. */
+  /** Puts the gap caret before code unit `at` of a block, or takes it away. Letters that were picked are let go. */
   placeGap(gap: GapRef | undefined): void {
     const same = gap?.blockId === this.view.blockId;
     this.place.go(gap ? { blockId: gap.blockId, gap, editing: false, selection: undefined, ...(same ? {} : { also: [] }) } : { gap });

@@ -58,7 +58,7 @@ import { bootstrapEyedropper } from '@ng-icons/bootstrap-icons';
 })
 export class ColourField {
   readonly label = input.required<string>();
-  /** '#rrggbb' */
+  /** `#rrggbb` */
   readonly value = input.required<string>();
   /** Offers to take the colour from the sheet. */
   readonly pickable = input(false);

@@ -12,7 +12,7 @@ export interface Toast {
   action: { label: string; run: () => void } | undefined;
 }
 
-/** What an error says to people; 'otherwise' where it is not worded for them (it is then left in the console). */
+/** What an error says to people; `otherwise` where it is not worded for them (it is then left in the console). */
 export function wordsOf(error: unknown, otherwise: string): string {
   if (error instanceof WordedError) return error.message;
   console.error(error);

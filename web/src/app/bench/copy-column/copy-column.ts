@@ -37,7 +37,8 @@ import { bootstrapCopy, bootstrapLock, bootstrapPlus, bootstrapSearch, bootstrap
 import type { Subscription } from 'rxjs';
 import { ToastService } from '../../ui/toasts';
 import { BenchStore } from '../bench.store';
-import { BriefDialog } from '../dialogs/brief-dialog';
+import type { BriefDialog } from '../dialogs/brief-dialog';
+import { AWAY, openDialog } from '../dialogs/dialogs';
 import { FindPanel } from './find-panel';
 import { SpecLine } from './spec-line';
 
@@ -100,8 +101,10 @@ export class CopyColumn implements OnInit, OnDestroy {
 
   /** Shows a written brief beside the blocks. */
   protected brief(): void {
-    const dialog = this.modal.open(BriefDialog, { ariaLabelledBy: 'brief-title', size: 'lg', scrollable: true });
-    (dialog.componentInstance as BriefDialog).store.set(this.store);
+    void this.toasts.trying(async () => {
+      const dialog = await openDialog(this.modal, 'brief', { ariaLabelledBy: 'brief-title', size: 'lg', scrollable: true });
+      (dialog.componentInstance as BriefDialog).store.set(this.store);
+    }, AWAY);
   }
 
   /** Opens finding, with what is picked as the text to find. */

@@ -4,7 +4,7 @@ import type { Job } from '@jentrix/core/job';
 import { NgbActiveModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import type { SaveState } from '../save.service';
 
-/** Two versions of one job: tells how they differ and lets the designer choose. Closes with 'mine', 'theirs' or 'both'. */
+/** Two versions of one job: tells how they differ and lets the designer choose. Closes with `mine`, `theirs` or `both`. */
 @Component({
   selector: 'jx-conflict-dialog',
   imports: [DatePipe],

@@ -19,7 +19,6 @@ import { NgbDropdownModule } from '@ng-bootstrap/ng-bootstrap/dropdown';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { NgIcon, provideIcons } from '@ng-icons/core';
 import { bootstrapArrowClockwise, bootstrapArrowCounterclockwise, bootstrapPlus, bootstrapQuestionCircle, bootstrapSliders } from '@ng-icons/bootstrap-icons';
-import { PreferencesDialog } from '../../ui/preferences-dialog';
 import { firstValueFrom } from 'rxjs';
 import { ApiService } from '../../api/api.service';
 import { fileSize, save } from '../../ui/files';
@@ -27,7 +26,7 @@ import { ToastService } from '../../ui/toasts';
 import { Wordmark } from '../../ui/wordmark';
 import { BenchStore } from '../bench.store';
 import { WordsState } from '../deck/words/words.state';
-import { KeysDialog } from '../dialogs/keys-dialog';
+import { AWAY, openDialog } from '../dialogs/dialogs';
 import { SaveService, type SaveState } from '../save.service';
 
 /** What a sheet can be handed over as. */
@@ -120,11 +119,14 @@ export class Masthead {
   }
 
   protected keys(): void {
-    this.modal.open(KeysDialog, { ariaLabelledBy: 'keys-title', size: 'lg', scrollable: true, injector: this.injector });
+    void this.toasts.trying(
+      () => openDialog(this.modal, 'keys', { ariaLabelledBy: 'keys-title', size: 'lg', scrollable: true, injector: this.injector }),
+      AWAY,
+    );
   }
 
   protected preferences(): void {
-    this.modal.open(PreferencesDialog, { ariaLabelledBy: 'preferences-title' });
+    void this.toasts.trying(() => openDialog(this.modal, 'preferences', { ariaLabelledBy: 'preferences-title' }), AWAY);
   }
 
   /** Hands over what is on the table: everything is saved first, so that the file and the screen are the same. */
