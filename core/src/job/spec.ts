@@ -2,7 +2,7 @@
 import { WordedError } from '../errors';
 import { AUTO_LEADING_FACTOR, type Leading, UnitError, parseLeading, parseLength, parseMilliem, printLeading, printSigned, printValue } from '../units';
 import { ALIGNMENTS, type Align } from './schema';
-import { type SpecPart, type Style, type StyleKey, styleProperties } from './style';
+import { type SpecPart, type Style, type StyleProperty, styleProperties } from './style';
 
 /** What a spec line can say; parts that were not written are absent. */
 export interface Spec {
@@ -48,6 +48,8 @@ export interface SpecContext {
   sizePt: number;
   /** What `auto` leading multiplies the size by. */
   autoFactor?: number;
+  /** The properties whose words are understood. */
+  properties?: readonly (readonly [string, StyleProperty])[];
 }
 
 /**
@@ -55,7 +57,11 @@ export interface SpecContext {
  * the face is free. A bare number is the size; tracking carries a sign or is `0`.
  * @throws SpecError pointing at the word that is not understood.
  */
-export function parseSpec(text: string, { faces, sizePt, autoFactor = AUTO_LEADING_FACTOR }: SpecContext): Spec {
+export function parseSpec(text: string, { faces, sizePt, autoFactor = AUTO_LEADING_FACTOR, properties = styleProperties }: SpecContext): Spec {
+  const parts = properties === styleProperties ? PARTS : partsOf(properties);
+  const partOf = (word: string): WordOfSpec | undefined => parts.get(word.toLowerCase());
+  const isValue = (word: string): boolean =>
+    SIZE.test(word) || SIGNED.test(word) || alignment(word) !== undefined || partOf(word) !== undefined || /^\d[^/]*\//.test(word);
   const tokens = [...text.matchAll(/\S+/g)].map((match): Token => ({ text: match[0], index: match.index }));
   const spec: Spec = { style: {} };
   const { style } = spec;
@@ -89,10 +95,15 @@ export function parseSpec(text: string, { faces, sizePt, autoFactor = AUTO_LEADI
 }
 
 /** Prints a whole spec line; `parseSpec` reads it back to the same values. */
-export function printSpec(face: NamedFace, { style, leading, align }: { style: Style; leading: Leading; align: Align }): string {
+export function printSpec(
+  face: NamedFace,
+  { style, leading, align }: { style: Style; leading: Leading; align: Align },
+  properties: SpecContext['properties'] = styleProperties,
+): string {
+  const valueOf: Readonly<Record<string, unknown>> = style;
   const parts = [`${face.family} ${face.style}`.trim(), `${printValue(style.sizePt)}/${printLeading(leading)}`, printSigned(style.trackingMilliem)];
-  for (const [key, { spec, default: usual }] of styleProperties) {
-    if (spec && style[key] !== usual) parts.push(...writtenPart(spec, style[key]));
+  for (const [key, { spec, default: usual }] of properties) {
+    if (spec && valueOf[key] !== usual) parts.push(...writtenPart(spec, valueOf[key]));
   }
   if (align !== 'left') parts.push(align);
   return parts.join(' ');
@@ -104,19 +115,17 @@ function writtenPart(part: SpecPart<unknown>, value: unknown): string[] {
 }
 
 /** What a word of a spec line begins: a property whose value follows, or a value that is said by the word itself. */
-type WordOfSpec = { key: StyleKey } & ({ kind: 'named'; read: (text: string, sizePt: number) => unknown } | { kind: 'value'; value: unknown });
+type WordOfSpec = { key: string } & ({ kind: 'named'; read: (text: string, sizePt: number) => unknown } | { kind: 'value'; value: unknown });
 
-const PARTS: ReadonlyMap<string, WordOfSpec> = new Map(
-  styleProperties.flatMap(([key, { spec }]): [string, WordOfSpec][] => {
-    if (!spec) return [];
-    if ('word' in spec) return [[spec.word, { kind: 'named', key, read: (text, sizePt) => spec.read(text, sizePt) }]];
-    return Object.entries(spec.words).map(([word, value]) => [word, { kind: 'value', key, value }]);
-  }),
-);
-const partOf = (word: string): WordOfSpec | undefined => PARTS.get(word.toLowerCase());
-
-const isValue = (word: string): boolean =>
-  SIZE.test(word) || SIGNED.test(word) || alignment(word) !== undefined || partOf(word) !== undefined || /^\d[^/]*\//.test(word);
+const partsOf = (properties: readonly (readonly [string, StyleProperty])[]): ReadonlyMap<string, WordOfSpec> =>
+  new Map(
+    properties.flatMap(([key, { spec }]): [string, WordOfSpec][] => {
+      if (!spec) return [];
+      if ('word' in spec) return [[spec.word, { kind: 'named', key, read: (text, sizePt) => spec.read(text, sizePt) }]];
+      return Object.entries(spec.words).map(([word, value]) => [word, { kind: 'value', key, value }]);
+    }),
+  );
+const PARTS = partsOf(styleProperties);
 
 function alignment(word: string): Align | undefined {
   const lower = word.toLowerCase();

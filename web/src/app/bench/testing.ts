@@ -3,7 +3,7 @@ import type { FaceList } from '@jentrix/core/api';
 import type { Finding, Inspection } from '@jentrix/core/findings';
 import { type Block, type Job, type Sheet, createBlock, createJob, createSheet } from '@jentrix/core/job';
 import { DEFAULT_PREFERENCES, type Preferences } from '@jentrix/core/preferences';
-import type { BlockSetting } from '@jentrix/core/setting';
+import type { BlockSetting, GapLedger } from '@jentrix/core/setting';
 import type { Provider } from '@angular/core';
 import { BehaviorSubject } from 'rxjs';
 import { type Drawing, EngineService } from '../engine/engine.service';
@@ -47,7 +47,11 @@ export class FakeEngine implements Pick<EngineService, keyof EngineService> {
       const line = { start: 0, end: block.words.length, visibleEnd: block.words.length, leftPt: 0, widthPt: 100, baselinePt: 10, leadingPt: 12, sizePt: 10, runs: [run] }; // prettier-ignore
       return { blockId: block.id, lines: [line], frame: block.frame, heightPt: 10, cut: false, reducedCaps: false, wordSpaceMilliem: 250, missingFaces: [] };
     });
-    return Promise.resolve({ settings, inks: [], instances: [] });
+    const reply: SetReply = { settings, inks: [], instances: [] };
+    const focused = request.focus && this.known.get(request.focus.blockId);
+    if (focused) reply.focus = { lineIndex: 0, ledgers: ledgersOf(focused), white: undefined };
+    if (request.lineGapsOf !== undefined) reply.lineGaps = [{ at: 3, baselinePt: 12, clearPt: -1, xPt: 5, yPt: 6, whitePt: 2 }];
+    return Promise.resolve(reply);
   }
 
   async inspect({ changed }: InspectRequest): Promise<InspectReply> {
@@ -125,6 +129,36 @@ const METRICS = {
   strikeOffset: 300,
   strikeSize: 50,
 };
+
+/** The gaps of a block of one line: 10 more open than the rhythm wants, which the proposal takes back. */
+const ledgersOf = ({ words, hand, style }: Block): GapLedger[] =>
+  Array.from({ length: Math.max(0, words.length - 1) }, (_, i): GapLedger => {
+    const at = i + 1;
+    const handMilliem = hand.find((kern) => kern.at === at)?.milliem ?? 0;
+    return {
+      at,
+      xPt: at * 10,
+      left: { start: i, end: at },
+      right: { start: at, end: at + 1 },
+      source: style.kerning,
+      fontMilliem: 0,
+      shapeMilliem: -10,
+      wantedMilliem: -10,
+      handMilliem,
+      totalMilliem: handMilliem,
+      whiteMilliem: 60,
+      targetMilliem: 50,
+      openMilliem: 10 + handMilliem,
+      limit: 'reached',
+      shapes: { left: 'straight', right: 'straight' },
+      deviationMilliem: 10 + handMilliem,
+      distancePt: 2,
+      totalPt: 0,
+      trackingMilliem: style.trackingMilliem,
+      sizePt: style.sizePt,
+      atSpace: words.charAt(i) === ' ' || words.charAt(at) === ' ',
+    };
+  });
 
 /** Preferences that are kept nowhere. */
 export class FakePreferences {

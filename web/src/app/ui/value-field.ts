@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, type ElementRef, computed, input, output, signal, viewChild } from '@angular/core';
 import { UnitError, parseLength } from '@jentrix/core/units';
 import { showValue } from './numbers';
+import { pressAndDrag } from './press-and-drag';
 
 /** A change of a value, and the gesture it belongs to: changes of one gesture are one step of undo. */
 export interface ValueChange {
@@ -17,15 +18,7 @@ let gestures = 0;
 @Component({
   selector: 'jx-value',
   template: `
-    <label
-      class="name"
-      [attr.for]="fieldId"
-      title="Drag to change"
-      (pointerdown)="startScrub($event)"
-      (pointermove)="scrub($event)"
-      (pointerup)="endScrub($event)"
-      (pointercancel)="endScrub($event)"
-    >
+    <label class="name" [attr.for]="fieldId" title="Drag to change" (pointerdown)="startScrub($event)">
       {{ label() }}
     </label>
     <input
@@ -166,12 +159,12 @@ export class ValueField {
   protected startScrub(event: PointerEvent): void {
     if (event.button !== 0) return;
     event.preventDefault();
-    (event.target as Element).setPointerCapture(event.pointerId);
+    pressAndDrag(event.target as Element, event, { move: (moved) => this.scrub(moved), end: () => this.endScrub() });
     this.scrubbing = { x: event.clientX, from: this.value(), gesture: `value-${++gestures}`, moved: false };
   }
 
   /** Three pixels are one fine step; with Shift, one coarse. */
-  protected scrub(event: PointerEvent): void {
+  private scrub(event: PointerEvent): void {
     const { scrubbing } = this;
     if (!scrubbing) return;
     const steps = Math.round((event.clientX - scrubbing.x) / 3);
@@ -179,8 +172,7 @@ export class ValueField {
     if (scrubbing.moved) this.emit(scrubbing.from + steps * (event.shiftKey ? this.coarse() : this.fine()), scrubbing.gesture);
   }
 
-  protected endScrub(event: PointerEvent): void {
-    (event.target as Element).releasePointerCapture(event.pointerId);
+  private endScrub(): void {
     if (this.scrubbing && !this.scrubbing.moved) this.focus();
     this.scrubbing = undefined;
   }

@@ -5,6 +5,7 @@ import type { BlockSetting } from '@jentrix/core/setting';
 import { fromPoints } from '@jentrix/core/units';
 import { BenchStore } from '../bench.store';
 import { showSigned, showValue } from '../../ui/numbers';
+import { pressAndDrag } from '../../ui/press-and-drag';
 
 interface Point {
   xPt: number;
@@ -95,7 +96,7 @@ let gestures = 0;
   `,
   styleUrl: './frame-handles.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  host: { 'data-handle': 'frame', '(pointermove)': 'drag($event)', '(pointerup)': 'end($event)', '(pointercancel)': 'end($event)' },
+  host: { 'data-handle': 'frame' },
 })
 export class FrameHandles {
   private readonly store = inject(BenchStore);
@@ -145,11 +146,11 @@ export class FrameHandles {
     if (event.button !== 0 || !job) return;
     event.stopPropagation();
     event.preventDefault();
-    this.element.nativeElement.setPointerCapture(event.pointerId);
+    pressAndDrag(this.element.nativeElement, event, { move: (moved) => this.drag(moved), end: () => this.end() });
     this.dragging = { grip, from: this.point(event), job, frame: this.setting().frame, gesture: `frame-${++gestures}`, moved: false };
   }
 
-  protected drag(event: PointerEvent): void {
+  private drag(event: PointerEvent): void {
     const { dragging } = this;
     if (!dragging) return;
     const to = this.point(event);
@@ -162,9 +163,8 @@ export class FrameHandles {
     else this.scaleWords(dragging, to, event.altKey);
   }
 
-  protected end(event: PointerEvent): void {
+  private end(): void {
     if (!this.dragging) return;
-    this.element.nativeElement.releasePointerCapture(event.pointerId);
     this.dragging = undefined;
     this.met.set([]);
     this.says.set('');

@@ -20,6 +20,7 @@ import type { BlockSetting, SetLine } from '@jentrix/core/setting';
 import { leadingPoints, roundMilliem } from '@jentrix/core/units';
 import { PreferencesService } from '../../ui/preferences.service';
 import { showSigned, showValue } from '../../ui/numbers';
+import { pressAndDrag } from '../../ui/press-and-drag';
 import { BenchStore } from '../bench.store';
 import { TrackingState } from '../deck/tracking/tracking.state';
 import { placeOf } from './line-place';
@@ -86,7 +87,7 @@ let gestures = 0;
   `,
   styleUrl: './line-handles.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  host: { 'data-handle': 'line', '(pointermove)': 'drag($event)', '(pointerup)': 'end($event)', '(pointercancel)': 'end($event)' },
+  host: { 'data-handle': 'line' },
 })
 export class LineHandles {
   private readonly store = inject(BenchStore);
@@ -159,7 +160,7 @@ export class LineHandles {
     if (event.button !== 0 || !block || block.locked) return;
     event.stopPropagation();
     event.preventDefault();
-    this.element.nativeElement.setPointerCapture(event.pointerId);
+    pressAndDrag(this.element.nativeElement, event, { move: (moved) => this.drag(moved), end: () => this.end() });
     this.dragging = {
       kind,
       index,
@@ -175,7 +176,7 @@ export class LineHandles {
     };
   }
 
-  protected drag(event: PointerEvent): void {
+  private drag(event: PointerEvent): void {
     const { dragging } = this;
     const line = dragging?.lines[dragging.index];
     if (!dragging || !line) return;
@@ -186,9 +187,8 @@ export class LineHandles {
     else this.lead(dragging, line, by.yPt, event.shiftKey);
   }
 
-  protected end(event: PointerEvent): void {
+  private end(): void {
     if (!this.dragging) return;
-    this.element.nativeElement.releasePointerCapture(event.pointerId);
     this.dragging = undefined;
     this.says.set('');
     this.store.endGesture();

@@ -3,6 +3,7 @@ import { type Guide, type Sheet, withSheet } from '@jentrix/core/job';
 import { type GuidePart, type Point, angleOf, isOnSheet, movedGuide } from '@jentrix/core/placing';
 import { fromPoints } from '@jentrix/core/units';
 import { showValue } from '../../ui/numbers';
+import { pressAndDrag } from '../../ui/press-and-drag';
 import { BenchStore } from '../bench.store';
 
 let gestures = 0;
@@ -12,15 +13,7 @@ let gestures = 0;
   selector: 'g[jxGuides]',
   template: `
     @for (line of lines(); track $index) {
-      <svg:g
-        data-handle="guide"
-        class="guide"
-        [attr.data-axis]="line.guide.axis"
-        (pointerdown)="start($event, $index, 'whole')"
-        (pointermove)="drag($event)"
-        (pointerup)="end($event)"
-        (pointercancel)="end($event)"
-      >
+      <svg:g data-handle="guide" class="guide" [attr.data-axis]="line.guide.axis" (pointerdown)="start($event, $index, 'whole')">
         <svg:title>{{ line.says }}; drag off the sheet to take it away</svg:title>
         <svg:line class="reach" [attr.x1]="line.from.xPt" [attr.y1]="line.from.yPt" [attr.x2]="line.to.xPt" [attr.y2]="line.to.yPt" />
         <svg:line [attr.x1]="line.from.xPt" [attr.y1]="line.from.yPt" [attr.x2]="line.to.xPt" [attr.y2]="line.to.yPt" />
@@ -88,11 +81,12 @@ export class SheetGuides {
     const guide = this.sheet().guides[index];
     if (event.button !== 0 || !guide || this.store.view.drawing) return;
     event.stopPropagation();
-    (event.currentTarget as Element).closest('.guide')?.setPointerCapture(event.pointerId);
+    const line = (event.currentTarget as Element).closest('.guide');
+    if (line) pressAndDrag(line, event, { move: (moved) => this.drag(moved), end: () => this.end() });
     this.dragging = { index, part, from: this.toSheet(event), guide, gesture: `guide-${++gestures}` };
   }
 
-  protected drag(event: PointerEvent): void {
+  private drag(event: PointerEvent): void {
     const { dragging } = this;
     if (!dragging) return;
     const sheet = this.sheet();
@@ -101,10 +95,9 @@ export class SheetGuides {
     this.store.apply((job) => withSheet(job, sheet.id, { guides }), dragging.gesture);
   }
 
-  protected end(event: PointerEvent): void {
+  private end(): void {
     const { dragging } = this;
     if (!dragging) return;
-    (event.currentTarget as Element).releasePointerCapture(event.pointerId);
     this.dragging = undefined;
     const sheet = this.sheet();
     const inside = sheet.guides.filter((guide) => isOnSheet(guide, sheet));

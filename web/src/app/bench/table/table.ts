@@ -19,6 +19,7 @@ import { type BlockSetting, type Matrix, type SetLine, gapsOf, lettersOf, lineUn
 import { select } from 'd3-selection';
 import { type D3ZoomEvent, type ZoomBehavior, type ZoomTransform, zoom, zoomIdentity } from 'd3-zoom';
 import { Drawing, transformOf } from '../../ui/drawing';
+import { pressAndDrag } from '../../ui/press-and-drag';
 import { SizeDirective } from '../../ui/size.directive';
 import { BenchStore } from '../bench.store';
 import { PASSES } from '../pass';
@@ -248,7 +249,7 @@ export class Table implements OnDestroy {
     if (this.view().drawing && event.button === 0) {
       event.preventDefault();
       event.stopPropagation();
-      this.surface().nativeElement.setPointerCapture(event.pointerId);
+      this.follow(event);
       const from = this.toSheet(event);
       this.drawn.set({ from, to: from });
       return;
@@ -263,10 +264,14 @@ export class Table implements OnDestroy {
     if (event.detail >= 3) this.store.editWords(found.block.id, { start: found.line.start, end: found.line.visibleEnd });
     else this.store.editWords(found.block.id, { start: event.shiftKey ? (this.view().selection?.start ?? from) : from, end: from });
     this.dragFrom = from;
-    this.surface().nativeElement.setPointerCapture(event.pointerId);
+    this.follow(event);
   }
 
-  protected drag(event: PointerEvent): void {
+  private follow(event: PointerEvent): void {
+    pressAndDrag(this.surface().nativeElement, event, { move: (moved) => this.drag(moved), end: () => this.release() });
+  }
+
+  private drag(event: PointerEvent): void {
     const drawn = this.drawn();
     if (drawn) this.drawn.set({ ...drawn, to: this.endOf(drawn.from, event) });
     if (this.dragFrom === undefined) return;
@@ -276,7 +281,7 @@ export class Table implements OnDestroy {
     if (to !== this.dragFrom) this.store.editWords(found.block.id, { start: Math.min(to, this.dragFrom), end: Math.max(to, this.dragFrom) });
   }
 
-  protected release(): void {
+  private release(): void {
     this.dragFrom = undefined;
     const frame = this.drawnFrame();
     const rule = this.drawnRule();

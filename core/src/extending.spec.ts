@@ -1,0 +1,135 @@
+/** One of each is added from outside, and turns up wherever its kind does: nothing else has to know of it. */
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import * as z from 'zod';
+import type { Command } from './cli/command';
+import { COMMANDS } from './cli/commands';
+import { main } from './cli/main';
+import { drawSheet } from './drawing';
+import { RULES, type Rule, checkJob } from './findings';
+import { SHEET_FORMATS, endingOf, queryOf, readJobFile, textFormat } from './formats';
+import { DEFAULT_STYLE, STYLE_PROPERTIES, type StyleTable, createJob, createSheet, parseSpec, printSpec, property, styleKind } from './job';
+import { setSheet } from './setting';
+import { headline, shippedFaces } from './testing';
+import { parseMilliem, printSigned } from './units';
+
+const job = () => {
+  let n = 0;
+  const whole = createJob('Toy', () => `id${n++}`);
+  const sheet = { ...createSheet('s', 'Sheet', 600, 300, 'pt'), blocks: [headline('AVATAR\nTWO')] };
+  return { ...whole, sheets: [sheet] };
+};
+
+describe('adding', () => {
+  it('a property of the style: schema, default, upgrade, spec line', () => {
+    const slant = property({
+      schema: z.number().min(-500).max(500),
+      default: 0,
+      since: 99,
+      changes: 'shift',
+      name: 'slant',
+      spec: { word: 'slanted', read: parseMilliem, print: (value) => printSigned(value) },
+    });
+    const kind = styleKind({ ...(STYLE_PROPERTIES as unknown as StyleTable), slant: slant });
+    expect(kind.schema.safeParse({ ...DEFAULT_STYLE, slant: 20 }).success).toBeTrue();
+    expect(kind.schema.safeParse(DEFAULT_STYLE).success).toBeFalse();
+    expect(kind.upgrade(DEFAULT_STYLE, 4)).toEqual({ ...DEFAULT_STYLE, slant: 0 });
+    const face = { id: 'source-sans-3-regular', family: 'Source Sans 3', style: 'Regular' };
+    const style = { ...DEFAULT_STYLE, slant: 25 };
+    const line = printSpec(face, { style, leading: { kind: 'auto' }, align: 'left' }, kind.entries);
+    expect(line).toContain('slanted +25');
+    expect(parseSpec(line, { faces: [face], sizePt: 10, properties: kind.entries }).style).toEqual(jasmine.objectContaining({ slant: 25 }));
+    expect(() => parseSpec(line, { faces: [face], sizePt: 10 })).toThrowError(/not understood/);
+  });
+
+  it('a finding rule for each thing that rules look at: counted, and its proposal carried out', async () => {
+    const faces = await shippedFaces('playfair-display-bold');
+    const found = { at: 0, severity: 'notice' as const, visiblePt: 1, subject: 'toy', message: 'looked at' };
+    const toy = { need: 'Z9', pass: 'words', name: 'Toy' };
+    const rules: Rule[] = [
+      { ...toy, id: 'toy-gap', looksAt: 'gap', look: ({ gap }) => [{ ...found, at: gap.at, proposal: { hand: [{ at: gap.at, milliem: 7 }] } }] },
+      { ...toy, id: 'toy-line', looksAt: 'line', look: ({ line, gaps }) => [{ ...found, at: line.start, subject: String(gaps.length) }] },
+      { ...toy, id: 'toy-block', looksAt: 'block', look: ({ block }) => [{ ...found, subject: block.id }] },
+      { ...toy, id: 'toy-sheet', looksAt: 'sheet', look: ({ sheet, blocks }) => [{ ...found, subject: `${sheet.name} ${blocks.length}` }] },
+      { ...toy, id: 'toy-job', looksAt: 'job', look: ({ job: { title } }) => [{ ...found, subject: title }] },
+    ];
+    const { findings } = checkJob(job(), faces, [...RULES, ...rules]);
+    const of = (id: string) => findings.filter(({ rule }) => rule === id);
+    expect(of('toy-gap').length).toBe(7);
+    expect(of('toy-line').map(({ at, subject }) => [at, subject])).toEqual([
+      [0, '5'],
+      [7, '2'],
+    ]);
+    expect([of('toy-block'), of('toy-sheet'), of('toy-job')].map(([one]) => one?.subject)).toEqual(['b', 'Sheet 1', 'Toy']);
+    expect([of('toy-block')[0]?.blockId, of('toy-sheet')[0]?.sheetId, of('toy-job')[0]?.blockId]).toEqual(['b', 's', undefined]);
+  });
+
+  it('a format: its file, its name, its address', async () => {
+    const faces = await shippedFaces('playfair-display-bold');
+    const letters = textFormat({
+      kind: 'text',
+      id: 'words',
+      name: 'Words',
+      mediaType: 'text/plain',
+      extension: '.txt',
+      options: z.object({ upper: z.coerce.boolean().default(false) }),
+      choices: [{ name: 'As they are', says: 'for proofs', options: { upper: false } }],
+      suffix: ({ upper }) => (upper ? '@upper' : ''),
+      write: ({ drawing }, { upper }) => drawing.blocks.map(({ label }) => (upper ? label.toUpperCase() : label.toLowerCase())).join('\n'),
+    });
+    const [sheet] = job().sheets;
+    if (!sheet) throw new Error('no sheet');
+    const material = { drawing: drawSheet(sheet, setSheet(sheet, faces)), faces, pictures: new Map() };
+    const options = letters.options.parse({ upper: 'yes' });
+    expect(letters.write(material, options)).toBe('AVATAR TWO');
+    expect(endingOf(letters, options)).toBe('@upper.txt');
+    expect(queryOf(letters.choices[0]?.options)).toBe('upper=false');
+    for (const format of SHEET_FORMATS) for (const choice of format.choices) expect(format.options.parse(Object.fromEntries(new URLSearchParams(queryOf(choice.options))))).toEqual(choice.options); // prettier-ignore
+  });
+
+  it('a command: in the help, and run', async () => {
+    const heard = { out: '', error: '' };
+    const output = { out: (text: string) => (heard.out += text), error: (text: string) => (heard.error += text) };
+    const echo: Command = {
+      name: 'echo',
+      usage: ['--text TEXT'],
+      says: 'Says it again.',
+      options: ['text'],
+      run: ({ text }, _files, { out }) => (out(text ?? ''), 3),
+    };
+    expect(await main(['--help'], output, [...COMMANDS, echo])).toBe(0);
+    expect(heard.out).toContain('jentrix echo --text TEXT');
+    expect(heard.out).toContain('Says it again.');
+    heard.out = '';
+    expect(await main(['echo', '--text', 'VA'], output, [...COMMANDS, echo])).toBe(3);
+    expect(heard.out).toBe('VA');
+    expect(await main(['echo'], output)).toBe(2);
+    expect(heard.error).toContain('there are gaps, refine, check, draw');
+  });
+
+  it('draw, a command made of the formats, writes what the page hands over', async () => {
+    const folder = mkdtempSync(join(tmpdir(), 'jentrix-draw-'));
+    const poster = new URL('../../demo/1-perseids-poster.jentrix.json', import.meta.url).pathname;
+    const quiet = { out: () => undefined, error: () => undefined };
+    try {
+      const out = join(folder, 'sheet.svg');
+      expect(await main(['draw', poster, '-o', out, '--letters', 'text'], quiet)).toBe(0);
+      expect(readFileSync(out, 'utf8')).toContain('<text ');
+      const sheets = readJobFile(readFileSync(poster, 'utf8')).sheets.length;
+      for (const wrong of [
+        ['--letters', 'lead'],
+        ['--format', 'png'],
+        ['--sheet', String(sheets + 1)],
+        ['--sheet', '0.5'],
+      ]) {
+        expect(await main(['draw', poster, '-o', out, ...wrong], quiet))
+          .withContext(wrong.join(' '))
+          .toBe(2);
+      }
+      expect(await main(['draw', poster], quiet)).toBe(2);
+    } finally {
+      rmSync(folder, { recursive: true });
+    }
+  });
+});

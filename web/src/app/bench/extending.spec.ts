@@ -1,0 +1,126 @@
+/** A pass and a format are added from outside, and turn up in rail, keys, deck, overlay and menu: nothing else has to know of them. */
+import { ChangeDetectionStrategy, Component, Injectable, inject } from '@angular/core';
+import { TestBed } from '@angular/core/testing';
+import { SHEET_FORMATS, textFormat } from '@jentrix/core/formats';
+import { NgbActiveModal } from '@ng-bootstrap/ng-bootstrap/modal';
+import * as z from 'zod';
+import { pageProviders, until } from '../ui/testing';
+import { BenchStore } from './bench.store';
+import { KeysDialog } from './dialogs/keys-dialog';
+import { keysOf } from './keys';
+import { FORMATS, Masthead } from './masthead/masthead';
+import { type KeyContext, type Pass, key } from './pass';
+import { PassRail } from './pass-rail';
+import { ALL_PASSES } from './passes';
+import { SaveService } from './save.service';
+import { FakeEngine, FakePreferences, benchProviders, sample, settled } from './testing';
+import { Table } from './table/table';
+import { BehaviorSubject } from 'rxjs';
+
+@Injectable()
+class ToyState {
+  waved = 0;
+}
+
+@Component({ selector: 'jx-toy-deck', template: 'A toy', changeDetection: ChangeDetectionStrategy.OnPush })
+class ToyDeck {
+  readonly state = inject(ToyState);
+}
+
+const toy: Pass = {
+  id: 'toy',
+  name: 'Toy',
+  key: 'y',
+  deck: () => Promise.resolve(ToyDeck),
+  overlay: ['frame handles'],
+  needs: ['line gaps'],
+  state: [ToyState],
+  keys: [{ group: 'Work', shown: ['U'], says: 'Wave', matches: key('u'), run: ({ get }) => get(ToyState).waved++ }],
+};
+const passes = [...ALL_PASSES, toy];
+
+const plain = textFormat({
+  kind: 'text',
+  id: 'words',
+  name: 'plain words',
+  mediaType: 'text/plain',
+  extension: '.txt',
+  options: z.object({ upper: z.coerce.boolean().default(false) }),
+  choices: [{ name: 'As typed', says: 'for proofs', options: { upper: false }, forAll: true }],
+  write: () => '',
+});
+
+describe('adding from outside', () => {
+  let engine: FakeEngine;
+  let store: BenchStore;
+  beforeEach(async () => {
+    engine = new FakeEngine();
+    TestBed.configureTestingModule({
+      providers: [
+        ...pageProviders,
+        ...benchProviders(engine, new FakePreferences(), passes),
+        { provide: FORMATS, useValue: [...SHEET_FORMATS, plain] },
+        { provide: SaveService, useValue: { state$: new BehaviorSubject({ kind: 'saved' }), jobId: 'j1', flush: () => Promise.resolve(true) } },
+        { provide: NgbActiveModal, useValue: {} },
+      ],
+    });
+    store = TestBed.inject(BenchStore);
+    store.open(sample());
+    await settled();
+  });
+
+  it('a pass is in the rail, and a click brings it up; the engine is asked for what it needs', async () => {
+    const fixture = TestBed.createComponent(PassRail);
+    await fixture.whenStable();
+    const host = fixture.nativeElement as HTMLElement;
+    const button = [...host.querySelectorAll('button')].find(({ textContent }) => textContent.includes('Toy'));
+    button?.click();
+    await settled();
+    await fixture.whenStable();
+    expect(store.view.pass).toBe('toy');
+    expect(button?.getAttribute('aria-current')).toBe('step');
+    expect(engine.sets.at(-1)?.lineGapsOf).toBe('a');
+    expect(store.sheetSetting?.lineGaps.length).toBe(1);
+  });
+
+  it('its keys act, are told to people, and reach what it keeps for itself', async () => {
+    const fixture = TestBed.createComponent(KeysDialog);
+    await fixture.whenStable();
+    const said = (fixture.nativeElement as HTMLElement).textContent;
+    expect(said).toContain('Wave');
+    expect(said).toContain('The Toy pass');
+    const binding = keysOf(passes).find(({ matches }) => matches(new KeyboardEvent('keydown', { key: 'u' })));
+    binding?.run({ get: (state) => TestBed.inject(state) } as KeyContext, new KeyboardEvent('keydown'));
+    expect(TestBed.inject(ToyState).waved).toBe(1);
+    expect(await toy.deck()).toBe(ToyDeck);
+  });
+
+  it('what it lays over the sheet is shown', async () => {
+    const fixture = TestBed.createComponent(Table);
+    document.body.append(fixture.nativeElement as HTMLElement);
+    store.showPass('kerning');
+    await settled();
+    await fixture.whenStable();
+    const handles = (): number => (fixture.nativeElement as HTMLElement).querySelectorAll('[data-handle="move"]').length;
+    expect(handles()).toBe(0);
+    store.showPass('toy');
+    await settled();
+    await fixture.whenStable();
+    expect(handles()).toBe(1);
+    (fixture.nativeElement as HTMLElement).remove();
+  });
+
+  it('a format is in the menu, for one sheet and for all', async () => {
+    const fixture = TestBed.createComponent(Masthead);
+    const host = fixture.nativeElement as HTMLElement;
+    document.body.append(host);
+    await fixture.whenStable();
+    const menu = (): string[] => [...host.querySelectorAll('[ngbDropdownMenu]')].map(({ textContent }) => textContent.replace(/\s+/g, ' '));
+    await until(() => menu().some((text) => text.includes('This sheet as plain words')));
+    const all = menu().find((text) => text.includes('This sheet as plain words')) ?? '';
+    expect(all).toMatch(/As typed ?for proofs/);
+    expect(all).toMatch(/All 2 sheets, as ZIP.*plain words ?As typed/);
+    expect(all).toContain('This sheet as SVG');
+    host.remove();
+  });
+});

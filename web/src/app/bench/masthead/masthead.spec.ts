@@ -1,0 +1,112 @@
+import { type ComponentFixture, TestBed } from '@angular/core/testing';
+import { BehaviorSubject, of } from 'rxjs';
+import { ApiService } from '../../api/api.service';
+import { ToastService } from '../../ui/toasts';
+import { named, pageProviders, press, until } from '../../ui/testing';
+import { BenchStore } from '../bench.store';
+import { SaveService, type SaveState } from '../save.service';
+import { FakeEngine, FakePreferences, benchProviders, sample, settled } from '../testing';
+import { Masthead } from './masthead';
+
+describe('masthead', () => {
+  let store: BenchStore;
+  let fixture: ComponentFixture<Masthead>;
+  let state: BehaviorSubject<SaveState>;
+  let flushed: boolean;
+  let asked: string[];
+  let toasts: readonly { message: string }[];
+  const host = (): HTMLElement => fixture.nativeElement as HTMLElement;
+  const stable = async (): Promise<void> => {
+    await settled();
+    await fixture.whenStable();
+  };
+
+  beforeEach(async () => {
+    state = new BehaviorSubject<SaveState>({ kind: 'saved' });
+    flushed = true;
+    asked = [];
+    TestBed.configureTestingModule({
+      providers: [
+        ...pageProviders,
+        ...benchProviders(new FakeEngine(), new FakePreferences()),
+        { provide: SaveService, useValue: { state$: state, jobId: 'j1', flush: () => Promise.resolve(flushed) } },
+        { provide: ApiService, useValue: { madeFile: (_id: string, path: string) => (asked.push(path), of({ name: 'sheet.svg', bytes: new Blob(['x']) })) } },
+      ],
+    });
+    store = TestBed.inject(BenchStore);
+    TestBed.inject(ToastService).toasts$.subscribe((all) => (toasts = all));
+    store.open(sample());
+    fixture = TestBed.createComponent(Masthead);
+    document.body.append(host());
+    await stable();
+  });
+  afterEach(() => host().remove());
+
+  it('names the job, and takes another name when the field is left', async () => {
+    const title = host().querySelector<HTMLInputElement>('.title')!;
+    expect(title.value).toBe('Store');
+    title.value = '  Perseids ';
+    title.dispatchEvent(new Event('change'));
+    await stable();
+    expect(store.job?.title).toBe('Perseids');
+    expect(title.value).toBe('Perseids');
+    title.value = '   ';
+    title.dispatchEvent(new Event('change'));
+    expect(store.job?.title).toBe('Perseids');
+  });
+
+  it('says where the work stands with the server', async () => {
+    const said = (): string => host().querySelector('.state')!.textContent;
+    expect(said()).toBe('Saved');
+    state.next({ kind: 'offline' });
+    await stable();
+    expect(said()).toContain('kept in this browser');
+  });
+
+  it('goes back and forth', async () => {
+    const [undo, redo] = [named('Undo', host()) as HTMLButtonElement, named('Redo', host()) as HTMLButtonElement];
+    expect([undo.disabled, redo.disabled]).toEqual([true, true]);
+    store.applyStyle({ sizePt: 20 });
+    await stable();
+    expect([undo.disabled, redo.disabled]).toEqual([false, true]);
+    undo.click();
+    await stable();
+    expect(store.block?.style.sizePt).toBe(48);
+    expect([undo.disabled, redo.disabled]).toEqual([true, false]);
+  });
+
+  it('shows, adds, names, copies and takes away sheets', async () => {
+    const numbers = (): string[] => [...host().querySelectorAll('.sheets .sheet > button')].map(({ textContent }) => textContent.trim().split(/\s/)[0] ?? '');
+    expect(numbers()).toEqual(['1', '2']);
+    host().querySelectorAll<HTMLElement>('.sheets .sheet > button')[1]?.click();
+    await stable();
+    expect(store.view.sheetId).toBe('two');
+    await press(fixture, 'Add a sheet', host());
+    await press(fixture, 'Like this one');
+    await stable();
+    expect(numbers().length).toBe(3);
+    expect(store.sheet?.widthPt).toBe(600);
+    await press(fixture, 'This sheet', host());
+    const name = named('Name of the sheet') as HTMLInputElement;
+    name.value = 'Back';
+    name.dispatchEvent(new Event('change'));
+    expect(store.sheet?.name).toBe('Back');
+    await press(fixture, 'Delete this sheet');
+    await stable();
+    expect(numbers().length).toBe(2);
+    expect(toasts.at(-1)?.message).toContain('Deleted the sheet');
+  });
+
+  it('hands over what is saved, and says what was made; nothing while the server lacks the last edits', async () => {
+    await press(fixture, 'Hand over', host());
+    const item = [...document.querySelectorAll<HTMLElement>('[ngbDropdownItem]')].find(({ textContent }) => textContent.includes('Live text'))!;
+    item.click();
+    await until(() => asked.length === 1);
+    expect(asked).toEqual(['sheets/one/svg?letters=text']);
+    await until(() => toasts.some(({ message }) => message.includes('sheet.svg')));
+    flushed = false;
+    item.click();
+    await until(() => toasts.some(({ message }) => message.includes('nothing was handed over')));
+    expect(asked.length).toBe(1);
+  });
+});

@@ -1,0 +1,129 @@
+import { Component, inject } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { type ComponentFixture, TestBed } from '@angular/core/testing';
+import { findBlock } from '@jentrix/core/job';
+import { pageProviders } from '../../ui/testing';
+import { BenchStore } from '../bench.store';
+import { FakeEngine, FakePreferences, benchProviders, sample, settled } from '../testing';
+import { FrameHandles } from './frame-handles';
+import { LineHandles } from './line-handles';
+
+@Component({
+  imports: [FrameHandles, LineHandles],
+  template: `
+    <svg width="600" height="800" style="position: absolute; left: 0; top: 0">
+      @if (setting()?.settings?.get('a'); as setting) {
+        @if (store.current.block(); as block) {
+          <g jxFrame [block]="block" [setting]="setting" [scale]="1" [main]="true"></g>
+          <g jxLines [block]="block" [setting]="setting" [scale]="1"></g>
+        }
+      }
+    </svg>
+  `,
+})
+class Host {
+  readonly store = inject(BenchStore);
+  readonly setting = toSignal(this.store.setting$);
+}
+
+describe('handles on the sheet', () => {
+  let store: BenchStore;
+  let fixture: ComponentFixture<Host>;
+  const host = (): HTMLElement => fixture.nativeElement as HTMLElement;
+  const block = () => findBlock(store.job!, 'a')!;
+  const stable = async (): Promise<void> => {
+    await settled();
+    await fixture.whenStable();
+  };
+  /** Drags what a selector finds, by pixels, which are points here. */
+  async function drag(selector: string, x: number, y: number, more: PointerEventInit = {}): Promise<void> {
+    const handle = host().querySelector(selector);
+    if (!handle) throw new Error(`There is no ${selector}`);
+    const taker = handle.closest('[data-handle="frame"], [data-handle="line"]') as SVGGElement;
+    taker.setPointerCapture = () => undefined;
+    taker.releasePointerCapture = () => undefined;
+    const { left, top } = handle.getBoundingClientRect();
+    const send = (type: string, dx: number, dy: number): unknown =>
+      handle.dispatchEvent(
+        new PointerEvent(type, { bubbles: true, cancelable: true, button: 0, pointerId: 3, clientX: left + dx, clientY: top + dy, ...more }),
+      );
+    send('pointerdown', 0, 0);
+    send('pointermove', x / 2, y / 2);
+    send('pointermove', x, y);
+    await stable();
+    send('pointerup', x, y);
+    await stable();
+  }
+
+  beforeEach(async () => {
+    TestBed.configureTestingModule({ providers: [...pageProviders, ...benchProviders(new FakeEngine(), new FakePreferences())] });
+    store = TestBed.inject(BenchStore);
+    store.open(sample());
+    store.showPass('words');
+    fixture = TestBed.createComponent(Host);
+    document.body.append(host());
+    await stable();
+  });
+  afterEach(() => host().remove());
+
+  it('move the block as one step of undo; with Ctrl nothing is met', async () => {
+    await drag('[data-handle="move"]', 37, 23, { ctrlKey: true });
+    expect([block().frame.xPt, block().frame.yPt]).toEqual([47, 33]);
+    store.undo();
+    expect([block().frame.xPt, block().frame.yPt]).toEqual([10, 10]);
+  });
+
+  it('tell how far, and let go of what they told', async () => {
+    const handle = host().querySelector('[data-handle="move"]') as SVGGElement;
+    const taker = handle.closest('[data-handle="frame"]') as SVGGElement;
+    taker.setPointerCapture = () => undefined;
+    taker.releasePointerCapture = () => undefined;
+    const send = (type: string, clientX: number): unknown => handle.dispatchEvent(new PointerEvent(type, { bubbles: true, button: 0, pointerId: 3, clientX, clientY: 10, ctrlKey: true })); // prettier-ignore
+    send('pointerdown', 10);
+    send('pointermove', 50);
+    await stable();
+    expect(host().querySelector('[data-testid="distance"]')?.textContent).toMatch(/\d/);
+    send('pointercancel', 50);
+    await stable();
+    expect(host().querySelector('[data-testid="distance"]')).toBeNull();
+    // Let go, it follows no more.
+    const { xPt } = block().frame;
+    send('pointermove', 90);
+    expect(block().frame.xPt).toBe(xPt);
+  });
+
+  it('change the frame by its edges, the words by its corners', async () => {
+    await drag('.edge:not(.flat) ~ .edge:not(.flat)', 40, 0);
+    expect(block().frame.widthPt).toBe(340);
+    expect(block().style.sizePt).toBe(48);
+    store.undo();
+    await stable();
+    await drag('[data-corner="corner-se"]', 300, 100);
+    expect(block().style.sizePt / 48).toBeCloseTo(2, 1);
+    expect(block().frame.widthPt / 300).toBeCloseTo(block().style.sizePt / 48, 6);
+  });
+
+  it('turn the block, with Shift in steps of 15 degrees', async () => {
+    await drag('[data-handle="turn"]', 120, 90, { shiftKey: true });
+    expect(block().rotationDeg).toBeGreaterThan(0);
+    expect(block().rotationDeg % 15).toBe(0);
+  });
+
+  it('of a locked block are not there', async () => {
+    store.apply((job) => ({ ...job, sheets: job.sheets.map((sheet) => ({ ...sheet, blocks: sheet.blocks.map((one) => ({ ...one, locked: true })) })) }));
+    await stable();
+    expect(host().querySelector('[data-handle="move"]')).toBeNull();
+  });
+
+  it('track the line: its end moves by what every gap gains', async () => {
+    store.showPass('tracking');
+    await stable();
+    const { sizePt } = block().style;
+    await drag('[data-testid="tracking-handle"]', 25, 0);
+    // Six letters, five gaps: 25 points are five a gap.
+    expect(block().style.trackingMilliem).toBeCloseTo((5 * 1000) / 10, -1);
+    expect(sizePt).toBe(48);
+    store.undo();
+    expect(block().style.trackingMilliem).toBe(0);
+  });
+});
