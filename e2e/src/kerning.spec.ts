@@ -100,6 +100,12 @@ describe('the white between letters', () => {
     await page.waitForFunction(() => document.querySelectorAll('jx-source-rows .source path').length > 24);
     await click(page, 'jx-source-rows [data-source="off"]');
     await page.waitForSelector('jx-source-rows .now[data-source="off"]');
+    await waitForState(page, 'saved');
+    expect(findBlock(await savedJob(page, current.server.url), HEADLINE)!.style.kerning).toBe('off');
+    // Without kerning the line is the widest of the three: the rows show it so.
+    const ends = await page.$$eval('jx-source-rows .source', (rows) => rows.map((row) => [(row as SVGElement).dataset['source'], Number(row.querySelector('line')?.getAttribute('x1'))] as const)); // prettier-ignore
+    expect(ends.map(([source]) => source)).toEqual(['font', 'shape', 'off']);
+    expect(ends[2]?.[1] ?? 0).toBeGreaterThan(ends[0]?.[1] ?? Infinity);
     await page.keyboard.press('o');
     await page.waitForFunction(() => document.querySelectorAll('jx-gap-ribbon .letters > g:not(.ghost) path').length === 3);
     await page.keyboard.press('o');
@@ -107,6 +113,10 @@ describe('the white between letters', () => {
     const own = await (await page.waitForSelector('[data-testid="guide"]'))?.evaluate((path) => path.getAttribute('d'));
     await page.keyboard.press('ArrowRight');
     await page.waitForFunction((d) => (document.querySelector('[data-testid="guide"]')?.getAttribute('d') ?? d) !== d, {}, own ?? null);
+    const laid = await page.$eval('[data-testid="guide"]', (path) => path.getAttribute('d') ?? '');
+    // The same white in another place: as many points, and as wide.
+    const numbers = (d: string): number[] => [...d.matchAll(/-?[\d.]+/g)].map(Number);
+    expect(numbers(laid).length).toBe(numbers(own ?? '').length);
     await page.keyboard.press('g');
     await page.waitForFunction(() => !document.querySelector('[data-testid="guide"]'));
   });

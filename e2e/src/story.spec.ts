@@ -5,6 +5,7 @@ import { readJobFile } from '@jentrix/core/formats';
 import { type Job, findBlock } from '@jentrix/core/job';
 import { type BlockSetting, setBlock } from '@jentrix/core/setting';
 import { shippedFaces } from '@jentrix/core/testing';
+import { fromPoints } from '@jentrix/core/units';
 import { click, clickGap, lettersOnScreen, openJob, press, removeFolder, savedJob, temporaryFolder, totalOfGap, waitForLetter, waitForState } from './harness';
 import { journey } from './suite';
 
@@ -247,8 +248,15 @@ describe('the story of a headline', () => {
     await page.waitForFunction(() => document.querySelectorAll('.ladder text').length === 3);
     await page.keyboard.press('w');
     await page.waitForFunction(() => document.querySelectorAll('.rag li').length === 4);
+    // What is shown is what is set: the widths of the lines, in millimetres.
+    const shown = await page.$$eval('.rag .width', (widths) => widths.map(({ textContent }) => parseFloat(textContent)));
+    const { lines } = await setByCore(await savedJob(page, current.server.url));
+    shown.forEach((width, i) => expect(Math.abs(width - fromPoints(lines[i]?.widthPt ?? 0, 'mm'))).toBeLessThan(0.06));
+    expect(shown.length).toBe(lines.length);
     await page.keyboard.press('?');
     await page.waitForSelector('jx-keys-dialog kbd');
+    const keys = await page.$eval('jx-keys-dialog', ({ textContent }) => textContent);
+    for (const pass of ['Words', 'Face', 'Tracking', 'Leading', 'Kerning']) expect(keys).toContain(`The ${pass} pass`);
     await page.keyboard.press('Escape');
     await page.waitForFunction(() => !document.querySelector('ngb-modal-window'));
   });

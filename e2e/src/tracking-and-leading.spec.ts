@@ -244,7 +244,7 @@ describe('the texture of a headline', () => {
       field?.dispatchEvent(new Event('select', { bubbles: true }));
     }, HEADLINE);
     await page.waitForFunction(() => document.querySelector('.goes')?.textContent.includes('goes to'));
-    await (await page.$$('jx-words-deck .deck-numbers jx-value input'))[3]!.click();
+    await click(page, 'jx-words-deck .letters jx-value input');
     await page.keyboard.type('200');
     await page.keyboard.press('Enter');
     const raised = await eventually(block, ({ runs }) => runs.length > before.runs.length);

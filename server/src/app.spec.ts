@@ -144,6 +144,12 @@ describe('server', () => {
       await request(app).get(`/api/jobs/${id}/thumbnail.png`).set('if-none-match', String(first.headers['etag'])).expect(304);
       const again = await request(app).get(`/api/jobs/${id}/thumbnail.png`).expect(200);
       expect((again.body as Buffer).equals(first.body as Buffer)).toBeTrue();
+      const record = await request(app).get(`/api/jobs/${id}`).expect(200);
+      const { job } = record.body as { job: { sheets: { background: unknown }[] } };
+      const painted = { ...job, sheets: job.sheets.map((sheet) => ({ ...sheet, background: { kind: 'colour', colour: '#00ff00' } })) };
+      await request(app).put(`/api/jobs/${id}`).set('if-match', String(record.headers['etag'])).send({ job: painted }).expect(200);
+      const other = await request(app).get(`/api/jobs/${id}/thumbnail.png`).set('if-none-match', String(first.headers['etag'])).expect(200);
+      expect((other.body as Buffer).equals(first.body as Buffer)).toBeFalse();
     });
 
     it('hands over the job file', async () => {

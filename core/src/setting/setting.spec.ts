@@ -274,12 +274,18 @@ describe('setting', () => {
     });
 
     it('is measured between letters of different sizes and faces', () => {
-      const mixed = ledgers(headline('AVAT', { runs: [{ start: 1, end: 2, style: { sizePt: 50 } }, { start: 3, end: 4, style: { faceId: 'source-sans-3-regular' } }] })); // prettier-ignore
-      for (const { shapeMilliem, whiteMilliem, distancePt } of mixed) {
-        expect(Math.abs(shapeMilliem)).toBeLessThanOrEqual(200);
-        expect(whiteMilliem).toBeGreaterThan(0);
-        expect(distancePt).toBeGreaterThan(-50);
-      }
+      const runs = [{ start: 1, end: 2, style: { sizePt: 50 } }, { start: 3, end: 4, style: { faceId: 'source-sans-3-regular' } }]; // prettier-ignore
+      const [shape, off] = (['shape', 'off'] as const).map((kerning) => ledgers(styled('AVAT', { kerning }, { runs })));
+      const alike = ledgers(styled('AVAT', { kerning: 'shape' }));
+      expect(shape?.map(({ shapeMilliem }) => shapeMilliem)).not.toEqual(alike.map(({ shapeMilliem }) => shapeMilliem));
+      off?.forEach((bare, i) => {
+        const kerned = shape?.[i];
+        // What is proposed brings the white nearer to what the rhythm wants, and no inks onto each other.
+        const away = ({ whiteMilliem, targetMilliem }: { whiteMilliem: number; targetMilliem: number }): number => Math.abs(whiteMilliem - targetMilliem);
+        if (kerned && bare.shapeMilliem !== 0) expect(away(kerned)).toBeLessThan(away(bare));
+        expect(kerned?.distancePt).toBeGreaterThan(0);
+      });
+      expect(off?.some(({ shapeMilliem }) => shapeMilliem < -20)).toBeTrue();
     });
 
     it('tells the shapes of its sides, and shows its white as a picture', () => {

@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import { Face, type FaceInstance, type Outline } from '../face';
 import { fontBytes, openShipped } from '../testing';
@@ -326,6 +327,11 @@ describe('proposal', () => {
       expect(targets[4].short.short).toBeLessThan(0.5);
       expect(capHeight).toBeGreaterThan(xHeight);
     }
+    // Heavier letters leave less white between their stems; a larger optical size is spaced tighter.
+    const flex = await Face.open(new Uint8Array(readFileSync(new URL('../../../faces/catalogue/roboto-flex-variable.ttf', import.meta.url))));
+    const white = (axes: Record<string, number>): number => rhythmOf(flex.instance(axes)).targets[4].short.short;
+    expect(white({ wght: 900 })).toBeLessThan(white({ wght: 300 }) - 0.01);
+    expect(white({ opsz: 144 })).toBeLessThan(white({ opsz: 8 }) - 0.01);
   });
 });
 
