@@ -215,6 +215,28 @@ describe('letters keep their neighbours', () => {
     expect(before(letters)).toBe(before(few));
   });
 
+  it('outlines, which thumbnails are made of, and live text stand where they stood, whatever the letters are painted with', () => {
+    const plainPaints = PAINTS.filter((paint) => !('shadow' in paint) && !('opacity' in paint));
+    const shownBy = (block: Block): string => {
+      const sheet = { ...createSheet('s', 'Sheet', 2000, 400, 'pt'), blocks: [{ ...block, frame: { xPt: 50, yPt: 100, widthPt: 1800, heightPt: 200 } }] };
+      const drawing = drawSheet(
+        sheet,
+        sheet.blocks.map((one) => setBlock(one, faces)),
+      );
+      const outlines = [...writeSvg(drawing, faces, { letters: 'outlines' }).matchAll(/<path d="([^"]*)"/g)].map(([, d]) => d);
+      const text = [...writeSvg(drawing, faces, { letters: 'text' }).matchAll(/<tspan x="([^"]*)"/g)].flatMap(([, xs = '']) => xs.split(' '));
+      return [...outlines, ...text.map(Number).sort((a, b) => a - b)].join('\n');
+    };
+    holds(
+      fc.property(any, fc.constantFrom(...plainPaints), ({ faceId, words, from, length, kerning }, paint) => {
+        const range = rangeIn(words, from, length);
+        const plain = inFace(faceId, words, { kerning }, { hand: apart(words, range.start, range.end) });
+        if (shownBy({ ...plain, hand: [], runs: [{ ...range, style: paint }] }) !== shownBy(plain)) fail('drawn elsewhere');
+      }),
+      { numRuns: 200 },
+    );
+  });
+
   it('files and live text have the letters where the setting has them', () => {
     const block = inFace('playfair-display-bold', 'AVATAR', {}, { runs: [{ start: 1, end: 2, style: { colour: '#ff0000' } }] });
     const sheet = { ...createSheet('s', 'Sheet', 900, 200, 'pt'), blocks: [block] };

@@ -111,11 +111,14 @@ export function profileOutline(outline: Outline, advance: number, unitsPerEm: nu
 function piecesOf([x, y]: readonly [number, number], values: readonly number[], em: number): number {
   const [x1 = 0, y1 = 0, x2 = 0, y2 = 0, x3, y3] = values;
   const bend =
-    x3 === undefined || y3 === undefined ? 0.25 * second(x, y, x1, y1, x2, y2) : 0.75 * Math.max(second(x, y, x1, y1, x2, y2), second(x1, y1, x2, y2, x3, y3));
+    x3 === undefined || y3 === undefined
+      ? 0.25 * (second(x, x1, x2) + second(y, y1, y2))
+      : 0.75 * Math.max(second(x, x1, x2) + second(y, y1, y2), second(x1, x2, x3) + second(y1, y2, y3));
   return Math.max(1, Math.min(MOST_PIECES, Math.ceil(Math.sqrt((bend * em) / FLATNESS)))) || 1;
 }
 
-const second = (ax: number, ay: number, bx: number, by: number, cx: number, cy: number): number => Math.abs(ax - 2 * bx + cx) + Math.abs(ay - 2 * by + cy);
+/** How far three values along one axis depart from being evenly spaced. */
+const second = (a: number, b: number, c: number): number => Math.abs(a - 2 * b + c);
 
 function makeSide(fine: Float64Array): Side {
   const raw = new Float64Array(BANDS);

@@ -80,21 +80,20 @@ export function smallestDistance(left: Side, right: Side, offset = 0): number {
     const up = Math.max(0, apart - 0.5) * BAND;
     if (up >= smallest) break;
     for (let band = 0; band + apart < BANDS; band++) {
-      const one = between(left, right, band, band + apart, offset, up);
+      const one = distanceOf(left.raw[band], right.raw[band + apart], offset, up);
       if (one < smallest) smallest = one;
       if (apart === 0) continue;
-      const other = between(left, right, band + apart, band, offset, up);
+      const other = distanceOf(left.raw[band + apart], right.raw[band], offset, up);
       if (other < smallest) smallest = other;
     }
   }
   return smallest;
 }
 
-function between(left: Side, right: Side, a: number, b: number, offset: number, up: number): number {
-  const edge = left.raw[a] ?? DEEPEST;
-  const other = right.raw[b] ?? DEEPEST;
+/** The distance of two edges. @param up how far apart in height their bands are at least; 0 for the same band. */
+function distanceOf(edge = DEEPEST, other = DEEPEST, offset: number, up: number): number {
   if (edge >= DEEPEST || other >= DEEPEST) return Number.POSITIVE_INFINITY;
   const across = edge + other + offset;
-  if (across <= 0) return a === b ? across : up;
+  if (across <= 0) return up === 0 ? across : up;
   return up === 0 ? across : Math.sqrt(across * across + up * up);
 }
