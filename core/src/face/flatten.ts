@@ -5,7 +5,7 @@ import type { Outline } from './outline';
 const MOST_SEGMENTS = 20_000;
 
 /** Into how many pieces a curve goes: always as many, or by where it begins and its control points. */
-export type PiecesOf = number | ((from: readonly [number, number], values: readonly number[]) => number);
+export type PiecesOf = number | ((x: number, y: number, values: readonly number[]) => number);
 
 /**
  * Walks an outline as straight pieces, each contour closed.
@@ -13,33 +13,49 @@ export type PiecesOf = number | ((from: readonly [number, number], values: reado
  * @param line called for every piece with its ends, in font units.
  */
 export function flatten(outline: Outline, pieces: PiecesOf, line: (x0: number, y0: number, x1: number, y1: number) => void): void {
-  let [x, y, startX, startY] = [0, 0, 0, 0];
-  const to = (nx: number, ny: number): void => {
-    line(x, y, nx, ny);
-    x = nx;
-    y = ny;
-  };
+  // Written out, since every measure of white goes through here.
+  let x = 0;
+  let y = 0;
+  let startX = 0;
+  let startY = 0;
   const count = Math.min(outline.length, MOST_SEGMENTS);
   for (let s = 0; s < count; s++) {
     const segment = outline[s];
     if (!segment) continue;
     const { type, values } = segment;
-    const [a = 0, b = 0, c = 0, d = 0, e = 0, f = 0] = values;
-    if (type === 'M') [x, y, startX, startY] = [a, b, a, b];
-    else if (type === 'L') to(a, b);
-    else if (type === 'Z') to(startX, startY);
-    else {
-      const [x0, y0] = [x, y];
-      const steps = typeof pieces === 'number' ? pieces : pieces([x0, y0], values);
+    if (type === 'Z') {
+      line(x, y, startX, startY);
+      x = startX;
+      y = startY;
+      continue;
+    }
+    const endX = values[values.length - 2] ?? 0;
+    const endY = values[values.length - 1] ?? 0;
+    if (type === 'M') {
+      startX = endX;
+      startY = endY;
+    } else if (type === 'L') {
+      line(x, y, endX, endY);
+    } else {
+      const cubic = type === 'C';
+      const x1 = values[0] ?? 0;
+      const y1 = values[1] ?? 0;
+      const x2 = cubic ? (values[2] ?? 0) : 0;
+      const y2 = cubic ? (values[3] ?? 0) : 0;
+      const steps = typeof pieces === 'number' ? pieces : pieces(x, y, values);
+      let fromX = x;
+      let fromY = y;
       for (let i = 1; i <= steps; i++) {
         const t = i / steps;
         const u = 1 - t;
-        if (type === 'Q') to(u * u * x0 + 2 * u * t * a + t * t * c, u * u * y0 + 2 * u * t * b + t * t * d);
-        else {
-          const [p, q, r, s3] = [u * u * u, 3 * u * u * t, 3 * u * t * t, t * t * t];
-          to(p * x0 + q * a + r * c + s3 * e, p * y0 + q * b + r * d + s3 * f);
-        }
+        const toX = cubic ? u * u * u * x + 3 * u * u * t * x1 + 3 * u * t * t * x2 + t * t * t * endX : u * u * x + 2 * u * t * x1 + t * t * endX;
+        const toY = cubic ? u * u * u * y + 3 * u * u * t * y1 + 3 * u * t * t * y2 + t * t * t * endY : u * u * y + 2 * u * t * y1 + t * t * endY;
+        line(fromX, fromY, toX, toY);
+        fromX = toX;
+        fromY = toY;
       }
     }
+    x = endX;
+    y = endY;
   }
 }

@@ -93,7 +93,7 @@ export function profileOutline(outline: Outline, advance: number, unitsPerEm: nu
 
   flatten(
     outline,
-    (from, values) => piecesOf(from, values, em),
+    (x, y, values) => piecesOf(x, y, values, em),
     (x0, y0, x1, y1) => line(x0 * em, y0 * em, x1 * em, y1 * em),
   );
   if (!Number.isFinite(bottom + top + inkLeft + inkRight) || inkRight - inkLeft <= 0) return undefined;
@@ -108,8 +108,13 @@ export function profileOutline(outline: Outline, advance: number, unitsPerEm: nu
 }
 
 /** Wang's formula: how many pieces keep a curve within `FLATNESS`, from its second differences. */
-function piecesOf([x, y]: readonly [number, number], values: readonly number[], em: number): number {
-  const [x1 = 0, y1 = 0, x2 = 0, y2 = 0, x3, y3] = values;
+function piecesOf(x: number, y: number, values: readonly number[], em: number): number {
+  const x1 = values[0] ?? 0;
+  const y1 = values[1] ?? 0;
+  const x2 = values[2] ?? 0;
+  const y2 = values[3] ?? 0;
+  const x3 = values[4];
+  const y3 = values[5];
   const bend =
     x3 === undefined || y3 === undefined
       ? 0.25 * (second(x, x1, x2) + second(y, y1, y2))
