@@ -1,7 +1,7 @@
 /** Recipes as W3C design tokens (Design Tokens Format Module): typography composites, with the whole recipe beside for Jentrix. */
 import * as z from 'zod';
 import { WordedError } from '../errors';
-import { type Recipe, type RecipeSettings, STORED_RECIPE, recipeNameSchema } from '../job';
+import { type Recipe, type RecipeSettings, STORED_RECIPE, recipeNameSchema, styleProperties } from '../job';
 import { fromStored, toStored } from '../stored';
 import { fromPoints, leadingPoints, toPoints } from '../units';
 
@@ -131,9 +131,10 @@ export function writeCss(recipes: readonly Recipe[], faceOf: (faceId: string) =>
       `${prefix}-font-weight: ${weight};`,
       `${prefix}-font-style: ${italic ? 'italic' : 'normal'};`,
       `${prefix}-line-height: ${Math.round((leadingPoints(leading, style.sizePt) / style.sizePt) * 10_000) / 10_000};`,
-      `${prefix}-letter-spacing: ${style.trackingMilliem / 1000}em;`,
-      `${prefix}-word-spacing: ${style.wordSpaceMilliem / 1000}em;`,
-      `${prefix}-color: ${style.colour};`,
+      ...styleProperties.flatMap(([key, { css }]) => {
+        const [name, value] = css?.(style[key]) ?? [];
+        return name === undefined ? [] : [`${prefix}-${name}: ${value};`];
+      }),
       `${prefix}-text-align: ${align === 'centre' ? 'center' : align};`,
       ...(features.length > 0 ? [`${prefix}-font-feature-settings: ${features.join(', ')};`] : []),
     ];

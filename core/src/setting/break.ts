@@ -13,6 +13,25 @@ export interface Measure {
   first: number;
 }
 
+/** Words of plain Latin letters and figures, each with a mark behind it at most, apart by blanks: lines end behind the blanks, and nowhere else. */
+const PLAIN = /^[a-z0-9]+[.,;:!?]?(?: +[a-z0-9]+[.,;:!?]?)* *$/i;
+
+/** Where lines may end (UAX #14): offsets in the text, the last its end. */
+export function opportunitiesOf(text: string): number[] {
+  const found: number[] = [];
+  if (PLAIN.test(text)) {
+    for (let at = text.indexOf(' '); at >= 0; at = text.indexOf(' ', at)) {
+      while (text.charCodeAt(at) === 0x20) at++;
+      if (at < text.length) found.push(at);
+    }
+    found.push(text.length);
+    return found;
+  }
+  const breaker = new LineBreaker(text);
+  for (let one = breaker.nextBreak(); one; one = breaker.nextBreak()) found.push(one.position);
+  return found;
+}
+
 /**
  * Breaks one paragraph greedily. A word wider than the measure keeps its line and sticks out.
  * @param text what the paragraph's offsets count in.
@@ -21,7 +40,6 @@ export function breakGreedily(text: string, { start, end }: WordRange, widths: W
   const visible = trimEnd(text, start, end);
   if (widths.between(start, visible) <= measure.first) return [{ start, end, visibleEnd: visible }];
   const lines: LineRange[] = [];
-  const breaker = new LineBreaker(text.slice(start, end));
   let lineStart = start;
   let fitting: number | undefined;
   const close = (at: number): void => {
@@ -29,8 +47,8 @@ export function breakGreedily(text: string, { start, end }: WordRange, widths: W
     lineStart = at;
     fitting = undefined;
   };
-  for (let opportunity = breaker.nextBreak(); opportunity; opportunity = breaker.nextBreak()) {
-    const at = start + opportunity.position;
+  for (const position of opportunitiesOf(text.slice(start, end))) {
+    const at = start + position;
     const available = lines.length === 0 ? measure.first : measure.others;
     if (fitting !== undefined && widths.between(lineStart, trimEnd(text, lineStart, at)) > available) close(fitting);
     fitting = at;

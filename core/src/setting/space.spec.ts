@@ -1,7 +1,8 @@
 import fc from 'fast-check';
+import LineBreaker from 'linebreak';
 import type { Block, Style } from '../job';
 import { headline, shippedFaces } from '../testing';
-import { breakGreedily } from './break';
+import { breakGreedily, opportunitiesOf } from './break';
 import { cutItems } from './cut';
 import type { FaceSet } from './faces';
 import { justify } from './fit';
@@ -55,6 +56,29 @@ describe('space, break and fit stages', () => {
       expect(widths.between(0, end)).toBeCloseTo(widthOf(line), 6);
     }
     expect(widths.between(4, 4)).toBe(0);
+  });
+
+  it('finds plain words’ opportunities where UAX #14 has them', () => {
+    const word = fc.stringMatching(/^[A-Za-z0-9]{1,5}[.,;:!?]?$/);
+    const blanks = fc.constantFrom(' ', '  ', '   ');
+    const texts = fc.array(fc.tuple(word, blanks), { minLength: 1, maxLength: 12 }).map((pairs) => pairs.map(([one, blank]) => one + blank).join(''));
+    const byTheRules = (text: string): number[] => {
+      const breaker = new LineBreaker(text);
+      const all: number[] = [];
+      for (let one = breaker.nextBreak(); one; one = breaker.nextBreak()) all.push(one.position);
+      return all;
+    };
+    expect(() =>
+      fc.assert(
+        fc.property(texts, fc.boolean(), (text, trimmed) => {
+          const words = trimmed ? text.trimEnd() : text;
+          if (opportunitiesOf(words).join() !== byTheRules(words).join()) throw new Error(`${opportunitiesOf(words).join()} / ${byTheRules(words).join()}`);
+        }),
+        { numRuns: 2000 },
+      ),
+    ).not.toThrow();
+    // Anything else is asked of the rules.
+    expect(opportunitiesOf('well-known (a b)/c')).toEqual(byTheRules('well-known (a b)/c'));
   });
 
   it('breaks at the last opportunity that fits', () => {
