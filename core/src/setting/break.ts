@@ -13,6 +13,9 @@ export interface Measure {
   first: number;
 }
 
+/** Sums of widths are off by less than this, in points: a line that fits exactly fits. */
+export const HAIR = 1e-6;
+
 /** Words of plain Latin letters and figures, each with a mark behind it at most, apart by blanks: lines end behind the blanks, and nowhere else. */
 const PLAIN = /^[a-z0-9]+[.,;:!?]?(?: +[a-z0-9]+[.,;:!?]?)* *$/i;
 
@@ -38,7 +41,7 @@ export function opportunitiesOf(text: string): number[] {
  */
 export function breakGreedily(text: string, { start, end }: WordRange, widths: Widths, measure: Measure): LineRange[] {
   const visible = trimEnd(text, start, end);
-  if (widths.between(start, visible) <= measure.first) return [{ start, end, visibleEnd: visible }];
+  if (widths.between(start, visible) <= measure.first + HAIR) return [{ start, end, visibleEnd: visible }];
   const lines: LineRange[] = [];
   let lineStart = start;
   let fitting: number | undefined;
@@ -50,7 +53,7 @@ export function breakGreedily(text: string, { start, end }: WordRange, widths: W
   for (const position of opportunitiesOf(text.slice(start, end))) {
     const at = start + position;
     const available = lines.length === 0 ? measure.first : measure.others;
-    if (fitting !== undefined && widths.between(lineStart, trimEnd(text, lineStart, at)) > available) close(fitting);
+    if (fitting !== undefined && widths.between(lineStart, trimEnd(text, lineStart, at)) > available + HAIR) close(fitting);
     fitting = at;
   }
   if (lineStart < end || lines.length === 0) close(end);

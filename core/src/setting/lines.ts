@@ -1,7 +1,7 @@
 /** The way of a paragraph from words to lines of spaced letters: itemise, shape, space, break, reorder. */
 import type { WordRange } from '../job';
 import { trimEnd } from './blank';
-import { type Measure, breakGreedily } from './break';
+import { HAIR, type Measure, breakGreedily } from './break';
 import type { LineRange } from './block-setting';
 import { cutItems } from './cut';
 import type { OpenLine } from './fit';
@@ -29,7 +29,7 @@ export function linesOf(surroundings: Surroundings, hand: HandTenths, measure: M
   // By far the most paragraphs are one line: that is set, and asked whether it fits, before anything is worked out for breaking.
   if (widthOf(spaced) <= measure.first * SURELY_TOO_WIDE) {
     const whole = lineOf({ start, end: visibleEnd });
-    if (whole.widthPt <= measure.first) return [{ start, end, visibleEnd, runs: whole.runs, widthPt: whole.widthPt }];
+    if (whole.widthPt <= measure.first + HAIR) return [{ start, end, visibleEnd, runs: whole.runs, widthPt: whole.widthPt }];
   }
   return breakGreedily(words, paragraph, widthsOf(words, paragraph, spaced), measure).map((line) => {
     const { runs, widthPt } = lineOf({ start: line.start, end: line.visibleEnd });

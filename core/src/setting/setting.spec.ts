@@ -128,7 +128,8 @@ describe('setting', () => {
           expect(longer.widthPt).toBeGreaterThan(widthPt);
         });
       }),
-      { numRuns: 60 },
+      // The first fits its measure exactly.
+      { numRuns: 60, examples: [[1039, 120]] },
     );
   });
 
