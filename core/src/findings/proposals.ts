@@ -1,6 +1,11 @@
 /** What a finding proposes: a pure edit of the job by its name, with what it needs. */
 import { type Job, type Style, withHand, restyle } from '../job';
-import type { Finding } from './finding';
+
+/** Where an edit is carried out: what of a finding says so. */
+export interface ProposalPlace {
+  blockId?: string;
+  sheetId?: string;
+}
 
 /** Hand values to state, in 1/1000 em; a change of the block's style. What a proposal names is carried out in its order. */
 export interface ProposalValues {
@@ -9,7 +14,7 @@ export interface ProposalValues {
 }
 
 /** The edit of one name. */
-export type ProposedEdit<T> = (job: Job, place: Pick<Finding, 'blockId' | 'sheetId'>, value: T) => Job;
+export type ProposedEdit<T> = (job: Job, place: ProposalPlace, value: T) => Job;
 
 /** Edits by name; adding one touches `ProposalValues` and a line here. */
 export const PROPOSED_EDITS: { readonly [Name in keyof ProposalValues]: ProposedEdit<ProposalValues[Name]> } = {
@@ -20,7 +25,7 @@ export const PROPOSED_EDITS: { readonly [Name in keyof ProposalValues]: Proposed
 export type Proposal = Partial<ProposalValues>;
 
 /** Carries out a finding's proposal. */
-export function acceptFinding(job: Job, finding: Finding): Job {
+export function acceptFinding(job: Job, finding: ProposalPlace & { proposal?: Proposal }): Job {
   const { proposal = {} } = finding;
   return Object.entries(proposal).reduce((next, [name, value]) => {
     const edit = PROPOSED_EDITS[name as keyof ProposalValues] as ProposedEdit<unknown>;

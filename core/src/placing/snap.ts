@@ -1,6 +1,6 @@
 /** Placing blocks: where edges meet lines worth meeting, and where a box is centred. Points, y down. */
 import type { Sheet } from '../job';
-import type { BlockSetting, Box } from '../setting';
+import { type BlockSetting, type Box, baselinesOf } from '../setting';
 import { runsAlong } from './guides';
 
 /** A line that things snap to. */
@@ -45,7 +45,7 @@ export function snapLines(sheet: Sheet, others: readonly BlockSetting[]): SnapLi
   }
   for (const { frame, lines: set } of others) {
     both({ leftPt: frame.xPt, topPt: frame.yPt, rightPt: frame.xPt + frame.widthPt, bottomPt: frame.yPt + frame.heightPt }, 'block edge');
-    for (const { baselinePt } of set) lines.push({ axis: 'y', atPt: baselinePt, kind: 'baseline' });
+    for (const atPt of set.flatMap(baselinesOf)) lines.push({ axis: 'y', atPt, kind: 'baseline' });
   }
   return lines;
 }

@@ -1,7 +1,7 @@
 export { type FaceChoice, FaceSet } from './faces';
 export { type BlockSetting, type LineRange, type PlacedGlyph, type PlacedRun, type Rule, type SetLine, runsOfLine } from './block-setting';
 export { facesOf, setBlock, setSheet } from './set-block';
-export { type LetterStretch, type PlaceOnLine, type SetLetter, lettersOf, lineUnder, stretchesOf } from './letters';
+export { type LetterStretch, type PlaceOnLine, type SetLetter, baselinesOf, lettersOf, lineUnder, stretchesOf } from './letters';
 export { glyphMatrix, inkBox, inkOf, inkOfGlyph } from './ink';
 export { type Matrix, applyToPoint, compose, inverse, isUpright, mappedBox, translate } from './matrix';
 export { type GapLedger, type GapPlace, type GapWhite, gapsOf, ledgersOf, whiteOfGap } from './gaps';

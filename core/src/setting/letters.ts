@@ -1,7 +1,7 @@
 /** The letters of a set line as places: where a click falls, where carets and selections stand. */
 import type { WordRange } from '../job';
 import type { SetLine } from './block-setting';
-import { type Matrix, applyToPoint, inverse } from './matrix';
+import { type Matrix, applyToPoint, inverse, isUpright } from './matrix';
 
 /** A letter of a line; a ligature counts as one. */
 export interface SetLetter extends WordRange {
@@ -83,4 +83,13 @@ export function stretchesOf(line: SetLine, { start, end }: WordRange): LetterStr
     else stretches.push({ leftPt: letter.leftPt, rightPt: letter.rightPt, shift: letter.shift });
   }
   return stretches;
+}
+
+/** The baselines of a line: its own, and those that letters are raised or lowered to without being turned. In points, each once. */
+export function baselinesOf({ runs, baselinePt }: Pick<SetLine, 'runs' | 'baselinePt'>): number[] {
+  const found = new Set([baselinePt]);
+  for (const { glyphs } of runs) {
+    for (const { shift } of glyphs) if (shift && isUpright(shift)) found.add(shift.d * baselinePt + shift.f);
+  }
+  return [...found];
 }

@@ -1,8 +1,9 @@
 import { type Block, type Run, createSheet } from '../job';
 import { drawSheet } from '../drawing';
 import { writeSvg } from '../formats';
+import { snapLines } from '../placing';
 import { headline, shippedFaces } from '../testing';
-import { type FaceSet, type SetLine, gapsOf, inkOf, ledgersOf, lettersOf, lineGapsOf, lineUnder, setBlock, stretchesOf } from './index';
+import { type FaceSet, type SetLine, baselinesOf, gapsOf, inkOf, ledgersOf, lettersOf, lineGapsOf, lineUnder, setBlock, stretchesOf } from './index';
 
 describe('shift stage', () => {
   let faces: FaceSet;
@@ -82,6 +83,16 @@ describe('shift stage', () => {
     expect(lineUnder([line], { xPt: middle(0), yPt: line.baselinePt - 10 })?.line).toBe(line);
     expect(stretchesOf(line, { start: 1, end: 5 }).map(({ shift }) => shift?.f)).toEqual([undefined, -30, undefined]);
     expect(gapsOf(line).length).toBe(5);
+  });
+
+  it('is obeyed by what things snap to: letters that are raised bring a baseline of their own', () => {
+    const block = raised('VALLEY', 2, 4);
+    const line = lineOf(block);
+    expect(baselinesOf(line)).toEqual([line.baselinePt, line.baselinePt - 30]);
+    expect(baselinesOf(lineOf(headline('VALLEY')))).toEqual([line.baselinePt]);
+    const sheet = createSheet('s', 'Sheet', 900, 300, 'pt');
+    const baselines = snapLines(sheet, [setBlock(block, faces)]).filter(({ kind }) => kind === 'baseline');
+    expect(baselines.map(({ atPt }) => atPt)).toEqual([line.baselinePt, line.baselinePt - 30]);
   });
 
   it('turned letters are drawn, measured and hit where they are', () => {

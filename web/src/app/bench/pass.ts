@@ -1,12 +1,10 @@
 import { InjectionToken, type ProviderToken, type Type } from '@angular/core';
 import type { Preferences } from '@jentrix/core/preferences';
 import type { BenchStore } from './bench.store';
+import type { PassNeed } from './pass-needs';
 
 /** What of a pass is shown on the sheet: where lines end, handles on lines, handles on frames. */
 export type OverlayPart = 'line ends' | 'line handles' | 'frame handles';
-
-/** What a pass can ask of the engine: the white between the lines of the current block. */
-export type PassNeed = 'line gaps';
 
 /** A step of the craft: chooses what is laid over the table and the instrument in the deck. Adding one is a folder and a line in `passes.ts`. */
 export interface Pass {

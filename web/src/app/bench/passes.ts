@@ -5,9 +5,14 @@ import { leadingPass } from './deck/leading/leading.pass';
 import { trackingPass } from './deck/tracking/tracking.pass';
 import { wordsPass } from './deck/words/words.pass';
 import { PASSES, type Pass } from './pass';
+import { PASS_NEEDS } from './pass-needs';
 
 /** In the order of the work. A new one is a folder of its own and a line here. */
 export const ALL_PASSES: readonly Pass[] = [wordsPass, facePass, trackingPass, leadingPass, kerningPass];
 
 /** Passes, and what they keep for themselves. */
-export const providePasses = (passes = ALL_PASSES): Provider[] => [{ provide: PASSES, useValue: passes }, ...passes.flatMap(({ state }) => state)];
+export const providePasses = (passes = ALL_PASSES): Provider[] => [
+  { provide: PASSES, useValue: passes },
+  { provide: PASS_NEEDS, useValue: new Map(passes.map(({ id, needs }) => [id, needs])) },
+  ...passes.flatMap(({ state }) => state),
+];

@@ -5,7 +5,7 @@ import type { BlockSetting, Box, GapLedger, GapWhite, LineGap } from '@jentrix/c
 import { BehaviorSubject, distinctUntilChanged, map, merge, skip } from 'rxjs';
 import { EngineService } from '../../engine/engine.service';
 import type { SetRequest } from '../../engine/protocol';
-import { PASSES, type PassNeed } from '../pass';
+import { PASS_NEEDS } from '../pass-needs';
 import { JobHistory } from './job-history';
 import { PlaceService } from './place';
 
@@ -35,7 +35,7 @@ export class SheetSettings {
   private readonly engine = inject(EngineService);
   private readonly history = inject(JobHistory);
   private readonly place = inject(PlaceService);
-  private readonly passes = inject(PASSES);
+  private readonly needs = inject(PASS_NEEDS);
 
   private readonly subject = new BehaviorSubject<SheetSetting | undefined>(undefined);
   private readonly errorSubject = new BehaviorSubject<string | undefined>(undefined);
@@ -76,10 +76,6 @@ export class SheetSettings {
     const { job } = this.history;
     const sheet = job?.sheets.find(({ id }) => id === this.place.value.sheetId);
     return job && sheet && resolveSheet(job, sheet);
-  }
-
-  private get needs(): ReadonlySet<PassNeed> {
-    return new Set(this.passes.find(({ id }) => id === this.place.value.pass)?.needs);
   }
 
   /** Sets everything again, after the engine could not, or something it rests on has changed. */
@@ -124,7 +120,7 @@ export class SheetSettings {
     const block = sheet.blocks.find(({ id }) => id === blockId);
     const request: SetRequest = { blocks: sheet.blocks.filter((candidate) => this.setBlocks.get(candidate.id) !== candidate) };
     if (gap && block) request.focus = gap;
-    if (block && this.needs.has('line gaps')) request.lineGapsOf = block.id;
+    if (block && this.needs.get(this.place.value.pass)?.includes('line gaps')) request.lineGapsOf = block.id;
     const reply = await this.engine.set(request);
     const before = this.subject.value;
     const freshInks = new Map(reply.inks);

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, ElementRef, computed, inject, input, signal } from '@angular/core';
 import { type Block, type Frame, type Job, moveBlocks, resizeFrame, scaleBlock, withBlockSettings, updateBlock } from '@jentrix/core/job';
 import { type SnapLine, middleOf, snapBox, snapLines, turned } from '@jentrix/core/placing';
-import type { BlockSetting } from '@jentrix/core/setting';
+import { type BlockSetting, baselinesOf } from '@jentrix/core/setting';
 import { fromPoints } from '@jentrix/core/units';
 import { BenchStore } from '../bench.store';
 import { showSigned, showValue } from '../../ui/numbers';
@@ -181,7 +181,7 @@ export class FrameHandles {
       const lines = snapLines(sheet, others);
       const box = { leftPt: frame.xPt + xPt, topPt: frame.yPt + yPt, rightPt: frame.xPt + frame.widthPt + xPt, bottomPt: frame.yPt + frame.heightPt + yPt };
       const now = this.setting();
-      const baselines = now.lines.map(({ baselinePt }) => baselinePt - now.frame.yPt + frame.yPt + yPt);
+      const baselines = now.lines.flatMap(baselinesOf).map((atPt) => atPt - now.frame.yPt + frame.yPt + yPt);
       const snapped = this.block().rotationDeg === 0 ? snapBox(box, baselines, lines, SNAP_PX / this.scale()) : { xPt: 0, yPt: 0, lines: [] };
       xPt += snapped.xPt;
       yPt += snapped.yPt;
