@@ -8,10 +8,12 @@ import { fontBytes, shippedFaces } from '@jentrix/core/testing';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { root } from '@jentrix/e2e/harness';
-import { median, medians, ms, printTable, ratio } from './table';
+import { WARM_UP, median, medians, ms, printTable, ratio } from './table';
 
 const FACE = 'playfair-display-bold';
 const COPY = 'Bring a blanket and leave the torch. Stars to see. ';
+
+const ROUNDS = 140;
 
 export async function benchSheet(): Promise<void> {
   const faces = await shippedFaces(FACE);
@@ -40,8 +42,9 @@ export async function benchSheet(): Promise<void> {
   });
 
   // Opening: setting everything and writing every outline, beside shaping and drawing the same with nothing around it.
-  // Both sides get faces that nobody has used yet, opened beforehand: one for every round, those that warm up included.
-  const fresh = Array.from({ length: 40 }, () => new hb.Face(new hb.Blob(fontBytes(FACE))));
+  // Both sides get faces that nobody has used yet, opened beforehand: one for every round, those that warm up included. There are as many
+  // rounds as it takes until both run compiled.
+  const fresh = Array.from({ length: ROUNDS + WARM_UP }, () => new hb.Face(new hb.Blob(fontBytes(FACE))));
   const buffer = new hb.Buffer();
   const shapeAndDraw = (): void => {
     const face = fresh.pop();
@@ -61,7 +64,7 @@ export async function benchSheet(): Promise<void> {
       }
     }
   };
-  const unused = await Promise.all(Array.from({ length: 40 }, () => shippedFaces(FACE)));
+  const unused = await Promise.all(Array.from({ length: ROUNDS + WARM_UP }, () => shippedFaces(FACE)));
   const open = (): void => {
     const fresh = unused.pop();
     if (!fresh) throw new Error('Too few faces');
@@ -77,7 +80,7 @@ export async function benchSheet(): Promise<void> {
       }
     }
   };
-  const [bare = 0, opening = 0] = medians(20, shapeAndDraw, open);
+  const [bare = 0, opening = 0] = medians(ROUNDS, shapeAndDraw, open);
 
   const listed = JSON.parse(readFileSync(join(root, 'faces/catalogue/catalogue.json'), 'utf8')) as Parameters<typeof searchFaces>[0];
   const thousand = Array.from({ length: 1000 }, (_, i) => ({ ...(listed[i % listed.length] ?? listed[0]!), style: `Cut ${i}` }));

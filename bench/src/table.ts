@@ -20,9 +20,12 @@ export const ratio = (value: number): string => `${value.toFixed(2)}x`;
 /** Median time of a repeated task in milliseconds, after some rounds to warm up. */
 export const median = (rounds: number, task: (round: number) => void): number => medians(rounds, task)[0] ?? Number.NaN;
 
+/** Rounds that warm up before `medians` counts. */
+export const WARM_UP = 20;
+
 /** Median times of tasks that take turns, so that a machine that slows down slows all of them. */
 export function medians(rounds: number, ...tasks: ((round: number) => void)[]): number[] {
-  for (let i = 0; i < Math.min(20, rounds); i++) for (const task of tasks) task(i);
+  for (let i = 0; i < Math.min(WARM_UP, rounds); i++) for (const task of tasks) task(i);
   const samples = tasks.map((): number[] => []);
   for (let i = 0; i < rounds; i++) {
     tasks.forEach((task, t) => {
