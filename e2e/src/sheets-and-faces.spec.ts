@@ -133,7 +133,7 @@ describe('what a headline stands on', () => {
     const { page } = current;
     await openJob(page, 'Perseids');
     await clickGap(page, HEADLINE, VA);
-    await press(page, 'to sheet');
+    await press(page, 'zoom to sheet');
     await page.keyboard.press('d');
     await page.waitForSelector('.surface.drawing');
     const sheet = await (await page.waitForSelector('jx-table .sheet'))!.boundingBox();

@@ -29,9 +29,12 @@ export function createBlock(id: string, words: string, frame: Frame, style: Part
   };
 }
 
+/** The margin a new sheet has on every side, in points: 7 % of its shorter side. */
+export const usualMarginPt = (widthPt: number, heightPt: number): number => Math.round(Math.min(widthPt, heightPt) * 0.07);
+
 /** An empty sheet. */
 export function createSheet(id: string, name: string, widthPt: number, heightPt: number, unit: LengthUnit): Sheet {
-  const marginPt = Math.round(Math.min(widthPt, heightPt) * 0.07);
+  const marginPt = usualMarginPt(widthPt, heightPt);
   return {
     id,
     name,

@@ -4,7 +4,7 @@ import { roundMilliem } from '../units';
 import { isGraphemeBoundary } from './graphemes';
 import { ruleAt } from './pair-rules';
 import { sameStyle, styleAt, styledRanges } from './runs';
-import type { Block, Job, Run, Sheet, WordRange } from './schema';
+import type { Block, Job, JobKind, Run, Sheet, WordRange } from './schema';
 import type { Style } from './style';
 import { type Splice, spliceWords } from './words';
 
@@ -209,6 +209,9 @@ export function retitle(job: Job, title: string): Job {
   const trimmed = title.trim().slice(0, 200);
   return trimmed === '' || trimmed === job.title ? job : { ...job, title: trimmed };
 }
+
+/** Says what a job is for. */
+export const withKind = (job: Job, kind: JobKind): Job => (kind === job.kind ? job : { ...job, kind });
 
 /** Adds a block on top of a sheet. */
 export function addBlock(job: Job, sheetId: string, block: Block): Job {

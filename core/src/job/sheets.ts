@@ -1,6 +1,6 @@
 /** Edits of sheets: pure functions from a job to a job. */
 import { type LengthUnit, toPoints } from '../units';
-import { createSheet } from './create';
+import { createSheet, usualMarginPt } from './create';
 import type { Block, Job, Sheet } from './schema';
 
 /** A size people ask for by name. */
@@ -23,11 +23,19 @@ export const SHEET_PRESETS: readonly SheetPreset[] = [
   { name: 'Square 1:1', kind: 'social', width: 1080, height: 1080, unit: 'px' },
   { name: 'Upright 4:5', kind: 'social', width: 1080, height: 1350, unit: 'px' },
   { name: 'Tall 9:16', kind: 'social', width: 1080, height: 1920, unit: 'px' },
+  { name: 'Page A4', kind: 'flyer', width: 210, height: 297, unit: 'mm' },
   { name: 'Flyer A5', kind: 'flyer', width: 148, height: 210, unit: 'mm' },
   { name: 'Flyer A6', kind: 'flyer', width: 105, height: 148, unit: 'mm' },
   { name: 'Flyer DL', kind: 'flyer', width: 99, height: 210, unit: 'mm' },
   { name: 'Letter', kind: 'flyer', width: 8.5, height: 11, unit: 'in' },
 ];
+
+/** The common size that a sheet has, upright or on its side. */
+export const presetOf = ({ widthPt, heightPt }: Pick<Sheet, 'widthPt' | 'heightPt'>): SheetPreset | undefined =>
+  SHEET_PRESETS.find(({ width, height, unit }) => {
+    const [w, h] = [toPoints(width, unit), toPoints(height, unit)];
+    return (meets(w, widthPt) && meets(h, heightPt)) || (meets(h, widthPt) && meets(w, heightPt));
+  });
 
 /** An empty sheet of a preset. */
 export function sheetOfPreset(id: string, { name, width, height, unit }: SheetPreset): Sheet {
@@ -37,6 +45,49 @@ export function sheetOfPreset(id: string, { name, width, height, unit }: SheetPr
 /** Changes what a sheet is, but not its blocks. */
 export function withSheet(job: Job, sheetId: string, change: Partial<Omit<Sheet, 'id' | 'blocks'>>): Job {
   return { ...job, sheets: job.sheets.map((sheet) => (sheet.id === sheetId ? { ...sheet, ...change } : sheet)) };
+}
+
+/** Two lengths that nobody can tell apart, in points. */
+const HAIR_PT = 0.05;
+const meets = (a: number, b: number): boolean => Math.abs(a - b) < HAIR_PT;
+
+/**
+ * Gives a sheet another size. Margins that are the usual ones follow it, and so do blocks that stand on them: what reaches from margin
+ * to margin still does, what stands on the far one or in the middle stays there. Everything else, and what is locked, stays where it is.
+ */
+export function resizeSheet(job: Job, sheetId: string, size: Pick<Sheet, 'widthPt' | 'heightPt'> & Partial<Pick<Sheet, 'unit'>>): Job {
+  return { ...job, sheets: job.sheets.map((sheet) => (sheet.id === sheetId ? resized(sheet, { ...sheet, ...size }) : sheet)) };
+}
+
+function resized(before: Sheet, after: Sheet): Sheet {
+  const usual = usualMarginPt(before.widthPt, before.heightPt);
+  const next = usualMarginPt(after.widthPt, after.heightPt);
+  const follow = (marginPt: number): number => (meets(marginPt, usual) ? next : marginPt);
+  const { topPt, rightPt, bottomPt, leftPt } = before.margins;
+  const sheet = { ...after, margins: { topPt: follow(topPt), rightPt: follow(rightPt), bottomPt: follow(bottomPt), leftPt: follow(leftPt) } };
+  const blocks = before.blocks.map((block): Block => {
+    if (block.locked) return block;
+    const { frame } = block;
+    const [xPt, widthPt] = stretch([frame.xPt, frame.widthPt], side(before, 'x'), side(sheet, 'x'));
+    const [yPt] = stretch([frame.yPt, frame.heightPt], side(before, 'y'), side(sheet, 'y'));
+    return xPt === frame.xPt && yPt === frame.yPt && widthPt === frame.widthPt ? block : { ...block, frame: { ...frame, xPt, yPt, widthPt } };
+  });
+  return { ...sheet, blocks };
+}
+
+/** A sheet along one axis: how long it is, and the margins at its ends. */
+type Side = readonly [lengthPt: number, nearPt: number, farPt: number];
+const side = ({ widthPt, heightPt, margins }: Sheet, axis: 'x' | 'y'): Side =>
+  axis === 'x' ? [widthPt, margins.leftPt, margins.rightPt] : [heightPt, margins.topPt, margins.bottomPt];
+
+/** Where a stretch that keeps to margins or the middle of one side stands on another. */
+function stretch([at, long]: readonly [number, number], [length, near, far]: Side, [toLength, toNear, toFar]: Side): [number, number] {
+  const onNear = meets(at, near);
+  const onFar = meets(at + long, length - far);
+  if (onNear && onFar) return [toNear, Math.max(1, toLength - toNear - toFar)];
+  if (onNear) return [toNear, long];
+  if (onFar) return [toLength - toFar - long, long];
+  return meets(at + long / 2, length / 2) ? [toLength / 2 - long / 2, long] : [at, long];
 }
 
 /** Adds a sheet behind another, or at the end. */

@@ -21,10 +21,17 @@ export interface Snapped {
 /** The area that margins, or the title-safe share, leave free. */
 export function areaOf(sheet: Sheet, area: 'sheet' | 'margins' | 'safe'): Box {
   const { widthPt, heightPt, margins, safeShare } = sheet;
-  if (area === 'margins') return { leftPt: margins.leftPt, topPt: margins.topPt, rightPt: widthPt - margins.rightPt, bottomPt: heightPt - margins.bottomPt };
+  if (area === 'margins') {
+    const [leftPt, rightPt] = between(margins.leftPt, widthPt - margins.rightPt);
+    const [topPt, bottomPt] = between(margins.topPt, heightPt - margins.bottomPt);
+    return { leftPt, topPt, rightPt, bottomPt };
+  }
   const share = area === 'safe' ? safeShare : 0;
   return { leftPt: widthPt * share, topPt: heightPt * share, rightPt: widthPt * (1 - share), bottomPt: heightPt * (1 - share) };
 }
+
+/** The ends of a stretch; where margins leave nothing, the place in the middle of what they take twice. */
+const between = (from: number, to: number): [number, number] => (from <= to ? [from, to] : [(from + to) / 2, (from + to) / 2]);
 
 /**
  * The lines of a sheet that a block can meet.

@@ -5,7 +5,8 @@ import { AUTO_LEADING_FACTOR, LENGTH_UNITS } from '../units';
 
 const step = (max: number) => z.number().min(0.1).max(max);
 
-export const THEMES = ['light', 'dark'] as const;
+/** `system` follows what the reader's system says. */
+export const THEMES = ['light', 'dark', 'system'] as const;
 
 /** Languages (BCP 47) whose way of writing numbers can be chosen; all of them use the digits that fields read. */
 export const NUMBER_LANGUAGES = ['en', 'de', 'es', 'fr', 'it', 'ja', 'nl', 'pl', 'pt', 'sv'] as const;
@@ -30,6 +31,18 @@ export const preferencesSchema = z.strictObject({
   theme: z.enum(THEMES).default('light'),
   /** The language whose numbers the bench shows; spec lines are a notation and keep the point, and fields read both signs. */
   numbers: z.enum(NUMBER_LANGUAGES).default('en'),
+  /** Whether single characters are keys of the bench (WCAG 2.2, 2.1.4). */
+  characterKeys: z.boolean().default(true),
+  /** Other characters, in lower case, for keys of the bench: as many as each has, by its name. */
+  ownKeys: z
+    .record(
+      z.string().max(40),
+      z
+        .array(z.string().regex(/^[^\s\p{C}]$/u))
+        .min(1)
+        .max(4),
+    )
+    .default({}),
 });
 export type Preferences = z.infer<typeof preferencesSchema>;
 

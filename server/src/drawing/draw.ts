@@ -10,6 +10,7 @@ import { openFont } from '../faces/describe-font';
 import { ProblemError, notFound } from '../http/problem';
 import { readStored } from '../jobs/filing';
 import { fileName } from './file-names';
+import { withPhysicalSize } from './png';
 import { softener } from './soften';
 
 /** Largest picture that is rendered, in pixels: an A1 sheet at 3x. Layers and the file itself take several times its bytes. */
@@ -36,8 +37,8 @@ export interface Drawn {
 }
 
 /** What makes pictures of an SVG that states its pixels, by the format's name. */
-const RENDERERS: Readonly<Record<string, (svg: string) => Buffer>> = {
-  [pngFormat.id]: (svg) => new Resvg(svg, { font: { loadSystemFonts: false } }).render().asPng(),
+const RENDERERS: Readonly<Record<string, (svg: string, widthPt: number) => Buffer>> = {
+  [pngFormat.id]: (svg, widthPt) => withPhysicalSize(new Resvg(svg, { font: { loadSystemFonts: false } }).render().asPng(), widthPt),
 };
 
 /**
@@ -104,7 +105,7 @@ async function render(sheet: Sheet, input: DrawingInput, pixels: { width: number
   if (!renderer) throw new Error(`Nothing renders “${format}”`);
   const { drawing, faces, pictures } = await materialOf(sheet, input);
   const soften = softener(pixels.width / sheet.widthPt);
-  writeFileSync(input.out, renderer(writeSvg(drawing, faces, { letters: 'outlines', pictures, pixels, soften })));
+  writeFileSync(input.out, renderer(writeSvg(drawing, faces, { letters: 'outlines', pictures, pixels, soften }), sheet.widthPt));
 }
 
 async function materialOf(sheet: Sheet, input: DrawingInput): Promise<SheetMaterial> {

@@ -17,7 +17,7 @@ import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { Title } from '@angular/platform-browser';
 import { Router, RouterLink } from '@angular/router';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
-import { type Subscription, filter, first, switchMap } from 'rxjs';
+import { type Subscription, filter, first, fromEvent, switchMap } from 'rxjs';
 import { ApiError } from '../api/api.service';
 import { EngineService } from '../engine/engine.service';
 import { PreferencesService } from '../ui/preferences.service';
@@ -26,12 +26,15 @@ import { BENCH_STATE, BenchStore } from './bench.store';
 import { CopyColumn } from './copy-column/copy-column';
 import type { ConflictDialog } from './dialogs/conflict-dialog';
 import { AWAY, openDialog, preloadDialogs } from './dialogs/dialogs';
-import { keysOf } from './keys';
+import { type KeyLayer, layerOf } from './key-layer';
+import { heardKey, keysOf } from './keys';
+import { WordsState } from './deck/words/words.state';
 import { Masthead } from './masthead/masthead';
 import { PassRail } from './pass-rail';
 import { PASSES } from './pass';
 import { providePasses } from './passes';
 import { SaveService } from './save.service';
+import { PlaceService } from './state/place';
 import { Table } from './table/table';
 
 /** The bench: one job, looked at and measured. */
@@ -42,7 +45,7 @@ import { Table } from './table/table';
   templateUrl: './bench.page.html',
   styleUrl: './bench.page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  host: { '(document:keydown)': 'key($event)', '(document:keyup)': 'store.endGesture()' },
+  host: { '(document:keydown)': 'key($event)', '(document:keyup)': 'store.endGesture()', '(document:click)': 'clicked($event)' },
 })
 export class BenchPage implements OnInit, OnDestroy {
   /** From the address. */
@@ -83,6 +86,10 @@ export class BenchPage implements OnInit, OnDestroy {
     return `Gap ${words.slice(ledger.left.start, ledger.left.end)} ${words.slice(ledger.right.start, ledger.right.end)}, by hand ${ledger.handMilliem}, total ${ledger.totalMilliem}`;
   });
   private readonly setting = toSignal(this.store.setting$);
+  private readonly place = inject(PlaceService);
+  private readonly words = inject(WordsState);
+  /** Whose the key is that is being pressed, as things stood before anybody heard it. */
+  private layer: KeyLayer = 'bench';
   private readonly subscriptions: Subscription[] = [];
   private gestures = 0;
   private dialogOpen = false;
@@ -96,6 +103,7 @@ export class BenchPage implements OnInit, OnDestroy {
 
   ngOnInit(): void {
     this.subscriptions.push(
+      fromEvent(document, 'keydown', { capture: true }).subscribe(({ target }) => (this.layer = layerOf(target, document))),
       this.store.job$.pipe(filter((job) => job !== undefined)).subscribe((job) => {
         this.save.update(job);
         this.title.setTitle(`${job.title} · Jentrix`);
@@ -119,30 +127,43 @@ export class BenchPage implements OnInit, OnDestroy {
     try {
       const [job] = await Promise.all([this.save.open(id), this.engine.engine()]);
       this.store.open(job);
+      if ((history.state as { fresh?: boolean } | null)?.fresh) this.begin();
     } catch (error) {
       const message = wordsOf(error, 'The engine that sets the letters could not start.');
       this.loadError.set({ message, gone: error instanceof ApiError && error.kind === 'not-found' });
     }
   }
 
+  protected toWords(): void {
+    const { block } = this.store;
+    if (block) this.store.editWords(block.id, { start: block.words.length, end: block.words.length });
+  }
+
+  protected toSheet(): void {
+    this.place.focusBench();
+  }
+
+  /** A fresh job begins with its words, and with what it is for beside them. */
+  private begin(): void {
+    history.replaceState({ ...(history.state as object), fresh: undefined }, '');
+    this.words.show('sheet');
+    const { block } = this.store;
+    if (block) this.store.editWords(block.id, { start: 0, end: block.words.length });
+  }
+
   protected key(event: KeyboardEvent): void {
-    if (!this.job() || this.modal.hasOpenModals() || event.defaultPrevented) return;
-    const target = event.target as HTMLElement;
-    // Boxes that are ticked and colours are no place to type: the keys of the bench stay with the bench.
-    const ticked = target instanceof HTMLInputElement && ['checkbox', 'radio', 'color'].includes(target.type);
-    const typing = !ticked && /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName);
-    if (typing && !(event.ctrlKey || event.metaKey)) {
-      if (event.key === 'Escape') target.blur();
+    const { layer } = this;
+    if (!this.job() || event.defaultPrevented) return;
+    if (event.key === 'Escape' && (layer === 'field' || layer === 'live field' || layer === 'control')) {
+      this.place.focusBench();
       return;
     }
-    // In a text field undo belongs to the words only while they hold something the bench has not got: here every keystroke is an edit.
-    const onControl = ticked || target.tagName === 'BUTTON' || target.tagName === 'A';
-    if (onControl && (event.key === 'Enter' || event.key === ' ')) return;
-    const binding = this.keys.find(({ matches }) => matches(event));
-    if (!binding) return;
+    const heard = heardKey(this.keys, event, layer, this.preferences.current);
+    if (!heard) return;
     event.preventDefault();
     if (!event.repeat) this.gestures++;
-    binding.run(
+    const focused = document.activeElement;
+    heard.binding.run(
       {
         store: this.store,
         preferences: this.preferences.current,
@@ -157,7 +178,20 @@ export class BenchPage implements OnInit, OnDestroy {
         zoom: (to) => this.table()?.zoomTo(to),
       },
       event,
+      heard.which,
     );
+    // What was asked for from a button is at the bench.
+    if (heard.binding.reach === 'page' && layer === 'control' && document.activeElement === focused) this.place.focusBench();
+  }
+
+  /** A button that was pressed by the pointer gives the keys back to the bench; by keyboard they stay where they are. */
+  protected clicked({ detail }: MouseEvent): void {
+    if (detail === 0) return;
+    setTimeout(() => {
+      const { activeElement: focused } = document;
+      if (focused?.tagName !== 'A' && layerOf(focused, document) === 'control' && !(focused instanceof HTMLInputElement && focused.type === 'color'))
+        this.place.focusBench();
+    });
   }
 
   private settleConflict(): void {

@@ -21,7 +21,7 @@ describe('bench store', () => {
   it('sets the first sheet and works on its first block', () => {
     expect(store.view.sheetId).toBe('one');
     expect(store.block?.id).toBe('a');
-    expect([...(store.sheetSetting?.settings.keys() ?? [])]).toEqual(['a', 'b']);
+    expect([...(store.sheetSetting?.blocks.keys() ?? [])]).toEqual(['a', 'b']);
   });
 
   it('sets and measures only the block that changed', async () => {
@@ -108,7 +108,7 @@ describe('bench store', () => {
   it('goes to another sheet and stays valid when undo takes it away', async () => {
     store.showSheet('two');
     await settled();
-    expect([...(store.sheetSetting?.settings.keys() ?? [])]).toEqual(['c']);
+    expect([...(store.sheetSetting?.blocks.keys() ?? [])]).toEqual(['c']);
     store.apply((job) => ({ ...job, sheets: job.sheets.filter(({ id }) => id !== 'two') }));
     expect(store.view.sheetId).toBe('one');
     store.undo();

@@ -257,8 +257,7 @@ export class BenchStore {
   allGaps(): GapRef[] {
     const current = this.sheetSetting;
     if (!current) return [];
-    return current.sheet.blocks.flatMap((block) => {
-      const lines = current.settings.get(block.id)?.lines ?? [];
+    return [...current.blocks.values()].flatMap(({ block, setting: { lines } }) => {
       const boundaries = graphemeBoundaries(block.words);
       return lines.flatMap((line) => {
         const starts = new Set(line.runs.flatMap((run) => run.glyphs.map(({ cluster }) => cluster)));

@@ -3,13 +3,14 @@ import { ChangeDetectionStrategy, Component, Injectable, inject } from '@angular
 import { TestBed } from '@angular/core/testing';
 import { SHEET_FORMATS, textFormat } from '@jentrix/core/formats';
 import { NgbActiveModal } from '@ng-bootstrap/ng-bootstrap/modal';
+import { DEFAULT_PREFERENCES } from '@jentrix/core/preferences';
 import * as z from 'zod';
 import { pageProviders, until } from '../ui/testing';
 import { BenchStore } from './bench.store';
 import { KeysDialog } from './dialogs/keys-dialog';
-import { keysOf } from './keys';
+import { heardKey, keysOf } from './keys';
 import { FORMATS, Masthead } from './masthead/masthead';
-import { type KeyContext, type Pass, key } from './pass';
+import { type KeyContext, type Pass } from './pass';
 import { PassRail } from './pass-rail';
 import { ALL_PASSES } from './passes';
 import { SaveService } from './save.service';
@@ -35,7 +36,7 @@ const toy: Pass = {
   overlay: ['frame handles'],
   needs: ['line gaps'],
   state: [ToyState],
-  keys: [{ group: 'Work', shown: ['U'], says: 'Wave', matches: key('u'), run: ({ get }) => get(ToyState).waved++ }],
+  keys: [{ id: 'wave', group: 'Work', says: 'Wave', characters: ['u'], run: ({ get }) => get(ToyState).waved++ }],
 };
 const passes = [...ALL_PASSES, toy];
 
@@ -89,8 +90,8 @@ describe('adding from outside', () => {
     const said = (fixture.nativeElement as HTMLElement).textContent;
     expect(said).toContain('Wave');
     expect(said).toContain('The Toy pass');
-    const binding = keysOf(passes).find(({ matches }) => matches(new KeyboardEvent('keydown', { key: 'u' })));
-    binding?.run({ get: (state) => TestBed.inject(state) } as KeyContext, new KeyboardEvent('keydown'));
+    const heard = heardKey(keysOf(passes), new KeyboardEvent('keydown', { key: 'u' }), 'bench', DEFAULT_PREFERENCES);
+    heard?.binding.run({ get: (state) => TestBed.inject(state) } as KeyContext, new KeyboardEvent('keydown'), heard.which);
     expect(TestBed.inject(ToyState).waved).toBe(1);
     expect(await toy.deck()).toBe(ToyDeck);
   });
@@ -116,11 +117,11 @@ describe('adding from outside', () => {
     document.body.append(host);
     await fixture.whenStable();
     const menu = (): string[] => [...host.querySelectorAll('[ngbDropdownMenu]')].map(({ textContent }) => textContent.replace(/\s+/g, ' '));
-    await until(() => menu().some((text) => text.includes('This sheet as plain words')));
-    const all = menu().find((text) => text.includes('This sheet as plain words')) ?? '';
+    await until(() => menu().some((text) => text.includes('Export this sheet as plain words')));
+    const all = menu().find((text) => text.includes('Export this sheet as plain words')) ?? '';
     expect(all).toMatch(/As typed ?for proofs/);
     expect(all).toMatch(/All 2 sheets, as ZIP.*plain words ?As typed/);
-    expect(all).toContain('This sheet as SVG');
+    expect(all).toContain('Export this sheet as SVG');
     host.remove();
   });
 });

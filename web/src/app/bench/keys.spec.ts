@@ -1,15 +1,19 @@
 import { DEFAULT_PREFERENCES } from '@jentrix/core/preferences';
 import type { BenchStore } from './bench.store';
-import { keysOf } from './keys';
+import { type KeyLayer, layerOf } from './key-layer';
+import { heardKey, keysOf, shownKeys } from './keys';
 import type { KeyContext } from './pass';
 import { ALL_PASSES } from './passes';
 
 const KEYS = keysOf(ALL_PASSES);
 
 const pressed = (key: string, more: Partial<KeyboardEventInit> = {}): KeyboardEvent => new KeyboardEvent('keydown', { key, code: more.code ?? key, ...more });
+const heard = (event: KeyboardEvent, layer: KeyLayer = 'bench', preferences = DEFAULT_PREFERENCES): string | undefined =>
+  heardKey(KEYS, event, layer, preferences)?.binding.id;
 
 describe('keys', () => {
-  it('bind every key to one thing', () => {
+  it('bind every key to one thing, under a name of its own', () => {
+    expect(new Set(KEYS.map(({ id }) => id)).size).toBe(KEYS.length);
     const events = [
       ...['ArrowLeft', 'ArrowUp', '7', 'Delete', 'Escape', 'n', 'Enter', 'i', 'g', 'c', 'o', 'd', 'F2', 'PageUp', 'b', 'v', '?', 'w', 'f', 't', 'l', 'k'].map(
         (key) => pressed(key),
@@ -21,21 +25,43 @@ describe('keys', () => {
       ...['z', 'f', 'd'].map((key) => pressed(key, { ctrlKey: true })),
       pressed('Z', { ctrlKey: true, shiftKey: true }),
     ];
-    for (const event of events) {
-      const bound = KEYS.filter(({ matches }) => matches(event));
-      expect(bound.length)
-        .withContext(`${event.altKey ? 'Alt ' : ''}${event.ctrlKey ? 'Ctrl ' : ''}${event.key}`)
+    const bound = events.map((event) => heard(event));
+    expect(bound.every((id) => id !== undefined)).toBeTrue();
+    expect(new Set(bound).size).toBe(events.length);
+    for (const event of events)
+      expect(KEYS.filter((one) => heardKey([one], event, 'bench', DEFAULT_PREFERENCES)).length)
+        .withContext(event.key)
         .toBe(1);
-    }
-    expect(KEYS.some(({ matches }) => matches(pressed('x')))).toBeFalse();
+    expect(heard(pressed('x'))).toBeUndefined();
   });
 
   it('tell what they do, each in a group', () => {
-    for (const { says, shown, group } of KEYS) {
-      expect(says.length).toBeGreaterThan(3);
-      expect(shown.length).toBeGreaterThan(0);
-      expect(group).toBeTruthy();
+    for (const binding of KEYS) {
+      expect(binding.says.length).toBeGreaterThan(3);
+      expect(shownKeys(binding, DEFAULT_PREFERENCES).length).toBeGreaterThan(0);
+      expect(binding.group).toBeTruthy();
     }
+  });
+
+  it('change the job only where the bench has the focus', () => {
+    const changing = [pressed('ArrowUp'), pressed('Delete'), pressed('Enter'), pressed('PageUp'), pressed('d', { ctrlKey: true }), pressed('ArrowUp', { altKey: true }), pressed('7'), pressed(']', { code: 'BracketRight' }), pressed('.', { code: 'Period' })]; // prettier-ignore
+    for (const layer of ['control', 'field', 'live field', 'menu', 'dialog'] as const)
+      for (const event of changing) expect(heard(event, layer)).withContext(`${event.key} in a ${layer}`).toBeUndefined();
+    expect([heard(pressed('k'), 'control'), heard(pressed('k'), 'field'), heard(pressed('k'), 'menu')]).toEqual(['pass-kerning', undefined, undefined]);
+    const undo = pressed('z', { ctrlKey: true });
+    expect((['bench', 'control', 'live field', 'field', 'menu', 'dialog'] as const).map((layer) => heard(undo, layer))).toEqual(['undo', 'undo', 'undo', undefined, undefined, undefined]); // prettier-ignore
+  });
+
+  it('that are single characters can be switched off and be others', () => {
+    const off = { ...DEFAULT_PREFERENCES, characterKeys: false };
+    for (const key of ['n', 'k', '7', '?']) expect(heard(pressed(key), 'bench', off)).toBeUndefined();
+    expect(heard(pressed('ArrowLeft'), 'bench', off)).toBe('walk');
+    const own = { ...DEFAULT_PREFERENCES, ownKeys: { track: ['q', 'ö'], 'next-finding': ['x'] } };
+    expect([heard(pressed('X'), 'bench', own), heard(pressed('n'), 'bench', own)]).toEqual(['next-finding', undefined]);
+    expect(heardKey(KEYS, pressed('ö'), 'bench', own)?.which).toBe(1);
+    expect(heard(pressed(']', { code: 'BracketRight' }), 'bench', own)).toBeUndefined();
+    // What does not fit the key is not taken.
+    expect(heard(pressed('n'), 'bench', { ...own, ownKeys: { 'next-finding': ['x', 'y'] } })).toBe('next-finding');
   });
 
   it('step by the preferences, coarsely with Shift', () => {
@@ -61,7 +87,34 @@ describe('keys', () => {
       zoom: () => undefined,
     };
     for (const event of [pressed('ArrowUp'), pressed('ArrowDown'), pressed('ArrowUp', { shiftKey: true })])
-      KEYS.find(({ matches }) => matches(event))?.run(context, event);
+      heardKey(KEYS, event, 'bench', DEFAULT_PREFERENCES)?.binding.run(context, event, 0);
     expect(steps).toEqual([3, -3, 12]);
+  });
+});
+
+describe('the layer of a key', () => {
+  const inside = (html: string, selector: string): KeyLayer => {
+    const page = new DOMParser().parseFromString(html, 'text/html');
+    // Elements of another document are no instances of this window's classes: they are taken over.
+    const host = document.createElement('div');
+    host.append(...[...page.body.childNodes].map((node) => document.importNode(node, true)));
+    document.body.append(host);
+    try {
+      return layerOf(host.querySelector(selector) ?? document.body, document);
+    } finally {
+      host.remove();
+    }
+  };
+
+  it('is that of what has the focus, under a menu or a dialog that is open', () => {
+    expect(inside('', 'none')).toBe('bench');
+    expect(inside('<svg data-bench></svg>', 'svg')).toBe('bench');
+    expect(inside('<button>x</button>', 'button')).toBe('control');
+    expect(inside('<input type="checkbox">', 'input')).toBe('control');
+    expect(inside('<input>', 'input')).toBe('field');
+    expect(inside('<select></select>', 'select')).toBe('field');
+    expect(inside('<textarea data-live></textarea>', 'textarea')).toBe('live field');
+    expect(inside('<div class="dropdown-menu show"></div>', 'none')).toBe('menu');
+    expect(inside('<ngb-modal-window></ngb-modal-window><div class="dropdown-menu show"></div>', 'none')).toBe('dialog');
   });
 });

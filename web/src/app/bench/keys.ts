@@ -1,7 +1,9 @@
 import { type Finding, RULES } from '@jentrix/core/findings';
+import type { Preferences } from '@jentrix/core/preferences';
 import { clearHand, moveBlocks, nudgeHand } from '@jentrix/core/job';
 import type { BenchStore } from './bench.store';
-import { type KeyBinding, type KeyContext, type Pass, key, stepOf } from './pass';
+import type { KeyLayer } from './key-layer';
+import { type KeyBinding, type KeyContext, type KeyReach, type Pass, isPlain, key, stepOf } from './pass';
 
 const withControl = (letter: string, shift: boolean) => (event: KeyboardEvent) =>
   (event.ctrlKey || event.metaKey) && event.key.toLowerCase() === letter && event.shiftKey === shift;
@@ -31,6 +33,7 @@ const NUDGES: Readonly<Record<string, readonly [number, number]>> = { ArrowLeft:
 const BENCH_KEYS: readonly KeyBinding[] = [
   {
     group: 'Gaps',
+    id: 'walk',
     shown: ['←', '→'],
     says: 'Walk the gaps, across lines and blocks',
     matches: key('ArrowLeft', 'ArrowRight'),
@@ -38,6 +41,7 @@ const BENCH_KEYS: readonly KeyBinding[] = [
   },
   {
     group: 'Gaps',
+    id: 'nudge',
     shown: ['↑', '↓'],
     says: 'Open or close the gap by the fine step; with Shift by the coarse',
     matches: key('ArrowUp', 'ArrowDown'),
@@ -45,6 +49,7 @@ const BENCH_KEYS: readonly KeyBinding[] = [
   },
   {
     group: 'Gaps',
+    id: 'clear',
     shown: ['Delete'],
     says: 'Clear the hand value',
     matches: key('Delete', 'Backspace'),
@@ -55,13 +60,15 @@ const BENCH_KEYS: readonly KeyBinding[] = [
   },
   {
     group: 'Findings',
-    shown: ['N'],
+    id: 'next-finding',
+    reach: 'page',
     says: 'Go to the next finding, most visible first',
-    matches: key('n', 'N'),
+    characters: ['n'],
     run: ({ store }) => store.nextFinding(rulesOf(store)),
   },
   {
     group: 'Findings',
+    id: 'take',
     shown: ['Enter'],
     says: 'Take what the finding, or the shapes of the gap, propose',
     matches: key('Enter'),
@@ -73,9 +80,9 @@ const BENCH_KEYS: readonly KeyBinding[] = [
   },
   {
     group: 'Findings',
-    shown: ['I'],
+    id: 'as-intended',
     says: 'The finding is as intended: silence it',
-    matches: key('i', 'I'),
+    characters: ['i'],
     run: ({ store }) => {
       const finding = findingAtCaret(store);
       if (finding) store.intend(finding, true);
@@ -83,6 +90,7 @@ const BENCH_KEYS: readonly KeyBinding[] = [
   },
   {
     group: 'Gaps',
+    id: 'back-out',
     shown: ['Esc'],
     says: 'Back out one level: gap, picked letters, block',
     matches: key('Escape'),
@@ -96,6 +104,7 @@ const BENCH_KEYS: readonly KeyBinding[] = [
   },
   {
     group: 'Letter space and lines',
+    id: 'size',
     shown: ['Page ↑', 'Page ↓'],
     says: 'Larger or smaller by 0.1 pt; with Shift by 1 pt',
     matches: key('PageUp', 'PageDown'),
@@ -107,6 +116,7 @@ const BENCH_KEYS: readonly KeyBinding[] = [
   },
   {
     group: 'Blocks',
+    id: 'nudge-blocks',
     shown: ['Alt', '←↑→↓'],
     says: 'Nudge the picked blocks by a point; with Shift by ten',
     matches: (event) => event.altKey && !event.ctrlKey && !event.metaKey && event.key in NUDGES,
@@ -118,20 +128,23 @@ const BENCH_KEYS: readonly KeyBinding[] = [
   },
   {
     group: 'Blocks',
-    shown: ['D'],
+    id: 'draw-block',
+    reach: 'page',
     says: 'Draw a new block on the sheet',
-    matches: key('d', 'D'),
+    characters: ['d'],
     run: ({ store }) => store.draw('block'),
   },
   {
     group: 'Letter space and lines',
-    shown: ['R'],
+    id: 'draw-rule',
+    reach: 'page',
     says: 'Draw a rule along the picture, for baselines to meet; with Shift level or upright',
-    matches: key('r', 'R'),
+    characters: ['r'],
     run: ({ store }) => store.draw('rule'),
   },
   {
     group: 'Blocks',
+    id: 'duplicate',
     shown: ['Ctrl', 'D'],
     says: 'Duplicate the picked blocks',
     matches: withControl('d', false),
@@ -139,6 +152,8 @@ const BENCH_KEYS: readonly KeyBinding[] = [
   },
   {
     group: 'Blocks',
+    id: 'edit-words',
+    reach: 'page',
     shown: ['F2'],
     says: 'Edit the words; two clicks on the sheet do the same',
     matches: key('F2'),
@@ -148,18 +163,28 @@ const BENCH_KEYS: readonly KeyBinding[] = [
       if (block) store.editWords(block.id, { start: at, end: at });
     },
   },
-  { group: 'Work', shown: ['Ctrl', 'F'], says: 'Find and replace in the job', matches: withControl('f', false), run: ({ find }) => find() },
-  { group: 'Work', shown: ['Ctrl', 'Z'], says: 'Undo', matches: withControl('z', false), run: ({ store }) => store.undo() },
   {
+    id: 'find',
+    reach: 'anywhere',
+    group: 'Work',
+    shown: ['Ctrl', 'F'],
+    says: 'Find and replace in the job',
+    matches: withControl('f', false),
+    run: ({ find }) => find(),
+  },
+  { id: 'undo', reach: 'anywhere', group: 'Work', shown: ['Ctrl', 'Z'], says: 'Undo', matches: withControl('z', false), run: ({ store }) => store.undo() },
+  {
+    id: 'redo',
+    reach: 'anywhere',
     group: 'Work',
     shown: ['Ctrl', 'Shift', 'Z'],
     says: 'Redo',
     matches: (event) => withControl('z', true)(event) || withControl('y', false)(event),
     run: ({ store }) => store.redo(),
   },
-  { group: 'Work', shown: ['B'], says: 'The block fills the table', matches: key('b', 'B'), run: ({ zoom }) => zoom('block') },
-  { group: 'Work', shown: ['V'], says: 'The sheet fits the table', matches: key('v', 'V'), run: ({ zoom }) => zoom('sheet') },
-  { group: 'Work', shown: ['?'], says: 'These keys', matches: key('?'), run: ({ help }) => help() },
+  { id: 'zoom-block', reach: 'page', group: 'Work', says: 'The block fills the table', characters: ['b'], run: ({ zoom }) => zoom('block') },
+  { id: 'zoom-sheet', reach: 'page', group: 'Work', says: 'The sheet fits the table', characters: ['v'], run: ({ zoom }) => zoom('sheet') },
+  { id: 'keys', reach: 'page', group: 'Work', says: 'These keys', characters: ['?'], run: ({ help }) => help() },
 ];
 
 /** All keys: those that bring passes up and those that passes add stand between those of the bench. */
@@ -167,13 +192,60 @@ export const keysOf = (passes: readonly Pass[]): readonly KeyBinding[] => [
   ...BENCH_KEYS,
   ...passes.flatMap(({ keys }) => keys),
   ...passes.map((pass): KeyBinding => ({
+    id: `pass-${pass.id}`,
+    reach: 'page',
     group: 'Passes',
-    shown: [pass.key.toUpperCase()],
     says: `The ${pass.name} pass`,
-    matches: key(pass.key, pass.key.toUpperCase()),
+    characters: [pass.key],
     run: ({ store }) => store.showPass(pass.id),
   })),
 ];
 
 /** The groups of keys in the order people are told them. */
 export const KEY_GROUPS: readonly KeyBinding['group'][] = ['Gaps', 'Findings', 'Letter space and lines', 'Passes', 'Blocks', 'Work'];
+
+/** Which layers a reach goes to. */
+const REACHES: Readonly<Record<KeyReach, readonly KeyLayer[]>> = {
+  bench: ['bench'],
+  page: ['bench', 'control'],
+  anywhere: ['bench', 'control', 'live field'],
+};
+
+/** A binding that a key means, and which of its characters it was. */
+export interface HeardKey {
+  binding: KeyBinding;
+  which: number;
+}
+
+/** The characters that do something: the person's own, or else the usual ones. */
+export const charactersOf = ({ id, characters }: KeyBinding, { ownKeys }: Pick<Preferences, 'ownKeys'>): readonly string[] => {
+  const own = ownKeys[id];
+  return own && own.length === characters?.length ? own : (characters ?? []);
+};
+
+/** What a key means in a layer; undefined where it belongs to somebody else. */
+export function heardKey(
+  keys: readonly KeyBinding[],
+  event: KeyboardEvent,
+  layer: KeyLayer,
+  preferences: Pick<Preferences, 'ownKeys' | 'characterKeys'>,
+): HeardKey | undefined {
+  if (!preferences.characterKeys && isPlain(event) && event.key.length === 1) return undefined;
+  for (const binding of keys) {
+    if (!REACHES[binding.reach ?? 'bench'].includes(layer)) continue;
+    const which = binding.characters ? whichCharacter(binding, event, preferences) : binding.matches?.(event) ? 0 : -1;
+    if (which >= 0) return { binding, which };
+  }
+  return undefined;
+}
+
+function whichCharacter(binding: KeyBinding, event: KeyboardEvent, preferences: Pick<Preferences, 'ownKeys'>): number {
+  if (!isPlain(event)) return -1;
+  const characters = charactersOf(binding, preferences);
+  if (characters === binding.characters && binding.codes) return binding.codes.indexOf(event.code);
+  return characters.indexOf(event.key.toLowerCase());
+}
+
+/** How a key is told. */
+export const shownKeys = (binding: KeyBinding, preferences: Pick<Preferences, 'ownKeys'>): readonly string[] =>
+  binding.shown ?? charactersOf(binding, preferences).map((one) => (one === "'" ? '’' : one.toUpperCase()));

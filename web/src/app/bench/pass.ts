@@ -26,14 +26,27 @@ export interface Pass {
 /** All passes in the order of the work. */
 export const PASSES = new InjectionToken<readonly Pass[]>('passes');
 
+/** Where a key is heard: with the bench itself focused; also on buttons, since it changes nothing in the job; also in fields whose keystrokes are edits. */
+export type KeyReach = 'bench' | 'page' | 'anywhere';
+
 /** What a key does is told by one of these; the list of keys that people see is made from the same table. */
 export interface KeyBinding {
-  /** Tests `KeyboardEvent.key`, or `code` for keys that are meant by their place. */
-  matches: (event: KeyboardEvent) => boolean;
-  shown: readonly string[];
+  /** Under this name the preferences keep other characters for it. */
+  id: string;
   says: string;
   group: 'Gaps' | 'Findings' | 'Letter space and lines' | 'Blocks' | 'Passes' | 'Work';
-  run: (context: KeyContext, event: KeyboardEvent) => void;
+  /** `bench` where absent. */
+  reach?: KeyReach;
+  /** The characters that do it, in lower case; people can have others. */
+  characters?: readonly string[];
+  /** Where those stand on the keyboard (`KeyboardEvent.code`), for keys that are meant by their place. */
+  codes?: readonly string[];
+  /** For keys that are no single characters, or any of many. */
+  matches?: (event: KeyboardEvent) => boolean;
+  /** How it is told; the characters where absent. */
+  shown?: readonly string[];
+  /** @param which of the characters it was. */
+  run: (context: KeyContext, event: KeyboardEvent, which: number) => void;
 }
 
 export interface KeyContext {
@@ -53,12 +66,6 @@ export const key =
   (...names: string[]) =>
   (event: KeyboardEvent): boolean =>
     isPlain(event) && names.includes(event.key);
-
-/** Matches a key by its place on the keyboard. */
-export const code =
-  (...names: string[]) =>
-  (event: KeyboardEvent): boolean =>
-    isPlain(event) && names.includes(event.code);
 
 export const isPlain = (event: KeyboardEvent): boolean => !event.ctrlKey && !event.metaKey && !event.altKey;
 

@@ -21,6 +21,7 @@ import { ask } from '../ui/ask-dialog';
 import { FaceText } from '../ui/face-text.directive';
 import { takeFile } from '../ui/files';
 import { RecipesService } from '../ui/recipes.service';
+import { CommitField } from '../ui/commit-field.directive';
 import { ToastService } from '../ui/toasts';
 import { Wordmark } from '../ui/wordmark';
 import { PreferencesService } from '../ui/preferences.service';
@@ -36,7 +37,7 @@ const STARTERS: readonly { name: string; spec: string }[] = [
 /** All recipes: named, stated in trade notation, brought in and handed over as design tokens and CSS. */
 @Component({
   selector: 'jx-recipes',
-  imports: [FaceText, RouterLink, Wordmark],
+  imports: [CommitField, FaceText, RouterLink, Wordmark],
   templateUrl: './recipes.page.html',
   styleUrl: './recipes.page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -76,10 +77,13 @@ export class RecipesPage {
     if (name) await this.toasts.trying(() => this.service.create(name, this.blank()));
   }
 
-  protected async rename(recipe: Recipe, field: HTMLInputElement): Promise<void> {
-    const name = field.value.trim();
-    if (name && name !== recipe.name) await this.toasts.trying(() => this.service.change({ ...recipe, name }));
-    field.value = this.service.find(recipe.id)?.name ?? name;
+  protected async rename(recipe: Recipe, name: string, field: CommitField): Promise<void> {
+    await this.toasts.trying(() => this.service.change({ ...recipe, name }));
+    if (this.service.find(recipe.id)?.name !== name) field.reset();
+  }
+
+  protected nameless(): void {
+    this.toasts.fail('A recipe needs a name: the old one stays.');
   }
 
   /** Restates a recipe; what follows it is told before it changes. */

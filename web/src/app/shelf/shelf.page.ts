@@ -31,6 +31,7 @@ import { ask } from '../ui/ask-dialog';
 import { takeFile } from '../ui/files';
 import { PreferencesService } from '../ui/preferences.service';
 import { ToastService, wordsOf } from '../ui/toasts';
+import { MenuFocus } from '../ui/menu-focus.directive';
 import { Wordmark } from '../ui/wordmark';
 
 const PAGE_SIZE = 12;
@@ -48,7 +49,7 @@ type Listing = { kind: 'loading' } | { kind: 'error'; message: string } | { kind
 /** All jobs, by thumbnail. */
 @Component({
   selector: 'jx-shelf',
-  imports: [DatePipe, FormsModule, NgbDropdownModule, NgbPaginationModule, NgIcon, RouterLink, Wordmark],
+  imports: [DatePipe, FormsModule, MenuFocus, NgbDropdownModule, NgbPaginationModule, NgIcon, RouterLink, Wordmark],
   providers: [provideIcons({ bootstrapFolder2Open, bootstrapPlus, bootstrapSearch, bootstrapThreeDots })],
   templateUrl: './shelf.page.html',
   styleUrl: './shelf.page.scss',
@@ -131,7 +132,10 @@ export class ShelfPage {
 
   protected async create(): Promise<void> {
     const { unit, autoLeadingFactor } = this.preferences.current;
-    await this.shelve(createJob('Untitled job', () => crypto.randomUUID(), unit, autoLeadingFactor));
+    await this.shelve(
+      createJob('Untitled job', () => crypto.randomUUID(), unit, autoLeadingFactor),
+      { fresh: true },
+    );
   }
 
   /** Takes a job file; one that can't be read is refused with its reason and changes nothing. */
@@ -176,11 +180,12 @@ export class ShelfPage {
     if ((await ask(this.modal, what)) !== undefined) await this.unsentService.letGo(jobId);
   }
 
-  private async shelve(job: Job): Promise<void> {
+  /** @param state what the bench is told: a fresh job is begun with its words. */
+  private async shelve(job: Job, state?: { fresh: boolean }): Promise<void> {
     this.busy.set(true);
     await this.toasts.trying(async () => {
       const { id } = await firstValueFrom(this.api.createJob(job));
-      await this.router.navigate(['/jobs', id]);
+      await this.router.navigate(['/jobs', id], { state });
     }, 'The job was not put on the shelf.');
     this.busy.set(false);
   }

@@ -13,11 +13,19 @@ import { DialogHead } from './dialog-head';
         @for (line of lines(); track line) {
           <p>{{ line }}</p>
         }
-        <input #field class="form-control" [hidden]="!asksName()" maxlength="80" aria-label="Name" [value]="name()" />
+        <input
+          #field
+          class="form-control"
+          [attr.ngbAutofocus]="asksName() ? '' : null"
+          [hidden]="!asksName()"
+          maxlength="80"
+          aria-label="Name"
+          [value]="name()"
+        />
       </div>
       <div class="modal-footer">
         <button type="button" class="btn btn-link" (click)="modal.dismiss()">Cancel</button>
-        <button type="submit" class="btn btn-dark">{{ yes() }}</button>
+        <button type="submit" class="btn btn-dark" [attr.ngbAutofocus]="asksName() ? null : ''">{{ yes() }}</button>
       </div>
     </form>
   `,

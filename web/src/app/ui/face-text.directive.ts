@@ -27,7 +27,7 @@ export class FaceFonts {
 export class FaceText implements OnDestroy {
   private readonly fonts = inject(FaceFonts);
   private readonly element = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
-  /** Address of the font file. */
+  /** Address of the font file; empty while it isn't known. */
   readonly url = input.required<string>({ alias: 'jxFaceText' });
   private visible = false;
   private readonly observer = new IntersectionObserver(([entry]) => {
@@ -50,6 +50,7 @@ export class FaceText implements OnDestroy {
   }
 
   private async show(url: string): Promise<void> {
+    if (url === '') return;
     try {
       const family = await this.fonts.load(url);
       if (url === this.url()) {

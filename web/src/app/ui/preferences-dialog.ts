@@ -35,7 +35,9 @@ interface Field {
         <span>theme</span>
         <div class="choice" role="group" aria-label="Theme">
           @for (theme of themes; track theme) {
-            <button type="button" [attr.aria-pressed]="preferences().theme === theme" (click)="change({ theme })">{{ theme }}</button>
+            <button type="button" [attr.ngbAutofocus]="$first ? '' : null" [attr.aria-pressed]="preferences().theme === theme" (click)="change({ theme })">
+              {{ theme === 'system' ? 'as the system' : theme }}
+            </button>
           }
         </div>
       </div>
@@ -73,8 +75,8 @@ interface Field {
       }
     </div>
     <div class="modal-footer">
-      <button type="button" class="btn btn-link" (click)="handOver()">Hand over</button>
-      <button type="button" class="btn btn-link me-auto" (click)="file.click()">Bring in</button>
+      <button type="button" class="btn btn-link" (click)="handOver()">Export</button>
+      <button type="button" class="btn btn-link me-auto" (click)="file.click()">Import</button>
       <input #file type="file" hidden accept=".json,application/json" data-testid="preferences-file" (change)="bringIn(file)" />
       <button type="button" class="btn btn-dark" (click)="modal.close()">Done</button>
     </div>

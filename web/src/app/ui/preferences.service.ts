@@ -1,6 +1,6 @@
 import { Injectable, inject } from '@angular/core';
 import { DEFAULT_PREFERENCES, type Preferences } from '@jentrix/core/preferences';
-import { BehaviorSubject, firstValueFrom } from 'rxjs';
+import { BehaviorSubject, firstValueFrom, fromEvent, merge } from 'rxjs';
 import { ApiService } from '../api/api.service';
 import { numberLanguage } from './numbers';
 
@@ -12,8 +12,10 @@ export class PreferencesService {
   readonly preferences$ = this.subject.asObservable();
 
   constructor() {
-    this.preferences$.subscribe(({ theme, numbers }) => {
-      document.documentElement.dataset['theme'] = theme;
+    const dark = matchMedia('(prefers-color-scheme: dark)');
+    merge(this.preferences$, fromEvent(dark, 'change')).subscribe(() => {
+      const { theme, numbers } = this.current;
+      document.documentElement.dataset['theme'] = theme === 'system' ? (dark.matches ? 'dark' : 'light') : theme;
       numberLanguage.set(numbers);
     });
     this.api.readPreferences().subscribe({ next: (preferences) => this.subject.next(preferences), error: () => undefined });

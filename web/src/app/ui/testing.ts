@@ -31,6 +31,7 @@ export async function enter(fixture: ComponentFixture<unknown>, name: string, te
   field.value = text;
   field.dispatchEvent(new Event('input'));
   field.dispatchEvent(new Event('change'));
+  field.dispatchEvent(new Event('blur'));
   await fixture.whenStable();
   return field;
 }

@@ -27,6 +27,7 @@ let gestures = 0;
       class="form-control form-control-sm"
       autocomplete="off"
       spellcheck="false"
+      [attr.data-live]="typed() === undefined ? '' : null"
       [value]="shown()"
       [class.is-invalid]="error() !== undefined"
       [attr.aria-invalid]="error() !== undefined"
@@ -89,8 +90,8 @@ export class ValueField {
   /** Reads what was typed; throws a UnitError whose message people see. */
   readonly parse = input<(text: string) => number>((text) => parseLength(text));
   readonly changed = output<ValueChange>();
-  /** Escape was pressed while the field held nothing to take back. */
-  readonly left = output();
+  /** Enter was pressed and what was typed is taken. */
+  readonly entered = output();
 
   protected readonly fieldId = `jx-value-${++gestures}`;
   protected readonly typed = signal<string | undefined>(undefined);
@@ -123,14 +124,15 @@ export class ValueField {
         return;
       }
       case 'Enter':
-        if (this.commit()) this.field().nativeElement.select();
+        if (!this.commit()) return;
+        this.field().nativeElement.select();
+        this.entered.emit();
         return;
       case 'Escape':
+        // Backs out of the typing first, and of nothing else.
+        if (this.typed() === undefined) return;
+        event.preventDefault();
         event.stopPropagation();
-        if (this.typed() === undefined) {
-          this.field().nativeElement.blur();
-          this.left.emit();
-        }
         this.typed.set(undefined);
         this.error.set(undefined);
         return;

@@ -35,6 +35,7 @@ import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { NgIcon, provideIcons } from '@ng-icons/core';
 import { bootstrapCopy, bootstrapLock, bootstrapPlus, bootstrapSearch, bootstrapTrash, bootstrapUnlock } from '@ng-icons/bootstrap-icons';
 import type { Subscription } from 'rxjs';
+import { MenuFocus } from '../../ui/menu-focus.directive';
 import { ToastService } from '../../ui/toasts';
 import { BenchStore } from '../bench.store';
 import type { BriefDialog } from '../dialogs/brief-dialog';
@@ -50,7 +51,7 @@ const PLACEHOLDERS: readonly string[] = [NEW_COPY, STARTER_WORDS];
 /** The manuscript: every block of the sheet as its words, with its spec line. */
 @Component({
   selector: 'jx-copy-column',
-  imports: [CdkTextareaAutosize, FindPanel, NgbDropdownModule, NgIcon, SpecLine],
+  imports: [CdkTextareaAutosize, FindPanel, MenuFocus, NgbDropdownModule, NgIcon, SpecLine],
   providers: [provideIcons({ bootstrapCopy, bootstrapLock, bootstrapPlus, bootstrapSearch, bootstrapTrash, bootstrapUnlock })],
   templateUrl: './copy-column.html',
   styleUrl: './copy-column.scss',
@@ -73,16 +74,23 @@ export class CopyColumn implements OnInit, OnDestroy {
   });
   /** What a block has to say of its setting: faces that are missing, words that are cut, small capitals that are not the face's own. */
   protected readonly notes = computed(() => {
-    const settings = this.setting()?.settings;
+    const set = this.setting()?.blocks;
     return new Map(
-      [...(settings?.values() ?? [])].map(({ blockId, missingFaces, cut, reducedCaps }) => [
-        blockId,
-        [
-          ...missingFaces.map((face) => ({ text: `The face “${missingFace(face).family}” isn’t here; a stand-in is shown.`, wrong: true })),
-          ...(cut ? [{ text: 'The frame cuts the words; all of them are kept.', wrong: true }] : []),
-          ...(reducedCaps ? [{ text: 'The face has no small capitals: reduced capitals are shown.', wrong: false }] : []),
+      [...(set ?? [])].map(
+        ([
+          blockId,
+          {
+            setting: { missingFaces, cut, reducedCaps },
+          },
+        ]) => [
+          blockId,
+          [
+            ...missingFaces.map((face) => ({ text: `The face “${missingFace(face).family}” isn’t here; a stand-in is shown.`, wrong: true })),
+            ...(cut ? [{ text: 'The frame cuts the words; all of them are kept.', wrong: true }] : []),
+            ...(reducedCaps ? [{ text: 'The face has no small capitals: reduced capitals are shown.', wrong: false }] : []),
+          ],
         ],
-      ]),
+      ),
     );
   });
   private readonly fields = viewChildren<ElementRef<HTMLTextAreaElement>>('words');
@@ -188,8 +196,8 @@ export class CopyColumn implements OnInit, OnDestroy {
     if (!sheet) return;
     const { margins } = sheet;
     const widthPt = Math.max(20, sheet.widthPt - margins.leftPt - margins.rightPt);
-    const settings = this.store.sheetSetting?.settings;
-    const bottoms = sheet.blocks.map(({ id, frame }) => settings?.get(id)?.frame ?? frame).map(({ yPt, heightPt }) => yPt + heightPt);
+    const set = this.store.sheetSetting?.blocks;
+    const bottoms = sheet.blocks.map(({ id, frame }) => set?.get(id)?.setting.frame ?? frame).map(({ yPt, heightPt }) => yPt + heightPt);
     const sizePt = this.store.block?.style.sizePt ?? 48;
     const yPt = Math.min(Math.max(margins.topPt, ...bottoms), Math.max(0, sheet.heightPt - margins.bottomPt - sizePt * 1.3));
     this.store.addCopy({ xPt: margins.leftPt, yPt, widthPt, heightPt: sizePt * 1.3 }, words);

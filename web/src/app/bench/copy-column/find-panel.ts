@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, type ElementRef, afterNextRender, c
 import { toSignal } from '@angular/core/rxjs-interop';
 import { type Match, findText, replaceMatches, sheetOf } from '@jentrix/core/job';
 import { BenchStore } from '../bench.store';
+import { PlaceService } from '../state/place';
 
 /** Finds words over the whole job and replaces them; the spacing work around them stays. */
 @Component({
@@ -15,7 +16,7 @@ import { BenchStore } from '../bench.store';
         placeholder="Find in this job"
         [value]="query()"
         (input)="look(text.value)"
-        (keydown.escape)="closed.emit()"
+        (keydown.escape)="$event.preventDefault(); close()"
       />
       <span class="quiet" role="status">{{ said() }}</span>
       <input
@@ -25,7 +26,7 @@ import { BenchStore } from '../bench.store';
         placeholder="Replace by"
         [value]="replacement()"
         (input)="replacement.set(insert.value)"
-        (keydown.escape)="closed.emit()"
+        (keydown.escape)="$event.preventDefault(); close()"
       />
       <div class="buttons">
         <label>
@@ -35,7 +36,7 @@ import { BenchStore } from '../bench.store';
         <button type="submit" class="btn btn-link btn-sm" [disabled]="matches().length === 0">next</button>
         <button type="button" class="btn btn-link btn-sm" [disabled]="matches().length === 0" (click)="replace(false)">replace</button>
         <button type="button" class="btn btn-link btn-sm" [disabled]="matches().length === 0" (click)="replace(true)">all</button>
-        <button type="button" class="btn btn-link btn-sm" (click)="closed.emit()">close</button>
+        <button type="button" class="btn btn-link btn-sm" (click)="close()">close</button>
       </div>
     </form>
   `,
@@ -76,6 +77,8 @@ export class FindPanel {
   private readonly store = inject(BenchStore);
   private readonly job = toSignal(this.store.job$);
   private readonly field = viewChild.required<ElementRef<HTMLInputElement>>('text');
+  private readonly place = inject(PlaceService);
+  private readonly from = document.activeElement;
   readonly closed = output();
   protected readonly query = signal('');
   protected readonly replacement = signal('');
@@ -98,6 +101,14 @@ export class FindPanel {
       if (range && block) this.query.set(block.words.slice(range.start, range.end));
       this.field().nativeElement.focus();
     });
+  }
+
+  /** The focus goes back to where finding was asked for. */
+  protected close(): void {
+    this.closed.emit();
+    const from = this.from;
+    if (from instanceof HTMLElement && from.isConnected && from !== document.body) from.focus();
+    else this.place.focusBench();
   }
 
   protected look(text: string): void {

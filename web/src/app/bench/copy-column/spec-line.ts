@@ -24,6 +24,7 @@ let lists = 0;
       [class.wrong]="error()"
       [attr.aria-invalid]="error() !== undefined"
       [attr.list]="listId"
+      [attr.data-live]="typed() === undefined ? '' : null"
       (focus)="field.select()"
       (input)="typed.set(field.value); error.set(undefined)"
       (keydown.enter)="commit()"
@@ -47,7 +48,7 @@ let lists = 0;
       width: 100%;
       height: 26px;
       padding: 0 6px;
-      border: 1px solid var(--jx-rule);
+      border: 1px solid var(--jx-edge);
       border-radius: 3px;
       background: var(--jx-ground);
       color: var(--jx-ink);
@@ -116,12 +117,15 @@ export class SpecLine {
     }
   }
 
+  /** Backs out of the typing, and of nothing else. */
   protected revert(event: Event): void {
+    if (this.typed() === undefined) return;
+    event.preventDefault();
     event.stopPropagation();
     this.typed.set(undefined);
     this.error.set(undefined);
     const { nativeElement } = this.field();
     nativeElement.value = this.printed();
-    nativeElement.blur();
+    nativeElement.select();
   }
 }

@@ -68,7 +68,7 @@ describe('decks', () => {
     expect(block().style.sizePt).toBe(60);
     await type('baseline', '3pt');
     expect(block().style.baselineShiftMilliem).toBe(50);
-    await type('across', '90');
+    await type('horizontal scale', '90');
     expect(block().style.scaleX).toBe(0.9);
     await press(fixture, 'bullet', host());
     expect(block().paragraph.list).toBe('bullet');

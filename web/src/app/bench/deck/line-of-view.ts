@@ -3,18 +3,14 @@ import { spliceWords } from '@jentrix/core/job';
 import type { SetLine } from '@jentrix/core/setting';
 import type { BenchStore } from '../bench.store';
 
-/** The line that is worked on: the gap caret's, else the first of the current block. */
-export function lineOfView(store: BenchStore): { block: Block; line: SetLine; index: number } | undefined {
-  const { block, view, sheetSetting } = store;
-  const lines = block && sheetSetting?.settings.get(block.id)?.lines;
-  if (!block || !lines) return undefined;
+/** The line that is worked on: the gap caret's, else the first of the current block. Line and block are of one state: as the block was set. */
+export function lineOfView({ view, sheetSetting }: BenchStore): { block: Block; line: SetLine } | undefined {
+  const set = sheetSetting?.blocks.get(view.blockId ?? '');
+  if (!set) return undefined;
+  const { lines } = set.setting;
   const at = view.gap?.at ?? 0;
-  const index = Math.max(
-    0,
-    lines.findIndex((line) => line.start <= at && at < line.visibleEnd),
-  );
-  const line = lines[index];
-  return line && { block, line, index };
+  const line = lines.find((candidate) => candidate.start <= at && at < candidate.visibleEnd) ?? lines[0];
+  return line && { block: set.block, line };
 }
 
 /** A block that holds one line of another and never wraps: for showing that line in other settings. */

@@ -15,7 +15,16 @@ import { DialogHead } from '../../ui/dialog-head';
     <jx-dialog-head titleId="brief-title">Brief for this sheet</jx-dialog-head>
     <div class="modal-body">
       <p class="quiet">One line a block, in their order, such as “Source Sans Semibold 34/36 +15 centre caps”. An empty line leaves its block alone.</p>
-      <textarea #text class="form-control" rows="6" spellcheck="false" aria-label="Brief" [value]="brief()" (input)="brief.set(text.value)"></textarea>
+      <textarea
+        #text
+        ngbAutofocus
+        class="form-control"
+        rows="6"
+        spellcheck="false"
+        aria-label="Brief"
+        [value]="brief()"
+        (input)="brief.set(text.value)"
+      ></textarea>
       <ul>
         @for (line of lines(); track $index) {
           <li [class.wrong]="line.error" [class.conforms]="line.text.trim() && !line.error && line.differences.length === 0">

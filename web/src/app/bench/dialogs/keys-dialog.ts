@@ -1,36 +1,84 @@
-import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
-import { KEY_GROUPS, keysOf } from '../keys';
-import { PASSES } from '../pass';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import type { Preferences } from '@jentrix/core/preferences';
 import { DialogHead } from '../../ui/dialog-head';
+import { PreferencesService } from '../../ui/preferences.service';
+import { ToastService } from '../../ui/toasts';
+import { KEY_GROUPS, charactersOf, keysOf, shownKeys } from '../keys';
+import { type KeyBinding, PASSES } from '../pass';
 
-/** The keys of the bench, from the table that acts on them. */
+/** The keys of the bench, from the table that acts on them: told, switched off, and given other characters. */
 @Component({
   selector: 'jx-keys-dialog',
   imports: [DialogHead],
   template: `
     <jx-dialog-head titleId="keys-title">Keys of the bench</jx-dialog-head>
     <div class="modal-body">
-      @for (group of groups; track group.name) {
-        <section>
-          <h3 class="fs-6">{{ group.name }}</h3>
-          <dl>
-            @for (binding of group.bindings; track $index) {
-              <div>
-                <dt>
-                  @for (key of binding.shown; track $index) {
-                    <kbd>{{ key }}</kbd>
-                  }
-                </dt>
-                <dd>{{ binding.says }}</dd>
-              </div>
-            }
-          </dl>
-        </section>
-      }
+      <div class="settings">
+        <label>
+          <input ngbAutofocus type="checkbox" [checked]="preferences().characterKeys" (change)="change({ characterKeys: !preferences().characterKeys })" />
+          Single letters and signs are keys
+        </label>
+        <label>
+          <input type="checkbox" [checked]="changing()" (change)="changing.set(!changing())" />
+          Change them
+        </label>
+        @if (changed()) {
+          <button type="button" class="btn btn-link btn-sm" (click)="change({ ownKeys: {} })">As they were</button>
+        }
+        <span class="wrong" role="alert">{{ problem() }}</span>
+      </div>
+      <p class="quiet">They are heard while the sheet, or nothing, has the focus. Esc in a field or on a button goes there.</p>
+      <div class="groups">
+        @for (group of groups; track group.name) {
+          <section>
+            <h3 class="fs-6">{{ group.name }}</h3>
+            <dl>
+              @for (binding of group.bindings; track binding.id) {
+                <div [class.off]="!preferences().characterKeys && binding.characters">
+                  <dt>
+                    @if (changing() && binding.characters) {
+                      @for (character of charactersOf(binding); track $index) {
+                        <input
+                          #field
+                          class="form-control form-control-sm"
+                          maxlength="1"
+                          [attr.aria-label]="binding.says + ', key ' + ($index + 1)"
+                          [value]="character"
+                          (focus)="field.select()"
+                          (input)="take(binding, $index, field)"
+                        />
+                      }
+                    } @else {
+                      @for (key of shown(binding); track $index) {
+                        <kbd>{{ key }}</kbd>
+                      }
+                    }
+                  </dt>
+                  <dd>{{ binding.says }}</dd>
+                </div>
+              }
+            </dl>
+          </section>
+        }
+      </div>
     </div>
   `,
   styles: `
-    .modal-body {
+    .settings {
+      display: flex;
+      gap: 16px;
+      align-items: center;
+      min-height: 26px;
+    }
+    .settings label {
+      display: inline-flex;
+      gap: 6px;
+    }
+    .wrong {
+      color: var(--jx-tight);
+    }
+    .groups {
       columns: 2;
       column-gap: 32px;
     }
@@ -42,6 +90,10 @@ import { DialogHead } from '../../ui/dialog-head';
       grid-template-columns: 104px 1fr;
       padding: 3px 0;
     }
+    .off {
+      color: var(--jx-quiet);
+      text-decoration: line-through;
+    }
     dt {
       font-weight: 400;
     }
@@ -52,10 +104,59 @@ import { DialogHead } from '../../ui/dialog-head';
       margin-right: 3px;
       display: inline-block;
     }
+    dt input {
+      display: inline-block;
+      width: 32px;
+      margin-right: 3px;
+      text-align: center;
+    }
+    @media (max-width: 700px) {
+      .groups {
+        columns: 1;
+      }
+    }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class KeysDialog {
+  private readonly service = inject(PreferencesService);
+  private readonly toasts = inject(ToastService);
   private readonly keys = keysOf(inject(PASSES));
+  protected readonly preferences = toSignal(this.service.preferences$, { requireSync: true });
   protected readonly groups = KEY_GROUPS.map((name) => ({ name, bindings: this.keys.filter(({ group }) => group === name) }));
+  protected readonly changing = signal(false);
+  protected readonly problem = signal('');
+  protected readonly changed = computed(() => Object.keys(this.preferences().ownKeys).length > 0);
+
+  protected charactersOf(binding: KeyBinding): readonly string[] {
+    return charactersOf(binding, this.preferences());
+  }
+
+  protected shown(binding: KeyBinding): readonly string[] {
+    return shownKeys(binding, this.preferences());
+  }
+
+  protected change(change: Partial<Preferences>): void {
+    this.problem.set('');
+    this.service.change(change).catch(() => this.toasts.fail('The server can’t be reached: this holds until you leave the page.'));
+  }
+
+  /** Gives a key another character, unless another key has it. */
+  protected take(binding: KeyBinding, index: number, field: HTMLInputElement): void {
+    const character = field.value.trim().toLowerCase();
+    const own = [...this.charactersOf(binding)];
+    if (character === '' || character === own[index]) return;
+    const taken = this.keys.find((other) => this.charactersOf(other).some((one, i) => one === character && !(other === binding && i === index)));
+    const typed = !taken && this.keys.find((other) => other.matches?.(new KeyboardEvent('keydown', { key: character })));
+    const other = taken ?? typed;
+    if (other) {
+      this.problem.set(`“${character}” is taken: ${other.says}.`);
+      field.value = own[index] ?? '';
+      field.select();
+      return;
+    }
+    own[index] = character;
+    this.change({ ownKeys: { ...this.preferences().ownKeys, [binding.id]: own } });
+    field.select();
+  }
 }

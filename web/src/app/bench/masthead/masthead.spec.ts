@@ -42,17 +42,23 @@ describe('masthead', () => {
   });
   afterEach(() => host().remove());
 
-  it('names the job, and takes another name when the field is left', async () => {
+  it('names the job, and takes another name with Enter; neither an empty one nor one that Escape takes back', async () => {
     const title = host().querySelector<HTMLInputElement>('.title')!;
     expect(title.value).toBe('Store');
     title.value = '  Perseids ';
-    title.dispatchEvent(new Event('change'));
+    title.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter' }));
     await stable();
     expect(store.job?.title).toBe('Perseids');
     expect(title.value).toBe('Perseids');
     title.value = '   ';
-    title.dispatchEvent(new Event('change'));
-    expect(store.job?.title).toBe('Perseids');
+    title.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter' }));
+    expect([store.job?.title, title.value]).toEqual(['Perseids', 'Perseids']);
+    expect(toasts.at(-1)?.message).toContain('needs a name');
+    title.value = 'Half';
+    const escape = new KeyboardEvent('keydown', { key: 'Escape', cancelable: true });
+    title.dispatchEvent(escape);
+    title.dispatchEvent(new Event('blur'));
+    expect([store.job?.title, title.value, escape.defaultPrevented]).toEqual(['Perseids', 'Perseids', true]);
   });
 
   it('says where the work stands with the server', async () => {
@@ -89,7 +95,7 @@ describe('masthead', () => {
     await press(fixture, 'This sheet', host());
     const name = named('Name of the sheet') as HTMLInputElement;
     name.value = 'Back';
-    name.dispatchEvent(new Event('change'));
+    name.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter' }));
     expect(store.sheet?.name).toBe('Back');
     await press(fixture, 'Delete this sheet');
     await stable();

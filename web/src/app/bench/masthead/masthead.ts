@@ -21,6 +21,8 @@ import { NgIcon, provideIcons } from '@ng-icons/core';
 import { bootstrapArrowClockwise, bootstrapArrowCounterclockwise, bootstrapPlus, bootstrapQuestionCircle, bootstrapSliders } from '@ng-icons/bootstrap-icons';
 import { firstValueFrom } from 'rxjs';
 import { ApiService } from '../../api/api.service';
+import { CommitField } from '../../ui/commit-field.directive';
+import { MenuFocus } from '../../ui/menu-focus.directive';
 import { fileSize, save } from '../../ui/files';
 import { ToastService } from '../../ui/toasts';
 import { Wordmark } from '../../ui/wordmark';
@@ -44,7 +46,7 @@ const SAID: Record<SaveState['kind'], string> = {
 /** Where the work is, whether it is safe, back and forth, and the way out. */
 @Component({
   selector: 'jx-masthead',
-  imports: [CdkDrag, CdkDropList, NgbDropdownModule, NgIcon, RouterLink, Wordmark],
+  imports: [CdkDrag, CdkDropList, CommitField, MenuFocus, NgbDropdownModule, NgIcon, RouterLink, Wordmark],
   providers: [provideIcons({ bootstrapArrowClockwise, bootstrapArrowCounterclockwise, bootstrapPlus, bootstrapQuestionCircle, bootstrapSliders })],
   templateUrl: './masthead.html',
   styleUrl: './masthead.scss',
@@ -75,9 +77,13 @@ export class Masthead {
   /** How many files are being made. */
   protected readonly making = signal(0);
 
-  protected rename(field: HTMLInputElement): void {
-    this.store.apply((job) => retitle(job, field.value));
-    field.value = this.job()?.title ?? '';
+  protected rename(title: string): void {
+    this.store.apply((job) => retitle(job, title));
+  }
+
+  /** A name was left empty. */
+  protected nameless(what: 'job' | 'sheet'): void {
+    this.toasts.fail(`A ${what} needs a name: the old one stays.`);
   }
 
   protected addSheet(preset?: SheetPreset): void {
@@ -102,7 +108,7 @@ export class Masthead {
   }
 
   protected renameSheet(id: string, name: string): void {
-    if (name.trim()) this.store.apply((job) => withSheet(job, id, { name: name.trim() }));
+    this.store.apply((job) => withSheet(job, id, { name }));
   }
 
   protected moveSheet({ previousIndex, currentIndex }: CdkDragDrop<unknown>): void {

@@ -49,6 +49,10 @@ export class PlaceService {
   /** A pass was asked for that is up already: it shows what it begins with. */
   readonly again$ = this.asked.asObservable();
 
+  private readonly wantsKeys = new Subject<void>();
+  /** The keys are to go to the bench itself. */
+  readonly benchFocus$ = this.wantsKeys.asObservable();
+
   constructor() {
     this.history.opened$.pipe(takeUntilDestroyed()).subscribe(({ sheets: [sheet] }) =>
       // The pass stays up; everything else belonged to the job before.
@@ -65,6 +69,11 @@ export class PlaceService {
   go(change: Partial<Place>): void {
     this.history.endGesture();
     this.subject.next({ ...this.value, ...change });
+  }
+
+  /** Gives the keys to the bench: the sheet takes the focus. */
+  focusBench(): void {
+    this.wantsKeys.next();
   }
 
   /** Brings a pass up. */

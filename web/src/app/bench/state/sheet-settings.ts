@@ -1,7 +1,7 @@
 import { Injectable, inject } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { type Block, type Sheet, resolveSheet } from '@jentrix/core/job';
-import type { BlockSetting, Box, GapLedger, GapWhite, LineGap } from '@jentrix/core/setting';
+import type { BlockSetting, Box, GapLedger, GapWhite, LineGap, SetLine } from '@jentrix/core/setting';
 import { BehaviorSubject, distinctUntilChanged, map, merge, skip } from 'rxjs';
 import { EngineService } from '../../engine/engine.service';
 import type { SetRequest } from '../../engine/protocol';
@@ -9,10 +9,18 @@ import { PASS_NEEDS } from '../pass-needs';
 import { JobHistory } from './job-history';
 import { PlaceService } from './place';
 
+/** A block as it was set: its lines count in these words and in no others. */
+export interface SetBlock {
+  readonly block: Block;
+  readonly setting: BlockSetting;
+  /** Its ink, not turned. */
+  readonly ink: Box | undefined;
+}
+
 /** The line the gap caret stands in, with everything its gaps hold. */
 export interface GapLine {
   block: Block;
-  lineIndex: number;
+  line: SetLine;
   ledgers: GapLedger[];
   /** The white at the caret, as a picture. */
   white: GapWhite | undefined;
@@ -21,9 +29,7 @@ export interface GapLine {
 /** The current sheet as set, with the blocks it was set from. A block's setting is kept until the engine has answered for its newer state. */
 export interface SheetSetting {
   sheet: Sheet;
-  settings: ReadonlyMap<string, BlockSetting>;
-  /** The ink of blocks, not turned. */
-  inks: ReadonlyMap<string, Box>;
+  blocks: ReadonlyMap<string, SetBlock>;
   gapLine: GapLine | undefined;
   /** The white between the lines of the current block, by ink, while the pass that is up asks for it. */
   lineGaps: readonly LineGap[];
@@ -125,15 +131,17 @@ export class SheetSettings {
     const before = this.subject.value;
     const freshInks = new Map(reply.inks);
     const fresh = new Map(reply.settings.map((setting) => [setting.blockId, setting]));
-    const inks = new Map<string, Box>();
-    const settings = new Map<string, BlockSetting>();
-    for (const { id } of sheet.blocks) {
-      const setting = fresh.get(id) ?? before?.settings.get(id);
-      if (setting) settings.set(id, setting);
-      const ink = fresh.has(id) ? freshInks.get(id) : before?.inks.get(id);
-      if (ink) inks.set(id, ink);
+    const blocks = new Map<string, SetBlock>();
+    for (const candidate of sheet.blocks) {
+      const { id } = candidate;
+      const setting = fresh.get(id);
+      const set = setting ? { block: candidate, setting, ink: freshInks.get(id) } : before?.blocks.get(id);
+      if (set) blocks.set(id, set);
     }
     for (const candidate of request.blocks) this.setBlocks.set(candidate.id, candidate);
-    this.subject.next({ sheet, settings, inks, gapLine: reply.focus && block ? { block, ...reply.focus } : undefined, lineGaps: reply.lineGaps ?? [] });
+    const focused = blocks.get(gap?.blockId ?? '');
+    const line = reply.focus && focused?.setting.lines[reply.focus.lineIndex];
+    const gapLine = reply.focus && focused && line ? { block: focused.block, line, ledgers: reply.focus.ledgers, white: reply.focus.white } : undefined;
+    this.subject.next({ sheet, blocks, gapLine, lineGaps: reply.lineGaps ?? [] });
   }
 }

@@ -174,10 +174,10 @@ export class FrameHandles {
   private move({ job, frame, gesture }: Drag, by: Point, freely: boolean): void {
     const { picked } = this.store;
     const sheet = this.store.resolvedSheet;
-    const settings = this.store.sheetSetting?.settings;
+    const set = this.store.sheetSetting?.blocks;
     let { xPt, yPt } = by;
-    if (sheet && settings && !freely) {
-      const others = sheet.blocks.filter(({ id }) => !picked.includes(id)).flatMap(({ id }) => settings.get(id) ?? []);
+    if (sheet && set && !freely) {
+      const others = sheet.blocks.filter(({ id }) => !picked.includes(id)).flatMap(({ id }) => set.get(id)?.setting ?? []);
       const lines = snapLines(sheet, others);
       const box = { leftPt: frame.xPt + xPt, topPt: frame.yPt + yPt, rightPt: frame.xPt + frame.widthPt + xPt, bottomPt: frame.yPt + frame.heightPt + yPt };
       const now = this.setting();

@@ -12,7 +12,7 @@ import { LineHandles } from './line-handles';
   imports: [FrameHandles, LineHandles],
   template: `
     <svg width="600" height="800" style="position: absolute; left: 0; top: 0">
-      @if (setting()?.settings?.get('a'); as setting) {
+      @if (setting()?.blocks?.get('a')?.setting; as setting) {
         @if (store.current.block(); as block) {
           <g jxFrame [block]="block" [setting]="setting" [scale]="1" [main]="true"></g>
           <g jxLines [block]="block" [setting]="setting" [scale]="1"></g>

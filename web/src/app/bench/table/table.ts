@@ -11,8 +11,8 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
-import { toSignal } from '@angular/core/rxjs-interop';
-import { type Block, styleAt } from '@jentrix/core/job';
+import { takeUntilDestroyed, toSignal } from '@angular/core/rxjs-interop';
+import { type Block, STARTER_WORDS, type Sheet, styleAt } from '@jentrix/core/job';
 import { type BlockDrawing, drawBlock, drawGround } from '@jentrix/core/drawing';
 import { type Point, areaOf, middleOf, turned } from '@jentrix/core/placing';
 import { type BlockSetting, type Matrix, type SetLine, gapsOf, lettersOf, lineUnder, stretchesOf } from '@jentrix/core/setting';
@@ -23,6 +23,7 @@ import { pressAndDrag } from '../../ui/press-and-drag';
 import { SizeDirective } from '../../ui/size.directive';
 import { BenchStore } from '../bench.store';
 import { PASSES } from '../pass';
+import { PlaceService } from '../state/place';
 import { ColourPick } from './colour-pick';
 import { FrameHandles } from './frame-handles';
 import { LineHandles } from './line-handles';
@@ -70,7 +71,7 @@ export class Table implements OnDestroy {
   protected readonly transform = signal<ZoomTransform>(zoomIdentity);
   private zoomer: ZoomBehavior<SVGSVGElement, unknown> | undefined;
   /** The sheet that was brought into view; another one is fitted when it appears. */
-  private fitted: string | undefined;
+  private fitted: { id: string; widthPt: number; heightPt: number } | undefined;
   /** The ends of what is being drawn. */
   private readonly drawn = signal<{ from: Point; to: Point } | undefined>(undefined);
   protected readonly drawnFrame = computed(() => {
@@ -87,13 +88,9 @@ export class Table implements OnDestroy {
   /** Screen pixels per point, as percent of true CSS size. */
   readonly percent = computed(() => Math.round(this.transform().k * 0.75 * 100));
   protected readonly blocks = computed((): ShownBlock[] => {
-    const setting = this.setting();
-    if (!setting) return [];
-    return setting.sheet.blocks.flatMap((block) => {
-      const own = setting.settings.get(block.id);
-      if (!own) return [];
-      const drawing = this.drawingOf(block, own);
-      return [{ block, setting: own, lines: own.lines, drawing, turn: transformOf(drawing) }];
+    return [...(this.setting()?.blocks.values() ?? [])].map(({ block, setting }) => {
+      const drawing = this.drawingOf(block, setting);
+      return { block, setting, lines: setting.lines, drawing, turn: transformOf(drawing) };
     });
   });
   /** The blocks that are worked on together. */
@@ -104,6 +101,10 @@ export class Table implements OnDestroy {
   protected readonly ground = computed(() => {
     const sheet = this.sheet();
     return sheet ? drawGround(sheet) : [];
+  });
+  protected readonly margins = computed(() => {
+    const sheet = this.sheet();
+    return sheet && areaOf(sheet, 'margins');
   });
   protected readonly safe = computed(() => {
     const sheet = this.sheet();
@@ -156,10 +157,13 @@ export class Table implements OnDestroy {
 
   constructor() {
     afterNextRender(() => this.startZoom());
+    inject(PlaceService)
+      .benchFocus$.pipe(takeUntilDestroyed())
+      .subscribe(() => this.surface().nativeElement.focus({ preventScroll: true }));
     effect(() => {
       const sheet = this.sheet();
       const { width } = this.size();
-      if (sheet && width > 0) untracked(() => this.fitWhenNew(sheet.id));
+      if (sheet && width > 0) untracked(() => this.fitWhenNew(sheet));
     });
   }
 
@@ -347,13 +351,21 @@ export class Table implements OnDestroy {
       .on('click', (event: MouseEvent) => this.pick(event))
       .on('dblclick', (event: MouseEvent) => this.pickWord(event));
     const sheet = this.sheet();
-    if (sheet) this.fitWhenNew(sheet.id);
+    if (sheet) this.fitWhenNew(sheet);
   }
 
-  private fitWhenNew(sheetId: string): void {
-    if (this.fitted === sheetId || !this.zoomer || this.size().width === 0) return;
-    this.fitted = sheetId;
+  private fitWhenNew({ id, widthPt, heightPt, blocks }: Sheet): void {
+    const fitted = this.fitted;
+    if (!this.zoomer || this.size().width === 0) return;
+    this.fitted = { id, widthPt, heightPt };
+    if (fitted?.id === id) {
+      // Another size is another picture: the whole of it is shown.
+      if (fitted.widthPt !== widthPt || fitted.heightPt !== heightPt) this.zoomTo('sheet');
+      return;
+    }
     this.zoomTo('sheet');
+    // A sheet that still waits for its words is looked at as a whole.
+    if (blocks.every(({ words }) => words === STARTER_WORDS)) return;
     // A tall sheet in a wide window leaves its letters too small to judge: the block that is worked on comes first.
     const size = this.store.block?.style.sizePt ?? 0;
     if (size > 0 && size * this.transform().k < READABLE_PX) this.zoomTo('block');

@@ -92,7 +92,7 @@ export class FaceDeck {
   });
 
   protected fileOf(id: string): string {
-    return `/api/faces/${encodeURIComponent(id)}/file`;
+    return id && `/api/faces/${encodeURIComponent(id)}/file`;
   }
 
   protected take(faceId: string): void {

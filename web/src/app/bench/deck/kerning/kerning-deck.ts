@@ -19,6 +19,7 @@ import { UnitError, parseMilliem, splitQuantity } from '@jentrix/core/units';
 import { PreferencesService } from '../../../ui/preferences.service';
 import { type ValueChange, ValueField } from '../../../ui/value-field';
 import { BenchStore } from '../../bench.store';
+import { PlaceService } from '../../state/place';
 import { KerningState } from './kerning.state';
 import { FindingsList } from '../findings-list';
 import { GapRibbon } from './gap-ribbon';
@@ -43,6 +44,7 @@ export class KerningDeck {
   private readonly job = toSignal(this.store.job$);
   private readonly fields = viewChildren(ValueField);
   protected readonly kerning = inject(KerningState);
+  protected readonly place = inject(PlaceService);
   private readonly own = toSignal(this.kerning.view$, { requireSync: true });
 
   constructor() {
@@ -64,10 +66,7 @@ export class KerningDeck {
   protected readonly guide = computed(() => this.own().guide);
   protected readonly block = this.store.current.block;
   protected readonly gapLine = computed(() => (this.view().gap ? this.setting()?.gapLine : undefined));
-  protected readonly line = computed(() => {
-    const gapLine = this.gapLine();
-    return gapLine && this.setting()?.settings.get(gapLine.block.id)?.lines[gapLine.lineIndex];
-  });
+  protected readonly line = computed(() => this.gapLine()?.line);
   protected readonly ledger = computed(() => this.gapLine()?.ledgers.find(({ at }) => at === this.view().gap?.at));
   protected readonly evenness = computed(() => {
     const inspection = this.found().inspections.get(this.block()?.id ?? '');

@@ -1,4 +1,4 @@
-import { type Pass, isPlain, key } from '../../pass';
+import { type Pass, isPlain } from '../../pass';
 import { KerningState } from './kerning.state';
 
 export const kerningPass: Pass = {
@@ -11,6 +11,7 @@ export const kerningPass: Pass = {
   state: [KerningState],
   keys: [
     {
+      id: 'type-value',
       group: 'Gaps',
       shown: ['0–9', '−'],
       says: 'Type the hand value',
@@ -22,24 +23,27 @@ export const kerningPass: Pass = {
       },
     },
     {
+      id: 'hold-white',
+      reach: 'page',
       group: 'Gaps',
-      shown: ['G'],
       says: 'Hold the white of this gap as a guide, to lay into others; again to let go',
-      matches: key('g', 'G'),
+      characters: ['g'],
       run: ({ get }) => get(KerningState).toggleGuide(),
     },
     {
+      id: 'compare-sources',
+      reach: 'page',
       group: 'Gaps',
-      shown: ['C'],
       says: 'Compare the line kerned from the font, by shape and not at all',
-      matches: key('c', 'C'),
+      characters: ['c'],
       run: ({ get }) => get(KerningState).showRibbon('sources'),
     },
     {
+      id: 'three-letters',
+      reach: 'page',
       group: 'Gaps',
-      shown: ['O'],
       says: 'Look at three letters only',
-      matches: key('o', 'O'),
+      characters: ['o'],
       run: ({ get }) => get(KerningState).showRibbon('three'),
     },
   ],

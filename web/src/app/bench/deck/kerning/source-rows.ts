@@ -106,7 +106,7 @@ export class SourceRows {
           style: { ...lone.style, kerning },
           runs: lone.runs.map((run) => ({ ...run, style: { ...run.style, kerning } })),
         }));
-        const { settings, inspections } = await this.engine.tryOut(blocks);
+        const { settings, inspections } = await this.engine.tryOut(blocks).catch(() => ({ settings: [], inspections: [] }));
         return KERNING_SOURCES.flatMap(({ id, name }, i) => {
           const line = settings[i]?.lines[0];
           return line ? [{ id, name, line, evenness: inspections[i]?.evenness }] : [];

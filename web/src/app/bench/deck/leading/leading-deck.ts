@@ -79,8 +79,8 @@ export class LeadingDeck {
 
   protected readonly ladder = computed(() => {
     const gaps = this.gaps();
-    const block = this.block();
-    const lines = (block && this.setting()?.settings.get(block.id)?.lines) ?? [];
+    const { block, setting } = this.setting()?.blocks.get(this.view().blockId ?? '') ?? {};
+    const lines = setting?.lines ?? [];
     const { width, height } = this.size();
     const first = lines[0];
     const last = lines[lines.length - 1];

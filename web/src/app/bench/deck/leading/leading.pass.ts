@@ -1,6 +1,6 @@
 import { relead, styleAt } from '@jentrix/core/job';
 import { leadingPoints } from '@jentrix/core/units';
-import { type Pass, code } from '../../pass';
+import type { Pass } from '../../pass';
 
 export const leadingPass: Pass = {
   id: 'leading',
@@ -12,14 +12,15 @@ export const leadingPass: Pass = {
   state: [],
   keys: [
     {
+      id: 'leading',
       group: 'Letter space and lines',
-      shown: [',', '.'],
       says: 'Less or more leading',
-      matches: code('Comma', 'Period'),
-      run: ({ store, preferences, gesture }, event) => {
+      characters: [',', '.'],
+      codes: ['Comma', 'Period'],
+      run: ({ store, preferences, gesture }, event, which) => {
         const { block } = store;
         if (!block) return;
-        const step = (event.shiftKey ? preferences.coarseLeadingPt : preferences.fineLeadingPt) * (event.code === 'Comma' ? -1 : 1);
+        const step = (event.shiftKey ? preferences.coarseLeadingPt : preferences.fineLeadingPt) * (which === 0 ? -1 : 1);
         const pt = leadingPoints(block.leading, styleAt(block, 0).sizePt) + step;
         store.apply((job) => relead(job, block.id, { kind: 'pt', pt: Math.max(0, Math.round(pt * 100) / 100) }), gesture);
       },

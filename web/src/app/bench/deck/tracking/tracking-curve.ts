@@ -1,6 +1,8 @@
-import { ChangeDetectionStrategy, Component, type ElementRef, type OnDestroy, afterRenderEffect, input, viewChild } from '@angular/core';
+import { ChangeDetectionStrategy, Component, type ElementRef, type OnDestroy, afterRenderEffect, inject, input, viewChild } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
 import { Chart, LineController, LineElement, LinearScale, LogarithmicScale, PointElement, ScatterController, Tooltip } from 'chart.js';
 import type { TrackingCurve } from '../../../engine/protocol';
+import { PreferencesService } from '../../../ui/preferences.service';
 
 Chart.register(LineController, LineElement, LinearScale, LogarithmicScale, PointElement, ScatterController, Tooltip);
 
@@ -34,6 +36,8 @@ export class TrackingCurveChart implements OnDestroy {
   readonly label = input('');
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
   private chart: Chart | undefined;
+  /** Its colours are those of the page. */
+  private readonly theme = toSignal(inject(PreferencesService).preferences$);
 
   constructor() {
     afterRenderEffect(() => this.draw());
@@ -48,15 +52,22 @@ export class TrackingCurveChart implements OnDestroy {
     const block = [{ x: this.sizePt(), y: this.trackingMilliem() }];
     const style = getComputedStyle(this.canvas().nativeElement);
     const colour = (name: string): string => style.getPropertyValue(name).trim();
-    this.chart ??= this.make(colour);
+    this.theme();
+    this.chart ??= this.make();
     this.chart.data.datasets = [
       { type: 'line', data: curve, borderColor: colour('--jx-on-target'), borderWidth: 1.5, pointRadius: 0, tension: 0.2 },
       { type: 'scatter', data: block, backgroundColor: colour('--jx-accent'), pointRadius: 5 },
     ] as never;
+    for (const scale of Object.values(this.chart.options.scales ?? {})) {
+      const { ticks, grid, title } = (scale ?? {}) as { ticks?: { color?: string }; grid?: { color?: string }; title?: { color?: string } };
+      if (ticks) ticks.color = colour('--jx-quiet');
+      if (title) title.color = colour('--jx-ink');
+      if (grid) grid.color = colour('--jx-rule');
+    }
     this.chart.update('none');
   }
 
-  private make(colour: (name: string) => string): Chart {
+  private make(): Chart {
     return new Chart(this.canvas().nativeElement, {
       type: 'scatter',
       data: { datasets: [] },
@@ -70,10 +81,10 @@ export class TrackingCurveChart implements OnDestroy {
             max: 240,
             title: { display: true, text: 'size, pt', font: { size: 11 } },
             ticks: { autoSkip: false, maxRotation: 0, font: { size: 11 }, callback: (value) => String(value) },
-            grid: { color: colour('--jx-rule') },
+            grid: {},
             afterBuildTicks: (axis) => (axis.ticks = TICKS.map((value) => ({ value }))),
           },
-          y: { title: { display: true, text: 'tracking, 1/1000 em', font: { size: 11 } }, grid: { color: colour('--jx-rule') } },
+          y: { title: { display: true, text: 'tracking, 1/1000 em', font: { size: 11 } }, ticks: {}, grid: {} },
         },
         plugins: { tooltip: { callbacks: { label: ({ parsed }) => `${parsed.x} pt: ${parsed.y}` } } },
       },

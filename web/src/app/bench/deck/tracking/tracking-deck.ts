@@ -8,6 +8,7 @@ import { luminance } from '@jentrix/core/advice';
 import { fromPoints, parseMilliem } from '@jentrix/core/units';
 import { combineLatest, debounceTime, filter, map, switchMap } from 'rxjs';
 import { EngineService } from '../../../engine/engine.service';
+import type { TrialReply } from '../../../engine/protocol';
 import { Glyphs } from '../../../ui/glyphs';
 import { PreferencesService } from '../../../ui/preferences.service';
 import { SizeDirective } from '../../../ui/size.directive';
@@ -26,6 +27,8 @@ interface Trial {
   touching: string;
 }
 
+/** When the engine fails, the setting itself tells. */
+const NOTHING_TRIED: Pick<TrialReply, 'settings' | 'inspections'> = { settings: [], inspections: [] };
 const PRESETS = [-30, -15, 0, 20, 60];
 
 /** The Tracking pass: the line at three trackings, letter space and word space. */
@@ -108,7 +111,7 @@ export class TrackingDeck {
         const blocks = [-coarseMilliem, 0, coarseMilliem].map((by, i) =>
           nudgeSpace(loneLine(current.block, current.line, `trial-${i}`), 'trackingMilliem', by),
         );
-        const { settings, inspections } = await this.engine.tryOut(blocks);
+        const { settings, inspections } = await this.engine.tryOut(blocks).catch(() => NOTHING_TRIED);
         return settings.flatMap(({ lines: [line] }, i) => {
           const pairs = [...new Set((inspections[i]?.findings ?? []).filter(({ rule }) => rule === 'touching').map(({ subject }) => subject))];
           const touching = pairs.length === 0 ? '' : `touch: ${pairs.slice(0, 3).join(' ')}${pairs.length > 3 ? ' …' : ''}`;

@@ -1,5 +1,5 @@
 import { nudgeTracking, nudgeWordSpace } from '@jentrix/core/job';
-import { type Pass, code, stepOf } from '../../pass';
+import { type Pass, stepOf } from '../../pass';
 import { TrackingState } from './tracking.state';
 
 export const trackingPass: Pass = {
@@ -12,25 +12,27 @@ export const trackingPass: Pass = {
   state: [TrackingState],
   keys: [
     {
+      id: 'track',
       group: 'Letter space and lines',
-      shown: ['[', ']'],
       says: 'Track the picked letters, or the block, tighter or looser; with Shift by the coarse step',
-      matches: code('BracketLeft', 'BracketRight'),
-      run: (context, event) => {
+      characters: ['[', ']'],
+      codes: ['BracketLeft', 'BracketRight'],
+      run: (context, event, which) => {
         const { block, range } = context.store;
-        const by = (event.code === 'BracketLeft' ? -1 : 1) * stepOf(context, event);
+        const by = (which === 0 ? -1 : 1) * stepOf(context, event);
         const link = context.get(TrackingState).wordSpaceLink;
         if (block) context.store.apply((job) => nudgeTracking(job, block.id, by, range, link), context.gesture);
       },
     },
     {
+      id: 'word-space',
       group: 'Letter space and lines',
-      shown: [';', '’'],
       says: 'Close or open the word spaces',
-      matches: code('Semicolon', 'Quote'),
-      run: (context, event) => {
+      characters: [';', "'"],
+      codes: ['Semicolon', 'Quote'],
+      run: (context, event, which) => {
         const { block, range } = context.store;
-        const by = (event.code === 'Semicolon' ? -1 : 1) * stepOf(context, event);
+        const by = (which === 0 ? -1 : 1) * stepOf(context, event);
         if (block) context.store.apply((job) => nudgeWordSpace(job, block.id, by, range), context.gesture);
       },
     },

@@ -31,7 +31,7 @@ export class TrackingState {
   /** How word space follows tracking in the current block. */
   get wordSpaceLink(): WordSpaceLink | undefined {
     const { blockId = '' } = this.place.value;
-    const ownMilliem = this.settings.value?.settings.get(blockId)?.wordSpaceMilliem;
+    const ownMilliem = this.settings.value?.blocks.get(blockId)?.setting.wordSpaceMilliem;
     const letterMilliem = this.findings.value.inspections.get(blockId)?.letterMilliem;
     return !this.subject.value || letterMilliem === undefined || ownMilliem === undefined ? undefined : { ownMilliem, letterMilliem };
   }

@@ -65,13 +65,13 @@ export class ColourPanel {
   private async look(): Promise<Ground | undefined> {
     const { sheetSetting, view, style } = this.store;
     if (!sheetSetting || !style) return undefined;
-    const { sheet, inks, settings } = sheetSetting;
+    const { sheet, blocks } = sheetSetting;
     const at = sheet.blocks.findIndex(({ id }) => id === view.blockId);
     const block = sheet.blocks[at];
-    const box = block && inks.get(block.id);
-    const frame = block && settings.get(block.id)?.frame;
+    const { ink: box, setting } = blocks.get(block?.id ?? '') ?? {};
+    const frame = setting?.frame;
     const contrast = async (): Promise<Ground['contrast']> => {
-      if (!box || !frame) return undefined;
+      if (!block || !box || !frame) return undefined;
       const behind = sheet.blocks.slice(0, at).map(({ id }) => id);
       const part = { box, turn: { degrees: block.rotationDeg, frame } };
       const [pixels] = await pixelsOf(await this.engine.svg(sheet, behind), sheet, [part], LOOKED_AT);

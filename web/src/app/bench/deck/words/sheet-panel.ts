@@ -1,8 +1,13 @@
-import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
-import { type Background, SHEET_PRESETS, type Sheet, withSheet } from '@jentrix/core/job';
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { type Background, JOB_KINDS, SHEET_PRESETS, type Sheet, presetOf, resizeSheet, retitle, withKind, withSheet } from '@jentrix/core/job';
+import { movedGuide } from '@jentrix/core/placing';
 import { LENGTH_UNITS, UnitError, fromPoints, parseLength, splitQuantity, toPoints } from '@jentrix/core/units';
+import { NgIcon, provideIcons } from '@ng-icons/core';
+import { bootstrapX } from '@ng-icons/bootstrap-icons';
 import { firstValueFrom } from 'rxjs';
 import { ApiService } from '../../../api/api.service';
+import { CommitField } from '../../../ui/commit-field.directive';
 import { ColourField } from '../../../ui/colour-field';
 import { takeFile } from '../../../ui/files';
 import { ToastService } from '../../../ui/toasts';
@@ -15,7 +20,8 @@ type Margin = keyof Sheet['margins'];
 /** The sheet itself: size, margins, guides, title-safe area, background. */
 @Component({
   selector: 'jx-sheet-panel',
-  imports: [ColourField, ValueField],
+  imports: [ColourField, CommitField, NgIcon, ValueField],
+  providers: [provideIcons({ bootstrapX })],
   templateUrl: './sheet-panel.html',
   styleUrl: './sheet-panel.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -33,6 +39,13 @@ export class SheetPanel {
     { key: 'leftPt', label: 'left' },
   ];
   protected readonly sheet = this.store.current.sheet;
+  protected readonly job = toSignal(this.store.job$);
+  protected readonly kinds = JOB_KINDS;
+  /** The common size that the sheet has, by name. */
+  protected readonly common = computed(() => {
+    const sheet = this.sheet();
+    return sheet && presetOf(sheet)?.name;
+  });
 
   protected shown(pt: number): number {
     return fromPoints(pt, this.sheet()?.unit ?? 'pt');
@@ -50,8 +63,29 @@ export class SheetPanel {
     if (sheet) this.store.apply((job) => withSheet(job, sheet.id, change), gesture);
   }
 
+  protected rename(title: string): void {
+    this.store.apply((job) => retitle(job, title));
+  }
+
+  protected nameless(): void {
+    this.toasts.fail('A job needs a name: the old one stays.');
+  }
+
+  protected setKind(name: string): void {
+    const kind = this.kinds.find((candidate) => candidate === name);
+    if (kind) this.store.apply((job) => withKind(job, kind));
+  }
+
+  /** Gives the sheet another size; blocks that keep to its margins go along. */
+  private resize(size: Partial<Pick<Sheet, 'widthPt' | 'heightPt' | 'unit'>>, gesture?: string): void {
+    const sheet = this.sheet();
+    if (!sheet) return;
+    const { id, widthPt, heightPt } = sheet;
+    this.store.apply((job) => resizeSheet(job, id, { widthPt, heightPt, ...size }), gesture);
+  }
+
   protected size(key: 'widthPt' | 'heightPt', { value, gesture }: ValueChange): void {
-    this.change({ [key]: toPoints(value, this.sheet()?.unit ?? 'pt') }, gesture);
+    this.resize({ [key]: toPoints(value, this.sheet()?.unit ?? 'pt') }, gesture);
   }
 
   protected margin(key: Margin, { value, gesture }: ValueChange): void {
@@ -61,7 +95,7 @@ export class SheetPanel {
 
   protected take(name: string): void {
     const preset = this.presets.find((candidate) => candidate.name === name);
-    if (preset) this.change({ widthPt: toPoints(preset.width, preset.unit), heightPt: toPoints(preset.height, preset.unit), unit: preset.unit });
+    if (preset) this.resize({ widthPt: toPoints(preset.width, preset.unit), heightPt: toPoints(preset.height, preset.unit), unit: preset.unit });
   }
 
   protected unit(name: string): void {
@@ -71,12 +105,27 @@ export class SheetPanel {
 
   protected turnRound(): void {
     const sheet = this.sheet();
-    if (sheet) this.change({ widthPt: sheet.heightPt, heightPt: sheet.widthPt });
+    if (sheet) this.resize({ widthPt: sheet.heightPt, heightPt: sheet.widthPt });
   }
 
   protected addGuide(axis: 'x' | 'y'): void {
     const sheet = this.sheet();
     if (sheet) this.change({ guides: [...sheet.guides, { axis, atPt: (axis === 'x' ? sheet.widthPt : sheet.heightPt) / 3 }] });
+  }
+
+  /** Puts a guide at another place; a rule goes up or down whole. */
+  protected moveGuide(index: number, { value, gesture }: ValueChange): void {
+    const sheet = this.sheet();
+    const guide = sheet?.guides[index];
+    if (!sheet || !guide) return;
+    const atPt = toPoints(value, sheet.unit);
+    const moved = guide.axis === 'rule' ? movedGuide(guide, 'whole', guide.from, { ...guide.from, yPt: atPt }) : { ...guide, atPt };
+    this.change({ guides: sheet.guides.with(index, moved) }, gesture);
+  }
+
+  protected removeGuide(index: number): void {
+    const sheet = this.sheet();
+    if (sheet) this.change({ guides: sheet.guides.toSpliced(index, 1) });
   }
 
   protected drawRule(): void {

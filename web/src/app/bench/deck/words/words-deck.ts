@@ -64,7 +64,7 @@ export class WordsDeck {
   protected readonly orders = [
     { to: 'front' as const, name: 'to front' },
     { to: 'forward' as const, name: 'forward' },
-    { to: 'backward' as const, name: 'back' },
+    { to: 'backward' as const, name: 'backward' },
     { to: 'back' as const, name: 'to back' },
   ];
   protected readonly frameFields: readonly { key: keyof Frame; label: string; min: number }[] = [
@@ -85,7 +85,7 @@ export class WordsDeck {
   protected readonly panel = toSignal(this.words.panel$, { requireSync: true });
   protected readonly block = this.store.current.block;
   protected readonly current = this.store.current.style;
-  protected readonly frame = computed(() => this.setting()?.settings.get(this.block()?.id ?? '')?.frame ?? this.block()?.frame ?? NO_FRAME);
+  protected readonly frame = computed(() => this.setting()?.blocks.get(this.block()?.id ?? '')?.setting.frame ?? this.block()?.frame ?? NO_FRAME);
   /** The angle of the rule drawn last, which the block can be turned to. */
   protected readonly ruleAngle = computed(() => {
     const rule = this.store.current.sheet()?.guides.findLast((guide) => guide.axis === 'rule');
@@ -107,8 +107,8 @@ export class WordsDeck {
     return `goes to “${block.words.slice(selection.start, Math.min(selection.end, selection.start + 24)).replaceAll('\n', ' ')}”`;
   });
   protected readonly scaleFields: readonly { key: 'scaleX' | 'scaleY'; label: string }[] = [
-    { key: 'scaleX', label: 'across' },
-    { key: 'scaleY', label: 'upright' },
+    { key: 'scaleX', label: 'horizontal scale' },
+    { key: 'scaleY', label: 'vertical scale' },
   ];
   protected readonly shows = signal<'rag' | 'sizes'>('rag');
   protected readonly print = (value: number): string => showValue(value);
@@ -130,8 +130,8 @@ export class WordsDeck {
     return hierarchyOf(this.store.sheet?.blocks ?? []);
   });
   protected readonly rag = computed(() => {
-    const block = this.block();
-    const lines = (block && this.setting()?.settings.get(block.id)?.lines) ?? [];
+    const { block, setting } = this.setting()?.blocks.get(this.block()?.id ?? '') ?? {};
+    const lines = setting?.lines ?? [];
     const { xPt, widthPt: measure } = this.frame();
     const unit = this.unit();
     return lines.map((line) => ({
@@ -191,7 +191,7 @@ export class WordsDeck {
 
   protected centre(area: 'sheet' | 'margins' | 'safe', axis: 'x' | 'y'): void {
     const { sheet, picked } = this.store;
-    const ink = this.setting()?.inks.get(this.block()?.id ?? '');
+    const ink = this.setting()?.blocks.get(this.block()?.id ?? '')?.ink;
     if (!sheet || !ink) return;
     const { xPt, yPt } = centreIn(ink, areaOf(sheet, area), axis);
     this.store.apply((job) => moveBlocks(job, picked, xPt, yPt));

@@ -1,0 +1,247 @@
+/** By hand: whose the keys are, what a newcomer meets, and what an audit of accessibility finds on every screen. */
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import type { Page } from 'puppeteer-core';
+import { clickGap, eventually, openJob, press, root, savedJob, totalOfGap, waitForState, waitForText } from './harness';
+import { journey } from './suite';
+
+const focused = (page: Page): Promise<string> =>
+  page.evaluate(
+    () => document.activeElement?.getAttribute('aria-label') ?? document.activeElement?.getAttribute('data-words') ?? document.activeElement?.tagName ?? '',
+  );
+
+describe('the keys', () => {
+  const now = journey();
+
+  it('belong to the field, the menu or the button that has them, and to the bench where it has the focus', async () => {
+    const { page, server } = now;
+    await openJob(page, 'Perseids');
+    await page.waitForSelector('jx-kerning-deck');
+    const [block] = (await savedJob(page, server.url)).sheets[0]?.blocks ?? [];
+    const id = block?.id ?? '';
+    await clickGap(page, id, 5);
+    const before = await totalOfGap(page);
+    await page.keyboard.press('ArrowUp');
+    const nudged = await totalOfGap(page, before);
+    await waitForState(page, 'saved');
+    const saved = JSON.stringify(await savedJob(page, server.url));
+
+    // A half-typed number: undo is the field's.
+    await page.focus('jx-value.hand input');
+    await page.keyboard.type('77');
+    await page.keyboard.down('Control');
+    await page.keyboard.press('z');
+    await page.keyboard.press('d');
+    await page.keyboard.up('Control');
+    await page.keyboard.press('Escape');
+    expect(await focused(page)).not.toBe('Sheet');
+    await page.keyboard.press('Escape');
+    expect(await focused(page)).toBe('Sheet');
+    expect(await totalOfGap(page)).toBe(nudged);
+
+    // The title: Enter stays and means nothing twice; Escape takes nothing.
+    await page.focus('jx-masthead .title');
+    await page.keyboard.press('Enter');
+    await page.keyboard.press('Enter');
+    await page.keyboard.type('x');
+    await page.keyboard.press('Escape');
+    expect(await focused(page)).toBe('Title of the job');
+
+    // A menu: what is behind it hears nothing, and closing it drops neither gap nor block.
+    await press(page, 'Hand over');
+    await page.waitForSelector('.dropdown-menu.show');
+    for (const key of ['Delete', 'PageUp', ']', 'k', 't', 'Escape'] as const) await page.keyboard.press(key);
+    await page.waitForFunction(() => !document.querySelector('.dropdown-menu.show'));
+    expect(await page.evaluate(() => document.activeElement?.textContent.trim())).toBe('Hand over');
+    expect(await page.$('[data-testid="caret"]')).not.toBeNull();
+
+    // A button: keys that would change the job are not heard; a pass is, and gives the keys to the bench.
+    await page.focus('button[aria-label="Preferences"]');
+    for (const key of ['PageUp', 'Delete', 'ArrowUp', ']'] as const) await page.keyboard.press(key);
+    await page.keyboard.press('t');
+    await page.waitForSelector('jx-tracking-deck');
+    expect(await focused(page)).toBe('Sheet');
+    await waitForState(page, 'saved');
+    expect(JSON.stringify(await savedJob(page, server.url))).toBe(saved);
+
+    // A typed value, Enter, and the arrows are back in the gap.
+    await page.keyboard.press('k');
+    await page.waitForSelector('jx-value.hand');
+    await page.keyboard.type('-31');
+    await page.keyboard.press('Enter');
+    await page.keyboard.press('ArrowUp');
+    const hand = await eventually(
+      async () => (await savedJob(page, server.url)).sheets[0]?.blocks[0]?.hand.find(({ at }) => at === 5)?.milliem,
+      (value) => value === -29,
+    );
+    expect(hand).toBe(-29);
+  });
+
+  it('of single letters can be switched off and be others', async () => {
+    const { page } = now;
+    await openJob(page, 'Perseids');
+    await page.keyboard.press('?');
+    await page.waitForSelector('jx-keys-dialog');
+    const [letters, changing] = await page.$$('jx-keys-dialog .settings input');
+    await changing?.click();
+    const field = await page.waitForSelector('jx-keys-dialog input[aria-label^="The Tracking pass"]');
+    await field?.focus();
+    await page.keyboard.type('k');
+    await page.waitForFunction(() => document.querySelector('jx-keys-dialog [role=alert]')?.textContent.includes('is taken'));
+    await page.keyboard.type('x');
+    await page.keyboard.press('Escape');
+    await page.waitForFunction(() => !document.querySelector('ngb-modal-window'));
+    await page.keyboard.press('t');
+    await page.keyboard.press('x');
+    await page.waitForSelector('jx-tracking-deck');
+    await page.keyboard.press('?');
+    await page.waitForSelector('jx-keys-dialog');
+    await (await page.$('jx-keys-dialog .settings input'))?.click();
+    expect(letters).toBeDefined();
+    await page.keyboard.press('Escape');
+    await page.waitForFunction(() => !document.querySelector('ngb-modal-window'));
+    await page.keyboard.press('k');
+    await page.keyboard.press('ArrowRight');
+    await page.waitForSelector('[data-testid="caret"]');
+    expect(await page.$('jx-tracking-deck')).not.toBeNull();
+  });
+
+  it('shorten the words under the Tracking deck, and its lines follow', async () => {
+    const { page } = now;
+    await openJob(page, 'Perseids');
+    await page.keyboard.press('t');
+    await page.waitForSelector('jx-tracking-deck');
+    await page.focus('jx-copy-column textarea');
+    await page.keyboard.down('Control');
+    await page.keyboard.press('a');
+    await page.keyboard.up('Control');
+    await page.keyboard.type('33 AVATAR');
+    const letters = (count: number): Promise<unknown> =>
+      page.waitForFunction((wanted) => [...document.querySelectorAll('jx-tracking-deck svg path')].length === wanted, {}, count * 3);
+    await letters(8);
+    for (let i = 0; i < 7; i++) await page.keyboard.press('Backspace');
+    await letters(2);
+    expect(await page.$('jx-tracking-deck')).not.toBeNull();
+  });
+});
+
+describe('a new job', () => {
+  const now = journey();
+
+  it('opens in Words with the caret in them, the whole sheet shown, title, kind and size in one place', async () => {
+    const { page, server } = now;
+    await press(page, 'New job');
+    await page.waitForSelector('jx-sheet-panel');
+    await page.waitForFunction(() => document.activeElement?.tagName === 'TEXTAREA');
+    await page.keyboard.type('OPEN DAY');
+    await waitForText(page, 'jx-pass-rail .current', 'Words');
+    const whole = (): Promise<boolean> =>
+      page.evaluate(() => {
+        const [table, sheet] = [
+          document.querySelector('jx-table')?.getBoundingClientRect(),
+          document.querySelector('jx-table rect.sheet')?.getBoundingClientRect(),
+        ];
+        if (!table || !sheet) return false;
+        const inside = sheet.left >= table.left && sheet.top >= table.top && sheet.right <= table.right && sheet.bottom <= table.bottom;
+        return inside && (sheet.height > table.height * 0.6 || sheet.width > table.width * 0.6);
+      });
+    expect(await whole()).toBeTrue();
+    const size = 'select[aria-label="Common sizes"]';
+    expect(await page.$eval(size, (select) => (select as HTMLSelectElement).value)).toBe('Page A4');
+    await page.select('select[aria-label="What the job is for"]', 'slides');
+    await page.select(size, 'Slide 16:9');
+    await page.focus('jx-sheet-panel input[aria-label="Title"]');
+    await page.keyboard.down('Control');
+    await page.keyboard.press('a');
+    await page.keyboard.up('Control');
+    await page.keyboard.type('Open day');
+    await page.keyboard.press('Enter');
+    const job = await eventually(
+      () => savedJob(page, server.url),
+      ({ title, kind }) => title === 'Open day' && kind === 'slides',
+    );
+    const [sheet] = job.sheets;
+    const frame = sheet?.blocks[0]?.frame;
+    expect(sheet?.blocks[0]?.words).toBe('OPEN DAY');
+    expect(sheet?.widthPt).toBe(1440);
+    expect((frame?.xPt ?? 0) + (frame?.widthPt ?? 0)).toBeCloseTo(1440 - (sheet?.margins.rightPt ?? 0), 6);
+    expect(frame?.xPt).toBe(sheet?.margins.leftPt);
+    expect(await whole()).toBeTrue();
+  });
+});
+
+describe('an audit of accessibility', () => {
+  const now = journey();
+  const axe = readFileSync(join(root, 'node_modules/axe-core/axe.min.js'), 'utf8');
+
+  /** What axe finds on the page as it is now. */
+  async function audit(page: Page, where: string): Promise<string[]> {
+    const cdp = await page.createCDPSession();
+    // Past the page's content policy, as an extension would.
+    await cdp.send('Runtime.evaluate', { expression: axe });
+    await cdp.detach();
+    return page.evaluate(async (name) => {
+      const { axe: checker } = globalThis as unknown as {
+        axe: { run: (options: object) => Promise<{ violations: { id: string; nodes: { html: string; failureSummary?: string }[] }[] }> };
+      };
+      const { violations } = await checker.run({ runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'] });
+      return violations.flatMap(({ id, nodes }) =>
+        nodes.map(({ html, failureSummary }) => `${name}: ${id} ${html.slice(0, 160)} ${(failureSummary ?? '').replaceAll('\n', ' ').slice(0, 200)}`),
+      );
+    }, where);
+  }
+
+  for (const theme of ['light', 'dark'] as const) {
+    it(`finds nothing on any screen, pass and dialog, ${theme}`, async () => {
+      const { page, server } = now;
+      const found: string[] = [];
+      await fetch(`${server.url}/api/preferences`, { method: 'PUT', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ theme }) });
+      await page.reload({ waitUntil: 'load' });
+      await page.waitForSelector('a.picture');
+      found.push(...(await audit(page, 'shelf')));
+      for (const [path, ready] of [
+        ['type-case', '.faces li'],
+        ['recipes', 'main section, .empty'],
+      ] as const) {
+        await page.goto(`${server.url}/${path}`, { waitUntil: 'load' });
+        await page.waitForSelector(ready);
+        found.push(...(await audit(page, path)));
+      }
+      await page.goto(server.url, { waitUntil: 'load' });
+      await openJob(page, 'Perseids');
+      const passes = await page.$$eval('jx-pass-rail button', (buttons) => buttons.map(({ title }) => title.slice(-1).toLowerCase()));
+      expect(passes.length).toBeGreaterThan(4);
+      for (const key of passes) {
+        await page.keyboard.press(key as 'k');
+        await page.waitForFunction(() => document.querySelector('.deck > :not(router-outlet) .deck-body, .deck .deck-body'));
+        if (key === 'k') await page.keyboard.press('ArrowRight');
+        await page.waitForFunction(() => document.querySelector('.deck .deck-body'));
+        found.push(...(await audit(page, `pass ${key}`)));
+      }
+      await page.keyboard.press('w');
+      for (const panel of ['colour', 'sheet']) {
+        await press(page, panel);
+        found.push(...(await audit(page, `words, ${panel}`)));
+      }
+      await press(page, 'Hand over');
+      await page.waitForSelector('.dropdown-menu.show');
+      found.push(...(await audit(page, 'hand over')));
+      await page.keyboard.press('Escape');
+      for (const [button, dialog] of [
+        ['Preferences', 'jx-preferences-dialog'],
+        ['Keys', 'jx-keys-dialog'],
+        ['Brief', 'jx-brief-dialog'],
+      ] as const) {
+        await press(page, button);
+        await page.waitForSelector(dialog);
+        found.push(...(await audit(page, button)));
+        await page.keyboard.press('Escape');
+        await page.waitForFunction(() => !document.querySelector('ngb-modal-window'));
+      }
+      await press(page, 'Find and replace');
+      await page.waitForSelector('jx-find-panel');
+      found.push(...(await audit(page, 'find')));
+      expect(found).toEqual([]);
+    });
+  }
+});
