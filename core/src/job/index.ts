@@ -8,6 +8,8 @@ export * from './colours';
 export * from './create';
 export * from './pair-rules';
 export * from './sheets';
+export { sayChange } from './changes';
+export { letterName } from './letter-names';
 export * from './blocks';
 export * from './passage';
 export * from './brief';

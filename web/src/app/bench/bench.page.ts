@@ -5,6 +5,7 @@ import {
   type OnDestroy,
   type OnInit,
   Injector,
+  afterNextRender,
   computed,
   effect,
   inject,
@@ -17,10 +18,12 @@ import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { Title } from '@angular/platform-browser';
 import { Router, RouterLink } from '@angular/router';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
-import { type Subscription, filter, first, fromEvent, switchMap } from 'rxjs';
+import { type Subscription, distinctUntilChanged, filter, first, fromEvent, map, skip, switchMap } from 'rxjs';
 import { ApiError } from '../api/api.service';
+import { letterName } from '@jentrix/core/job';
 import { EngineService } from '../engine/engine.service';
 import { PreferencesService } from '../ui/preferences.service';
+import { showSigned } from '../ui/numbers';
 import { ToastService, wordsOf } from '../ui/toasts';
 import { BENCH_STATE, BenchStore } from './bench.store';
 import { CopyColumn } from './copy-column/copy-column';
@@ -35,17 +38,18 @@ import { PASSES } from './pass';
 import { providePasses } from './passes';
 import { SaveService } from './save.service';
 import { PlaceService } from './state/place';
+import { Said } from './state/said';
 import { Table } from './table/table';
 
 /** The bench: one job, looked at and measured. */
 @Component({
   selector: 'jx-bench',
   imports: [CopyColumn, Masthead, NgComponentOutlet, PassRail, RouterLink, Table],
-  providers: [...BENCH_STATE, ...providePasses(), BenchStore, SaveService],
+  providers: [...BENCH_STATE, ...providePasses(), BenchStore, Said, SaveService],
   templateUrl: './bench.page.html',
   styleUrl: './bench.page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  host: { '(document:keydown)': 'key($event)', '(document:keyup)': 'store.endGesture()', '(document:click)': 'clicked($event)' },
+  host: { '(document:keydown)': 'key($event)', '(document:keyup)': 'store.endGesture()', '(document:click)': 'clicked($event)', '[attr.data-part]': 'part()' },
 })
 export class BenchPage implements OnInit, OnDestroy {
   /** From the address. */
@@ -75,6 +79,9 @@ export class BenchPage implements OnInit, OnDestroy {
       switchMap(async (pass) => pass?.deck().catch(() => this.toasts.fail(`The ${pass.name} deck can’t be loaded: the server is away.`))),
     ),
   );
+  /** In a window too small for all three: what is shown. */
+  protected readonly parts = ['words', 'sheet', 'deck'] as const;
+  protected readonly part = signal<(typeof this.parts)[number]>('sheet');
   protected readonly loadError = signal<{ message: string; gone: boolean } | undefined>(undefined);
   /** Told to screen readers when the caret moves or a gap changes. */
   protected readonly spoken = computed(() => {
@@ -83,11 +90,14 @@ export class BenchPage implements OnInit, OnDestroy {
     const ledger = setting?.gapLine?.ledgers.find(({ at }) => at === gap?.at);
     if (!gap || !ledger || setting?.gapLine?.block.id !== gap.blockId) return '';
     const { words } = setting.gapLine.block;
-    return `Gap ${words.slice(ledger.left.start, ledger.left.end)} ${words.slice(ledger.right.start, ledger.right.end)}, by hand ${ledger.handMilliem}, total ${ledger.totalMilliem}`;
+    const [left, right] = [ledger.left, ledger.right].map(({ start, end }) => letterName(words.slice(start, end)));
+    return `Gap ${left} ${right}, by hand ${showSigned(ledger.handMilliem)}, total ${showSigned(ledger.totalMilliem)}`;
   });
   private readonly setting = toSignal(this.store.setting$);
   private readonly place = inject(PlaceService);
   private readonly words = inject(WordsState);
+  /** Speaks from here on. */
+  protected readonly said = inject(Said);
   /** Whose the key is that is being pressed, as things stood before anybody heard it. */
   private layer: KeyLayer = 'bench';
   private readonly subscriptions: Subscription[] = [];
@@ -103,6 +113,14 @@ export class BenchPage implements OnInit, OnDestroy {
 
   ngOnInit(): void {
     this.subscriptions.push(
+      this.store.editRequests$.subscribe(() => this.part.set('words')),
+      this.store.view$
+        .pipe(
+          map(({ pass }) => pass),
+          distinctUntilChanged(),
+          skip(1),
+        )
+        .subscribe(() => this.part.set('deck')),
       fromEvent(document, 'keydown', { capture: true }).subscribe(({ target }) => (this.layer = layerOf(target, document))),
       this.store.job$.pipe(filter((job) => job !== undefined)).subscribe((job) => {
         this.save.update(job);
@@ -148,7 +166,8 @@ export class BenchPage implements OnInit, OnDestroy {
     history.replaceState({ ...(history.state as object), fresh: undefined }, '');
     this.words.show('sheet');
     const { block } = this.store;
-    if (block) this.store.editWords(block.id, { start: 0, end: block.words.length });
+    // The words are there once the bench is drawn.
+    if (block) afterNextRender(() => this.store.editWords(block.id, { start: 0, end: block.words.length }), { injector: this.injector });
   }
 
   protected key(event: KeyboardEvent): void {

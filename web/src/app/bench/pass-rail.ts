@@ -19,13 +19,20 @@ import { PASSES } from './pass';
         >
           {{ pass.name }}
           @if (counts()[pass.id]; as count) {
-            <span class="count" [title]="count + ' open findings'">{{ count }}</span>
+            <span class="count" aria-hidden="true" [title]="count + ' open findings'">{{ count }}</span>
+            <span class="visually-hidden">, {{ count }} open {{ count === 1 ? 'finding' : 'findings' }}</span>
           }
         </button>
       }
     </nav>
   `,
   styles: `
+    @media (max-width: 820px), (max-height: 520px) {
+      :host {
+        padding-left: 0 !important;
+        overflow-x: auto;
+      }
+    }
     :host {
       display: block;
       border-bottom: 1px solid var(--jx-rule);

@@ -144,7 +144,7 @@ describe('shelf', () => {
     (first as HTMLElement).click();
     await until(() => went.calls.count() === 1);
     expect(api.created[0]?.title).toBe('Untitled job');
-    expect(went).toHaveBeenCalledWith(['/jobs', 'new']);
+    expect(went).toHaveBeenCalledWith(['/jobs', 'new'], { state: { fresh: true } });
   });
 
   it('copies, throws away, and takes back', async () => {

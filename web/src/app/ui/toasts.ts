@@ -59,6 +59,8 @@ export class ToastService {
 
 @Component({
   selector: 'jx-toasts',
+  // There before any message is, so that messages are read out.
+  host: { 'aria-live': 'polite' },
   imports: [NgbToast],
   template: `
     @for (toast of toasts(); track toast.id) {

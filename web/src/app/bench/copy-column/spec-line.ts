@@ -18,7 +18,7 @@ let lists = 0;
       class="spec"
       spellcheck="false"
       autocomplete="off"
-      aria-label="Spec line"
+      [attr.aria-label]="label()"
       title="Face, size/leading, tracking, word space, align; any part alone"
       [value]="typed() ?? printed()"
       [class.wrong]="error()"
@@ -66,6 +66,8 @@ let lists = 0;
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class SpecLine {
+  /** Which block's it is. */
+  readonly label = input('Spec line');
   private readonly store = inject(BenchStore);
   private readonly engine = inject(EngineService);
   private readonly preferences = inject(PreferencesService);

@@ -191,6 +191,7 @@ export class Table implements OnDestroy {
   }
 
   protected resized(size: { width: number; height: number }): void {
+    if (size.width === 0 || size.height === 0) return;
     this.size.set(size);
     if (this.follows && this.fitted !== undefined) this.zoomTo(this.follows);
   }
