@@ -1,4 +1,4 @@
-/** npm run bench [-- setting|measure|sheet|ten|key|shelf|load]: figures as ratios measured in one run; machines differ and are noisy. */
+/** npm run bench [-- setting|measure|sheet|ten|key|shelf|load|touching]: figures as ratios measured in one run; machines differ and are noisy. */
 import { benchKey } from './key';
 import { benchLoad } from './load';
 import { benchMeasure } from './measure';
@@ -6,8 +6,18 @@ import { benchSetting } from './setting';
 import { benchSheet } from './sheet';
 import { benchShelf } from './shelf';
 import { benchTenSheets } from './ten-sheets';
+import { benchTouching } from './touching';
 
-const BENCHES = { setting: benchSetting, measure: benchMeasure, sheet: benchSheet, ten: benchTenSheets, key: benchKey, shelf: benchShelf, load: benchLoad };
+const BENCHES = {
+  setting: benchSetting,
+  measure: benchMeasure,
+  sheet: benchSheet,
+  ten: benchTenSheets,
+  key: benchKey,
+  shelf: benchShelf,
+  load: benchLoad,
+  touching: benchTouching,
+};
 
 const wanted = process.argv.slice(2);
 if (wanted[0] === 'spacing') {

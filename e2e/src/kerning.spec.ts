@@ -80,7 +80,7 @@ describe('the white between letters', () => {
     const before = await totalOfGap(page);
     await page.keyboard.press('ArrowDown');
     await totalOfGap(page, before);
-    await press(page, 'block');
+    await press(page, 'Give the hand value to every AL in this block');
     await page.waitForSelector('.deck-list .rule');
     await clickGap(page, HEADLINE, 24);
     await waitForText(page, '[data-testid="total"]', String(before - 2).replace('-', '−'));

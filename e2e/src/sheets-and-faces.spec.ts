@@ -47,7 +47,7 @@ describe('what a headline stands on', () => {
     await page.waitForSelector('jx-sheet-panel');
     await press(page, 'gradient');
     await page.waitForSelector('jx-table linearGradient stop');
-    await choose(page, 'jx-sheet-panel select', 'Flyer A5');
+    await choose(page, 'select[aria-label="Common sizes"]', 'Flyer A5');
     await page.waitForFunction(() => Math.abs(Number(document.querySelector('jx-table .sheet')?.getAttribute('width')) - 419.53) < 0.1);
     const file = join(current.data, 'sky.svg');
     writeFileSync(

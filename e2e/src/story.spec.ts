@@ -230,7 +230,7 @@ describe('the story of a headline', () => {
     const before = await totalOfGap(page);
     await press(page, 'Preferences');
     const field = await page.waitForSelector('jx-preferences-dialog input', { visible: true });
-    await field?.click();
+    await field?.focus();
     await page.keyboard.type('5');
     await page.keyboard.press('Enter');
     await press(page, 'Done');

@@ -8,7 +8,7 @@ import { readFileSync } from 'node:fs';
 describe('findings', () => {
   let faces: FaceSet;
   beforeAll(async () => {
-    faces = await shippedFaces('playfair-display-bold', 'source-sans-3-regular', 'eb-garamond-italic');
+    faces = await shippedFaces('playfair-display-bold', 'source-sans-3-regular', 'eb-garamond-italic', 'eb-garamond-bold');
   });
   const styled = (words: string, style: Partial<Block['style']>, change: Partial<Block> = {}): Block => {
     const block = headline(words, change);
@@ -55,6 +55,22 @@ describe('findings', () => {
     expect(clots.length).toBeGreaterThan(touching.length);
     expect(clots.every(({ severity }) => severity === 'severe')).toBeTrue();
     expect(found(clots.reduce(accept, tighter), 'touching')).toEqual([]);
+  });
+
+  it('leaves inks apart by shape, calls no gap open that would touch, and says where inks touch whatever kerns them', () => {
+    const set = (kerning: 'font' | 'shape' | 'off', change: Partial<Block> = {}) => styled('chef’s', { kerning, faceId: 'eb-garamond-bold' }, change);
+    const at = 'chef'.length;
+    expect(found(set('font'), 'gap-open').filter((finding) => finding.at === at)).toEqual([]);
+    expect(found(set('font'), 'inks-touch')).toEqual([]);
+    expect(found(set('shape'), 'inks-touch')).toEqual([]);
+    const [touching] = found(set('off'), 'inks-touch');
+    expect(touching).toEqual(jasmine.objectContaining({ at, severity: 'severe', subject: 'f’' }));
+    expect(found(set('off'), 'gap-tight').filter((finding) => finding.at === at)).toEqual([]);
+    const mended = accept(set('off'), touching!);
+    expect(found(mended, 'inks-touch')).toEqual([]);
+    // At half the strength as well, and by hand.
+    expect(found(styled('chef’s', { kerning: 'shape', kerningStrength: 0.5, faceId: 'eb-garamond-bold' }), 'inks-touch')).toEqual([]);
+    expect(found(set('shape', { hand: [{ at, milliem: -40 }] }), 'inks-touch').length).toBe(1);
   });
 
   it('finds the same pair kerned differently, and proposes the more common value', () => {

@@ -1,12 +1,12 @@
 import type { Rule } from './rule';
 import { gapOpen, gapTight } from './rules/gap-deviation';
 import { samePair } from './rules/same-pair';
-import { touching } from './rules/touching';
+import { inksTouch, touching } from './rules/touching';
 import { trackingLimit } from './rules/tracking-limit';
 import { trackingSize } from './rules/tracking-size';
 import { wordSpace } from './rules/word-space';
 
 /** All rules. A new one is a file of its own and a line here. */
-export const RULES: readonly Rule[] = [gapOpen, gapTight, touching, samePair, wordSpace, trackingLimit, trackingSize];
+export const RULES: readonly Rule[] = [gapOpen, gapTight, inksTouch, touching, samePair, wordSpace, trackingLimit, trackingSize];
 
 export const ruleOf = (id: string): Rule | undefined => RULES.find((rule) => rule.id === id);

@@ -7,6 +7,21 @@ export function isSpace(character: string): boolean {
   return character === ' ' || (character > '~' && SPACE.test(character)) || character === '\t';
 }
 
+/** Word space opens between words: at the space and the no-break space, not at blanks of fixed width (CSS Text 3, word-separator characters). */
+export const isWordSpace = (character: string): boolean => character === ' ' || character === '\u00a0';
+
+/**
+ * Controls that show nothing and take no room: joiners, marks of direction, soft hyphens, zero-width spaces, variation selectors
+ * (Unicode, Default_Ignorable_Code_Point, without fillers that letters are built from).
+ */
+const INVISIBLE = /[\u00ad\u034f\u061c\u180b-\u180f\u200b-\u200f\u202a-\u202e\u2060-\u206f\ufe00-\ufe0f\ufeff]/;
+
+/** True for text with characters that show nothing: nothing stands between them and their neighbours. */
+export const hasInvisible = (text: string): boolean => INVISIBLE.test(text);
+
+/** A place where a word may be divided; it shows a hyphen where a line ends behind it. */
+export const SOFT_HYPHEN = '\u00ad';
+
 /** The offset before the blanks that end `text.slice(start, end)`. */
 export function trimEnd(text: string, start: number, end: number): number {
   let at = end;

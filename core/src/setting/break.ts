@@ -3,7 +3,6 @@ import LineBreaker from 'linebreak';
 import type { WordRange } from '../job';
 import { trimEnd } from './blank';
 import type { LineRange } from './block-setting';
-import type { Widths } from './widths';
 
 /** Room for lines, in the unit of the widths. */
 export interface Measure {
@@ -35,13 +34,27 @@ export function opportunitiesOf(text: string): number[] {
   return found;
 }
 
+/** How wide a stretch of a paragraph would be as a line, in points. */
+export interface LineWidths {
+  /** Off by no more than `slackPt`. */
+  about(start: number, end: number): number;
+  slackPt: number;
+  /** The line itself is set for it. */
+  exactly(start: number, end: number): number;
+}
+
 /**
  * Breaks one paragraph greedily. A word wider than the measure keeps its line and sticks out.
  * @param text what the paragraph's offsets count in.
  */
-export function breakGreedily(text: string, { start, end }: WordRange, widths: Widths, measure: Measure): LineRange[] {
+export function breakGreedily(text: string, { start, end }: WordRange, widths: LineWidths, measure: Measure): LineRange[] {
+  const fits = (from: number, to: number, room: number): boolean => {
+    const about = widths.about(from, to);
+    if (Math.abs(about - room) > widths.slackPt) return about < room;
+    return widths.exactly(from, to) <= room + HAIR;
+  };
   const visible = trimEnd(text, start, end);
-  if (widths.between(start, visible) <= measure.first + HAIR) return [{ start, end, visibleEnd: visible }];
+  if (fits(start, visible, measure.first)) return [{ start, end, visibleEnd: visible }];
   const lines: LineRange[] = [];
   let lineStart = start;
   let fitting: number | undefined;
@@ -52,8 +65,8 @@ export function breakGreedily(text: string, { start, end }: WordRange, widths: W
   };
   for (const position of opportunitiesOf(text.slice(start, end))) {
     const at = start + position;
-    const available = lines.length === 0 ? measure.first : measure.others;
-    if (fitting !== undefined && widths.between(lineStart, trimEnd(text, lineStart, at)) > available + HAIR) close(fitting);
+    const room = lines.length === 0 ? measure.first : measure.others;
+    if (fitting !== undefined && !fits(lineStart, trimEnd(text, lineStart, at), room)) close(fitting);
     fitting = at;
   }
   if (lineStart < end || lines.length === 0) close(end);

@@ -1,5 +1,5 @@
 /** Fit stage: lines whose advances a solver changes, so that they come out at a measure. */
-import { isSpace } from './blank';
+import { isWordSpace } from './blank';
 import { type SpacedRun, widthOf } from './space';
 
 /** A line that is still to be fitted. */
@@ -18,7 +18,7 @@ const LEAST_SPACE = 0.5;
 export function justify(words: string, line: OpenLine, widthPt: number): OpenLine {
   let spacesPt = 0;
   let count = 0;
-  const isGap = (cluster: number): boolean => isSpace(words.charAt(cluster));
+  const isGap = (cluster: number): boolean => isWordSpace(words.charAt(cluster));
   for (const { glyphs, advances, unitPt } of line.runs) {
     glyphs.forEach(({ cluster }, i) => {
       if (!isGap(cluster)) return;

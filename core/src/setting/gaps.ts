@@ -9,10 +9,13 @@ import {
   type ProposalLimit,
   type Side,
   type SideKind,
+  atStrength,
+  inkDistance,
+  joinsLetters,
+  rhythmOf,
   placedSide,
   profileOf,
   sideShape,
-  smallestDistance,
   whiteBetween,
 } from '../spacing';
 import { milliemToPoints, roundMilliem } from '../units';
@@ -78,6 +81,8 @@ export interface GapLedger extends GapPlace {
   shapes: { left: SideKind | undefined; right: SideKind | undefined };
   /** How far the gap is from what its shapes propose: positive is too open, negative too tight. A proposal takes all of it back. */
   deviationMilliem: number;
+  /** True where the two inks may touch: strokes join the letters, or the face joins its letters and these touch as they are. */
+  joined: boolean;
   /** Smallest distance between the two inks as set, in points; negative where they overlap, undefined beside a space. */
   distancePt: number | undefined;
   totalPt: number;
@@ -106,11 +111,14 @@ export function ledgersOf(block: Block, line: SetLine, faces: FaceSet): GapLedge
     const fontMilliem = roundMilliem((fontUnits * 1000) / unitsPerEm);
     const proposal = proposalBetween({ run: left.shaped, glyphId: left.base }, { run: right.shaped, glyphId: right.base });
     const profiles = { left: profileOf(left.shaped.instance, left.base), right: profileOf(right.shaped.instance, right.base) };
-    const shapeMilliem = roundMilliem(proposal.milliem * style.kerningStrength);
+    const shapeMilliem = roundMilliem(atStrength(proposal, style.kerningStrength));
     const handMilliem = handAt(block, place.at);
     const given = { font: fontMilliem, shape: shapeMilliem, off: 0 }[style.kerning];
     const totalMilliem = roundMilliem(given + handMilliem);
     const atSpace = isSpace(block.words.charAt(left.cluster)) || isSpace(block.words.charAt(right.cluster));
+    const { trackingMilliem, sizePt } = style;
+    const distanceEm = inkDistances(left, right, profiles);
+    const cursive = left.shaped.item.cursive && right.shaped.item.cursive;
     ledgers.push({
       at: place.at,
       xPt: place.xPt,
@@ -122,16 +130,17 @@ export function ledgersOf(block: Block, line: SetLine, faces: FaceSet): GapLedge
       wantedMilliem: roundMilliem(proposal.wantedMilliem * style.kerningStrength),
       handMilliem,
       totalMilliem,
-      whiteMilliem: whiteOf(left, right, profiles, totalMilliem + style.trackingMilliem),
-      targetMilliem: profiles.left && profiles.right ? roundMilliem(proposal.targetMilliem + style.trackingMilliem) : 0,
+      whiteMilliem: whiteOf(left, right, profiles, totalMilliem + trackingMilliem),
+      targetMilliem: profiles.left && profiles.right ? roundMilliem(proposal.targetMilliem + trackingMilliem) : 0,
       openMilliem: atSpace ? 0 : roundMilliem(totalMilliem - proposal.offTargetMilliem),
       limit: proposal.limit,
       shapes: { left: kindOf(profiles.left, 'right'), right: kindOf(profiles.right, 'left') },
-      deviationMilliem: atSpace ? 0 : roundMilliem(totalMilliem - shapeMilliem),
-      distancePt: inkDistance(left, right, profiles, totalMilliem + style.trackingMilliem),
-      totalPt: milliemToPoints(totalMilliem, style.sizePt) * style.scaleX,
-      trackingMilliem: style.trackingMilliem,
-      sizePt: style.sizePt,
+      deviationMilliem: atSpace || cursive ? 0 : roundMilliem(deviation(totalMilliem, shapeMilliem, trackingMilliem, distanceEm)),
+      joined: cursive || (joinsLetters(rhythmOf(left.shaped.instance)) && (distanceEm?.(0) ?? 0) <= 0),
+      distancePt: atSpace || !distanceEm ? undefined : finite(distanceEm(totalMilliem + trackingMilliem) * sizePt),
+      totalPt: milliemToPoints(totalMilliem, sizePt) * style.scaleX,
+      trackingMilliem,
+      sizePt,
       atSpace,
     });
   }
@@ -225,8 +234,7 @@ export function whiteOfGap(block: Block, line: SetLine, ledger: GapLedger, faces
 
 /** The left side of a letter as it stands against the letter to its left. */
 function facing(profile: GlyphProfile, left: Style, right: Style): Side {
-  const { scale, shift } = standing(left, right);
-  return placedSide(profile.left, scale, shift);
+  return placedSide(profile.left, standing(left, right));
 }
 
 function whiteOf({ style: left }: Letter, { style: right }: Letter, profiles: Profiles, offsetMilliem: number): number {
@@ -235,10 +243,30 @@ function whiteOf({ style: left }: Letter, { style: right }: Letter, profiles: Pr
   return Math.round(1000 * whiteBetween(profiles.left.right, side, offsetMilliem / 1000, 4));
 }
 
-/** The smallest distance between two neighbours' inks, in points, when their advances are moved apart by an offset in 1/1000 em. */
-function inkDistance({ style: left }: Letter, { style: right }: Letter, profiles: Profiles, offsetMilliem: number): number | undefined {
+const finite = (value: number): number | undefined => (Number.isFinite(value) ? value : undefined);
+
+/** The distance of two neighbours' inks, in em of the left one, by how far their advances are moved apart in 1/1000 em; undefined beside a space. */
+function inkDistances({ style: left }: Letter, { style: right }: Letter, profiles: Profiles): ((offsetMilliem: number) => number) | undefined {
   if (!profiles.left || !profiles.right) return undefined;
-  const side = facing(profiles.right, left, right);
-  const distance = smallestDistance(profiles.left.right, side, offsetMilliem / 1000);
-  return Number.isFinite(distance) ? distance * left.sizePt : undefined;
+  const how = standing(left, right);
+  const pair = {
+    left: profiles.left,
+    right: profiles.right,
+    facing: { left: profiles.left.right, right: placedSide(profiles.right.left, how) },
+    standing: how,
+  };
+  return (offsetMilliem) => inkDistance(pair, offsetMilliem / 1000);
+}
+
+/** How far a gap is from what its shapes propose, in 1/1000 em: too open only as far as closing it leaves the inks apart. */
+function deviation(total: number, shape: number, tracking: number, distanceEm: ((offset: number) => number) | undefined): number {
+  if (total <= shape || tracking >= 0 || !distanceEm) return total - shape;
+  let [closed, open] = [shape, total];
+  if (distanceEm(closed + tracking) > 0) return total - shape;
+  while (open - closed > 1) {
+    const middle = (open + closed) / 2;
+    if (distanceEm(middle + tracking) > 0) open = middle;
+    else closed = middle;
+  }
+  return Math.max(0, total - open);
 }

@@ -1,6 +1,6 @@
 /** The way of a paragraph from words to lines of spaced letters: itemise, shape, space, break, reorder. */
-import type { WordRange } from '../job';
-import { trimEnd } from './blank';
+import { type WordRange, styleAt } from '../job';
+import { SOFT_HYPHEN, trimEnd } from './blank';
 import { HAIR, type Measure, breakGreedily } from './break';
 import type { LineRange } from './block-setting';
 import { cutItems } from './cut';
@@ -24,18 +24,44 @@ export function linesOf(surroundings: Surroundings, hand: HandTenths, measure: M
   const items = shapeItems(surroundings, paragraph);
   const read = runsOf(items);
   const spaced = space(words, read, hand);
-  const lineOf = (range: WordRange): OpenLine => sliceOf({ surroundings, spaced, hand }, range) ?? spacedRange(surroundings, items, range, hand);
+  const lineOf = (range: WordRange): OpenLine => {
+    if (range.end < end && words.charAt(range.end - 1) === SOFT_HYPHEN) return hyphenated(surroundings, range, hand);
+    return sliceOf({ surroundings, spaced, hand }, range) ?? spacedRange(surroundings, items, range, hand);
+  };
   const visibleEnd = trimEnd(words, start, end);
   // By far the most paragraphs are one line: that is set, and asked whether it fits, before anything is worked out for breaking.
   if (widthOf(spaced) <= measure.first * SURELY_TOO_WIDE) {
     const whole = lineOf({ start, end: visibleEnd });
     if (whole.widthPt <= measure.first + HAIR) return [{ start, end, visibleEnd, runs: whole.runs, widthPt: whole.widthPt }];
   }
-  return breakGreedily(words, paragraph, widthsOf(words, paragraph, spaced), measure).map((line) => {
-    const { runs, widthPt } = lineOf({ start: line.start, end: line.visibleEnd });
-    return { start: line.start, end: line.end, visibleEnd: line.visibleEnd, runs, widthPt };
-  });
+  // Lines that were set to see whether they fit; the next line of the same beginning is asked for by its end.
+  const known = new Map<string, OpenLine>();
+  const setLine = (from: number, to: number): OpenLine => {
+    const key = `${from} ${to}`;
+    let line = known.get(key);
+    if (!line) known.set(key, (line = lineOf({ start: from, end: to })));
+    return line;
+  };
+  const slackPt = SLACK * Math.max(...read.map(({ style }) => style.sizePt * style.scaleX));
+  const widths = { about: widthsOf(words, paragraph, spaced).between, slackPt, exactly: (from: number, to: number) => setLine(from, to).widthPt };
+  return breakGreedily(words, paragraph, widths, measure).map((line) => ({ ...line, ...setLine(line.start, line.visibleEnd) }));
 }
+
+/** Letters beside an end of a line may stand otherwise than in their paragraph, and a soft hyphen be shown: together less than this, in em. */
+const SLACK = 0.7;
+
+/** A line that ends in a soft hyphen shows a hyphen in its place. */
+function hyphenated(surroundings: Surroundings, range: WordRange, hand: HandTenths): OpenLine {
+  const { block, faces } = surroundings;
+  const at = range.end - 1;
+  const instance = faces.instance(styleAt(block, at));
+  const hyphen = instance.nominalGlyph(HYPHEN.codePointAt(0) ?? 0) === undefined ? '-' : HYPHEN;
+  const shown = { ...surroundings, block: { ...block, words: block.words.slice(0, at) + hyphen + block.words.slice(range.end) } };
+  return spacedRange(shown, shapeItems(shown, range), range, hand);
+}
+
+/** U+2010, for which a face without it shows its hyphen-minus. */
+const HYPHEN = '\u2010';
 
 /** A paragraph that is so many times wider than its room, blanks at its end included, is not tried as one line. */
 const SURELY_TOO_WIDE = 1.5;

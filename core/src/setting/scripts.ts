@@ -9,6 +9,13 @@ const SCRIPTS = [
   ['Grek', /\p{Script=Greek}/u],
   ['Hebr', /\p{Script=Hebrew}/u],
   ['Arab', /\p{Script=Arabic}/u],
+  ['Syrc', /\p{Script=Syriac}/u],
+  ['Nkoo', /\p{Script=Nko}/u],
+  ['Mand', /\p{Script=Mandaic}/u],
+  ['Rohg', /\p{Script=Hanifi_Rohingya}/u],
+  ['Adlm', /\p{Script=Adlam}/u],
+  ['Mong', /\p{Script=Mongolian}/u],
+  ['Phag', /\p{Script=Phags_Pa}/u],
   ['Armn', /\p{Script=Armenian}/u],
   ['Geor', /\p{Script=Georgian}/u],
   ['Deva', /\p{Script=Devanagari}/u],
@@ -20,6 +27,14 @@ const SCRIPTS = [
   ['Kana', /\p{Script=Katakana}/u],
   ['Hani', /\p{Script=Han}/u],
 ] as const;
+
+/** Scripts whose letters are joined by strokes: moving them apart tears them (CSS Text 3, "cursive scripts"). */
+const CURSIVE: ReadonlySet<string> = new Set(['Arab', 'Syrc', 'Nkoo', 'Mand', 'Rohg', 'Adlm', 'Mong', 'Phag']);
+
+export const isCursive = (script: string | undefined): boolean => script !== undefined && CURSIVE.has(script);
+
+/** True for words in which letters are joined by strokes. */
+export const hasCursive = (text: string): boolean => !LATIN_AND_COMMON.test(text) && scriptRanges(text, 0, text.length).some(({ script }) => isCursive(script));
 
 /** A stretch in one script; `script` is absent where HarfBuzz should guess. */
 export interface ScriptRange {

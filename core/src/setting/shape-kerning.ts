@@ -1,11 +1,12 @@
 /** Space stage: kerning by shape, from proposals of core/spacing for the gaps of shaped runs. */
 import type { FaceInstance, ShapedGlyph } from '../face';
 import type { Style } from '../job';
-import { type ShapeProposal, type Standing, profileOf, proposeKerning, rhythmOf } from '../spacing';
+import { LEVEL, type ShapeProposal, type Standing, atStrength, profileOf, proposeKerning, rhythmOf } from '../spacing';
 import { raisePt } from './shift';
+import type { ShapedItem } from './shape';
 import type { StyledRun } from './spans';
 
-const NONE: ShapeProposal = { milliem: 0, offTargetMilliem: 0, wantedMilliem: 0, limit: 'reached', targetMilliem: 0 };
+const NONE: ShapeProposal = { milliem: 0, offTargetMilliem: 0, wantedMilliem: 0, limit: 'reached', targetMilliem: 0, apartMilliem: undefined };
 const MAX_PAIRS = 50_000;
 
 /** Proposals at full strength for pairs of one instance at one size; measured once each. */
@@ -13,7 +14,7 @@ const caches = new WeakMap<FaceInstance, Map<number, ShapeProposal>>();
 
 /** A letter's glyph in its run. */
 export interface RunGlyph {
-  run: Pick<StyledRun, 'style' | 'instance'>;
+  run: Pick<StyledRun, 'style' | 'instance'> & { item: Pick<ShapedItem, 'cursive'> };
   glyphId: number;
 }
 
@@ -25,9 +26,10 @@ export const standing = (left: Style, right: Style): Standing => ({
 
 /**
  * The proposal for two neighbouring glyphs, at strength 1. Letters of different faces, sizes or heights are measured as they stand.
- * A glyph without ink gets none.
+ * A glyph without ink gets none, and so do letters that strokes join.
  */
 export function proposalBetween(left: RunGlyph, right: RunGlyph): ShapeProposal {
+  if (left.run.item.cursive && right.run.item.cursive) return NONE;
   const own = left.run.instance;
   const how = left.run.style === right.run.style ? LEVEL : standing(left.run.style, right.run.style);
   if (own !== right.run.instance || how.scale !== 1 || how.shift !== 0) return measure(left, right, how);
@@ -45,8 +47,6 @@ export function proposalBetween(left: RunGlyph, right: RunGlyph): ShapeProposal 
   }
   return proposal;
 }
-
-const LEVEL: Standing = { scale: 1, shift: 0 };
 
 function measure(left: RunGlyph, right: RunGlyph, how: Standing): ShapeProposal {
   const a = profileOf(left.run.instance, left.glyphId);
@@ -81,7 +81,7 @@ export function kernsOf(runs: readonly StyledRun[], index: number): number[] {
     const at = inside ? i + 1 : 0;
     const cluster = next?.glyphs[at]?.cluster;
     if (!next || cluster === undefined || cluster === glyph.cluster) return 0;
-    const { milliem } = proposalBetween({ run, glyphId: baseGlyph(glyphs, i) }, { run: next, glyphId: baseGlyph(next.glyphs, at) });
-    return Math.round(milliem * style.kerningStrength * 10);
+    const proposal = proposalBetween({ run, glyphId: baseGlyph(glyphs, i) }, { run: next, glyphId: baseGlyph(next.glyphs, at) });
+    return Math.round(atStrength(proposal, style.kerningStrength) * 10);
   });
 }

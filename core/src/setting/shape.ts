@@ -1,12 +1,15 @@
 /** Shape stage: items become shaped letters, in font units. The only caller of the shaper. */
 import type { FaceInstance, FeatureRange, ShapedGlyph } from '../face';
 import type { Block, WordRange } from '../job';
+import { isCursive } from './scripts';
 import { CONTEXT, type Item, type Span, type Surroundings, itemise, toWords } from './itemise';
 
 /** An item after shaping. Offsets are into the block's words. */
 export interface ShapedItem extends WordRange {
   instance: FaceInstance;
   level: number;
+  /** True where strokes join the letters, so that nothing may come between them. */
+  cursive: boolean;
   /** In visual order; `cluster` counts from the beginning of the block's words. */
   readonly glyphs: readonly ShapedGlyph[];
   /** The styles of the letters, in the order of the words. */
@@ -31,6 +34,7 @@ const OVERLAP = 32;
 
 function shapeItem(item: Item, places: ReadonlySet<number>, kerning: KerningMode): ShapedItem {
   const { start, end, instance, level } = item;
+  const cursive = isCursive(item.script);
   const global: FeatureRange[] = [];
   for (const tag in item.features) global.push({ tag, value: item.features[tag] ?? 0 });
   const ranges = rangesFor(item.spans, kerning);
@@ -40,10 +44,10 @@ function shapeItem(item: Item, places: ReadonlySet<number>, kerning: KerningMode
     const apart = joined.flatMap((at) => LIGATURE_FEATURES.map((tag) => ({ tag, value: 0, start: at, end: at + 1 })));
     glyphs = shapeInPieces(item, global, [...ranges, ...apart]);
   }
-  if (item.base === 0 && !item.changed) return { start, end, instance, level, glyphs, spans: item.spans };
+  if (item.base === 0 && !item.changed) return { start, end, instance, level, cursive, glyphs, spans: item.spans };
   for (const glyph of glyphs) glyph.cluster = toWords(item, glyph.cluster);
   const spans = item.spans.map((span) => ({ start: toWords(item, span.start), end: toWords(item, span.end), style: span.style }));
-  return { start: toWords(item, start), end: toWords(item, end), instance, level, glyphs, spans };
+  return { start: toWords(item, start), end: toWords(item, end), instance, level, cursive, glyphs, spans };
 }
 
 /** What styles ask of the shaper without choosing other glyphs: no kerning of the font's, and, where letters are tracked, no ligatures. */

@@ -1,6 +1,7 @@
 /** Break stage: a line as part of its paragraph's list of advances; only what stands otherwise beside an end is shaped and spaced anew. */
 import type { WordRange } from '../job';
 import { firstIndex } from '../ordered';
+import { hasInvisible } from './blank';
 import type { OpenLine } from './fit';
 import type { Surroundings } from './itemise';
 import { shapeItems } from './shape';
@@ -37,7 +38,7 @@ export function sliceOf(whole: SpacedParagraph, range: WordRange): OpenLine | un
     runs.push(part);
   }
   const last = runs.pop();
-  if (last) runs.push(ended(last));
+  if (last) runs.push(ended(surroundings.block.words, last));
   return { runs, widthPt: widthOf(runs) };
 }
 
@@ -86,9 +87,10 @@ function spacedAnew({ surroundings, hand }: SpacedParagraph, run: SpacedRun, ran
   return space(surroundings.block.words, follows ? [only, follows] : runs, hand)[0];
 }
 
-/** A run that ends its line: nothing stands between its last letter and a next. */
-function ended(run: SpacedRun): SpacedRun {
-  const i = run.between.length - 1;
+/** A run that ends its line: nothing stands between its last letter that shows and a next. */
+function ended(words: string, run: SpacedRun): SpacedRun {
+  let i = run.between.length - 1;
+  while (i > 0 && (run.between[i] ?? 0) === 0 && hasInvisible(words.charAt(run.glyphs[i]?.cluster ?? 0))) i--;
   const after = run.between[i] ?? 0;
   if (after === 0) return run;
   const [advances, between] = [run.advances.slice(), run.between.slice()];

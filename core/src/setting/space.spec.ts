@@ -9,6 +9,7 @@ import { justify } from './fit';
 import { paragraphAt } from './paragraphs';
 import { inVisualOrder } from './reorder';
 import { shapeItems } from './shape';
+import { hasCursive } from './scripts';
 import { type SpacedRun, space, widthOf } from './space';
 import { runsOf } from './spans';
 import { widthsOf } from './widths';
@@ -82,7 +83,9 @@ describe('space, break and fit stages', () => {
   });
 
   it('breaks at the last opportunity that fits', () => {
-    const widths = { between: (start: number, end: number) => end - start };
+    const exactly = (start: number, end: number): number => end - start;
+    // What is only about right decides nothing that is near.
+    const widths = { about: (start: number, end: number) => end - start + 1.5, slackPt: 2, exactly };
     const lines = (measure: number, first = measure): string[] =>
       breakGreedily('one two three four', { start: 0, end: 18 }, widths, { others: measure, first }).map(({ start, visibleEnd }) =>
         'one two three four'.slice(start, visibleEnd),
@@ -91,6 +94,62 @@ describe('space, break and fit stages', () => {
     expect(lines(9)).toEqual(['one two', 'three', 'four']);
     expect(lines(10, 3)).toEqual(['one', 'two three', 'four']);
     expect(lines(1)).toEqual(['one', 'two', 'three', 'four']);
+  });
+
+  it('breaks where the lines that are set fit: none sticks out, and none breaks that would have fitted', () => {
+    const words = 'VA HH Ty. LY To AV We’ll P. Va Wo 11 Yo';
+    for (const kerning of ['font', 'shape'] as const) {
+      const style = { kerning, trackingMilliem: 7 };
+      for (let widthPt = 150; widthPt < 900; widthPt += 3.7) {
+        const { lines } = setBlock(styled(words, style, { frame: { xPt: 0, yPt: 0, widthPt, heightPt: 10 } }), faces);
+        lines.forEach(({ start, visibleEnd, widthPt: set }, i) => {
+          const alone = (to: number): number => setBlock(styled(words.slice(start, to), style), faces).lines[0]?.widthPt ?? 0;
+          if (words.slice(start, visibleEnd).includes(' '))
+            expect(set)
+              .withContext(`${kerning} ${widthPt}`)
+              .toBeLessThanOrEqual(widthPt + 1e-6);
+          expect(alone(visibleEnd)).withContext(`${kerning} ${widthPt} line ${i}`).toBeCloseTo(set, 6);
+          const next = words.indexOf(' ', visibleEnd + 1);
+          if (lines[i + 1])
+            expect(alone(next < 0 ? words.length : next))
+              .withContext(`${kerning} ${widthPt} line ${i}`)
+              .toBeGreaterThan(widthPt);
+        });
+      }
+    }
+  });
+
+  it('puts nothing beside characters that show nothing, and tracks letters across them once', () => {
+    const width = (words: string): number => setBlock(styled(words, { trackingMilliem: 100, faceId: 'source-sans-3-regular' }), faces).lines[0]?.widthPt ?? 0;
+    for (const invisible of ['\u200b', '\u2060', '\u200c', '\u00ad', '\u200e']) {
+      for (const words of [`on${invisible}ly`, `${invisible}only`, `only${invisible}`, `on${invisible}${invisible}ly`])
+        expect(width(words)).withContext(JSON.stringify(words)).toBeCloseTo(width('only'), 6);
+    }
+  });
+
+  it('shows a hyphen where a line ends in a soft one, and nowhere else', () => {
+    const words = 'Stern\u00adbild Stern\u00adbild';
+    const glyphOf = (letter: string) => faces.instance(styled('', {}).style).nominalGlyph(letter.codePointAt(0) ?? 0);
+    const { lines } = setBlock(styled(words, {}, { frame: { xPt: 0, yPt: 0, widthPt: 420, heightPt: 10 } }), faces);
+    const last = lines.map(({ runs }) => runs.at(-1)?.glyphs.at(-1)?.glyphId);
+    const dividing = lines.map(({ visibleEnd }) => words.charAt(visibleEnd - 1) === '\u00ad');
+    expect(dividing).toContain(true);
+    expect(last.map((glyphId) => glyphId === glyphOf('‐') || glyphId === glyphOf('-'))).toEqual(dividing);
+    for (const { widthPt } of lines) expect(widthPt).toBeLessThanOrEqual(420);
+  });
+
+  it('opens word space at the spaces of words, not at blanks of fixed width', () => {
+    const width = (words: string, wordSpaceMilliem: number): number => setBlock(styled(words, { wordSpaceMilliem }), faces).lines[0]?.widthPt ?? 0;
+    for (const blank of ['\u2002', '\u2009', '\u202f', '\u3000']) expect(width(`a${blank}b`, 100)).toBeCloseTo(width(`a${blank}b`, 0), 6);
+    for (const blank of [' ', '\u00a0']) expect(width(`a${blank}b`, 100)).toBeCloseTo(width(`a${blank}b`, 0) + 10, 6);
+  });
+
+  it('tracks no letters that strokes join, but the blanks between their words', () => {
+    const width = (words: string, trackingMilliem: number): number => setBlock(styled(words, { trackingMilliem }), faces).lines[0]?.widthPt ?? 0;
+    expect(width('نجوم', 100)).toBeCloseTo(width('نجوم', 0), 6);
+    expect(width('نجوم الليل', 100)).toBeCloseTo(width('نجوم الليل', 0) + 20, 6);
+    expect(hasCursive('Nacht نجوم')).toBeTrue();
+    expect(hasCursive('Nacht לילה')).toBeFalse();
   });
 
   it('justifies a line to a width exactly by its word spaces alone', () => {

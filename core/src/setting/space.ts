@@ -2,7 +2,7 @@
  * Space stage: one list of advances, the only source of widths. What the font says of a letter, word space, tracking, kerning and
  * hand values are whole numbers of one unit, so that sums are exact and points are made once.
  */
-import { isSpace } from './blank';
+import { hasInvisible, isSpace, isWordSpace } from './blank';
 import { kernsOf } from './shape-kerning';
 import type { StyledRun } from './spans';
 
@@ -27,6 +27,7 @@ export interface SpacedRun extends StyledRun {
  * @param runs in the order they stand in. @param hand the block's hand values.
  */
 export function space(words: string, runs: readonly StyledRun[], hand: HandTenths): SpacedRun[] {
+  const letters = visibleNeighbours(words, runs);
   return runs.map((run, r) => {
     const { start, end, style, instance, level, glyphs, item } = run;
     const em = instance.unitsPerEm;
@@ -47,9 +48,9 @@ export function space(words: string, runs: readonly StyledRun[], hand: HandTenth
       let units = glyph.xAdvance * UNITS;
       // Inside a letter of several glyphs nothing is added.
       if (nextCluster !== cluster) {
-        if (wordSpace !== 0 && isSpace(words.charAt(cluster))) units += wordSpace * em;
+        if (wordSpace !== 0 && isWordSpace(words.charAt(cluster))) units += wordSpace * em;
         if (nextCluster !== undefined) {
-          let tenths = tracking;
+          let tenths = tracking !== 0 && isTracked(words, cluster, letters ? letters.get(cluster) : nextCluster, item.cursive) ? tracking : 0;
           if (kerns) tenths += kerns[i] ?? 0;
           if (hand.size > 0) tenths += hand.get(nextCluster > cluster ? nextCluster : cluster) ?? 0;
           between[i] = tenths * em;
@@ -60,6 +61,28 @@ export function space(words: string, runs: readonly StyledRun[], hand: HandTenth
     }
     return { start, end, style, instance, level, glyphs, item, advances, between, unitPt: (style.sizePt * style.scaleX) / (em * UNITS) };
   });
+}
+
+/** True where tracking stands between two letters: none beside what shows nothing, and none where strokes join them. */
+function isTracked(words: string, left: number, right: number | undefined, cursive: boolean): boolean {
+  if (right === undefined) return false;
+  return !cursive || isSpace(words.charAt(left)) || isSpace(words.charAt(right));
+}
+
+/** The next visible letter behind each, by their clusters; undefined where everything is visible. */
+function visibleNeighbours(words: string, runs: readonly StyledRun[]): ReadonlyMap<number, number> | undefined {
+  const [first, last] = [runs[0], runs[runs.length - 1]];
+  if (!first || !last || !hasInvisible(words)) return undefined;
+  const neighbours = new Map<number, number>();
+  let open: number | undefined;
+  for (const { glyphs } of runs) {
+    for (const { cluster } of glyphs) {
+      if (hasInvisible(words.charAt(cluster))) continue;
+      if (open !== undefined && open !== cluster) neighbours.set(open, cluster);
+      open = cluster;
+    }
+  }
+  return neighbours;
 }
 
 /** The width of spaced letters in points, from the first letter's origin to the end of the last letter's advance. */

@@ -45,7 +45,17 @@ export interface GlyphProfile {
   top: number;
   inkLeft: number;
   inkRight: number;
+  /** The outline as straight pieces: x0, y0, x1, y1 of each. Made when it is first asked for. */
+  pieces: () => Float64Array;
 }
+
+/** How the right letter stands against the left: its size over the left's, and how far it is raised in em of the left. */
+export interface Standing {
+  scale: number;
+  shift: number;
+}
+
+export const LEVEL: Standing = { scale: 1, shift: 0 };
 
 /** A curve is measured in as many straight pieces as keep within this distance of it, in em, but no more than `MOST_PIECES`. */
 const FLATNESS = 0.001;
@@ -91,11 +101,16 @@ export function profileOutline(outline: Outline, advance: number, unitsPerEm: nu
     }
   };
 
-  flatten(
-    outline,
-    (x, y, values) => piecesOf(x, y, values, em),
-    (x0, y0, x1, y1) => line(x0 * em, y0 * em, x1 * em, y1 * em),
-  );
+  const walk = (take: typeof line): void => {
+    flatten(
+      outline,
+      (x, y, values) => piecesOf(x, y, values, em),
+      (x0, y0, x1, y1) => {
+        take(x0 * em, y0 * em, x1 * em, y1 * em);
+      },
+    );
+  };
+  walk(line);
   if (!Number.isFinite(bottom + top + inkLeft + inkRight) || inkRight - inkLeft <= 0) return undefined;
   const width = advance * em;
   // Where there is no ink, white reaches beyond what is seen.
@@ -104,7 +119,14 @@ export function profileOutline(outline: Outline, advance: number, unitsPerEm: nu
     rightmost[slice] = edge > Number.NEGATIVE_INFINITY ? width - edge : DEEPEST * 2;
     if (leftmost[slice] === Number.POSITIVE_INFINITY) leftmost[slice] = DEEPEST * 2;
   }
-  return { left: makeSide(leftmost), right: makeSide(rightmost), advance: width, bottom, top, inkLeft, inkRight };
+  let known: Float64Array | undefined;
+  const pieces = (): Float64Array => {
+    if (known) return known;
+    const all: number[] = [];
+    walk((...ends) => all.push(...ends));
+    return (known = Float64Array.from(all));
+  };
+  return { left: makeSide(leftmost), right: makeSide(rightmost), advance: width, bottom, top, inkLeft, inkRight, pieces };
 }
 
 /** Wang's formula: how many pieces keep a curve within `FLATNESS`, from its second differences. */
@@ -151,11 +173,8 @@ function makeSide(fine: Float64Array): Side {
   return { fine, raw, seen };
 }
 
-/**
- * A side as it stands when its letter is scaled and shifted against the letter it faces.
- * @param scale its size over the other letter's; @param shift how far it is raised, in em of the other letter.
- */
-export function placedSide(side: Side, scale: number, shift = 0): Side {
+/** A side as it stands when its letter is scaled and shifted against the letter it faces. */
+export function placedSide(side: Side, { scale, shift }: Standing): Side {
   if (scale === 1 && shift === 0) return side;
   const fine = new Float64Array(SLICED);
   for (let slice = 0; slice < SLICED; slice++) {

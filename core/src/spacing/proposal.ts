@@ -4,8 +4,9 @@
  * Method, training, figures and limits: docs/spacing.md.
  */
 import { FEATURE_COUNT, type GapSide, beyondBearing, measurePair, targetOf } from './pair-measures';
-import { type Side, placedSide } from './profile';
-import { smallestDistance } from './white';
+import { type Neighbours, inkDistance } from './ink-distance';
+import { LEVEL, placedSide } from './profile';
+import { joinsLetters } from './rhythm';
 import { DEVIATIONS, MEANS, NETWORKS } from './weights';
 
 /** Units inside each network. */
@@ -22,8 +23,12 @@ const AMOUNT = 1.1;
 const LEAST = 2;
 /** Proposals stay inside these limits, in 1/1000 em. */
 const LARGEST = 200;
-/** A proposal never brings two inks nearer than this unless they stood nearer before, in em. */
+/** Inks that overlap are taken apart by no more than this: what hangs over farther is meant to. In 1/1000 em. */
+const MOST_OPENED = 400;
+/** A proposal leaves two inks at least this far apart, and opens where they stand nearer; in em. */
 const LEAST_DISTANCE = 0.012;
+/** The largest strength that kerning by shape can have. */
+export const MAX_STRENGTH = 2;
 
 /**
  * Answers fitted to many houses are drawn towards none; evenness is judged against this multiple of them, which puts the highest
@@ -87,14 +92,6 @@ export function standardise(measures: Float64Array): void {
   }
 }
 
-/** How the right letter stands against the left: its size over the left's, and how far it is raised in em of the left. */
-export interface Standing {
-  scale: number;
-  shift: number;
-}
-
-const LEVEL: Standing = { scale: 1, shift: 0 };
-
 /** What measuring a gap gives. All values in 1/1000 em of the left letter, relative to the bare advance. */
 export interface ShapeProposal {
   /** Kerning to apply; a whole number. */
@@ -107,6 +104,17 @@ export interface ShapeProposal {
   limit: ProposalLimit;
   /** The white the face's rhythm wants between letters of these heights. */
   targetMilliem: number;
+  /**
+   * The least kerning that keeps the inks apart; undefined where no strength that kerning can have would bring them together, and
+   * where letters join.
+   */
+  apartMilliem: number | undefined;
+}
+
+/** Kerning by shape at a strength, never so that inks touch; none at no strength. In 1/1000 em. */
+export function atStrength({ milliem, apartMilliem }: Pick<ShapeProposal, 'milliem' | 'apartMilliem'>, strength: number): number {
+  const wanted = milliem * strength;
+  return apartMilliem === undefined || strength === 0 ? wanted : Math.max(wanted, apartMilliem);
 }
 
 /**
@@ -116,8 +124,8 @@ export interface ShapeProposal {
 export type ProposalLimit = 'reached' | 'touching' | 'custom' | 'largest';
 
 /** Proposes kerning for a pair. The same letters always get the same answer. */
-export function proposeKerning(left: GapSide, right: GapSide, { scale, shift }: Standing = LEVEL): ShapeProposal {
-  const facing = { left: left.profile.right, right: placedSide(right.profile.left, scale, shift) };
+export function proposeKerning(left: GapSide, right: GapSide, standing = LEVEL): ShapeProposal {
+  const facing = { left: left.profile.right, right: placedSide(right.profile.left, standing) };
   const features = new Float64Array(FEATURE_COUNT);
   const offset = measurePair({ left, right, facing }, features);
   const rightMark = isMark(right);
@@ -126,32 +134,41 @@ export function proposeKerning(left: GapSide, right: GapSide, { scale, shift }: 
   const answered = answer(features);
   const wanted = Math.max(-LARGEST, Math.min(LARGEST, answered));
   const answeredKept = withDeadZone(wanted);
-  const kept = Math.max(-LARGEST, Math.min(LARGEST, rightMark || isMark(left) ? besideMark(answeredKept, beyond) : answeredKept));
-  const milliem = settled(kept < 0 ? withoutTouching(facing.left, facing.right, kept) : kept);
+  const kept = settled(Math.max(-LARGEST, Math.min(LARGEST, rightMark || isMark(left) ? besideMark(answeredKept, beyond) : answeredKept)));
+  const apartMilliem = apart({ left: left.profile, right: right.profile, facing, standing }, Math.min(kept, 0), joinsLetters(left.rhythm));
+  const milliem = atStrength({ milliem: kept, apartMilliem }, 1);
   const offTargetMilliem = Math.round(offset * 1000) || 0;
   let limit: ProposalLimit = 'custom';
   if (Math.abs(milliem - offTargetMilliem) <= REACHED) limit = 'reached';
-  else if (Math.abs(milliem) < Math.abs(settled(kept))) limit = 'touching';
+  else if (milliem !== kept) limit = 'touching';
   else if (Math.abs(wanted) >= LARGEST) limit = 'largest';
   return {
     milliem,
-    wantedMilliem: Math.round(Math.max(-LARGEST, Math.min(LARGEST, UNSHRUNK * answered))) || 0,
+    wantedMilliem: Math.max(Math.round(Math.max(-LARGEST, Math.min(LARGEST, UNSHRUNK * answered))) || 0, apartMilliem ?? -LARGEST),
     offTargetMilliem,
     limit,
     targetMilliem: Math.round(1000 * targetOf(left, right)),
+    apartMilliem,
   };
 }
 
-/** A closing that does not make inks touch which stand apart. */
-function withoutTouching(left: Side, right: Side, milliem: number): number {
-  const before = smallestDistance(left, right);
-  const limit = Math.min(before, LEAST_DISTANCE);
-  if (smallestDistance(left, right, milliem / 1000) >= limit) return milliem;
-  let close = milliem;
-  let open = 0;
-  for (let i = 0; i < 10; i++) {
-    const middle = (close + open) / 2;
-    if (smallestDistance(left, right, middle / 1000) >= limit) open = middle;
+/**
+ * The least kerning at which two inks stand apart, a whole number of 1/1000 em.
+ * @param closing the most that kerning at full strength would close, 0 or less. @param joined letters of a face that joins them are never
+ * opened: what touches stays, and nothing else comes to touch.
+ * @returns undefined where they stand apart whatever the strength.
+ */
+function apart(pair: Neighbours, closing: number, joined: boolean): number | undefined {
+  const standsApart = (milliem: number, least = LEAST_DISTANCE): boolean => inkDistance(pair, milliem / 1000) >= least;
+  let close = closing * MAX_STRENGTH;
+  if (standsApart(close)) return undefined;
+  const least = joined ? Math.min(LEAST_DISTANCE, inkDistance(pair)) : LEAST_DISTANCE;
+  let open = joined || standsApart(0) ? 0 : MOST_OPENED;
+  // What can't be parted hangs over on purpose.
+  if (!standsApart(open, least)) return undefined;
+  while (open - close > 1) {
+    const middle = Math.floor((close + open) / 2);
+    if (standsApart(middle, least)) open = middle;
     else close = middle;
   }
   return open;

@@ -6,7 +6,7 @@
 import type { FaceInstance } from '../face';
 import { type GlyphProfile, profileOf } from './profile';
 import { isRound, isStraight } from './side-shape';
-import { EASE, type Power, offsetForWhite, whiteBetween } from './white';
+import { EASE, type Power, offsetForWhite, roughDistance, whiteBetween } from './white';
 
 /** Letters by their measured height: reaching the capitals, or staying at the x-height. */
 export type Height = 'tall' | 'short';
@@ -123,6 +123,23 @@ function control(left: References, right: References, power: Power): number {
   if (kinds.length > 0) return median(kinds);
   const any = between(left.all, right.all);
   return any[0] ?? FALLBACK[power];
+}
+
+/** How many references are put beside each other to see whether a face joins its letters. */
+const JOINING = 12;
+
+const joins = new WeakMap<Rhythm, boolean>();
+
+/** True for a face that joins its letters, as written hands do: most of its short letters touch the next as they are. */
+export function joinsLetters(rhythm: Rhythm): boolean {
+  let known = joins.get(rhythm);
+  if (known === undefined) {
+    const short = rhythm.references.short.all.slice(0, JOINING);
+    const touching = short.flatMap((left) => short.map((right) => roughDistance(left.right, right.left) <= 0));
+    known = touching.filter((touches) => touches).length > touching.length / 2;
+    joins.set(rhythm, known);
+  }
+  return known;
 }
 
 /** The distance that a face puts between its short letters as the eye sees it, near places counting most; in 1/1000 em. */

@@ -70,10 +70,10 @@ export function nearestInk(left: Side, right: Side): { distance: number; height:
 }
 
 /**
- * The smallest distance between two inks in any direction, in em: straight across within a band, and diagonally between
- * bands. 0 or less where they touch or overlap.
+ * About the smallest distance between two inks in any direction, in em, by their edges: straight across within a band, and diagonally
+ * between bands. 0 or less where they touch or overlap.
  */
-export function smallestDistance(left: Side, right: Side, offset = 0): number {
+export function roughDistance(left: Side, right: Side, offset = 0): number {
   let smallest = Number.POSITIVE_INFINITY;
   // Level bands first, then ever farther apart: no pair can be nearer than the bands between them are high.
   for (let apart = 0; apart < BANDS; apart++) {

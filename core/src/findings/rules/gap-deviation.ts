@@ -2,11 +2,14 @@
 import { roundMilliem } from '../../units';
 import { type Severity, pairOf } from '../finding';
 import type { Rule } from '../rule';
+import { touchesAsKerned } from './touching';
 
 /** Smaller deviations from the proposal are left to the designer's taste, in 1/1000 em. */
 const NOTICED = 15;
 /** Deviations that are smaller than this on the sheet are not seen, in points. */
 const VISIBLE_PT = 0.5;
+/** Inks that are kept apart by the least distance alone may stand this far apart before the gap is open, in 1/1000 em: about what designers leave there. */
+const COMFORTABLE = 60;
 const FAULT = 25;
 const SEVERE = 60;
 
@@ -22,7 +25,8 @@ function deviationRule(id: string, name: string, sign: 1 | -1, message: string):
     look: ({ block, gap }) => {
       const { at, deviationMilliem, sizePt, handMilliem } = gap;
       const visiblePt = (Math.abs(deviationMilliem) * sizePt) / 1000;
-      if (deviationMilliem * sign < NOTICED || visiblePt < VISIBLE_PT) return [];
+      if (deviationMilliem * sign < NOTICED || visiblePt < VISIBLE_PT || touchesAsKerned({ gap })) return [];
+      if (sign > 0 && gap.limit === 'touching' && (gap.distancePt ?? 0) * 1000 <= COMFORTABLE * sizePt) return [];
       return [
         {
           at,

@@ -204,13 +204,16 @@ export class BenchPage implements OnInit, OnDestroy {
   }
 
   /** A button that was pressed by the pointer gives the keys back to the bench; by keyboard they stay where they are. */
-  protected clicked({ detail }: MouseEvent): void {
+  protected clicked({ detail, target }: MouseEvent): void {
     if (detail === 0) return;
-    setTimeout(() => {
+    const giveBack = (): void => {
       const { activeElement: focused } = document;
       if (focused?.tagName !== 'A' && layerOf(focused, document) === 'control' && !(focused instanceof HTMLInputElement && focused.type === 'color'))
         this.place.focusBench();
-    });
+    };
+    // At once, so that the next key is the bench's; what opens a menu keeps them while that comes.
+    if (target instanceof Element && target.closest('[aria-expanded]')) setTimeout(giveBack);
+    else giveBack();
   }
 
   private settleConflict(): void {
