@@ -1,6 +1,9 @@
 import { type Woff2Decoder, unpackFont } from './container';
 import { FaceError } from './errors';
 import { type HbBuffer, type HbFace, type HbFeature, type HbFont, type ShapedGlyph, glyphsIn, harfBuzz, loadHarfBuzz, release } from './harfbuzz';
+import type { FeatureRange } from './features';
+import { type KernLookup, applyKerning, readKerning } from './kern';
+import { marksOf, placeMarks } from './marks';
 import type { Bounds, Outline, PathCommand } from './outline';
 import { type Posture, readPosture } from './posture';
 import { checkSfnt, withoutTables } from './sfnt';
@@ -29,14 +32,6 @@ export interface FaceMetrics {
   underlineSize: number;
   strikeOffset: number;
   strikeSize: number;
-}
-
-/** An OpenType feature for a range of the text, in UTF-16 offsets. */
-export interface FeatureRange {
-  tag: string;
-  value: number;
-  start?: number;
-  end?: number;
 }
 
 export interface OpenOptions {
@@ -93,18 +88,25 @@ export class FaceInstance {
    */
   shape(text: string, start: number, end: number, features: readonly FeatureRange[] = [], script?: string, runs?: 'left' | 'right'): ShapedGlyph[] {
     if (end <= start) return [];
+    const shown = this.face.symbols ? inSymbols(text) : text;
     if (features.length > MAX_FEATURES) throw new RangeError(`${features.length} features are more than the shaper takes at a time.`);
     const hb = harfBuzz();
     this.buffer ??= new hb.Buffer();
     const { buffer } = this;
     buffer.clearContents();
-    buffer.addText(text, start, end - start);
+    buffer.addText(shown, start, end - start);
     if (script) buffer.setScript(script);
     if (runs) buffer.setDirection(runs === 'left' ? hb.Direction.RTL : hb.Direction.LTR);
     buffer.guessSegmentProperties();
     hb.shape(this.font, buffer, features.map(toHbFeature));
     const glyphs = glyphsIn(buffer);
     if (glyphs.length === 0) throw new ShaperError('HarfBuzz returned nothing: its memory is exhausted');
+    const { kerning, placesMarks } = this.face;
+    if (kerning || !placesMarks) {
+      const marks = marksOf(glyphs, text.slice(0, end), this);
+      if (marks.size > 0 && !placesMarks) placeMarks(glyphs, marks, this);
+      if (kerning) applyKerning(glyphs, kerning, features, (glyph) => marks.has(glyph));
+    }
     return glyphs;
   }
 
@@ -145,7 +147,7 @@ export class FaceInstance {
 
   /** The glyph of one Unicode code point, or undefined where the face has none. */
   nominalGlyph(codePoint: number): number | undefined {
-    return this.font.nominalGlyph(codePoint);
+    return this.font.nominalGlyph(codePoint) ?? (this.face.symbols && codePoint < 0x100 ? this.font.nominalGlyph(SYMBOLS + codePoint) : undefined);
   }
 
   /** Frees the WebAssembly side. Only `Face` calls this. */
@@ -176,8 +178,14 @@ export class Face {
     readonly glyphCount: number,
     /** Axes of a variable font, in `fvar` order; empty for a static one. */
     readonly axes: readonly Axis[],
-    /** Tags of all GSUB and GPOS features, sorted, each once. */
+    /** Tags of all GSUB and GPOS features, and `kern` where an older table holds kerning; sorted, each once. */
     readonly features: readonly string[],
+    /** What a table older than GPOS holds of kerning, where GPOS has none. */
+    readonly kerning: KernLookup | undefined,
+    /** False where the font does not say where marks go. */
+    readonly placesMarks: boolean,
+    /** True for a font whose characters are symbols in the private use area, U+F000 to U+F0FF, for those of one byte (`cmap` 3.0). */
+    readonly symbols: boolean,
   ) {}
 
   /**
@@ -197,8 +205,12 @@ export class Face {
       const axes = tables.has('fvar') ? readAxes(hbFace) : [];
       const family = readName(hbFace, [16, 1]) || 'Unnamed';
       const style = readName(hbFace, [17, 2]) || 'Regular';
-      const features = [...new Set([...hbFace.getTableFeatureTags('GSUB'), ...hbFace.getTableFeatureTags('GPOS')])].sort();
-      return new Face(hbFace, family, style, unitsPerEm, glyphCount, axes, features);
+      const positioning = hbFace.getTableFeatureTags('GPOS');
+      const table = (tag: string): Uint8Array | undefined => (tables.has(tag) && !leftOut.includes(tag) ? hbFace.referenceTable(tag) : undefined);
+      const kerning = positioning.includes('kern') ? undefined : readKerning(table);
+      const features = [...new Set([...hbFace.getTableFeatureTags('GSUB'), ...positioning, ...(kerning ? ['kern'] : [])])].sort();
+      const symbols = hasOnlySymbols(table('cmap'));
+      return new Face(hbFace, family, style, unitsPerEm, glyphCount, axes, features, kerning, positioning.includes('mark'), symbols);
     } catch (error) {
       release(hbFace);
       throw error;
@@ -292,6 +304,24 @@ export class Face {
     this.instances.clear();
     release(this.hbFace);
   }
+}
+
+/** Where the characters of symbol fonts begin. */
+const SYMBOLS = 0xf000;
+
+/** A text with its characters of one byte in the place where symbol fonts have them. */
+const inSymbols = (text: string): string => text.replace(/[\u0020-\u00ff]/g, (character) => String.fromCharCode(SYMBOLS + character.charCodeAt(0)));
+
+/** True for a `cmap` with an encoding for symbols (platform 3, encoding 0) and none for Unicode. */
+function hasOnlySymbols(cmap: Uint8Array | undefined): boolean {
+  if (!cmap || cmap.byteLength < 4) return false;
+  const view = new DataView(cmap.buffer, cmap.byteOffset, cmap.byteLength);
+  const count = Math.min(view.getUint16(2), Math.floor((cmap.byteLength - 4) / 8));
+  const encodings = Array.from({ length: count }, (_, i) => [view.getUint16(4 + i * 8), view.getUint16(6 + i * 8)] as const);
+  return (
+    encodings.some(([platform, encoding]) => platform === 3 && encoding === 0) &&
+    !encodings.some(([platform, encoding]) => platform === 0 || (platform === 3 && encoding > 0))
+  );
 }
 
 function toHbFeature({ tag, value, start, end }: FeatureRange): HbFeature {

@@ -73,6 +73,18 @@ describe('findings', () => {
     expect(found(set('shape', { hand: [{ at, milliem: -40 }] }), 'inks-touch').length).toBe(1);
   });
 
+  it('finds letters that the face lacks, and proposes a face that has them for these alone', () => {
+    const block = styled('Ночь Perseids λ', { faceId: 'eb-garamond-italic' });
+    expect(found(block, 'missing-letters')).toEqual([]);
+    const lacking = styled('Night λ', { faceId: 'playfair-display-bold' });
+    const [missing] = found(lacking, 'missing-letters');
+    expect(missing).toEqual(jasmine.objectContaining({ at: 6, severity: 'severe', subject: 'λ' }));
+    const mended = accept(lacking, missing!);
+    expect(found(mended, 'missing-letters')).toEqual([]);
+    expect(mended.runs).toEqual([{ start: 6, end: 7, style: { faceId: 'source-sans-3-regular' } }]);
+    expect(found(styled('ሰላም', {}), 'missing-letters')[0]?.proposal).toBeUndefined();
+  });
+
   it('finds the same pair kerned differently, and proposes the more common value', () => {
     const block = headline('VAVAVA', { hand: [{ at: 1, milliem: -10 }, { at: 3, milliem: -10 }] }); // prettier-ignore
     const [odd, ...more] = found(block, 'same-pair');

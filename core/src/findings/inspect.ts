@@ -37,6 +37,7 @@ export const viewOf = (block: Block, setting: BlockSetting, faces: FaceSet, limi
   block,
   setting,
   lines: setting.lines.map((line) => ledgersOf(block, line, faces)),
+  faces,
   limits,
 });
 
@@ -70,7 +71,7 @@ export class Inspector {
       return ledgers;
     });
     this.known.set(block.id, after);
-    const view = { block, setting, lines, limits };
+    const view = { block, setting, lines, faces: this.faces(), limits };
     this.views.set(block.id, view);
     return inspectView(view, this.faces(), this.rules);
   }

@@ -1,5 +1,5 @@
 /** What a finding proposes: a pure edit of the job by its name, with what it needs. */
-import { type Job, type Style, withHand, restyle } from '../job';
+import { type Job, type Style, type WordRange, withHand, restyle } from '../job';
 
 /** Where an edit is carried out: what of a finding says so. */
 export interface ProposalPlace {
@@ -7,10 +7,11 @@ export interface ProposalPlace {
   sheetId?: string;
 }
 
-/** Hand values to state, in 1/1000 em; a change of the block's style. What a proposal names is carried out in its order. */
+/** Hand values to state, in 1/1000 em; a change of the block's style, or of some of its letters'. What a proposal names is carried out in its order. */
 export interface ProposalValues {
   hand: readonly { at: number; milliem: number }[];
   style: Partial<Style>;
+  ranges: readonly (WordRange & { style: Partial<Style> })[];
 }
 
 /** The edit of one name. */
@@ -20,6 +21,8 @@ export type ProposedEdit<T> = (job: Job, place: ProposalPlace, value: T) => Job;
 export const PROPOSED_EDITS: { readonly [Name in keyof ProposalValues]: ProposedEdit<ProposalValues[Name]> } = {
   hand: (job, { blockId }, values) => (blockId === undefined ? job : values.reduce((next, { at, milliem }) => withHand(next, blockId, at, milliem), job)),
   style: (job, { blockId }, style) => (blockId === undefined ? job : restyle(job, blockId, style)),
+  ranges: (job, { blockId }, ranges) =>
+    blockId === undefined ? job : ranges.reduce((next, { start, end, style }) => restyle(next, blockId, style, { start, end }), job),
 };
 
 export type Proposal = Partial<ProposalValues>;

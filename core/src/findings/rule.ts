@@ -1,6 +1,6 @@
 /** What a finding rule is, what it gets to see, and how rules are asked. */
 import type { Block, Job, Sheet } from '../job';
-import type { BlockSetting, GapLedger, SetLine } from '../setting';
+import type { BlockSetting, FaceSet, GapLedger, SetLine } from '../setting';
 import { type Finding, type Found, byVisibility } from './finding';
 
 /** How far copy can be tightened unseen, until it shows, until it is wrong: each at or below the one before, in 1/1000 em. */
@@ -19,6 +19,8 @@ export interface BlockView {
   setting: BlockSetting;
   /** The ledgers of all gaps, line by line. */
   lines: readonly (readonly GapLedger[])[];
+  /** The faces that are open. */
+  faces: FaceSet;
   limits: TrackingLimits;
 }
 

@@ -28,6 +28,11 @@ export class FaceSet {
     return this.faces.has(id);
   }
 
+  /** The open faces by their identifiers, in the order they were opened in. */
+  entries(): Iterable<readonly [string, Face]> {
+    return this.faces.entries();
+  }
+
   get(id: string): Face | undefined {
     return this.faces.get(id);
   }

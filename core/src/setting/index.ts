@@ -6,6 +6,7 @@ export { glyphMatrix, inkBox, inkOf, inkOfGlyph } from './ink';
 export { type Matrix, applyToPoint, compose, inverse, isUpright, mappedBox, translate } from './matrix';
 export { type GapLedger, type GapPlace, type GapWhite, gapsOf, ledgersOf, whiteOfGap } from './gaps';
 export { isSpace } from './blank';
+export { hasCursive } from './scripts';
 export { hasSmallCaps } from './letter-case';
 export { type Alternate, KNOWN_FEATURES, type KnownFeature, type LiveFeature, alternatesOf, liveFeatures } from './features';
 export { type LineGap, type SizeLevel, evenOut, hierarchyOf, lineGapsOf } from './line-gaps';

@@ -45,7 +45,7 @@ import { showSigned } from '../../ui/numbers';
         }
       </div>
     } @empty {
-      <p class="quiet">Nothing to mend here on this sheet.</p>
+      <p class="quiet" [hidden]="aside()">Nothing to mend here on this sheet.</p>
     }
     @if (intended().length > 0) {
       <button type="button" class="btn btn-link btn-sm silenced" [attr.aria-expanded]="open()" (click)="open.set(!open())">
@@ -69,6 +69,8 @@ import { showSigned } from '../../ui/numbers';
 })
 export class FindingsList {
   readonly pass = input.required<string>();
+  /** True where the list stands among other things, and says nothing when it has nothing. */
+  readonly aside = input(false);
   protected readonly store = inject(BenchStore);
   private readonly found = toSignal(this.store.findings$, { requireSync: true });
   private readonly view = toSignal(this.store.view$, { requireSync: true });

@@ -11,6 +11,7 @@ import type { FaceProbe } from '../../../engine/protocol';
 import { FaceText } from '../../../ui/face-text.directive';
 import { type ValueChange, ValueField } from '../../../ui/value-field';
 import { BenchStore } from '../../bench.store';
+import { FindingsList } from '../findings-list';
 import { showValue } from '../../../ui/numbers';
 
 const NOTHING: FaceProbe = { features: [], alternates: [], namedInstances: [], unitsPerEm: 1000 };
@@ -20,7 +21,7 @@ const SHOWN = 22;
 /** The Face pass: candidates in the user's words, the styles that exist, axes, features and alternates. */
 @Component({
   selector: 'jx-face-deck',
-  imports: [FaceText, RouterLink, ValueField],
+  imports: [FaceText, FindingsList, RouterLink, ValueField],
   templateUrl: './face-deck.html',
   styleUrl: './face-deck.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

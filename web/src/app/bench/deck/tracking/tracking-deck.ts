@@ -3,7 +3,7 @@ import { toSignal } from '@angular/core/rxjs-interop';
 import { baseColour } from '@jentrix/core/drawing';
 import { graphemeBoundaries, nudgeSpace, styleAt } from '@jentrix/core/job';
 import { limitsOf } from '@jentrix/core/preferences';
-import type { SetLine } from '@jentrix/core/setting';
+import { type SetLine, hasCursive } from '@jentrix/core/setting';
 import { luminance } from '@jentrix/core/advice';
 import { fromPoints, parseMilliem } from '@jentrix/core/units';
 import { combineLatest, debounceTime, filter, map, switchMap } from 'rxjs';
@@ -56,6 +56,8 @@ export class TrackingDeck {
 
   protected readonly block = this.store.current.block;
   /** The style of the picked letters, or of the block. */
+  /** True where the words have letters that can't be tracked. */
+  protected readonly cursive = computed(() => hasCursive(this.block()?.words ?? ''));
   protected readonly style = this.store.current.style;
   /** The current line's width in the sheet's unit. */
   protected readonly width = computed(() => {
