@@ -79,6 +79,12 @@ export class FaceInstance {
     return this.measured;
   }
 
+  /** Heights of capitals and small letters by the font's word where it has one: no letter is looked up for them. */
+  get statedHeights(): Pick<FaceMetrics, 'capHeight' | 'xHeight'> {
+    const { capHeight, xHeight } = statedHeights(this.font, this.unitsPerEm);
+    return { capHeight: capHeight ?? this.metrics.capHeight, xHeight: xHeight ?? this.metrics.xHeight };
+  }
+
   /**
    * Shapes `text.slice(start, end)` with its surroundings as context.
    * @param features OpenType features over ranges; later ones win.
@@ -206,7 +212,11 @@ export class Face {
       const family = readName(hbFace, [16, 1]) || 'Unnamed';
       const style = readName(hbFace, [17, 2]) || 'Regular';
       const positioning = hbFace.getTableFeatureTags('GPOS');
-      const table = (tag: string): Uint8Array | undefined => (tables.has(tag) && !leftOut.includes(tag) ? hbFace.referenceTable(tag) : undefined);
+      // Copies: what is kept of a table must not keep the whole file.
+      const table = (tag: string): Uint8Array | undefined => {
+        const record = leftOut.includes(tag) ? undefined : tables.get(tag);
+        return record && unpacked.slice(record.offset, record.offset + record.length);
+      };
       const kerning = positioning.includes('kern') ? undefined : readKerning(table);
       const features = [...new Set([...hbFace.getTableFeatureTags('GSUB'), ...positioning, ...(kerning ? ['kern'] : [])])].sort();
       const symbols = hasOnlySymbols(table('cmap'));
@@ -349,9 +359,21 @@ function readAxes(face: HbFace): Axis[] {
     }));
 }
 
+/** Heights of capitals and small letters as `OS/2` states them, in font units; undefined where it does not, or nonsense. */
+function statedHeights(font: HbFont, em: number): { capHeight: number | undefined; xHeight: number | undefined } {
+  const { MetricsTag } = harfBuzz();
+  const stated = (tag: number): number | undefined => plausible(font.getMetricPosition(tag), em);
+  return { capHeight: stated(MetricsTag.CAP_HEIGHT), xHeight: stated(MetricsTag.X_HEIGHT) };
+}
+
+const plausible = (value: number | undefined, em: number): number | undefined => (value !== undefined && value > 0 && value < 3 * em ? value : undefined);
+
+/** Heights for a font of which nothing else is known, as shares of the em. */
+const USUAL = { capHeight: 0.7, xHeight: 0.5 };
+
 /**
- * Reads the metrics HarfBuzz knows; cap height and x-height missing from `OS/2` are measured on `H` and `x`,
- * and without those letters taken as 0.7 and 0.5 em.
+ * Reads the metrics HarfBuzz knows. Cap height and x-height are measured on `H` and `x`, since what `OS/2` states of them is often another
+ * height; a font without those letters is taken by its word, and without any by 0.7 and 0.5 em.
  */
 function measureMetrics(font: HbFont, instance: FaceInstance): FaceMetrics {
   const { MetricsTag } = harfBuzz();
@@ -362,19 +384,19 @@ function measureMetrics(font: HbFont, instance: FaceInstance): FaceMetrics {
     const extents = glyph === undefined ? undefined : font.glyphExtents(glyph);
     return extents && extents.yBearing > 0 ? extents.yBearing : undefined;
   };
-  const plausible = (value: number | undefined): number | undefined => (value !== undefined && value > 0 && value < 3 * em ? value : undefined);
-  const xHeight = plausible(font.getMetricPosition(MetricsTag.X_HEIGHT)) ?? heightOf('x') ?? Math.round(0.5 * em);
-  const thickness = plausible(font.getMetricPosition(MetricsTag.UNDERLINE_SIZE)) ?? Math.round(0.05 * em);
+  const stated = statedHeights(font, em);
+  const xHeight = heightOf('x') ?? stated.xHeight ?? Math.round(USUAL.xHeight * em);
+  const thickness = plausible(font.getMetricPosition(MetricsTag.UNDERLINE_SIZE), em) ?? Math.round(0.05 * em);
   const offset = font.getMetricPosition(MetricsTag.UNDERLINE_OFFSET);
   return {
     ascender: ascender || Math.round(0.8 * em),
     descender: descender || Math.round(-0.2 * em),
     lineGap,
-    capHeight: plausible(font.getMetricPosition(MetricsTag.CAP_HEIGHT)) ?? heightOf('H') ?? Math.round(0.7 * em),
+    capHeight: heightOf('H') ?? stated.capHeight ?? Math.round(USUAL.capHeight * em),
     xHeight,
     underlineOffset: offset !== undefined && offset < 0 && offset > -em ? offset : Math.round(-0.1 * em),
     underlineSize: thickness,
-    strikeOffset: plausible(font.getMetricPosition(MetricsTag.STRIKEOUT_OFFSET)) ?? Math.round(xHeight * 0.6),
-    strikeSize: plausible(font.getMetricPosition(MetricsTag.STRIKEOUT_SIZE)) ?? thickness,
+    strikeOffset: plausible(font.getMetricPosition(MetricsTag.STRIKEOUT_OFFSET), em) ?? Math.round(xHeight * 0.6),
+    strikeSize: plausible(font.getMetricPosition(MetricsTag.STRIKEOUT_SIZE), em) ?? thickness,
   };
 }

@@ -1,6 +1,7 @@
 import { AUTO_LEADING_FACTOR, type LengthUnit, autoLeading, toPoints } from '../units';
 import { type Block, type Frame, JOB_VERSION, type Job, type Paragraph, type Sheet } from './schema';
 import { DEFAULT_STYLE, type Style } from './style';
+import { wordsFrom } from './words';
 
 /** Paragraphs as they are when nothing was said. */
 export const PLAIN_PARAGRAPH: Paragraph = { indentPt: 0, beforePt: 0, afterPt: 0, list: 'none' };
@@ -10,7 +11,7 @@ export function createBlock(id: string, words: string, frame: Frame, style: Part
   return {
     id,
     frame,
-    words,
+    words: wordsFrom(words),
     style: { ...DEFAULT_STYLE, ...style },
     runs: [],
     align: 'left',

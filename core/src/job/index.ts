@@ -17,6 +17,6 @@ export * from './recipes';
 export * from './stock';
 export * from './uses';
 export { type StyledRange, styleAt, styledRanges } from './runs';
-export { type Splice, spliceWords, splicesBetween } from './words';
+export { type Splice, spliceWords, splicesBetween, wordsFrom } from './words';
 export { graphemeBoundaries, isGraphemeBoundary } from './graphemes';
 export { JobFormatError, upgradeJob } from './upgrade';

@@ -320,4 +320,12 @@ describe('runs', () => {
     }
     expect(styledRanges(nudged, 0, 4).map(({ style }) => style.trackingMilliem)).toEqual([8, -12]);
   });
+
+  it('keeps words with line feeds and spaces, whatever they come in with', () => {
+    expect(createBlock('b', 'a\r\nb\rc\u2028d\u2029e\u0085f\u000bg\u000ch\ti', { xPt: 0, yPt: 0, widthPt: 1, heightPt: 1 }).words).toBe(
+      'a\nb\nc\nd\ne\nf\ng\nh i',
+    );
+    const block = createBlock('b', 'one', { xPt: 0, yPt: 0, widthPt: 1, heightPt: 1 });
+    expect(spliceWords(block, { start: 3, end: 3, insert: '\ttwo\r\n' }).words).toBe('one two\n');
+  });
 });

@@ -2,6 +2,13 @@ import diff from 'fast-diff';
 import { isGraphemeBoundary } from './graphemes';
 import type { Block, Run } from './schema';
 
+/** Every way of ending a line, and the tabulator, which is a blank like any other here. */
+const LINE_ENDS = /\r\n|[\v\f\r\u0085\u2028\u2029]/g;
+const ANY_ODD = /[\t\v\f\r\u0085\u2028\u2029]/;
+
+/** Words as they are kept, out of words as they come in: lines end in line feeds, and tabulators are spaces. */
+export const wordsFrom = (text: string): string => (ANY_ODD.test(text) ? text.replace(LINE_ENDS, '\n').replaceAll('\t', ' ') : text);
+
 /** Replace `words.slice(start, end)` by `insert`; UTF-16 offsets. */
 export interface Splice {
   start: number;
@@ -44,7 +51,8 @@ export function splicesBetween(before: string, after: string, caret?: number): S
  * @throws RangeError when the splice lies outside the words.
  */
 export function spliceWords(block: Block, splice: Splice): Block {
-  const { start, end, insert } = splice;
+  const { start, end } = splice;
+  const insert = wordsFrom(splice.insert);
   if (start < 0 || end < start || end > block.words.length) throw new RangeError('The edit lies outside the words.');
   const words = block.words.slice(0, start) + insert + block.words.slice(end);
   const shift = insert.length - (end - start);

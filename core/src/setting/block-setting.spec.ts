@@ -1,7 +1,8 @@
+import { readFileSync } from 'node:fs';
 import { type Block, type Style } from '../job';
-import { controlBounds } from '../face';
+import { Face, controlBounds } from '../face';
 import { headline, shippedFaces } from '../testing';
-import { type FaceSet, type SetLine, alternatesOf, hasSmallCaps, inkOf, ledgersOf, liveFeatures, setBlock } from '.';
+import { FaceSet, type SetLine, alternatesOf, hasSmallCaps, inkOf, ledgersOf, liveFeatures, setBlock } from '.';
 
 const FRAME = { xPt: 50, yPt: 20, widthPt: 600, heightPt: 300 };
 
@@ -106,6 +107,65 @@ describe('a block on its sheet', () => {
     expect(reduced.reducedCaps).toBeTrue();
     expect(reduced.lines[0]?.runs.map(({ style }) => style.sizePt < 100)).toEqual([false, true]);
     expect(glyphs(reduced.lines[0])).toEqual(glyphs(setBlock(styled('VEGA', { faceId: 'league-gothic-regular' }), faces).lines[0]));
+  });
+
+  it('stands reduced capitals on the line of their size, with blanks and signs as small as the letters before them', () => {
+    const style = { faceId: 'league-gothic-regular', case: 'small' as const };
+    const twoLines = (words: string) => setBlock(styled(words, style), faces).lines.map(({ baselinePt, leadingPt }) => [baselinePt, leadingPt]);
+    expect(twoLines('vega\nvega')).toEqual(twoLines('VEGA\nVEGA'));
+    const sizes = (words: string) =>
+      setBlock(styled(words, style), faces).lines[0]?.runs.map(({ start, end, style: { sizePt } }) => [words.slice(start, end), sizePt < 100]);
+    expect(sizes('Two nights, To')).toEqual([
+      ['T', false],
+      ['wo nights, ', true],
+      ['T', false],
+      ['o', true],
+    ]);
+    expect(sizes('(a b) C. 2')).toEqual([
+      ['(a b) ', true],
+      ['C. 2', false],
+    ]);
+    // Kerning holds where the size changes.
+    const gap = (kerning: 'font' | 'off') => setBlock(styled('Ta', { ...style, kerning }), faces).lines[0]?.widthPt ?? 0;
+    expect(gap('font')).toBeLessThan(gap('off') - 1);
+  });
+
+  it('tracks letters that a case makes of one, and begins words in title case', () => {
+    const width = (words: string, trackingMilliem: number, textCase: 'capitals' | 'typed' = 'typed') =>
+      setBlock(styled(words, { case: textCase, trackingMilliem, kerning: 'off', features: { liga: 0 } }), faces).lines[0]?.widthPt ?? 0;
+    expect(width('straße', 80, 'capitals')).toBeCloseTo(width('STRASSE', 80), 6);
+    expect(width('ﬁne', 80, 'capitals')).toBeCloseTo(width('FINE', 80), 6);
+    const titled = (words: string) => glyphs(setBlock(styled(words, { case: 'title' }), faces).lines[0]);
+    const typed = (words: string) => glyphs(setBlock(styled(words, {}), faces).lines[0]);
+    for (const [words, shown] of [
+      ["'tis ‘but’ “the” dog’s", "'Tis ‘But’ “The” Dog’s"],
+      ['’t ßa ﬁne', '’T Ssa Fine'],
+      ["o'clock", "O'clock"],
+    ] as const)
+      expect(titled(words)).withContext(words).toEqual(typed(shown));
+  });
+
+  it('shows no stand-in glyph for what ends lines or is a control', () => {
+    const setting = setBlock(styled('a\u2028b\u000bc\u000cd\u0085e\rf\r\ng\th', {}), faces);
+    expect(setting.lines.length).toBe(7);
+    expect(setting.lines.flatMap(({ runs }) => runs.flatMap((run) => run.glyphs.map(({ glyphId }) => glyphId)))).not.toContain(0);
+    expect(setting.lines[6]?.widthPt).toBeCloseTo(setBlock(styled('g h', {}), faces).lines[0]?.widthPt ?? 0, 6);
+  });
+
+  it('is trimmed to the capitals as they are drawn, in every face', async () => {
+    const catalogue = JSON.parse(readFileSync(new URL('../../../faces/catalogue/catalogue.json', import.meta.url), 'utf8')) as { file: string }[];
+    for (const { file } of catalogue) {
+      const face = await Face.open(new Uint8Array(readFileSync(new URL(`../../../faces/catalogue/${file}`, import.meta.url))));
+      const instance = face.instance();
+      const own = new FaceSet('face');
+      own.add('face', face);
+      const block = styled('H', { faceId: 'face' }, { trim: true });
+      if (instance.nominalGlyph(0x48))
+        expect(inkOf(setBlock(block, own), own)?.topPt ?? 0)
+          .withContext(file)
+          .toBeGreaterThan(block.frame.yPt - 0.5);
+      face.dispose();
+    }
   });
 
   it('knows the box of its ink', () => {

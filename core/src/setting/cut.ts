@@ -24,7 +24,7 @@ export function cutItems(surroundings: Surroundings, items: readonly ShapedItem[
 }
 
 function cutItem(surroundings: Surroundings, item: ShapedItem, { start, end }: WordRange): ShapedItem {
-  const { glyphs, instance, level, cursive, spans } = item;
+  const { glyphs } = item;
   const from = firstAt(glyphs, start);
   const past = firstAt(glyphs, end);
   let safeFrom = from;
@@ -36,7 +36,7 @@ function cutItem(surroundings: Surroundings, item: ShapedItem, { start, end }: W
   const middle = glyphs.slice(safeFrom, safePast);
   const head = anew(start, Math.min(end, glyphs[safeFrom]?.cluster ?? end));
   const tail = safePast < past ? anew(glyphs[safePast]?.cluster ?? end, end) : [];
-  return { instance, level, cursive, spans, start, end, glyphs: head.length + tail.length > 0 ? [...head, ...middle, ...tail] : middle };
+  return { ...item, start, end, glyphs: head.length + tail.length > 0 ? [...head, ...middle, ...tail] : middle };
 }
 
 /** Index of the first glyph whose cluster is not before an offset; clusters ascend. */

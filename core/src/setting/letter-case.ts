@@ -11,7 +11,8 @@ export interface ShownRange extends StyledRange {
   from?: number[];
 }
 
-const WORD = /[\p{L}\p{N}\p{M}'’]/u;
+const IN_WORD = /[\p{L}\p{N}\p{M}]/u;
+const APOSTROPHE = /['’]/;
 
 /** The height of small capitals over that of capitals where a face has none of its own: a little over its x-height, within these limits. */
 const LEAST_REDUCED = 0.68;
@@ -35,11 +36,26 @@ export function showCase(words: string, range: StyledRange, instance: FaceInstan
     case 'capitals':
       return [shownAs(words, range, (letter) => letter.toUpperCase())];
     case 'title':
-      return [shownAs(words, range, (letter, at) => (at > 0 && WORD.test(words.charAt(at - 1)) ? letter : letter.toUpperCase()))];
+      return [shownAs(words, range, (letter, at) => (beginsWord(words, at) ? titleCase(letter) : letter))];
     case 'small':
       if (hasSmallCaps(instance)) return [{ start, end, style: { ...style, features: { ...style.features, smcp: 1 } } }];
       return reduced(words, range, reducedShare(instance));
   }
+}
+
+/** True at the first letter of a word. An apostrophe belongs to a word only behind a letter: elsewhere it is a quote. */
+function beginsWord(words: string, at: number): boolean {
+  const before = words.charAt(at - 1);
+  return !IN_WORD.test(before) && !(APOSTROPHE.test(before) && IN_WORD.test(words.charAt(at - 2)));
+}
+
+/** Letters that are two, one of them a capital (Unicode, Lt). */
+const TITLE_LETTERS: Readonly<Record<string, string>> = { ǆ: 'ǅ', ǉ: 'ǈ', ǌ: 'ǋ', ǳ: 'ǲ' };
+
+/** A letter as it begins a word in title case: of several capitals only the first (Unicode, Titlecase_Mapping). */
+function titleCase(letter: string): string {
+  const [first = '', ...rest] = letter.toUpperCase();
+  return TITLE_LETTERS[letter] ?? first + rest.join('').toLowerCase();
 }
 
 function shownAs(words: string, range: StyledRange, change: (letter: string, at: number) => string): ShownRange {
@@ -55,22 +71,31 @@ function shownAs(words: string, range: StyledRange, change: (letter: string, at:
   return { ...range, shown, from };
 }
 
+/** Blanks and signs: they are as large as the letters they follow. */
+const SIGN = /^[^\p{L}\p{N}]$/u;
+
 /** Lower-case stretches as smaller capitals, the rest as they are. */
 function reduced(words: string, { start, end, style }: StyledRange, share: number): ShownRange[] {
   const ranges: ShownRange[] = [];
   const small: Style = { ...style, sizePt: style.sizePt * share };
-  const isLower = (at: number): boolean => {
-    const letter = String.fromCodePoint(words.codePointAt(at) ?? 0);
-    return letter !== letter.toUpperCase();
-  };
+  const isLower = (letter: string): boolean => letter !== letter.toUpperCase();
   let from = start;
-  while (from < end) {
-    const lower = isLower(from);
-    let to = from + 1;
-    while (to < end && (isLower(to) === lower || /\p{M}/u.test(words.charAt(to)))) to++;
+  let lower: boolean | undefined;
+  const close = (to: number): void => {
+    if (to === from) return;
     const range = { start: from, end: to, style: lower ? small : style };
     ranges.push(lower ? shownAs(words, range, (letter) => letter.toUpperCase()) : range);
     from = to;
+  };
+  for (let at = start; at < end;) {
+    const letter = String.fromCodePoint(words.codePointAt(at) ?? 0);
+    if (!SIGN.test(letter)) {
+      const own = isLower(letter);
+      if (lower !== undefined && own !== lower) close(at);
+      lower = own;
+    }
+    at += letter.length;
   }
+  close(end);
   return ranges;
 }

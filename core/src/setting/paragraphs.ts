@@ -2,7 +2,7 @@
 import type { Block, WordRange } from '../job';
 import { levelsOf } from './levels';
 
-/** A stretch of words between hard breaks; a line feed belongs to neither side. */
+/** A stretch of words between hard breaks; what breaks belongs to neither side. */
 export interface Paragraph extends WordRange {
   /** The embedding level (UAX #9) of every code unit; undefined where everything runs to the right. */
   readonly levels: Uint8Array | undefined;
@@ -19,19 +19,31 @@ export function paragraphs({ words, paragraph: { list } }: Pick<Block, 'words' |
   let start = 0;
   let count = 0;
   for (;;) {
-    const feed = words.indexOf('\n', start);
-    const end = feed < 0 ? words.length : feed;
+    const feed = nextBreak(words, start);
+    const end = feed?.start ?? words.length;
     const marked = list !== 'none' && end > start;
     if (marked) count++;
     found.push({ start, end, levels: levelsOf(words, { start, end }), mark: !marked ? undefined : list === 'bullet' ? '•' : `${count}.` });
-    if (feed < 0) return found;
-    start = feed + 1;
+    if (!feed) return found;
+    start = feed.end;
   }
 }
 
 /** The hard-broken paragraph that an offset stands in. */
 export function paragraphAt(words: string, offset: number): Paragraph {
-  const feed = words.indexOf('\n', offset);
-  const range = { start: offset === 0 ? 0 : words.lastIndexOf('\n', offset - 1) + 1, end: feed < 0 ? words.length : feed };
+  let start = offset;
+  while (start > 0 && !HARD_BREAK.test(words.charAt(start - 1))) start--;
+  const range = { start, end: nextBreak(words, offset)?.start ?? words.length };
   return { ...range, levels: levelsOf(words, range) };
+}
+
+/** What ends a line whatever room there is (UAX #14, classes BK, CR, LF and NL): words that come in have line feeds alone, job files may have any. */
+const HARD_BREAK = /[\n\v\f\r\u0085\u2028\u2029]/;
+
+function nextBreak(words: string, from: number): WordRange | undefined {
+  const feed = words.indexOf('\n', from);
+  const odd = words.slice(from, feed < 0 ? undefined : feed).search(HARD_BREAK);
+  if (odd < 0) return feed < 0 ? undefined : { start: feed, end: feed + 1 };
+  const at = from + odd;
+  return { start: at, end: at + (words.startsWith('\r\n', at) ? 2 : 1) };
 }

@@ -1,5 +1,5 @@
 /** Setting: words and style become lines of placed glyphs, stage by stage; each stage is a file of its own (docs/architecture.md). */
-import { type Block, type Sheet, type Style, styleAt } from '../job';
+import { type Block, type Sheet, type Style, styleAt, styledRanges } from '../job';
 import { indentOf } from './align';
 import type { BlockSetting, SetLine } from './block-setting';
 import { withEllipsis } from './ellipsis';
@@ -35,7 +35,7 @@ export function setBlock(block: Block, faces: FaceSet): BlockSetting {
       start: line.start,
       first: i === 0,
       last: i === spaced.length - 1,
-      styles: line.runs.length > 0 ? line.runs.map(({ style }) => style) : [styleAt(block, line.start)],
+      styles: stylesOn(block, line),
       mark: i === 0 ? marks[p] : undefined,
       indentPt: i === 0 ? indentPt : 0,
     }));
@@ -80,6 +80,12 @@ export function setBlock(block: Block, faces: FaceSet): BlockSetting {
     wordSpaceMilliem: ownWordSpace(block, faces),
     missingFaces: facesOf(block).filter((id) => !faces.has(id)),
   };
+}
+
+/** The styles of a line's words, as they are stated: capitals that are reduced stand on the line of their size. */
+function stylesOn(block: Block, { start, visibleEnd }: SpacedLine): readonly Style[] {
+  if (block.runs.length === 0) return [block.style];
+  return visibleEnd > start ? styledRanges(block, start, visibleEnd).map(({ style }) => style) : [styleAt(block, start)];
 }
 
 /** A line on its way to the stack. */

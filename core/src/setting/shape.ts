@@ -10,6 +10,8 @@ export interface ShapedItem extends WordRange {
   level: number;
   /** True where strokes join the letters, so that nothing may come between them. */
   cursive: boolean;
+  /** Letters of the words that are shown as several, such as a German sharp s in capitals, by where they begin. */
+  expanded?: ReadonlySet<number>;
   /** In visual order; `cluster` counts from the beginning of the block's words. */
   readonly glyphs: readonly ShapedGlyph[];
   /** The styles of the letters, in the order of the words. */
@@ -47,7 +49,19 @@ function shapeItem(item: Item, places: ReadonlySet<number>, kerning: KerningMode
   if (item.base === 0 && !item.changed) return { start, end, instance, level, cursive, glyphs, spans: item.spans };
   for (const glyph of glyphs) glyph.cluster = toWords(item, glyph.cluster);
   const spans = item.spans.map((span) => ({ start: toWords(item, span.start), end: toWords(item, span.end), style: span.style }));
-  return { start: toWords(item, start), end: toWords(item, end), instance, level, cursive, glyphs, spans };
+  const expanded = expandedIn(item);
+  const shaped = { start: toWords(item, start), end: toWords(item, end), instance, level, cursive, glyphs, spans };
+  return expanded.size > 0 ? { ...shaped, expanded } : shaped;
+}
+
+/** The places in the words that more than one letter is shown for. */
+function expandedIn({ text, changed }: Item): Set<number> {
+  const found = new Set<number>();
+  changed?.places.forEach((place, i) => {
+    const at = changed.from + i;
+    if (i > 0 && place === changed.places[i - 1] && !/\p{M}/u.test(text.charAt(at))) found.add(place);
+  });
+  return found;
 }
 
 /** What styles ask of the shaper without choosing other glyphs: no kerning of the font's, and, where letters are tracked, no ligatures. */
@@ -93,8 +107,14 @@ function shapeInPieces(item: Item, global: readonly FeatureRange[], ranges: read
   return (item.runs === 'left' ? pieces.reverse() : pieces).flat();
 }
 
+/** Controls have no glyph and stand for none: they are set as blanks. */
+// eslint-disable-next-line no-control-regex -- these are what is looked for
+const CONTROL = /[\u0000-\u001f\u007f-\u009f]/;
+const CONTROLS = new RegExp(CONTROL, 'g');
+
 /** Shapes part of an item's text with only its near surroundings, so that many small parts of a long text cost no more than the text. */
-function shapeText({ text, instance, script, runs }: Item, start: number, end: number, features: readonly FeatureRange[]): ShapedGlyph[] {
+function shapeText({ text: shown, instance, script, runs }: Item, start: number, end: number, features: readonly FeatureRange[]): ShapedGlyph[] {
+  const text = CONTROL.test(shown) ? shown.replace(CONTROLS, ' ') : shown;
   const base = Math.max(0, start - CONTEXT);
   if (base === 0 && end + CONTEXT >= text.length) return instance.shape(text, start, end, features, script, runs);
   const near = text.slice(base, end + CONTEXT);

@@ -56,6 +56,9 @@ export function space(words: string, runs: readonly StyledRun[], hand: HandTenth
           between[i] = tenths * em;
           units += tenths * em;
         }
+      } else if (item.expanded?.has(cluster) && next && next.xAdvance > 0 && glyph.xAdvance > 0) {
+        // Letters that the words have as one.
+        units += tracking * em;
       }
       advances[i] = units;
     }

@@ -68,8 +68,9 @@ function measureRhythm(instance: FaceInstance): Rhythm {
     if (profile && profile.advance >= 0.1 && Math.abs(profile.bottom) <= TOLERANCE) standing.push(profile);
   }
   const upTo = (line: number): GlyphProfile[] => standing.filter(({ top }) => Math.abs(top - line) <= TOLERANCE);
-  const capHeight = instance.metrics.capHeight / instance.unitsPerEm;
-  let xHeight = instance.metrics.xHeight / instance.unitsPerEm;
+  const stated = instance.statedHeights;
+  const capHeight = stated.capHeight / instance.unitsPerEm;
+  let xHeight = stated.xHeight / instance.unitsPerEm;
   // Some files state an x-height that no letter has: then the height most letters below the capitals reach is taken.
   if (upTo(xHeight).length < LEAST_SHORT) {
     const lines = standing.map(({ top }) => top).filter((top) => top > capHeight * 0.35 && top < capHeight * 0.9);
