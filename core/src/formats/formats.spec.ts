@@ -3,7 +3,7 @@ import { type Block, JobFormatError, type Sheet, type Style, addBlock, createJob
 import { drawSheet } from '../drawing';
 import { FaceSet, glyphMatrix, setSheet } from '../setting';
 import { headline, shippedFaces } from '../testing';
-import { escapeXml, readJob, readJobFile, writeJobFile, writeSvg } from './index';
+import { escapeXml, fitted, readJob, readJobFile, writeJobFile, writeSvg } from './index';
 
 let n = 0;
 const sample = () => {
@@ -130,5 +130,17 @@ describe('job file', () => {
     expect(refused(text.replace(/"version": \d+/, '"version": 99'))).toContain('newer');
     expect(refused(text.replace('"align": "left"', '"align": "middle"'))).toMatch(/damaged: sheets\.0\.blocks\.0\.align/);
     expect(() => readJob({ format: 'jentrix.job', version: 3, sheets: [] })).toThrowError(/damaged/);
+  });
+
+  it('has SVG pictures say themselves how they fill their box', () => {
+    const root = (attributes: string, fit: 'cover' | 'contain') => /<svg[^>]*>/.exec(fitted(`<svg ${attributes} xmlns="x"><svg width="5"/></svg>`, fit))?.[0];
+    expect(root('width="10" height="10" viewBox="0 0 10 10"', 'cover')).toBe(
+      '<svg preserveAspectRatio="xMidYMid slice" width="10" height="10" viewBox="0 0 10 10" xmlns="x">',
+    );
+    expect(root('preserveAspectRatio="none" width="10" height="10" viewBox="0 0 10 10"', 'contain')).toContain(
+      '<svg preserveAspectRatio="xMidYMid meet" width="10"',
+    );
+    expect(root('width="10" height="10" viewBox="0 0 40 10"', 'cover')).toContain('width="40" height="10" viewBox="0 0 40 10"');
+    expect(fitted('no picture', 'cover')).toBe('no picture');
   });
 });

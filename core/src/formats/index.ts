@@ -1,3 +1,4 @@
+export { aspectOf, fitted } from './fitting';
 export { DrawingTooLargeError, type SvgLetters, type SvgOptions, escapeXml, writeSvg } from './svg';
 export {
   type FormatChoice,

@@ -4,6 +4,7 @@ import { WordedError } from '../errors';
 import { type FaceInstance, type Posture, pathData, printNumber } from '../face';
 import { type Box, type FaceSet, type Matrix, applyToPoint, clipped, grown, inkBox, inverse, joined, mappedBox, touches } from '../setting';
 import { fromPoints } from '../units';
+import { aspectOf } from './fitting';
 import { type Visible, groupMatrix, onEverySide, sheetVisible, visibleIn, widened } from './visible';
 
 /** How letters are written. */
@@ -156,8 +157,7 @@ function transformOf({ turn, move }: GroupNode): string {
 function writePicture({ box, pictureId, fit }: PictureNode, { options }: Writer): Written {
   const href = options.pictures?.get(pictureId);
   if (!href) return NOTHING;
-  const aspect = `xMidYMid ${fit === 'cover' ? 'slice' : 'meet'}`;
-  return { text: `<image ${placeOf(box)} preserveAspectRatio="${aspect}" href="${escapeXml(href)}"/>`, covers: box };
+  return { text: `<image ${placeOf(box)} preserveAspectRatio="${aspectOf(fit)}" href="${escapeXml(href)}"/>`, covers: box };
 }
 
 const placeOf = ({ leftPt, topPt, rightPt, bottomPt }: Box): string =>

@@ -1,7 +1,7 @@
 /** Sheets as files: what the drawing processes do. Everything comes in and goes out as files, so that the server only passes them on. */
 import { closeSync, openSync, readFileSync, writeFileSync, writeSync } from 'node:fs';
 import { drawSheet as drawingOf } from '@jentrix/core/drawing';
-import { SHEET_FORMATS, type SheetMaterial, pngFormat, writeSvg } from '@jentrix/core/formats';
+import { SHEET_FORMATS, type SheetMaterial, fitted, pngFormat, writeSvg } from '@jentrix/core/formats';
 import { type Job, type Sheet, resolveSheet } from '@jentrix/core/job';
 import { FaceSet, setSheet } from '@jentrix/core/setting';
 import { Resvg } from '@resvg/resvg-js';
@@ -137,5 +137,7 @@ async function facesFor(sheet: Sheet, { faces, standInId }: DrawingInput): Promi
 function picturesFor({ background }: Sheet, { pictures }: DrawingInput): Map<string, string> {
   const picture = background.kind === 'picture' ? pictures[background.pictureId] : undefined;
   if (background.kind !== 'picture' || !picture) return new Map();
-  return new Map([[background.pictureId, `data:${picture.type};base64,${readFileSync(picture.path).toString('base64')}`]]);
+  const bytes = readFileSync(picture.path);
+  const laid = picture.type === 'image/svg+xml' ? Buffer.from(fitted(bytes.toString('utf8'), background.fit)) : bytes;
+  return new Map([[background.pictureId, `data:${picture.type};base64,${laid.toString('base64')}`]]);
 }

@@ -1,5 +1,11 @@
+import { fitted } from '@jentrix/core/formats';
 import express, { Router } from 'express';
+import { z } from 'zod';
+import { parseQuery } from '../http/parse';
 import { MAX_PICTURE_BYTES, type PicturesService } from './pictures.service';
+
+/** How an SVG is to fill the box it is laid into; others are told by what shows them. */
+const fitSchema = z.object({ fit: z.enum(['cover', 'contain']).optional() });
 
 export function picturesRouter(pictures: PicturesService): Router {
   return Router()
@@ -8,7 +14,9 @@ export function picturesRouter(pictures: PicturesService): Router {
       response.status(201).json(await pictures.keep(Buffer.isBuffer(body) ? body : Buffer.alloc(0)));
     })
     .get('/:id', async (request, response) => {
-      const { type, bytes } = await pictures.read(request.params.id);
+      const { fit } = parseQuery(fitSchema, request);
+      const { type, bytes: kept } = await pictures.read(request.params.id);
+      const bytes = fit && type === 'image/svg+xml' ? fitted(kept.toString(), fit) : kept;
       // A picture opened by itself runs nothing.
       response
         .set({ 'content-security-policy': "default-src 'none'; style-src 'unsafe-inline'; sandbox", 'cache-control': 'private, max-age=31536000, immutable' })

@@ -27,7 +27,7 @@ export class EngineService {
   private readonly drawings = new Map<string, Drawing>();
   private readonly faceList = new BehaviorSubject<FaceList>({ items: [], standInId: '' });
   /** The picture that was put into an SVG last. */
-  private picture: { id: string; data: Promise<string> } | undefined;
+  private picture: { address: string; data: Promise<string> } | undefined;
   private worker: Worker | undefined;
   private starting: Promise<Comlink.Remote<Engine>> | undefined;
 
@@ -75,8 +75,9 @@ export class EngineService {
     const { background } = sheet;
     const pictures = new Map<string, string>();
     if (background.kind === 'picture') {
-      const { pictureId } = background;
-      if (this.picture?.id !== pictureId) this.picture = { id: pictureId, data: dataUrl(`/api/pictures/${pictureId}`) };
+      const { pictureId, fit } = background;
+      const address = `/api/pictures/${pictureId}?fit=${fit}`;
+      if (this.picture?.address !== address) this.picture = { address, data: dataUrl(address) };
       const data = await this.picture.data.catch(() => undefined);
       if (data === undefined) this.picture = undefined;
       else pictures.set(pictureId, data);

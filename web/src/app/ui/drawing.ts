@@ -1,6 +1,7 @@
 import { NgTemplateOutlet } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import type { DrawingNode, Fill, Gradient, GroupNode, LettersNode } from '@jentrix/core/drawing';
+import { aspectOf } from '@jentrix/core/formats';
 import type { Box, Matrix } from '@jentrix/core/setting';
 import { EngineService } from '../engine/engine.service';
 import { instanceKey } from '../engine/protocol';
@@ -114,8 +115,8 @@ export class Drawing {
           return {
             kind: 'picture',
             box: shownBox(node.box),
-            href: `/api/pictures/${node.pictureId}`,
-            aspect: `xMidYMid ${node.fit === 'cover' ? 'slice' : 'meet'}`,
+            href: `/api/pictures/${node.pictureId}?fit=${node.fit}`,
+            aspect: aspectOf(node.fit),
           };
       }
     });
