@@ -1,6 +1,6 @@
 /** From a setting to its drawing. */
-import type { Block, Frame, LetterCase, Sheet, Style } from '../job';
-import { type BlockSetting, type PlacedGlyph, type PlacedRun, type SetLine, applyToPoint, glyphMatrix, runsOfLine } from '../setting';
+import type { Block, Frame, Sheet, Style } from '../job';
+import { type BlockSetting, type PlacedGlyph, type PlacedRun, type SetLine, applyToPoint, endsInHyphen, glyphMatrix, runsOfLine, shownWords } from '../setting';
 import { milliemToPoints } from '../units';
 import type { BlockDrawing, DrawingNode, Fill, GlyphNode, LettersNode, SheetDrawing, Stroke } from './drawing';
 import { gradientLine } from './gradient-line';
@@ -64,25 +64,30 @@ export interface LineLook {
 /** Draws one line, a list mark first. */
 export function drawLine(line: SetLine, { words, frame, colour }: LineLook): DrawingNode[] {
   return runsOfLine(line).map((run) => {
-    const letters = lettersOf(run, words, line.baselinePt);
+    const letters = lettersOf(run, line, words);
     return colour === undefined ? painted(letters, run.style, frame) : { ...letters, fill: colour, stroke: undefined };
   });
 }
 
-function lettersOf(run: PlacedRun, words: string, baselinePt: number): Omit<LettersNode, 'fill' | 'stroke'> {
+/** Shows the hyphen of a word that a line divides. */
+const HYPHEN = '-';
+
+function lettersOf(run: PlacedRun, { baselinePt, visibleEnd }: SetLine, words: string): Omit<LettersNode, 'fill' | 'stroke'> {
   const { glyphs, rules, style, start, end } = run;
   // Marks and ellipses stand for no words.
   const among = end > start;
   // Where each letter's words end: where the next in the order of the words begins.
   const starts = among ? [...new Set(glyphs.map(({ cluster }) => cluster))].sort((a, b) => a - b) : [];
   const ends = new Map(starts.map((at, i) => [at, starts[i + 1] ?? end]));
+  const hyphen = endsInHyphen(words, visibleEnd) ? visibleEnd - 1 : undefined;
+  const shownFrom = (at: number): string => (at === hyphen ? HYPHEN : shownWords(words, { start: at, end: ends.get(at) ?? at }, style));
   let previous: number | undefined;
   return {
     kind: 'letters',
     style,
     glyphs: glyphs.map((glyph): GlyphNode => {
       const at = among ? glyph.cluster : undefined;
-      const shows = at === undefined || at === previous ? '' : shownWords(words, { start: at, end: ends.get(at) ?? at }, style);
+      const shows = at === undefined || at === previous ? '' : shownFrom(at);
       previous = at;
       return { glyphId: glyph.glyphId, matrix: glyphMatrix(glyph, run), pen: penOf(glyph, baselinePt), at, shows };
     }),
@@ -95,15 +100,6 @@ function penOf({ xPt, offsetPt, shift }: PlacedGlyph, baselinePt: number): Glyph
   if (!shift) return { xPt: x, yPt: baselinePt };
   const moved = applyToPoint(shift, { x, y: baselinePt });
   return { xPt: moved.x, yPt: moved.y };
-}
-
-/** Words as their case shows them; small capitals are lower case for the font to draw, or were reduced to smaller capitals. */
-function shownWords(words: string, { start, end }: { start: number; end: number }, { case: letterCase, features }: Style): string {
-  const text = words.slice(start, end);
-  const shown: LetterCase = letterCase === 'small' && features['smcp'] !== 1 ? 'capitals' : letterCase;
-  if (shown === 'capitals') return text.toUpperCase();
-  if (shown === 'title' && !/[\p{L}\p{N}\p{M}'’]/u.test(words.charAt(start - 1))) return text.charAt(0).toUpperCase() + text.slice(1);
-  return text;
 }
 
 /** Letters with their paint, and their shadow behind them. */

@@ -1,5 +1,6 @@
 export { aspectOf, fitted } from './fitting';
-export { DrawingTooLargeError, type SvgLetters, type SvgOptions, escapeXml, writeSvg } from './svg';
+export { DrawingTooLargeError, type SvgLetters, type SvgOptions, writeSvg } from './svg';
+export { escapeXml } from './xml';
 export {
   type FormatChoice,
   type PixelFormat,

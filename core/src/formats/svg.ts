@@ -1,10 +1,12 @@
 /** SVG of a drawing: letters as outlines, or live text with a position for every letter (SVG 2). */
-import type { DrawingNode, Fill, GroupNode, LettersNode, PictureNode, SheetDrawing } from '../drawing';
+import type { DrawingNode, Fill, GlyphNode, GroupNode, LettersNode, PictureNode, SheetDrawing } from '../drawing';
 import { WordedError } from '../errors';
-import { type FaceInstance, type Posture, pathData, printNumber } from '../face';
-import { type Box, type FaceSet, type Matrix, applyToPoint, clipped, grown, inkBox, inverse, joined, mappedBox, touches } from '../setting';
+import { type FaceInstance, pathData } from '../face';
+import { type Box, type FaceSet, clipped, grown, inkBox, joined, mappedBox, touches } from '../setting';
 import { fromPoints } from '../units';
 import { aspectOf } from './fitting';
+import { DIGITS, escapeXml, number } from './xml';
+import { writeText } from './svg-text';
 import { type Visible, groupMatrix, onEverySide, sheetVisible, visibleIn, widened } from './visible';
 
 /** How letters are written. */
@@ -42,13 +44,6 @@ export class DrawingTooLargeError extends WordedError {
 
 /** Less can't be seen: a picture has 255 steps. */
 const LEAST_OPACITY = 0.001;
-
-/** Decimals of coordinates in points: 1/10,000 pt is 35 nanometres. */
-const DIGITS = 4;
-/** Decimals of the sines and cosines of a turn. */
-const TURN_DIGITS = 8;
-
-const number = (value: number): string => printNumber(value, DIGITS);
 
 /**
  * Writes a drawing as SVG. Physical size in the sheet's own unit, user space in points. What can't be seen is left out.
@@ -192,7 +187,7 @@ function writeLetters(node: LettersNode, writer: Writer, visible: Visible): Writ
   if (!inked || !visible.shows(inked)) return NOTHING;
   const asText = writer.options.letters === 'text' && node.glyphs.some(({ at }) => at !== undefined);
   const body = [
-    asText ? writeText(node, instance) : writeOutlines(node, instance, shown),
+    asText ? writeText(node, instance) : writeOutlines(node.glyphs, instance, shown),
     ...rules.map((rule) => rectangle(rule, stroke ? ' stroke="none"' : '')),
   ].filter(Boolean);
   if (body.length === 0) return NOTHING;
@@ -204,94 +199,11 @@ function writeLetters(node: LettersNode, writer: Writer, visible: Visible): Writ
   return { text, covers: stroke ? grown(inked, onEverySide(stroke.widthPt)) : inked };
 }
 
-function writeOutlines({ glyphs }: LettersNode, instance: FaceInstance, shown: readonly boolean[]): string {
+function writeOutlines(glyphs: readonly GlyphNode[], instance: FaceInstance, shown: readonly boolean[]): string {
   return glyphs
     .filter((_, i) => shown[i])
     .map(({ glyphId, matrix }) => pathData(instance.outline(glyphId), matrix, DIGITS))
     .filter(Boolean)
     .map((d) => `<path d="${d}"/>`)
     .join('\n');
-}
-
-/** Neighbouring letters that one text element can show: they are turned and scaled alike. */
-interface TextStretch {
-  /** How the letters are turned and scaled; they are upright and as wide as drawn where it is absent. */
-  transform: Matrix | undefined;
-  letters: { text: string; x: number; y: number }[];
-}
-
-/** Letters as words, each with its place. */
-function writeText({ glyphs, style }: LettersNode, instance: FaceInstance): string {
-  const em = style.sizePt / instance.unitsPerEm;
-  const letters = glyphs.filter(({ shows }) => shows !== '').sort((a, b) => (a.at ?? 0) - (b.at ?? 0));
-  const stretches: TextStretch[] = [];
-  for (const { matrix, pen, shows } of letters) {
-    const { a, b, c, d } = matrix;
-    const own: Matrix = { a: a / em, b: b / em, c: -c / em, d: -d / em, e: 0, f: 0 };
-    const transform = sameTurn(own, UPRIGHT) ? undefined : own;
-    // Turned and scaled letters keep their places: positions are given in the turned and scaled space.
-    const place = applyToPoint(inverse(own), { x: pen.xPt, y: pen.yPt });
-    const open = stretches[stretches.length - 1];
-    if (open && sameTurn(open.transform ?? UPRIGHT, own)) open.letters.push({ text: shows, ...place });
-    else stretches.push({ transform, letters: [{ text: shows, ...place }] });
-  }
-  return stretches.map((stretch) => writeStretch(stretch, style, instance)).join('\n');
-}
-
-const UPRIGHT: Matrix = { a: 1, b: 0, c: 0, d: 1, e: 0, f: 0 };
-const sameTurn = (one: Matrix, other: Matrix): boolean => (['a', 'b', 'c', 'd'] as const).every((key) => Math.abs(one[key] - other[key]) < 1e-9);
-
-/** One `tspan` per letter that stands for several characters, so that its characters still join; the rest share a list of positions. */
-function writeStretch({ transform, letters }: TextStretch, style: LettersNode['style'], { face }: FaceInstance): string {
-  const level = letters.every(({ y }) => Math.abs(y - (letters[0]?.y ?? 0)) < 1e-9);
-  const spans: { text: string; xs: string[]; ys: string[]; single: boolean }[] = [];
-  for (const { text, x, y } of letters) {
-    const single = text.length === 1;
-    const last = spans[spans.length - 1];
-    if (single && last?.single) {
-      last.text += text;
-      last.xs.push(number(x));
-      last.ys.push(number(y));
-    } else spans.push({ text, xs: [number(x)], ys: [number(y)], single });
-  }
-  const body = spans.map(({ text, xs, ys }) => `<tspan x="${xs.join(' ')}"${level ? '' : ` y="${ys.join(' ')}"`}>${escapeXml(text)}</tspan>`).join('');
-  const attributes = [
-    ...(level ? [`y="${number(letters[0]?.y ?? 0)}"`] : []),
-    `font-family="${escapeXml(`'${face.family.replaceAll("'", '')}'`)}"`,
-    ...fontStyle(face.posture, style.axes),
-    `font-size="${number(style.sizePt)}"`,
-    'xml:space="preserve"',
-  ];
-  const settings = cssSettings(style.axes);
-  const features = cssSettings({ ...style.features, ...(style.trackingMilliem !== 0 ? { liga: 0, clig: 0 } : {}) });
-  const css = [settings && `font-variation-settings:${settings}`, features && `font-feature-settings:${features}`].filter(Boolean).join(';');
-  if (css) attributes.push(`style="${escapeXml(css)}"`);
-  if (transform) attributes.push(`transform="${printTransform(transform)}"`);
-  return `<text ${attributes.join(' ')}>${body}</text>`;
-}
-
-function printTransform({ a, b, c, d }: Matrix): string {
-  const part = (value: number): string => Number(value.toFixed(TURN_DIGITS)).toString();
-  return b === 0 && c === 0 ? `scale(${part(a)} ${part(d)})` : `matrix(${[a, b, c, d].map(part).join(' ')} 0 0)`;
-}
-
-function cssSettings(values: Readonly<Record<string, number>>): string {
-  return Object.entries(values)
-    .map(([tag, value]) => `"${tag.replaceAll('"', '')}" ${value}`)
-    .join(', ');
-}
-
-const fontStyle = ({ weight, italic }: Posture, axes: Readonly<Record<string, number>>): string[] => [
-  `font-weight="${axes['wght'] ?? weight}"`,
-  ...(italic ? ['font-style="italic"'] : []),
-];
-
-/** Text safe in XML content and attributes; characters XML 1.0 doesn't allow are dropped. */
-export function escapeXml(text: string): string {
-  return (
-    text
-      // eslint-disable-next-line no-control-regex -- these are exactly the characters XML 1.0 forbids
-      .replace(/[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]/g, '')
-      .replace(/[&<>"]/g, (character) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[character] ?? character)
-  );
 }

@@ -1,6 +1,6 @@
 /** Stack stage: a line shortened until an ellipsis fits behind it. */
 import { graphemeBoundaries, styleAt } from '../job';
-import { isSpace } from './blank';
+import { SOFT_HYPHEN, isSpace } from './blank';
 import type { Surroundings } from './itemise';
 import { type SpacedLine, spacedRange } from './lines';
 import { type LoneText, shapeLone } from './lone-text';
@@ -16,7 +16,7 @@ export function withEllipsis(surroundings: Surroundings, line: SpacedLine, hand:
   const upTo = (visibleEnd: number): SpacedLine =>
     visibleEnd === line.visibleEnd ? line : { ...line, visibleEnd, ...spacedRange(surroundings, items, { start, end: visibleEnd }, hand) };
   const ends = [...graphemeBoundaries(block.words.slice(start, line.visibleEnd)).map((at) => at + start), line.visibleEnd];
-  const candidates = ends.filter((at) => !isSpace(block.words.charAt(at - 1)));
+  const candidates = ends.filter((at) => !isSpace(block.words.charAt(at - 1)) && block.words.charAt(at - 1) !== SOFT_HYPHEN);
   let best: SpacedLine = { ...line, visibleEnd: start, runs: [], widthPt: 0 };
   // Lines grow with their letters, so the longest that fits is found by halving; the whole line is tried first: most often it is the one.
   let [low, high] = [0, candidates.length - 1];

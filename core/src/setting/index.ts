@@ -7,7 +7,8 @@ export { type Matrix, applyToPoint, compose, inverse, isUpright, mappedBox, tran
 export { type GapLedger, type GapPlace, type GapWhite, gapsOf, ledgersOf, whiteOfGap } from './gaps';
 export { isSpace } from './blank';
 export { hasCursive } from './scripts';
-export { hasSmallCaps } from './letter-case';
+export { hasSmallCaps, shownWords } from './letter-case';
+export { endsInHyphen } from './lines';
 export { type Alternate, KNOWN_FEATURES, type KnownFeature, type LiveFeature, alternatesOf, liveFeatures } from './features';
 export { type LineGap, type SizeLevel, evenOut, hierarchyOf, lineGapsOf } from './line-gaps';
 export * from './box';

@@ -1,7 +1,6 @@
 /** Letter case as a setting: the words stay as typed, and what is shown of them knows where it came from. */
 import type { FaceInstance } from '../face';
-import type { Style } from '../job';
-import type { StyledRange } from '../job';
+import type { Style, StyledRange, WordRange } from '../job';
 
 /** A stretch of words with what is shown of it. */
 export interface ShownRange extends StyledRange {
@@ -34,13 +33,27 @@ export function showCase(words: string, range: StyledRange, instance: FaceInstan
     case 'typed':
       return [range];
     case 'capitals':
-      return [shownAs(words, range, (letter) => letter.toUpperCase())];
+      return [shownAs(words, range, CHANGES.capitals)];
     case 'title':
-      return [shownAs(words, range, (letter, at) => (beginsWord(words, at) ? titleCase(letter) : letter))];
+      return [shownAs(words, range, CHANGES.title)];
     case 'small':
       if (hasSmallCaps(instance)) return [{ start, end, style: { ...style, features: { ...style.features, smcp: 1 } } }];
       return reduced(words, range, reducedShare(instance));
   }
+}
+
+/** What a case makes of a letter. */
+type CaseChange = (letter: string, at: number, words: string) => string;
+const CHANGES: Readonly<Record<'capitals' | 'title', CaseChange>> = {
+  capitals: (letter) => letter.toUpperCase(),
+  title: (letter, at, words) => (beginsWord(words, at) ? titleCase(letter) : letter),
+};
+
+/** Words as their case shows them. Small capitals are lower case for the font to draw, or have been reduced to smaller capitals. */
+export function shownWords(words: string, range: WordRange, style: Pick<Style, 'case' | 'features'>): string {
+  const text = words.slice(range.start, range.end);
+  if (style.case === 'typed' || (style.case === 'small' && style.features['smcp'] === 1)) return text;
+  return changed(words, range, CHANGES[style.case === 'title' ? 'title' : 'capitals']).shown;
 }
 
 /** True at the first letter of a word. An apostrophe belongs to a word only behind a letter: elsewhere it is a quote. */
@@ -58,17 +71,21 @@ function titleCase(letter: string): string {
   return TITLE_LETTERS[letter] ?? first + rest.join('').toLowerCase();
 }
 
-function shownAs(words: string, range: StyledRange, change: (letter: string, at: number) => string): ShownRange {
+function shownAs(words: string, range: StyledRange, change: CaseChange): ShownRange {
+  return { ...range, ...changed(words, range, change) };
+}
+
+function changed(words: string, { start, end }: WordRange, change: CaseChange): { shown: string; from: number[] } {
   let shown = '';
   const from: number[] = [];
-  for (let at = range.start; at < range.end;) {
+  for (let at = start; at < end;) {
     const letter = String.fromCodePoint(words.codePointAt(at) ?? 0);
-    const changed = change(letter, at);
-    for (let i = 0; i < changed.length; i++) from.push(changed.length === letter.length ? at + i : at);
-    shown += changed;
+    const made = change(letter, at, words);
+    for (let i = 0; i < made.length; i++) from.push(made.length === letter.length ? at + i : at);
+    shown += made;
     at += letter.length;
   }
-  return { ...range, shown, from };
+  return { shown, from };
 }
 
 /** Blanks and signs: they are as large as the letters they follow. */
@@ -84,7 +101,7 @@ function reduced(words: string, { start, end, style }: StyledRange, share: numbe
   const close = (to: number): void => {
     if (to === from) return;
     const range = { start: from, end: to, style: lower ? small : style };
-    ranges.push(lower ? shownAs(words, range, (letter) => letter.toUpperCase()) : range);
+    ranges.push(lower ? shownAs(words, range, CHANGES.capitals) : range);
     from = to;
   };
   for (let at = start; at < end;) {

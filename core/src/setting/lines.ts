@@ -6,6 +6,7 @@ import type { LineRange } from './block-setting';
 import { cutItems } from './cut';
 import type { OpenLine } from './fit';
 import type { Surroundings } from './itemise';
+import { paragraphAt } from './paragraphs';
 import { inVisualOrder } from './reorder';
 import { type ShapedItem, shapeItems } from './shape';
 import { sliceOf } from './slice';
@@ -25,7 +26,7 @@ export function linesOf(surroundings: Surroundings, hand: HandTenths, measure: M
   const read = runsOf(items);
   const spaced = space(words, read, hand);
   const lineOf = (range: WordRange): OpenLine => {
-    if (range.end < end && words.charAt(range.end - 1) === SOFT_HYPHEN) return hyphenated(surroundings, range, hand);
+    if (endsInHyphen(words, range.end)) return hyphenated(surroundings, range, hand);
     return sliceOf({ surroundings, spaced, hand }, range) ?? spacedRange(surroundings, items, range, hand);
   };
   const visibleEnd = trimEnd(words, start, end);
@@ -49,6 +50,10 @@ export function linesOf(surroundings: Surroundings, hand: HandTenths, measure: M
 
 /** Letters beside an end of a line may stand otherwise than in their paragraph, and a soft hyphen be shown: together less than this, in em. */
 const SLACK = 0.7;
+
+/** True where a line that ends before an offset shows a hyphen: it divides a word at a soft one. */
+export const endsInHyphen = (words: string, end: number): boolean =>
+  words.charAt(end - 1) === SOFT_HYPHEN && end < words.length && paragraphAt(words, end).start < end && paragraphAt(words, end).end > end;
 
 /** A line that ends in a soft hyphen shows a hyphen in its place. */
 function hyphenated(surroundings: Surroundings, range: WordRange, hand: HandTenths): OpenLine {

@@ -1,0 +1,198 @@
+/**
+ * Letters as live text, so that whoever opens the file with the same font sees what the outlines show. Each letter has its own place;
+ * since a place of its own takes a letter out of its neighbours' shaping, words whose letters are other glyphs alone are written as one
+ * where a reader sets them like this, and as outlines where it wouldn't.
+ */
+import type { GlyphNode, LettersNode } from '../drawing';
+import { type FaceInstance, type FeatureRange, pathData } from '../face';
+import { type Matrix, applyToPoint, inverse } from '../setting';
+import { DIGITS, escapeXml, number } from './xml';
+
+/** Decimals of the sines and cosines of a turn. */
+const TURN_DIGITS = 8;
+/** A reader's own setting that is no farther off than this is taken for the same, in em. */
+const NEAR = 0.0005;
+
+/** A letter: its glyphs, the first of which says what it shows. */
+interface Letter {
+  text: string;
+  at: number;
+  glyphs: GlyphNode[];
+  /** How it is turned and scaled; upright and as wide as drawn where it is absent. */
+  transform: Matrix | undefined;
+  /** Where the pen stood, in the space so turned and scaled. */
+  x: number;
+  y: number;
+}
+
+/** Letters that get one place, or one each. */
+type Piece = { kind: 'word' | 'letter' | 'outline'; letters: readonly Letter[] };
+
+export function writeText(node: LettersNode, instance: FaceInstance): string {
+  const features = featuresOf(node.style);
+  const pieces = wordsOf(lettersOf(node, instance)).flatMap((word) => piecesOf(word, { instance, features, sizePt: node.style.sizePt }));
+  const out: string[] = [];
+  let open: Piece[] = [];
+  const close = (): void => {
+    if (open.length > 0) out.push(writeElement(open, node.style, instance, features));
+    open = [];
+  };
+  for (const piece of pieces) {
+    if (piece.kind === 'outline') {
+      close();
+      for (const { glyphs } of piece.letters)
+        for (const { glyphId, matrix } of glyphs) {
+          const d = pathData(instance.outline(glyphId), matrix, DIGITS);
+          if (d) out.push(`<path d="${d}"/>`);
+        }
+      continue;
+    }
+    if (!sameTurn(open[0]?.letters[0]?.transform, piece.letters[0]?.transform)) close();
+    open.push(piece);
+  }
+  close();
+  return out.join('\n');
+}
+
+/** The letters in the order of the words. */
+function lettersOf({ glyphs, style }: LettersNode, instance: FaceInstance): Letter[] {
+  const em = style.sizePt / instance.unitsPerEm;
+  const byPlace = new Map<number, GlyphNode[]>();
+  for (const glyph of glyphs) {
+    if (glyph.at === undefined) continue;
+    const own = byPlace.get(glyph.at);
+    if (own) own.push(glyph);
+    else byPlace.set(glyph.at, [glyph]);
+  }
+  return [...byPlace]
+    .sort(([a], [b]) => a - b)
+    .flatMap(([at, own]) => {
+      const first = own.find(({ shows }) => shows !== '');
+      if (!first) return [];
+      const { a, b, c, d } = first.matrix;
+      const turn: Matrix = { a: a / em, b: b / em, c: -c / em, d: -d / em, e: 0, f: 0 };
+      const transform = sameTurn(turn, UPRIGHT) ? undefined : turn;
+      // Turned and scaled letters keep their places: positions are given in the turned and scaled space.
+      return [{ text: first.shows, at, glyphs: own, transform, ...applyToPoint(inverse(turn), { x: first.pen.xPt, y: first.pen.yPt }) }];
+    });
+}
+
+const UPRIGHT: Matrix = { a: 1, b: 0, c: 0, d: 1, e: 0, f: 0 };
+const sameTurn = (one: Matrix = UPRIGHT, other: Matrix = UPRIGHT): boolean =>
+  (['a', 'b', 'c', 'd'] as const).every((key) => Math.abs(one[key] - other[key]) < 1e-9);
+
+/** Letters between blanks that stand on one line and are turned alike; a blank is a word of its own. */
+function wordsOf(letters: readonly Letter[]): Letter[][] {
+  const words: Letter[][] = [];
+  for (const letter of letters) {
+    const last = words[words.length - 1];
+    const before = last?.[last.length - 1];
+    const together = before && !/\s/.test(before.text + letter.text) && sameTurn(before.transform, letter.transform) && Math.abs(before.y - letter.y) < 1e-9;
+    if (last && together) last.push(letter);
+    else words.push([letter]);
+  }
+  return words;
+}
+
+interface Setter {
+  instance: FaceInstance;
+  features: readonly FeatureRange[];
+  sizePt: number;
+}
+
+function piecesOf(word: readonly Letter[], setter: Setter): Piece[] {
+  const alike = word.map((letter) => setsAlike([letter], setter));
+  if (alike.every((one) => one)) return word.map((letter) => ({ kind: 'letter', letters: [letter] }));
+  if (setsAlike(word, setter)) return [{ kind: 'word', letters: word }];
+  return word.map((letter, i) => ({ kind: alike[i] ? 'letter' : 'outline', letters: [letter] }));
+}
+
+/** True where a reader that shapes letters by themselves comes to the glyphs that are drawn, in their places. */
+function setsAlike(letters: readonly Letter[], { instance, features, sizePt }: Setter): boolean {
+  const text = letters.map(({ text: own }) => own).join('');
+  const drawn = letters.flatMap(({ glyphs }) => glyphs).sort((a, b) => originOf(a) - originOf(b));
+  const shaped = instance.shape(text, 0, text.length, features);
+  if (shaped.length !== drawn.length) return false;
+  const em = sizePt / instance.unitsPerEm;
+  const [first] = letters;
+  const turn = inverse(first?.transform ?? UPRIGHT);
+  let pen = 0;
+  const set = shaped.map(({ glyphId, xAdvance, xOffset, yOffset }) => {
+    const place = { glyphId, x: (pen + xOffset) * em, y: -yOffset * em };
+    pen += xAdvance;
+    return place;
+  });
+  // Where a reader begins: at the pen of the leftmost letter.
+  const left = Math.min(...letters.map(({ x }) => x));
+  return set
+    .sort((a, b) => a.x - b.x)
+    .every(({ glyphId, x, y }, i) => {
+      const glyph = drawn[i];
+      if (glyph?.glyphId !== glyphId) return false;
+      const place = applyToPoint(turn, { x: glyph.matrix.e, y: glyph.matrix.f });
+      return Math.abs(place.x - left - x) < NEAR * sizePt && Math.abs(place.y - (first?.y ?? 0) - y) < NEAR * sizePt;
+    });
+}
+
+const originOf = ({ matrix }: GlyphNode): number => matrix.e;
+
+/** Neighbours of a kind share a list of places; what is one word or one letter of several characters has a `tspan` of its own. */
+function writeElement(pieces: readonly Piece[], style: LettersNode['style'], instance: FaceInstance, features: readonly FeatureRange[]): string {
+  const letters = pieces.flatMap((piece) => piece.letters);
+  const level = letters.every(({ y }) => Math.abs(y - (letters[0]?.y ?? 0)) < 1e-9);
+  const spans: { text: string; xs: string[]; ys: string[]; single: boolean }[] = [];
+  for (const { kind, letters: own } of pieces) {
+    const text = own.map((letter) => letter.text).join('');
+    const single = kind === 'letter' && text.length === 1;
+    const [x, y] = [number(Math.min(...own.map((letter) => letter.x))), number(own[0]?.y ?? 0)];
+    const last = spans[spans.length - 1];
+    if (single && last?.single) {
+      last.text += text;
+      last.xs.push(x);
+      last.ys.push(y);
+    } else spans.push({ text, xs: [x], ys: [y], single });
+  }
+  const body = spans.map(({ text, xs, ys }) => `<tspan x="${xs.join(' ')}"${level ? '' : ` y="${ys.join(' ')}"`}>${escapeXml(text)}</tspan>`).join('');
+  const { face } = instance;
+  const attributes = [
+    ...(level ? [`y="${number(letters[0]?.y ?? 0)}"`] : []),
+    `font-family="${escapeXml(`'${face.family.replaceAll("'", '')}'`)}"`,
+    `font-weight="${style.axes['wght'] ?? face.axes.find(({ tag }) => tag === 'wght')?.default ?? face.posture.weight}"`,
+    ...(face.posture.italic ? ['font-style="italic"'] : []),
+    `font-size="${number(style.sizePt)}"`,
+    'xml:space="preserve"',
+  ];
+  // Every axis is stated: a reader sets what is not to its own values, the optical size to that of the type.
+  const axes = Object.fromEntries(face.axes.map(({ tag, min, max, default: usual }) => [tag, Math.min(max, Math.max(min, style.axes[tag] ?? usual))]));
+  const css = [
+    ...(face.axes.length > 0 ? [`font-variation-settings:${cssSettings(axes)}`, 'font-optical-sizing:none'] : []),
+    // Letters are neither hinted nor moved to whole pixels.
+    'text-rendering:geometricPrecision',
+    'font-synthesis:none',
+    ...(features.length > 0 ? [`font-feature-settings:${cssSettings(Object.fromEntries(features.map(({ tag, value }) => [tag, value])))}`] : []),
+  ];
+  attributes.push(`style="${escapeXml(css.join(';'))}"`);
+  const transform = letters[0]?.transform;
+  if (transform) attributes.push(`transform="${printTransform(transform)}"`);
+  return `<text ${attributes.join(' ')}>${body}</text>`;
+}
+
+/** What a style asks of a reader's shaper: kerning that is not the font's is in the letters' places. */
+function featuresOf({ features, kerning, trackingMilliem }: LettersNode['style']): FeatureRange[] {
+  return Object.entries({
+    ...features,
+    ...(kerning === 'font' ? {} : { kern: 0 }),
+    ...(trackingMilliem !== 0 ? { liga: 0, clig: 0, dlig: 0, hlig: 0 } : {}),
+  }).map(([tag, value]) => ({ tag, value }));
+}
+
+function printTransform({ a, b, c, d }: Matrix): string {
+  const part = (value: number): string => Number(value.toFixed(TURN_DIGITS)).toString();
+  return b === 0 && c === 0 ? `scale(${part(a)} ${part(d)})` : `matrix(${[a, b, c, d].map(part).join(' ')} 0 0)`;
+}
+
+function cssSettings(values: Readonly<Record<string, number>>): string {
+  return Object.entries(values)
+    .map(([tag, value]) => `"${tag.replaceAll('"', '')}" ${value}`)
+    .join(', ');
+}

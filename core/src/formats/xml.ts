@@ -1,0 +1,18 @@
+/** What is written into XML. */
+import { printNumber } from '../face';
+
+/** Decimals of coordinates in points: 1/10,000 pt is 35 nanometres. */
+export const DIGITS = 4;
+
+/** A coordinate in points. */
+export const number = (value: number): string => printNumber(value, DIGITS);
+
+/** Text safe in XML content and attributes; characters XML 1.0 doesn't allow are dropped. */
+export function escapeXml(text: string): string {
+  return (
+    text
+      // eslint-disable-next-line no-control-regex -- these are exactly the characters XML 1.0 forbids
+      .replace(/[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]/g, '')
+      .replace(/[&<>"]/g, (character) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[character] ?? character)
+  );
+}
