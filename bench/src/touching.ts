@@ -77,12 +77,13 @@ export async function benchTouching(): Promise<void> {
         const { milliem } = proposeKerning({ profile: left.profile, rhythm }, { profile: right.profile, rhythm });
         if (bare + milliem / 1000 > SUSPECT) continue;
         const shaped = instance.shape(left.character + right.character, 0, 2);
-        if (shaped.length !== 2 || shaped[0]?.glyphId !== left.glyphId || shaped[1]?.glyphId !== right.glyphId) continue;
+        const [first, second] = shaped;
+        if (shaped.length !== 2 || first?.glyphId !== left.glyphId || second?.glyphId !== right.glyphId) continue;
         measured++;
         const advance = left.profile.advance;
         const byShape = outlineDistance(left.segments, right.segments, advance + milliem / 1000);
         if (byShape >= NEAR) continue;
-        const byFont = outlineDistance(left.segments, right.segments, ((shaped[0]?.xAdvance ?? 0) + (shaped[1]?.xOffset ?? 0)) / instance.unitsPerEm);
+        const byFont = outlineDistance(left.segments, right.segments, (first.xAdvance + second.xOffset) / instance.unitsPerEm);
         if (byFont < NEAR) continue;
         near++;
         if (byShape === 0) overlapping++;

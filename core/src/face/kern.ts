@@ -125,7 +125,7 @@ function classes(view: DataView, start: number, at: number): KernLookup {
   return (one, other) => {
     const row = left(one);
     // Offsets of the left begin with the array's; glyphs without a class are in class 0.
-    return valueAt(view, start + (row === undefined ? array : row) + (right(other) ?? 0));
+    return valueAt(view, start + (row ?? array) + (right(other) ?? 0));
   };
 }
 

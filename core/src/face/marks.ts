@@ -42,7 +42,7 @@ export function marksOf(glyphs: readonly ShapedGlyph[], text: string, font: Mark
   const starts = [...new Set(glyphs.map(({ cluster }) => cluster))].sort((a, b) => a - b);
   const ends = new Map(starts.map((start, i) => [start, starts[i + 1] ?? text.length]));
   for (const glyph of glyphs) {
-    const letters = [...text.slice(glyph.cluster, ends.get(glyph.cluster)).normalize('NFD')];
+    const letters = Array.from(text.slice(glyph.cluster, ends.get(glyph.cluster)).normalize('NFD'));
     if (letters.length < 2 && !MARK.test(letters[0] ?? '')) continue;
     const own = letters.find((letter) => MARK.test(letter) && font.nominalGlyph(letter.codePointAt(0) ?? 0) === glyph.glyphId);
     if (own) marks.set(glyph, own);
@@ -57,13 +57,12 @@ export function placeMarks(glyphs: readonly ShapedGlyph[], marks: ReadonlyMap<Sh
     const own: { glyph: ShapedGlyph; mark: string; before: number }[] = [];
     // Marks stand behind their letter, or before it where the letters run to the left. `before`: the pen's way from the base to the mark.
     for (const step of [1, -1]) {
-      let before = step === 1 ? base.xAdvance : 0;
       for (let i = b + step; glyphs[i]?.cluster === base.cluster; i += step) {
         const glyph = glyphs[i];
         const mark = glyph && marks.get(glyph);
         if (!glyph || mark === undefined) break;
         glyph.xAdvance = 0;
-        own.push({ glyph, mark, before: step === 1 ? before : 0 });
+        own.push({ glyph, mark, before: step === 1 ? base.xAdvance : 0 });
       }
     }
     const ink = own.length > 0 ? font.inkBounds(base.glyphId) : undefined;

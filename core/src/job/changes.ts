@@ -2,7 +2,7 @@
 import { type LengthUnit, fromPoints, printLeading, printSigned, printValue } from '../units';
 import { letterName } from './letter-names';
 import type { Block, Job } from './schema';
-import { type StyleProperty, STYLE_PROPERTIES, type Style, type StyleKey, styleName } from './style';
+import { type StyleProperty, STYLE_PROPERTIES, type StyleKey, styleName } from './style';
 
 /**
  * What differs between two states of a job, the nearest thing first; empty where only words did (those are read as they are typed)
@@ -70,7 +70,7 @@ const firstOf = ({ runs }: Block, key: StyleKey): unknown => runs.find(({ style 
 function printed(key: StyleKey, value: unknown, names: (faceId: string) => string): string {
   if (key === 'faceId') return names(String(value));
   const { show } = STYLE_PROPERTIES[key] as StyleProperty;
-  if (show) return show(value as Style[StyleKey]);
+  if (show) return show(value);
   if (typeof value === 'number') return printValue(value);
   if (typeof value === 'string') return value;
   return value === null || value === false ? 'off' : 'on';

@@ -12,9 +12,9 @@ export const isWordSpace = (character: string): boolean => character === ' ' || 
 
 /**
  * Controls that show nothing and take no room: joiners, marks of direction, soft hyphens, zero-width spaces, variation selectors
- * (Unicode, Default_Ignorable_Code_Point, without fillers that letters are built from).
+ * (Unicode, Default_Ignorable_Code_Point).
  */
-const INVISIBLE = /[\u00ad\u034f\u061c\u180b-\u180f\u200b-\u200f\u202a-\u202e\u2060-\u206f\ufe00-\ufe0f\ufeff]/;
+const INVISIBLE = /\p{Default_Ignorable_Code_Point}/u;
 
 /** True for text with characters that show nothing: nothing stands between them and their neighbours. */
 export const hasInvisible = (text: string): boolean => INVISIBLE.test(text);

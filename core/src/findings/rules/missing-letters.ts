@@ -43,7 +43,7 @@ export const missingLetters: Rule = {
 
 /** The first open face that has every letter of a text. */
 function faceWith(text: string, faces: FaceSet): { id: string; name: string } | undefined {
-  const codes = [...text.normalize('NFC')].map((letter) => letter.codePointAt(0) ?? 0);
+  const codes = Array.from(text.normalize('NFC'), (letter) => letter.codePointAt(0) ?? 0);
   for (const [id, face] of faces.entries()) {
     const instance = face.instance();
     if (codes.every((code) => (instance.nominalGlyph(code) ?? 0) !== 0)) return { id, name: `${face.family} ${face.style}` };
