@@ -23,6 +23,9 @@ const scale = z.coerce
   .pipe(z.union([z.literal(1), z.literal(2), z.literal(3)]))
   .default(1);
 
+/** Never a row short: what covers part of a pixel gets one. Sums of lengths are off by less than a thousandth. */
+const wholePixels = (length: number): number => Math.max(1, Math.ceil(length - 0.001));
+
 export const pngFormat = pixelFormat({
   kind: 'pixels',
   id: 'png',
@@ -38,8 +41,8 @@ export const pngFormat = pixelFormat({
   })),
   suffix: (options) => `@${options.scale}x`,
   pixels: ({ widthPt, heightPt }, options) => ({
-    width: Math.max(1, Math.round(fromPoints(widthPt, 'px') * options.scale)),
-    height: Math.max(1, Math.round(fromPoints(heightPt, 'px') * options.scale)),
+    width: wholePixels(fromPoints(widthPt, 'px') * options.scale),
+    height: wholePixels(fromPoints(heightPt, 'px') * options.scale),
   }),
 });
 

@@ -160,6 +160,11 @@ describe('passages', () => {
     expect(findText(job, 'valley').map(({ blockId, start }) => [blockId, start])).toEqual([['a', 2], ['a', 14]]); // prettier-ignore
     expect(findText(job, 'valley', true).length).toBe(1);
     expect(findText(job, '')).toEqual([]);
+    // Whole letters, however their accents are written.
+    const accents = jobOf(named('b', 'e\u0301toile é İstanbul'));
+    expect(findText(accents, 'e').map(({ start }) => start)).toEqual([6]);
+    expect(findText(accents, 'É').map(({ start, end }) => [start, end])).toEqual([[0, 2], [8, 9]]); // prettier-ignore
+    expect(findText(accents, 'stan').map(({ start }) => start)).toEqual([11]);
     const replaced = block(replaceMatches(job, findText(job, 'valley'), 'hill'), 'a');
     expect(replaced.words).toBe('A hill, THE hill');
     expect(replaced.hand).toEqual([{ at: 1, milliem: 3 }, { at: 10, milliem: -8 }]); // prettier-ignore

@@ -2,6 +2,7 @@
 import * as z from 'zod';
 import type { StoredKind } from '../stored';
 import { editWords, restyle, updateBlock } from './edits';
+import { graphemeBoundaries } from './graphemes';
 import { styledRanges } from './runs';
 import { type Block, JOB_VERSION, type Job, handKernSchema } from './schema';
 import { styleSchema, upgradedStyle } from './style';
@@ -63,18 +64,27 @@ export interface Match {
   end: number;
 }
 
-/** Every place of a text in a job, sheet by sheet; letter case counts only where asked for. */
+/**
+ * Every place of a text in a job, sheet by sheet. Whole letters are compared (UAX #29 graphemes), however their accents are written; case
+ * counts only where asked for.
+ */
 export function findText(job: Job, text: string, matchCase = false): Match[] {
+  const lettersOf = (value: string): string[] =>
+    [0, ...graphemeBoundaries(value)].map((start, i, all) => {
+      const letter = value.slice(start, all[i + 1]).normalize('NFC');
+      return matchCase ? letter : letter.toLowerCase();
+    });
   if (text === '') return [];
-  const fold = (value: string): string => (matchCase ? value : value.toLowerCase());
-  const wanted = fold(text);
+  const wanted = lettersOf(text);
   return allBlocks(job).flatMap(({ id, words }) => {
-    const where = fold(words);
-    // Letters whose lower case is longer would shift every place after them: then only exact text is found.
-    const [inside, needle] = where.length === words.length ? [where, wanted] : [words, text];
+    const letters = lettersOf(words);
+    const starts = [0, ...graphemeBoundaries(words), words.length];
     const matches: Match[] = [];
-    for (let at = inside.indexOf(needle); at >= 0; at = inside.indexOf(needle, at + needle.length))
-      matches.push({ blockId: id, start: at, end: at + needle.length });
+    for (let i = 0; i + wanted.length <= letters.length; i++) {
+      if (!wanted.every((letter, j) => letters[i + j] === letter)) continue;
+      matches.push({ blockId: id, start: starts[i] ?? 0, end: starts[i + wanted.length] ?? words.length });
+      i += wanted.length - 1;
+    }
     return matches;
   });
 }

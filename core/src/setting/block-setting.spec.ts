@@ -16,6 +16,7 @@ describe('a block on its sheet', () => {
     return { ...block, style: { ...block.style, ...style } };
   };
   const textOf = (block: Block): string[] => setBlock(block, faces).lines.map((line) => block.words.slice(line.start, line.visibleEnd));
+  const wordsOf = (words: string, line: SetLine | undefined): string => words.slice(line?.start, line?.visibleEnd);
   const glyphs = (line: SetLine | undefined): number[] => line?.runs.flatMap((run) => run.glyphs.map(({ glyphId }) => glyphId)) ?? [];
 
   it('grows both ways, keeping the edge or middle its lines align to', () => {
@@ -166,6 +167,29 @@ describe('a block on its sheet', () => {
           .toBeGreaterThan(block.frame.yPt - 0.5);
       face.dispose();
     }
+  });
+
+  it('puts list marks and ellipses where the words begin and end, whichever way they run, and tracks the ellipsis', () => {
+    const list = (words: string) =>
+      setBlock(styled(words, { sizePt: 40 }, { paragraph: { indentPt: 0, beforePt: 0, afterPt: 0, list: 'bullet' } }), faces).lines[0];
+    const right = list('Vega');
+    const left = list('שלום');
+    expect(right?.mark?.glyphs[0]?.xPt ?? 0).toBeLessThan(right?.leftPt ?? 0);
+    expect(left?.leftPt).toBeCloseTo(FRAME.xPt, 6);
+    expect(left?.mark?.glyphs[0]?.xPt ?? 0).toBeGreaterThan((left?.leftPt ?? 0) + (left?.widthPt ?? 0));
+    const cut = (words: string, trackingMilliem = 0) =>
+      setBlock(styled(words, { trackingMilliem }, { grow: 'fixed', frame: { ...FRAME, widthPt: 330, heightPt: 140 } }), faces).lines[0];
+    const ellipsis = (line: SetLine | undefined): number => line?.runs.at(-1)?.glyphs[0]?.xPt ?? 0;
+    expect(ellipsis(cut('שלום שלום שלום שלום'))).toBeCloseTo(FRAME.xPt, 6);
+    const plain = cut('Vega to Altair');
+    const tracked = cut('Vega to Altair', 50);
+    expect(ellipsis(plain)).toBeGreaterThan((plain?.leftPt ?? 0) + 100);
+    expect(ellipsis(tracked)).toBeCloseTo(
+      (tracked?.leftPt ?? 0) + (tracked?.widthPt ?? 0) - ((plain?.leftPt ?? 0) + (plain?.widthPt ?? 0) - ellipsis(plain)),
+      6,
+    );
+    const lettersPt = setBlock(styled(wordsOf('Vega to Altair', tracked), { trackingMilliem: 50 }), faces).lines[0]?.widthPt ?? 0;
+    expect(ellipsis(tracked) - (tracked?.leftPt ?? 0)).toBeCloseTo(lettersPt + 5, 6);
   });
 
   it('knows the box of its ink', () => {

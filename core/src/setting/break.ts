@@ -1,5 +1,5 @@
 /** Break stage: where a paragraph becomes lines: greedy, at the opportunities of UAX #14. */
-import LineBreaker from 'linebreak';
+import { Rules } from '@cto.af/linebreak';
 import type { WordRange } from '../job';
 import { trimEnd } from './blank';
 import type { LineRange } from './block-setting';
@@ -19,7 +19,7 @@ export const HAIR = 1e-6;
 const PLAIN = /^[a-z0-9]+[.,;:!?]?(?: +[a-z0-9]+[.,;:!?]?)* *$/i;
 
 /** Where lines may end (UAX #14): offsets in the text, the last its end. */
-export function opportunitiesOf(text: string): number[] {
+export function opportunitiesOf(text: string): readonly number[] {
   const found: number[] = [];
   if (PLAIN.test(text)) {
     for (let at = text.indexOf(' '); at >= 0; at = text.indexOf(' ', at)) {
@@ -29,10 +29,20 @@ export function opportunitiesOf(text: string): number[] {
     found.push(text.length);
     return found;
   }
-  const breaker = new LineBreaker(text);
-  for (let one = breaker.nextBreak(); one; one = breaker.nextBreak()) found.push(one.position);
+  const known = asked.get(text);
+  if (known) return known;
+  for (const { position } of RULES.breaks(text)) found.push(position);
+  if (asked.size >= MOST_ASKED) asked.clear();
+  asked.set(text, found);
   return found;
 }
+
+/** With numbers as they are written (UAX #14, section 8.2, example 7), as Unicode’s own test has them. */
+const RULES = new Rules({ example7: true });
+
+/** Opportunities of the texts asked for last: a text is broken again at every change of its style. */
+const asked = new Map<string, readonly number[]>();
+const MOST_ASKED = 64;
 
 /** How wide a stretch of a paragraph would be as a line, in points. */
 export interface LineWidths {

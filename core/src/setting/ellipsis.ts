@@ -1,5 +1,6 @@
 /** Stack stage: a line shortened until an ellipsis fits behind it. */
 import { graphemeBoundaries, styleAt } from '../job';
+import { milliemToPoints } from '../units';
 import { SOFT_HYPHEN, isSpace } from './blank';
 import type { Surroundings } from './itemise';
 import { type SpacedLine, spacedRange } from './lines';
@@ -7,11 +8,20 @@ import { type LoneText, shapeLone } from './lone-text';
 import { shapeItems } from './shape';
 import type { HandTenths } from './space';
 
+/** A line with the ellipsis that follows it, tracked as its letters are. */
+export interface EllipsisLine {
+  line: SpacedLine;
+  ellipsis: LoneText;
+  gapPt: number;
+}
+
 /** @param widthPt the room for both. No blank stands before the ellipsis. */
-export function withEllipsis(surroundings: Surroundings, line: SpacedLine, hand: HandTenths, widthPt: number): { line: SpacedLine; ellipsis: LoneText } {
+export function withEllipsis(surroundings: Surroundings, line: SpacedLine, hand: HandTenths, widthPt: number): EllipsisLine {
   const { block, faces } = surroundings;
   const { start } = line;
-  const ellipsis = shapeLone('…', styleAt(block, Math.max(start, line.visibleEnd - 1)), faces);
+  const style = styleAt(block, Math.max(start, line.visibleEnd - 1));
+  const ellipsis = shapeLone('…', style, faces);
+  const gapPt = milliemToPoints(style.trackingMilliem, style.sizePt) * style.scaleX;
   const items = shapeItems(surroundings, { start, end: line.visibleEnd });
   const upTo = (visibleEnd: number): SpacedLine =>
     visibleEnd === line.visibleEnd ? line : { ...line, visibleEnd, ...spacedRange(surroundings, items, { start, end: visibleEnd }, hand) };
@@ -23,10 +33,10 @@ export function withEllipsis(surroundings: Surroundings, line: SpacedLine, hand:
   while (low <= high) {
     const middle = high === candidates.length - 1 && low === 0 ? high : (low + high) >> 1;
     const tried = upTo(candidates[middle] ?? start);
-    if (tried.widthPt + ellipsis.widthPt <= widthPt) {
+    if (tried.widthPt + gapPt + ellipsis.widthPt <= widthPt) {
       best = tried;
       low = middle + 1;
     } else high = middle - 1;
   }
-  return { line: best, ellipsis };
+  return { line: best, ellipsis, gapPt };
 }

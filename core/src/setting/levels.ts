@@ -7,12 +7,18 @@ const RUNS_LEFT = /[\u0590-\u08ff\u200f\u202b\u202e\u2067\ufb1d-\ufdff\ufe70-\uf
 
 const bidi = createBidi();
 
-/**
- * The embedding level of every code unit of a paragraph: odd where letters run to the left. The paragraph's own direction is that
- * of its first letter that has one (rules P2 and P3).
- * @returns undefined where everything runs to the right, as in by far the most.
- */
-export function levelsOf(words: string, { start, end }: WordRange): Uint8Array | undefined {
+/** Which way a paragraph and its letters run. */
+export interface Directions {
+  /** The embedding level of every code unit: odd where letters run to the left. Undefined where everything runs to the right, as in by far the most. */
+  readonly levels: Uint8Array | undefined;
+  /** True where the paragraph itself does: it begins at the right. */
+  readonly runsLeft: boolean;
+}
+
+/** The directions in a paragraph; its own is that of its first letter that has one (rules P2 and P3). */
+export function directionsOf(words: string, { start, end }: WordRange): Directions {
   const text = words.slice(start, end);
-  return RUNS_LEFT.test(text) ? bidi.getEmbeddingLevels(text).levels : undefined;
+  if (!RUNS_LEFT.test(text)) return { levels: undefined, runsLeft: false };
+  const { levels, paragraphs } = bidi.getEmbeddingLevels(text);
+  return { levels, runsLeft: (paragraphs[0]?.level ?? 0) % 2 === 1 };
 }

@@ -1,12 +1,9 @@
 /** First stage: the words of a block become paragraphs, at hard breaks, each with the mark of a list where there is one. */
 import type { Block, WordRange } from '../job';
-import { levelsOf } from './levels';
+import { type Directions, directionsOf } from './levels';
 
 /** A stretch of words between hard breaks; what breaks belongs to neither side. */
-export interface Paragraph extends WordRange {
-  /** The embedding level (UAX #9) of every code unit; undefined where everything runs to the right. */
-  readonly levels: Uint8Array | undefined;
-}
+export interface Paragraph extends WordRange, Directions {}
 
 /** A paragraph with what stands before it: a bullet or a number, as text. */
 export interface MarkedParagraph extends Paragraph {
@@ -23,7 +20,7 @@ export function paragraphs({ words, paragraph: { list } }: Pick<Block, 'words' |
     const end = feed?.start ?? words.length;
     const marked = list !== 'none' && end > start;
     if (marked) count++;
-    found.push({ start, end, levels: levelsOf(words, { start, end }), mark: !marked ? undefined : list === 'bullet' ? '•' : `${count}.` });
+    found.push({ start, end, ...directionsOf(words, { start, end }), mark: !marked ? undefined : list === 'bullet' ? '•' : `${count}.` });
     if (!feed) return found;
     start = feed.end;
   }
@@ -34,7 +31,7 @@ export function paragraphAt(words: string, offset: number): Paragraph {
   let start = offset;
   while (start > 0 && !HARD_BREAK.test(words.charAt(start - 1))) start--;
   const range = { start, end: nextBreak(words, offset)?.start ?? words.length };
-  return { ...range, levels: levelsOf(words, range) };
+  return { ...range, ...directionsOf(words, range) };
 }
 
 /** What ends a line whatever room there is (UAX #14, classes BK, CR, LF and NL): words that come in have line feeds alone, job files may have any. */

@@ -1,5 +1,5 @@
 import { headline, shippedFaces } from '../testing';
-import { levelsOf } from './levels';
+import { directionsOf } from './levels';
 import { inVisualOrder } from './reorder';
 import { type FaceSet, gapsOf, ledgersOf, setBlock } from '.';
 
@@ -54,7 +54,7 @@ describe('words that run to the left', () => {
   });
 
   it('cost nothing where there are none', () => {
-    expect(levelsOf('Two nights', { start: 0, end: 10 })).toBeUndefined();
+    expect(directionsOf('Two nights', { start: 0, end: 10 }).levels).toBeUndefined();
     const runs = [{ level: 0 }, { level: 0 }];
     expect(inVisualOrder(runs)).toBe(runs);
   });

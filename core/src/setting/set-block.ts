@@ -54,20 +54,26 @@ export function setBlock(block: Block, faces: FaceSet): BlockSetting {
   const topPt = topOf(block, frame, heightPt);
 
   const set = lines.slice(0, shown).map((open, i): SetLine => {
-    const room = frame.widthPt - hangPt - open.indentPt;
+    const { runsLeft } = open.surroundings.paragraph;
+    const beforePt = hangPt + open.indentPt;
+    const room = frame.widthPt - beforePt;
     const ended = cut && i === shown - 1 ? withEllipsis(open.surroundings, open.line, hand, measure - open.indentPt) : undefined;
     const line = ended?.line ?? open.line;
-    const ellipsisPt = ended?.ellipsis.widthPt ?? 0;
+    const ellipsisPt = ended ? ended.gapPt + ended.ellipsis.widthPt : 0;
     const fitted = block.align === 'justified' && !open.last && !ended ? justify(block.words, line, room) : line;
     const width = fitted.widthPt + ellipsisPt;
     const { baseline = 0, leadingPt = 0, sizePt = 0 } = stacked[i] ?? {};
     const baselinePt = topPt + baseline;
-    const leftPt = frame.xPt + hangPt + open.indentPt + indentOf(block.align, room, width);
-    const runs = placeRuns(fitted.runs, leftPt, baselinePt);
-    if (ended) runs.push(placeLone(ended.ellipsis, line.visibleEnd, { leftPt: leftPt + fitted.widthPt, baselinePt }));
+    // What begins a paragraph, and what ends a cut line, stands where its words begin and end.
+    const leftPt = frame.xPt + (runsLeft ? 0 : beforePt) + indentOf(block.align, room, width);
+    const runs = placeRuns(fitted.runs, runsLeft ? leftPt + ellipsisPt : leftPt, baselinePt);
+    if (ended) runs.push(placeLone(ended.ellipsis, line.visibleEnd, { leftPt: runsLeft ? leftPt : leftPt + fitted.widthPt + ended.gapPt, baselinePt }));
     const { start, end, visibleEnd } = line;
     const placed: SetLine = { start, end, visibleEnd, leftPt, widthPt: width, baselinePt, leadingPt, sizePt, runs };
-    if (open.mark) placed.mark = placeLone(open.mark.text, start, { leftPt: leftPt - open.mark.gapPt - open.mark.text.widthPt, baselinePt });
+    if (open.mark) {
+      const { text, gapPt } = open.mark;
+      placed.mark = placeLone(text, start, { leftPt: runsLeft ? leftPt + width + gapPt : leftPt - gapPt - text.widthPt, baselinePt });
+    }
     return placed;
   });
   return {

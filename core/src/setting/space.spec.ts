@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import LineBreaker from 'linebreak';
+import { Rules } from '@cto.af/linebreak';
 import type { Block, Style } from '../job';
 import { headline, shippedFaces } from '../testing';
 import { breakGreedily, opportunitiesOf } from './break';
@@ -63,12 +63,8 @@ describe('space, break and fit stages', () => {
     const word = fc.stringMatching(/^[A-Za-z0-9]{1,5}[.,;:!?]?$/);
     const blanks = fc.constantFrom(' ', '  ', '   ');
     const texts = fc.array(fc.tuple(word, blanks), { minLength: 1, maxLength: 12 }).map((pairs) => pairs.map(([one, blank]) => one + blank).join(''));
-    const byTheRules = (text: string): number[] => {
-      const breaker = new LineBreaker(text);
-      const all: number[] = [];
-      for (let one = breaker.nextBreak(); one; one = breaker.nextBreak()) all.push(one.position);
-      return all;
-    };
+    const rules = new Rules({ example7: true });
+    const byTheRules = (text: string): number[] => Array.from(rules.breaks(text), ({ position }) => position);
     expect(() =>
       fc.assert(
         fc.property(texts, fc.boolean(), (text, trimmed) => {
@@ -80,6 +76,8 @@ describe('space, break and fit stages', () => {
     ).not.toThrow();
     // Anything else is asked of the rules.
     expect(opportunitiesOf('well-known (a b)/c')).toEqual(byTheRules('well-known (a b)/c'));
+    // Between a closing quote and an opening bracket, not inside quotes that are set apart, not inside numbers (Unicode 15.1).
+    expect(opportunitiesOf('“a” (b) « c » 1 000,5')).toEqual([4, 8, 14, 16, 21]);
   });
 
   it('breaks at the last opportunity that fits', () => {
