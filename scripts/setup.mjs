@@ -5,14 +5,18 @@ import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, readdirSync, statSync, writeFileSync } from 'node:fs';
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { brotliCompressSync } from 'node:zlib';
 
 export const root = resolve(dirname(fileURLToPath(import.meta.url)), '..');
+
+/** What compressed files end in. */
+const COMPRESSED = '.br';
 
 /** A hash over files and, for folders, everything in them. */
 function hashOf(paths) {
   const hash = createHash('sha256').update(process.version);
   const add = (path) => {
-    if (!existsSync(path)) return;
+    if (!existsSync(path) || path.endsWith(COMPRESSED)) return;
     if (statSync(path).isDirectory()) for (const name of readdirSync(path).sort()) add(join(path, name));
     else hash.update(path.slice(root.length)).update(readFileSync(path));
   };
@@ -51,6 +55,18 @@ export function ensurePackages() {
   });
 }
 
+/** Files that are smaller compressed; fonts of the page and pictures are already. */
+const COMPRESSIBLE = /\.(js|css|wasm|svg|json|ttf)$/;
+
+/** Builds the page, and puts a Brotli file beside each of its files and of the shipped faces, at the highest quality. */
+export function buildPage() {
+  console.log('Building the page …');
+  run('npx', ['ng', 'build', '--progress=false']);
+  const built = readdirSync(join(root, 'web/dist'), { recursive: true }).map((name) => join(root, 'web/dist', name));
+  const faces = readdirSync(join(root, 'faces')).map((name) => join(root, 'faces', name));
+  for (const file of [...built, ...faces]) if (COMPRESSIBLE.test(file)) writeFileSync(file + COMPRESSED, brotliCompressSync(readFileSync(file)));
+}
+
 /** Builds the page when its sources have changed. */
 export function ensurePage() {
   once(
@@ -64,13 +80,11 @@ export function ensurePage() {
       'web/tsconfig.json',
       'web/tsconfig.app.json',
       'web/tsconfig.worker.json',
+      'scripts/setup.mjs',
       'core/src',
       'faces',
     ],
-    () => {
-      console.log('Building the page …');
-      run('npx', ['ng', 'build', '--progress=false']);
-    },
+    buildPage,
   );
 }
 

@@ -24,6 +24,7 @@ describe('jentrix command', () => {
     expect(gaps.map(({ left, right }) => `${left}${right}`)).toEqual(['AV', 'VA', 'AT', 'TA', 'AR']);
     expect(gaps[0]?.['fontMilliem']).toBeLessThan(-50);
     expect(gaps[0]?.['shapeMilliem']).toBeLessThan(-50);
+    expect((await rows('--text', 'şa', '--language', 'ro')).length).toBe(1);
     const tracked = await rows('--text', 'AVATAR', '--size', '100', '--tracking', '-20');
     expect((gaps[0]?.['distancePt'] ?? 0) - (tracked[0]?.['distancePt'] ?? 0)).toBeGreaterThan(1);
     expect((await run('gaps', '--font', FONT, '--text', 'AV')).out).toContain('shapeMilliem');

@@ -43,7 +43,7 @@ export function drawBlock(block: Block, setting: BlockSetting): BlockDrawing {
     kind: 'group',
     blockId: block.id,
     label: block.words.replaceAll('\n', ' '),
-    nodes: lines.flatMap((line) => drawLine(line, { words: block.words, frame })),
+    nodes: lines.flatMap((line) => drawLine(line, { words: block.words, language: block.language ?? undefined, frame })),
   };
   if (block.rotationDeg !== 0) {
     drawing.turn = { degrees: block.rotationDeg, xPt: frame.xPt + frame.widthPt / 2, yPt: frame.yPt + frame.heightPt / 2 };
@@ -53,8 +53,9 @@ export function drawBlock(block: Block, setting: BlockSetting): BlockDrawing {
 
 /** How a line is drawn. */
 export interface LineLook {
-  /** The block's words. */
+  /** The block's words, and the language they are in (BCP 47). */
   words: string;
+  language?: string | undefined;
   /** The block's frame: a gradient runs over all of it. */
   frame: Frame;
   /** Draws all letters in this colour instead of with their own paint. */
@@ -62,9 +63,9 @@ export interface LineLook {
 }
 
 /** Draws one line, a list mark first. */
-export function drawLine(line: SetLine, { words, frame, colour }: LineLook): DrawingNode[] {
+export function drawLine(line: SetLine, { words, language, frame, colour }: LineLook): DrawingNode[] {
   return runsOfLine(line).map((run) => {
-    const letters = lettersOf(run, line, words);
+    const letters = lettersOf(run, line, { words, language });
     return colour === undefined ? painted(letters, run.style, frame) : { ...letters, fill: colour, stroke: undefined };
   });
 }
@@ -72,19 +73,24 @@ export function drawLine(line: SetLine, { words, frame, colour }: LineLook): Dra
 /** Shows the hyphen of a word that a line divides. */
 const HYPHEN = '-';
 
-function lettersOf(run: PlacedRun, { baselinePt, visibleEnd }: SetLine, words: string): Omit<LettersNode, 'fill' | 'stroke'> {
+function lettersOf(
+  run: PlacedRun,
+  { baselinePt, visibleEnd }: SetLine,
+  own: { words: string; language: string | undefined },
+): Omit<LettersNode, 'fill' | 'stroke'> {
   const { glyphs, rules, style, start, end } = run;
   // Marks and ellipses stand for no words.
   const among = end > start;
   // Where each letter's words end: where the next in the order of the words begins.
   const starts = among ? [...new Set(glyphs.map(({ cluster }) => cluster))].sort((a, b) => a - b) : [];
   const ends = new Map(starts.map((at, i) => [at, starts[i + 1] ?? end]));
-  const hyphen = endsInHyphen(words, visibleEnd) ? visibleEnd - 1 : undefined;
-  const shownFrom = (at: number): string => (at === hyphen ? HYPHEN : shownWords(words, { start: at, end: ends.get(at) ?? at }, style));
+  const hyphen = endsInHyphen(own.words, visibleEnd) ? visibleEnd - 1 : undefined;
+  const shownFrom = (at: number): string => (at === hyphen ? HYPHEN : shownWords(own, { start: at, end: ends.get(at) ?? at }, style));
   let previous: number | undefined;
   return {
     kind: 'letters',
     style,
+    ...(own.language === undefined ? {} : { language: own.language }),
     glyphs: glyphs.map((glyph): GlyphNode => {
       const at = among ? glyph.cluster : undefined;
       const shows = at === undefined || at === previous ? '' : shownFrom(at);

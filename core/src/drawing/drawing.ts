@@ -42,6 +42,8 @@ export interface GlyphNode {
 export interface LettersNode {
   kind: 'letters';
   style: Style;
+  /** The language of the words (BCP 47), where it is known. */
+  language?: string;
   glyphs: readonly GlyphNode[];
   /** Underlines and strike-throughs: filled, never outlined. */
   rules: readonly Box[];

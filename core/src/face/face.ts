@@ -1,6 +1,6 @@
 import { type Woff2Decoder, unpackFont } from './container';
 import { FaceError } from './errors';
-import { type HbBuffer, type HbFace, type HbFeature, type HbFont, type ShapedGlyph, glyphsIn, harfBuzz, loadHarfBuzz, release } from './harfbuzz';
+import { type HbBuffer, type HbFace, type HbFeature, type HbFont, type ShapedGlyph, glyphsIn, harfBuzz, loadHarfBuzz, release, setLanguage } from './harfbuzz';
 import type { FeatureRange } from './features';
 import { type KernLookup, applyKerning, readKerning } from './kern';
 import { marksOf, placeMarks } from './marks';
@@ -89,10 +89,19 @@ export class FaceInstance {
    * Shapes `text.slice(start, end)` with its surroundings as context.
    * @param features OpenType features over ranges; later ones win.
    * @param script ISO 15924 tag; guessed from the letters where absent.
+   * @param language BCP 47: chooses forms of letters where a font has several (`locl`).
    * @returns glyphs in visual order.
    * @throws ShaperError when WebAssembly memory is exhausted; RangeError for more features than the shaper can take.
    */
-  shape(text: string, start: number, end: number, features: readonly FeatureRange[] = [], script?: string, runs?: 'left' | 'right'): ShapedGlyph[] {
+  shape(
+    text: string,
+    start: number,
+    end: number,
+    features: readonly FeatureRange[] = [],
+    script?: string,
+    runs?: 'left' | 'right',
+    language?: string,
+  ): ShapedGlyph[] {
     if (end <= start) return [];
     const shown = this.face.symbols ? inSymbols(text) : text;
     if (features.length > MAX_FEATURES) throw new RangeError(`${features.length} features are more than the shaper takes at a time.`);
@@ -103,6 +112,7 @@ export class FaceInstance {
     buffer.addText(shown, start, end - start);
     if (script) buffer.setScript(script);
     if (runs) buffer.setDirection(runs === 'left' ? hb.Direction.RTL : hb.Direction.LTR);
+    if (language) setLanguage(buffer, language);
     buffer.guessSegmentProperties();
     hb.shape(this.font, buffer, features.map(toHbFeature));
     const glyphs = glyphsIn(buffer);

@@ -58,8 +58,30 @@ interface NativeHarfBuzz {
   memory: WebAssembly.Memory;
   hb_buffer_get_glyph_infos(buffer: number, length: number): number;
   hb_buffer_get_glyph_positions(buffer: number, length: number): number;
+  malloc(bytes: number): number;
+  free(place: number): void;
+  hb_language_from_string(text: number, length: number): number;
+  hb_buffer_set_language(buffer: number, language: number): void;
 }
 let native: NativeHarfBuzz | undefined;
+
+/** Languages that HarfBuzz has been told of: it keeps them for good. */
+const languages = new Map<string, number>();
+
+/** Says what language a buffer's text is in. harfbuzzjs has no method for it; without the instance the text has none. @param language BCP 47, in ASCII. */
+export function setLanguage(buffer: HarfBuzz.Buffer, language: string): void {
+  if (!native) return;
+  let known = languages.get(language);
+  if (known === undefined) {
+    const place = native.malloc(language.length);
+    if (place === 0) return;
+    new Uint8Array(native.memory.buffer, place, language.length).set(Uint8Array.from(language, (letter) => letter.charCodeAt(0)));
+    known = native.hb_language_from_string(place, language.length);
+    native.free(place);
+    languages.set(language, known);
+  }
+  native.hb_buffer_set_language(buffer.ptr, known);
+}
 
 /** One glyph as HarfBuzz placed it (`hb_glyph_info_t` and `hb_glyph_position_t`); distances in font units. */
 export interface ShapedGlyph {

@@ -94,11 +94,11 @@ export class Inspector {
 }
 
 /** Everything the ledgers of a line depend on, but the faces. */
-function lineKey({ words, style, runs, hand }: Block, { start, visibleEnd, leftPt }: SetLine): string {
+function lineKey({ words, style, runs, hand, language }: Block, { start, visibleEnd, leftPt }: SetLine): string {
   const inside = hand.filter(({ at }) => at >= start && at <= visibleEnd);
   const own = runs.filter((run) => run.start < visibleEnd && run.end > start);
   // Shaping sees a few letters beyond the line's ends.
-  return JSON.stringify([start, leftPt, words.slice(Math.max(0, start - 16), visibleEnd + 16), visibleEnd, style, own, inside]);
+  return JSON.stringify([start, leftPt, words.slice(Math.max(0, start - 16), visibleEnd + 16), visibleEnd, style, own, inside, language]);
 }
 
 /** Asks rules about a block whose gaps are measured. */

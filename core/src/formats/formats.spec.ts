@@ -45,6 +45,15 @@ describe('svg', () => {
     expect(svg).toContain('“stars” &amp; ');
   });
 
+  it('says the language of live text', () => {
+    const svg = (language: string | null): string => {
+      const spoken = { ...sheet, blocks: sheet.blocks.map((block) => ({ ...block, language })) };
+      return writeSvg(drawSheet(spoken, setSheet(spoken, faces)), faces, { letters: 'text' });
+    };
+    expect(svg('tr')).toContain('xml:lang="tr"');
+    expect(svg(null)).not.toContain('xml:lang');
+  });
+
   it('keeps the characters of a ligature together', () => {
     const garamond = { ...headline('fjord'), id: 'x' };
     const one: Sheet = { ...sheet, blocks: [garamond] };

@@ -30,11 +30,13 @@ type Piece = { kind: 'word' | 'letter' | 'outline'; letters: readonly Letter[] }
 
 export function writeText(node: LettersNode, instance: FaceInstance): string {
   const features = featuresOf(node.style);
-  const pieces = wordsOf(lettersOf(node, instance)).flatMap((word) => piecesOf(word, { instance, features, sizePt: node.style.sizePt }));
+  const pieces = wordsOf(lettersOf(node, instance)).flatMap((word) =>
+    piecesOf(word, { instance, features, sizePt: node.style.sizePt, language: node.language }),
+  );
   const out: string[] = [];
   let open: Piece[] = [];
   const close = (): void => {
-    if (open.length > 0) out.push(writeElement(open, node.style, instance, features));
+    if (open.length > 0) out.push(writeElement(open, node, instance, features));
     open = [];
   };
   for (const piece of pieces) {
@@ -98,6 +100,7 @@ interface Setter {
   instance: FaceInstance;
   features: readonly FeatureRange[];
   sizePt: number;
+  language: string | undefined;
 }
 
 function piecesOf(word: readonly Letter[], setter: Setter): Piece[] {
@@ -108,10 +111,10 @@ function piecesOf(word: readonly Letter[], setter: Setter): Piece[] {
 }
 
 /** True where a reader that shapes letters by themselves comes to the glyphs that are drawn, in their places. */
-function setsAlike(letters: readonly Letter[], { instance, features, sizePt }: Setter): boolean {
+function setsAlike(letters: readonly Letter[], { instance, features, sizePt, language }: Setter): boolean {
   const text = letters.map(({ text: own }) => own).join('');
   const drawn = letters.flatMap(({ glyphs }) => glyphs).sort((a, b) => originOf(a) - originOf(b));
-  const shaped = instance.shape(text, 0, text.length, features);
+  const shaped = instance.shape(text, 0, text.length, features, undefined, undefined, language);
   if (shaped.length !== drawn.length) return false;
   const em = sizePt / instance.unitsPerEm;
   const [first] = letters;
@@ -137,7 +140,7 @@ function setsAlike(letters: readonly Letter[], { instance, features, sizePt }: S
 const originOf = ({ matrix }: GlyphNode): number => matrix.e;
 
 /** Neighbours of a kind share a list of places; what is one word or one letter of several characters has a `tspan` of its own. */
-function writeElement(pieces: readonly Piece[], style: LettersNode['style'], instance: FaceInstance, features: readonly FeatureRange[]): string {
+function writeElement(pieces: readonly Piece[], { style, language }: LettersNode, instance: FaceInstance, features: readonly FeatureRange[]): string {
   const letters = pieces.flatMap((piece) => piece.letters);
   const level = letters.every(({ y }) => Math.abs(y - (letters[0]?.y ?? 0)) < 1e-9);
   const spans: { text: string; xs: string[]; ys: string[]; single: boolean }[] = [];
@@ -161,6 +164,7 @@ function writeElement(pieces: readonly Piece[], style: LettersNode['style'], ins
     ...(face.posture.italic ? ['font-style="italic"'] : []),
     `font-size="${number(style.sizePt)}"`,
     'xml:space="preserve"',
+    ...(language === undefined ? [] : [`xml:lang="${escapeXml(language)}"`]),
   ];
   // Every axis is stated: a reader sets what is not to its own values, the optical size to that of the type.
   const axes = Object.fromEntries(face.axes.map(({ tag, min, max, default: usual }) => [tag, Math.min(max, Math.max(min, style.axes[tag] ?? usual))]));

@@ -7,7 +7,7 @@ import type { Style } from './style';
 import { sheetOf } from './sheets';
 
 /** What of a block is stated once for all its words. */
-export type BlockSettings = Pick<Block, 'grow' | 'vertical' | 'trim' | 'rotationDeg' | 'locked' | 'align' | 'paragraph' | 'leading'>;
+export type BlockSettings = Pick<Block, 'grow' | 'vertical' | 'trim' | 'rotationDeg' | 'locked' | 'align' | 'paragraph' | 'leading' | 'language'>;
 
 /** Changes settings of a block. */
 export function withBlockSettings(job: Job, blockId: string, change: Partial<BlockSettings>): Job {

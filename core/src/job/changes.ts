@@ -12,6 +12,7 @@ export function sayChange(before: Job, after: Job, names: (faceId: string) => st
   if (before === after) return '';
   if (before.title !== after.title) return `The job is called ${after.title}.`;
   if (before.kind !== after.kind) return `The job is for: ${after.kind}.`;
+  if (before.language !== after.language) return `Language of the job: ${after.language ?? 'none'}.`;
   if (before.sheets.length !== after.sheets.length) return `${after.sheets.length} ${after.sheets.length === 1 ? 'sheet' : 'sheets'}.`;
   if (before.pairs !== after.pairs && before.sheets === after.sheets) return `${after.pairs.length} rules for pairs.`;
   for (const [i, sheet] of after.sheets.entries()) {
@@ -54,6 +55,7 @@ function blockChange(was: Block, block: Block, unit: LengthUnit, names: (faceId:
   }
   if (differ(was.leading, block.leading)) parts.push(`leading ${printLeading(block.leading)}`);
   if (differ(was.lineLeading, block.lineLeading)) parts.push('leading of single lines');
+  if (was.language !== block.language) parts.push(`language ${block.language ?? 'of the job'}`);
   if (was.align !== block.align) parts.push(`aligned ${block.align}`);
   if (was.rotationDeg !== block.rotationDeg) parts.push(`rotated ${printValue(block.rotationDeg, 1)} degrees`);
   if (was.locked !== block.locked) parts.push(block.locked ? 'locked' : 'unlocked');

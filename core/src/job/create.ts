@@ -27,6 +27,7 @@ export function createBlock(id: string, words: string, frame: Frame, style: Part
     parked: [],
     lineLeading: [],
     recipeId: null,
+    language: null,
   };
 }
 
@@ -72,6 +73,7 @@ export function createJob(title: string, newId: () => string, unit: LengthUnit =
     version: JOB_VERSION,
     title,
     kind: 'other',
+    language: null,
     pairs: [],
     sheets: [{ ...sheet, blocks: [{ ...words, leading: autoLeading(autoFactor) }] }],
   };

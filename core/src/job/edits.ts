@@ -213,6 +213,9 @@ export function retitle(job: Job, title: string): Job {
 /** Says what a job is for. */
 export const withKind = (job: Job, kind: JobKind): Job => (kind === job.kind ? job : { ...job, kind });
 
+/** Says what language a job's words are in; blocks may have another. @param language BCP 47, null for none. */
+export const withLanguage = (job: Job, language: string | null): Job => (language === job.language ? job : { ...job, language });
+
 /** Adds a block on top of a sheet. */
 export function addBlock(job: Job, sheetId: string, block: Block): Job {
   return { ...job, sheets: job.sheets.map((sheet): Sheet => (sheet.id === sheetId ? { ...sheet, blocks: [...sheet.blocks, block] } : sheet)) };

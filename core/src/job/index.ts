@@ -18,5 +18,6 @@ export * from './stock';
 export * from './uses';
 export { type StyledRange, styleAt, styledRanges } from './runs';
 export { type Splice, spliceWords, splicesBetween, wordsFrom } from './words';
+export { LANGUAGES, languageSchema } from './language';
 export { graphemeBoundaries, isGraphemeBoundary } from './graphemes';
 export { JobFormatError, upgradeJob } from './upgrade';

@@ -22,6 +22,8 @@ import {
   relead,
   restyle,
   retitle,
+  languageSchema,
+  resolveSheet,
   spliceWords,
   splicesBetween,
   styleAt,
@@ -319,6 +321,20 @@ describe('runs', () => {
       expect(styleAt(part, at).trackingMilliem - styleAt(findBlock(mixed, id) as Block, at).trackingMilliem).toBe(inside ? 7 : 0);
     }
     expect(styledRanges(nudged, 0, 4).map(({ style }) => style.trackingMilliem)).toEqual([8, -12]);
+  });
+
+  it('gives blocks the language of the job where they have none, and takes no tag that is none', () => {
+    let n = 0;
+    const job = { ...createJob('t', () => `l${++n}`), language: 'tr' };
+    const [sheet] = job.sheets;
+    const own = { ...sheet!, blocks: [...sheet!.blocks, { ...sheet!.blocks[0]!, id: 'dutch', language: 'nl' }] };
+    const resolved = resolveSheet(job, own).blocks;
+    expect(resolved.map(({ language }) => language)).toEqual(['tr', 'nl']);
+    expect(resolveSheet(job, own).blocks[0]).toBe(resolved[0]);
+    expect(resolveSheet({ ...job, language: null }, own)).toBe(own);
+    for (const tag of ['sr-Latn', 'tr', 'de-CH']) expect(languageSchema.safeParse(tag).success).withContext(tag).toBeTrue();
+    for (const tag of ['', 'TR', 'x', 'tr_TR', 'en-ab-cd', 'tr"', 'a-very-long-tag-that-is-none-of-bcp-47'])
+      expect(languageSchema.safeParse(tag).success).withContext(tag).toBeFalse();
   });
 
   it('keeps words with line feeds and spaces, whatever they come in with', () => {

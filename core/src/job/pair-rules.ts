@@ -101,19 +101,32 @@ const placesOf = (block: Block, pair: Pair): number[] =>
 
 const resolved = new WeakMap<Block, { pairs: Job['pairs']; sheetId: string; block: Block }>();
 
+const spoken = new WeakMap<Block, { language: string; block: Block }>();
+
+/** A block with the job's language where it has none of its own. The same block comes back as the same object. */
+function spokenIn({ language }: Job, block: Block): Block {
+  if (language === null || block.language !== null) return block;
+  const known = spoken.get(block);
+  if (known?.language === language) return known.block;
+  const made = { ...block, language };
+  spoken.set(block, { language, block: made });
+  return made;
+}
+
 /**
- * A block as it is set: the values of pair rules stand among its hand kerning; its own values win.
+ * A block as it is set: in its language, and the values of pair rules stand among its hand kerning; its own values win.
  * The same block with the same rules comes back as the same object.
  */
-export function resolveBlock(job: Job, sheetId: string, block: Block): Block {
+export function resolveBlock(job: Job, sheetId: string, own: Block): Block {
+  const block = spokenIn(job, own);
   if (job.pairs.length === 0) return block;
   const known = resolved.get(block);
   if (known?.pairs === job.pairs && known.sheetId === sheetId) return known.block;
   const find = finderFor(job.pairs, sheetId, block.id);
-  const own = new Set(block.hand.map(({ at }) => at));
+  const kept = new Set(block.hand.map(({ at }) => at));
   const added: HandKern[] = [];
   for (const { at, pair } of find ? pairsIn(block) : []) {
-    const rule = own.has(at) ? undefined : find?.(pair);
+    const rule = kept.has(at) ? undefined : find?.(pair);
     if (rule && rule.milliem !== 0) added.push({ at, milliem: rule.milliem });
   }
   const made = added.length === 0 ? block : { ...block, hand: [...block.hand, ...added].sort((a, b) => a.at - b.at) };
@@ -123,7 +136,7 @@ export function resolveBlock(job: Job, sheetId: string, block: Block): Block {
 
 /** A sheet as it is set, exported and measured: every block resolved. */
 export function resolveSheet(job: Job, sheet: Sheet): Sheet {
-  if (job.pairs.length === 0) return sheet;
+  if (job.pairs.length === 0 && job.language === null) return sheet;
   return { ...sheet, blocks: sheet.blocks.map((block) => resolveBlock(job, sheet.id, block)) };
 }
 

@@ -2,11 +2,12 @@
 import * as z from 'zod';
 import { LENGTH_UNITS, type Leading } from '../units';
 import { LIMITS } from './limits';
+import { languageSchema } from './language';
 import { styleSchema } from './style';
 import { colourSchema, finite, id, list, milliem } from './values';
 
 /** Version of the job file format that this code writes. */
-export const JOB_VERSION = 4;
+export const JOB_VERSION = 5;
 
 /** Alignment of the lines in their frame; justified ones but the last of a paragraph are as wide as it. */
 export const ALIGNMENTS = ['left', 'centre', 'right', 'justified'] as const;
@@ -96,6 +97,7 @@ export const blockSchema = z
     parked: list(parkedSchema, 50),
     lineLeading: list(lineLeadingSchema, 2000).describe('Sorted by place, one value a place'),
     recipeId: id.nullable().describe('The recipe the block follows; settings that differ are its overrides'),
+    language: languageSchema.nullable().describe('The language of its words; the job’s where it is null'),
   })
   .superRefine((block, context) => {
     let previous = 0;
@@ -187,6 +189,7 @@ const wholeJobSchema = z
     version: z.literal(JOB_VERSION),
     title: z.string().trim().min(1).max(200),
     kind: z.enum(JOB_KINDS),
+    language: languageSchema.nullable().describe('The language of its words; null where nothing was said'),
     sheets: list(sheetSchema, LIMITS.sheets, 1),
     pairs: list(pairRuleSchema, LIMITS.pairs).describe('Hand values for every such pair'),
   })

@@ -53,8 +53,19 @@ const fromVersion2: Upgrade = (job) => ({
   })),
 });
 
+/** Version 4 knew of no languages. */
+const fromVersion4: Upgrade = (job) => ({
+  language: null,
+  ...job,
+  version: 5,
+  sheets: mapArray(job['sheets'], LIMITS.sheets, (sheet) => ({
+    ...sheet,
+    blocks: mapArray(sheet['blocks'], LIMITS.blocks, (block) => ({ language: null, ...block })),
+  })),
+});
+
 /** What a new version brings besides properties of the style, which `upgradeStyle` adds. */
-const UPGRADES: Readonly<Record<number, Upgrade>> = { 1: fromVersion1, 2: fromVersion2, 3: (job) => ({ ...job, version: 4 }) };
+const UPGRADES: Readonly<Record<number, Upgrade>> = { 1: fromVersion1, 2: fromVersion2, 3: (job) => ({ ...job, version: 4 }), 4: fromVersion4 };
 
 /** Gives every block's style the properties that have come since a version. */
 const withStyles = (job: Loose, version: number): Loose => ({

@@ -146,6 +146,22 @@ describe('a block on its sheet', () => {
       expect(titled(words)).withContext(words).toEqual(typed(shown));
   });
 
+  it('takes capitals and forms of letters from the language of the words', () => {
+    const shown = (words: string, language: string | null, textCase: 'capitals' | 'title' | 'typed' = 'capitals') =>
+      glyphs(setBlock(styled(words, { case: textCase, faceId: 'eb-garamond-regular', features: { liga: 0 } }, { language }), faces).lines[0]);
+    const typed = (words: string) => shown(words, null, 'typed');
+    expect(shown('istif', 'tr')).toEqual(typed('İSTİF'));
+    expect(shown('istif', null)).toEqual(typed('ISTIF'));
+    expect(shown('ijsland aan zee', 'nl', 'title')).toEqual(typed('IJsland Aan Zee'));
+    expect(shown('ijsland', 'de', 'title')).toEqual(typed('Ijsland'));
+    expect(shown('άνθρωπος', 'el')).toEqual(typed('ΑΝΘΡΩΠΟΣ'));
+    // OpenType, locl: a comma below in Romanian.
+    const face = faces.instance(styled('', {}).style);
+    const local = (text: string, language?: string) => face.shape(text, 0, text.length, [], undefined, undefined, language).map(({ glyphId }) => glyphId);
+    expect(local('ş', 'ro')).not.toEqual(local('ş'));
+    expect(local('ş', 'tr')).toEqual(local('ş'));
+  });
+
   it('shows no stand-in glyph for what ends lines or is a control', () => {
     const setting = setBlock(styled('a\u2028b\u000bc\u000cd\u0085e\rf\r\ng\th', {}), faces);
     expect(setting.lines.length).toBe(7);

@@ -48,6 +48,8 @@ export interface Item extends WordRange, Shown {
   level: number;
   /** Which way the letters run; absent where everything runs to the right. */
   runs: 'left' | 'right' | undefined;
+  /** BCP 47; absent where nothing was said. */
+  language: string | undefined;
   /** The styles of the letters, in order, without gaps. */
   spans: Span[];
 }
@@ -87,6 +89,7 @@ export function itemise({ block, paragraph, faces }: Surroundings, stretch: Word
         features: first.style.features,
         script: part.script,
         level,
+        language: block.language ?? undefined,
         runs: levels && (level % 2 === 1 ? 'left' : 'right'),
         spans: parts.length === 1 && !levels ? spans : spansWithin(spans, part),
       });
@@ -105,7 +108,7 @@ function groupsOf(block: Block, stretch: WordRange, faces: FaceSet): Piece[][] {
   let open: Piece[] = [];
   for (const range of styledRanges(block, stretch.start, stretch.end)) {
     const instance = faces.instance(range.style);
-    for (const shown of showCase(block.words, range, instance)) {
+    for (const shown of showCase(block.words, range, instance, block.language ?? undefined)) {
       const before = open[open.length - 1];
       if (before?.instance === instance && sameFeatures(before.style.features, shown.style.features)) open.push({ ...shown, instance });
       else {

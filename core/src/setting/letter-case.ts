@@ -27,33 +27,46 @@ export function reducedShare({ metrics }: FaceInstance): number {
 }
 
 /** A styled range as its case shows it; one range unless capitals have to be reduced. */
-export function showCase(words: string, range: StyledRange, instance: FaceInstance): ShownRange[] {
+export function showCase(words: string, range: StyledRange, instance: FaceInstance, language?: string): ShownRange[] {
   const { start, end, style } = range;
+  const own = { words, language };
   switch (style.case) {
     case 'typed':
       return [range];
     case 'capitals':
-      return [shownAs(words, range, CHANGES.capitals)];
+      return [shownAs(own, range, CHANGES.capitals)];
     case 'title':
-      return [shownAs(words, range, CHANGES.title)];
+      return [shownAs(own, range, CHANGES.title)];
     case 'small':
       if (hasSmallCaps(instance)) return [{ start, end, style: { ...style, features: { ...style.features, smcp: 1 } } }];
-      return reduced(words, range, reducedShare(instance));
+      return reduced(own, range, reducedShare(instance));
   }
 }
 
 /** What a case makes of a letter. */
-type CaseChange = (letter: string, at: number, words: string) => string;
+type CaseChange = (letter: string, at: number, own: Words) => string;
 const CHANGES: Readonly<Record<'capitals' | 'title', CaseChange>> = {
-  capitals: (letter) => letter.toUpperCase(),
-  title: (letter, at, words) => (beginsWord(words, at) ? titleCase(letter) : letter),
+  capitals: (letter, _at, { language }) => letter.toLocaleUpperCase(language),
+  title: (letter, at, { words, language }) => {
+    if (beginsWord(words, at)) return titleCase(letter, language);
+    // The Dutch ij is one letter.
+    return isDutch(language) && letter === 'j' && /i/i.test(words.charAt(at - 1)) && beginsWord(words, at - 1) ? 'J' : letter;
+  },
 };
 
+/** Words and the language they are in (BCP 47). */
+interface Words {
+  words: string;
+  language: string | undefined;
+}
+
+const isDutch = (language: string | undefined): boolean => language === 'nl' || language?.startsWith('nl-') === true;
+
 /** Words as their case shows them. Small capitals are lower case for the font to draw, or have been reduced to smaller capitals. */
-export function shownWords(words: string, range: WordRange, style: Pick<Style, 'case' | 'features'>): string {
-  const text = words.slice(range.start, range.end);
+export function shownWords(own: Words, range: WordRange, style: Pick<Style, 'case' | 'features'>): string {
+  const text = own.words.slice(range.start, range.end);
   if (style.case === 'typed' || (style.case === 'small' && style.features['smcp'] === 1)) return text;
-  return changed(words, range, CHANGES[style.case === 'title' ? 'title' : 'capitals']).shown;
+  return changed(own, range, CHANGES[style.case === 'title' ? 'title' : 'capitals']).shown;
 }
 
 /** True at the first letter of a word. An apostrophe belongs to a word only behind a letter: elsewhere it is a quote. */
@@ -66,21 +79,22 @@ function beginsWord(words: string, at: number): boolean {
 const TITLE_LETTERS: Readonly<Record<string, string>> = { ǆ: 'ǅ', ǉ: 'ǈ', ǌ: 'ǋ', ǳ: 'ǲ' };
 
 /** A letter as it begins a word in title case: of several capitals only the first (Unicode, Titlecase_Mapping). */
-function titleCase(letter: string): string {
-  const [first = '', ...rest] = letter.toUpperCase();
-  return TITLE_LETTERS[letter] ?? first + rest.join('').toLowerCase();
+function titleCase(letter: string, language: string | undefined): string {
+  const [first = '', ...rest] = letter.toLocaleUpperCase(language);
+  return TITLE_LETTERS[letter] ?? first + rest.join('').toLocaleLowerCase(language);
 }
 
-function shownAs(words: string, range: StyledRange, change: CaseChange): ShownRange {
-  return { ...range, ...changed(words, range, change) };
+function shownAs(own: Words, range: StyledRange, change: CaseChange): ShownRange {
+  return { ...range, ...changed(own, range, change) };
 }
 
-function changed(words: string, { start, end }: WordRange, change: CaseChange): { shown: string; from: number[] } {
+function changed(own: Words, { start, end }: WordRange, change: CaseChange): { shown: string; from: number[] } {
+  const { words } = own;
   let shown = '';
   const from: number[] = [];
   for (let at = start; at < end;) {
     const letter = String.fromCodePoint(words.codePointAt(at) ?? 0);
-    const made = change(letter, at, words);
+    const made = change(letter, at, own);
     for (let i = 0; i < made.length; i++) from.push(made.length === letter.length ? at + i : at);
     shown += made;
     at += letter.length;
@@ -92,16 +106,17 @@ function changed(words: string, { start, end }: WordRange, change: CaseChange): 
 const SIGN = /^[^\p{L}\p{N}]$/u;
 
 /** Lower-case stretches as smaller capitals, the rest as they are. */
-function reduced(words: string, { start, end, style }: StyledRange, share: number): ShownRange[] {
+function reduced(own: Words, { start, end, style }: StyledRange, share: number): ShownRange[] {
+  const { words, language } = own;
   const ranges: ShownRange[] = [];
   const small: Style = { ...style, sizePt: style.sizePt * share };
-  const isLower = (letter: string): boolean => letter !== letter.toUpperCase();
+  const isLower = (letter: string): boolean => letter !== letter.toLocaleUpperCase(language);
   let from = start;
   let lower: boolean | undefined;
   const close = (to: number): void => {
     if (to === from) return;
     const range = { start: from, end: to, style: lower ? small : style };
-    ranges.push(lower ? shownAs(words, range, CHANGES.capitals) : range);
+    ranges.push(lower ? shownAs(own, range, CHANGES.capitals) : range);
     from = to;
   };
   for (let at = start; at < end;) {

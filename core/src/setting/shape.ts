@@ -113,15 +113,15 @@ const CONTROL = /[\u0000-\u001f\u007f-\u009f]/;
 const CONTROLS = new RegExp(CONTROL, 'g');
 
 /** Shapes part of an item's text with only its near surroundings, so that many small parts of a long text cost no more than the text. */
-function shapeText({ text: shown, instance, script, runs }: Item, start: number, end: number, features: readonly FeatureRange[]): ShapedGlyph[] {
+function shapeText({ text: shown, instance, script, runs, language }: Item, start: number, end: number, features: readonly FeatureRange[]): ShapedGlyph[] {
   const text = CONTROL.test(shown) ? shown.replace(CONTROLS, ' ') : shown;
   const base = Math.max(0, start - CONTEXT);
-  if (base === 0 && end + CONTEXT >= text.length) return instance.shape(text, start, end, features, script, runs);
+  if (base === 0 && end + CONTEXT >= text.length) return instance.shape(text, start, end, features, script, runs, language);
   const near = text.slice(base, end + CONTEXT);
   const moved = features.map((one) =>
     one.start === undefined || one.end === undefined ? one : { ...one, start: Math.max(0, one.start - base), end: one.end - base },
   );
-  const glyphs = instance.shape(near, start - base, end - base, moved, script, runs);
+  const glyphs = instance.shape(near, start - base, end - base, moved, script, runs, language);
   for (const glyph of glyphs) glyph.cluster += base;
   return glyphs;
 }

@@ -1,6 +1,7 @@
 import { existsSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import express, { type RequestHandler, Router } from 'express';
+import { type RequestHandler, Router } from 'express';
+import staticFiles from 'express-static-gzip';
 import { nonceOf } from './security';
 
 /** What the built page carries where the nonce of each answer goes. */
@@ -12,12 +13,17 @@ export function pageRouter(folder: string): Router {
   // The document is never sent as a file: it needs the nonce of its answer.
   router.get('/index.html', notThere);
   router.use(
-    express.static(folder, {
+    // What the build has compressed is sent as it is; what it hasn't, the server compresses as it goes.
+    staticFiles(folder, {
+      enableBrotli: true,
+      orderPreference: ['br'],
       index: false,
-      dotfiles: 'ignore',
-      redirect: false,
-      setHeaders: (response, path) => {
-        response.setHeader('cache-control', /-[A-Z0-9]{8}\.\w+$/.test(path) ? 'public, max-age=31536000, immutable' : 'no-cache');
+      serveStatic: {
+        dotfiles: 'ignore',
+        redirect: false,
+        setHeaders: (response, path) => {
+          response.setHeader('cache-control', /-[A-Z0-9]{8}\.\w+(\.br)?$/.test(path) ? 'public, max-age=31536000, immutable' : 'no-cache');
+        },
       },
     }),
   );

@@ -1,6 +1,6 @@
 /** `jentrix gaps`: every gap of a text, or a batch of pairs. */
 import type { Face, FaceInstance } from '../../face';
-import { createBlock } from '../../job';
+import { createBlock, languageSchema } from '../../job';
 import { FaceSet, type GapLedger, ledgersOf, setBlock } from '../../setting';
 import { profileOf, proposeKerning, rhythmOf } from '../../spacing';
 import { roundMilliem } from '../../units';
@@ -11,14 +11,14 @@ import { UsageError } from '../usage-error';
 export const gaps: Command = {
   name: 'gaps',
   usage: [
-    '--font FILE --text TEXT [--axes wght=700,wdth=90] [--size PT] [--tracking N] [--strength S] [--json] [--no-font-kerning]',
+    '--font FILE --text TEXT [--axes wght=700,wdth=90] [--size PT] [--tracking N] [--strength S] [--language TAG] [--json] [--no-font-kerning]',
     '--font FILE --pairs FILE [--axes …] [--strength S] [--no-font-kerning]',
   ],
   says:
     'Every gap of a text: the two letters; fontMilliem, the font’s own kerning; shapeMilliem, the kerning proposed from the shapes alone, relative to the ' +
     'unkerned advance; whiteMilliem, the measured white of the gap as set (font kerning and tracking included) and targetMilliem, what the face’s rhythm wants ' +
     'there; distancePt, the shortest distance between the inks. With --pairs (one pair a line) a line of JSON for each pair, in order.',
-  options: ['font', 'text', 'pairs', 'axes', 'size', 'tracking', 'strength', 'json', 'no-font-kerning'],
+  options: ['font', 'text', 'pairs', 'axes', 'size', 'tracking', 'strength', 'language', 'json', 'no-font-kerning'],
   async run(values, _files, { out }) {
     if (values.font === undefined) throw new UsageError('--font FILE is needed.');
     if ((values.text === undefined) === (values.pairs === undefined)) throw new UsageError('Either --text or --pairs is needed.');
@@ -27,6 +27,7 @@ export const gaps: Command = {
       sizePt: numberOf('size', values.size, 1, 5000),
       trackingMilliem: numberOf('tracking', values.tracking, -1000, 5000),
       strength: numberOf('strength', values.strength, 0, 2),
+      language: languageOf(values.language),
     };
     const face = await openFont(values.font, values['no-font-kerning'] ? { withoutTables: ['GPOS', 'kern', 'kerx'] } : {});
     if (values.pairs !== undefined) {
@@ -55,6 +56,14 @@ function tableOf(rows: readonly GapRow[]): string {
   return table.map((cells) => `${cells.map((cell, i) => (i === 0 ? cell.padEnd(5) : cell.padStart(14))).join('')}\n`).join('');
 }
 
+/** @throws UsageError */
+function languageOf(tag: string | undefined): string | null {
+  if (tag === undefined) return null;
+  const read = languageSchema.safeParse(tag);
+  if (!read.success) throw new UsageError(`--language: ${read.error.issues[0]?.message ?? 'can’t be read'}`);
+  return read.data;
+}
+
 /** `wght=700,wdth=90` @throws UsageError */
 function axesOf(text: string | undefined): Record<string, number> {
   if (text === undefined) return {};
@@ -73,6 +82,7 @@ interface GapsOptions {
   sizePt: number;
   trackingMilliem: number;
   strength: number;
+  language: string | null;
 }
 
 /** One gap as it is printed. */
@@ -87,13 +97,14 @@ interface GapRow {
 }
 
 /** The gaps of a text, line by line. */
-function gapsOfText(face: Face, text: string, { axes, sizePt, trackingMilliem, strength }: GapsOptions): GapRow[] {
+function gapsOfText(face: Face, text: string, { axes, sizePt, trackingMilliem, strength, language }: GapsOptions): GapRow[] {
   const faces = new FaceSet('font');
   faces.add('font', face);
-  const block = createBlock('text', text, { xPt: 0, yPt: 0, widthPt: 50_000, heightPt: 100 }, { faceId: 'font', axes, sizePt, trackingMilliem });
-  const letters = ({ start, end }: GapLedger['left']): string => text.slice(start, end);
-  return setBlock({ ...block, style: { ...block.style, kerningStrength: strength } }, faces).lines.flatMap((line) =>
-    ledgersOf({ ...block, style: { ...block.style, kerningStrength: strength } }, line, faces).map((gap) => ({
+  const plain = createBlock('text', text, { xPt: 0, yPt: 0, widthPt: 50_000, heightPt: 100 }, { faceId: 'font', axes, sizePt, trackingMilliem });
+  const block = { ...plain, language, style: { ...plain.style, kerningStrength: strength } };
+  const letters = ({ start, end }: GapLedger['left']): string => block.words.slice(start, end);
+  return setBlock(block, faces).lines.flatMap((line) =>
+    ledgersOf(block, line, faces).map((gap) => ({
       left: letters(gap.left),
       right: letters(gap.right),
       fontMilliem: gap.fontMilliem,

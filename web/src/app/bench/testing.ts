@@ -156,6 +156,7 @@ const ledgersOf = ({ words, hand, style }: Block): GapLedger[] =>
       totalPt: 0,
       trackingMilliem: style.trackingMilliem,
       sizePt: style.sizePt,
+      joined: false,
       atSpace: words.charAt(i) === ' ' || words.charAt(at) === ' ',
     };
   });

@@ -1,8 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { type Background, JOB_KINDS, SHEET_PRESETS, type Sheet, presetOf, resizeSheet, retitle, withKind, withSheet } from '@jentrix/core/job';
+import { type Background, JOB_KINDS, SHEET_PRESETS, type Sheet, presetOf, resizeSheet, retitle, withKind, withLanguage, withSheet } from '@jentrix/core/job';
 import { movedGuide } from '@jentrix/core/placing';
 import { LENGTH_UNITS, UnitError, fromPoints, parseLength, splitQuantity, toPoints } from '@jentrix/core/units';
+import { LanguageField } from '../../../ui/language-field';
 import { NgIcon, provideIcons } from '@ng-icons/core';
 import { bootstrapX } from '@ng-icons/bootstrap-icons';
 import { firstValueFrom } from 'rxjs';
@@ -20,7 +21,7 @@ type Margin = keyof Sheet['margins'];
 /** The sheet itself: size, margins, guides, title-safe area, background. */
 @Component({
   selector: 'jx-sheet-panel',
-  imports: [ColourField, CommitField, NgIcon, ValueField],
+  imports: [ColourField, CommitField, LanguageField, NgIcon, ValueField],
   providers: [provideIcons({ bootstrapX })],
   templateUrl: './sheet-panel.html',
   styleUrl: './sheet-panel.scss',
@@ -74,6 +75,10 @@ export class SheetPanel {
   protected setKind(name: string): void {
     const kind = this.kinds.find((candidate) => candidate === name);
     if (kind) this.store.apply((job) => withKind(job, kind));
+  }
+
+  protected setLanguage(language: string | null): void {
+    this.store.apply((job) => withLanguage(job, language));
   }
 
   /** Gives the sheet another size; blocks that keep to its margins go along. */

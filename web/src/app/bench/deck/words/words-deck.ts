@@ -19,6 +19,7 @@ import {
 import { angleOf, areaOf, centreIn } from '@jentrix/core/placing';
 import { hierarchyOf } from '@jentrix/core/setting';
 import { UnitError, fromPoints, parseLength, parseMilliem, splitQuantity, toPoints } from '@jentrix/core/units';
+import { LanguageField } from '../../../ui/language-field';
 import { type ValueChange, ValueField } from '../../../ui/value-field';
 import { BenchStore } from '../../bench.store';
 import { WordsState } from './words.state';
@@ -32,7 +33,7 @@ const NO_FRAME: Frame = { xPt: 0, yPt: 0, widthPt: 1, heightPt: 1 };
 /** The Words pass: frame, case and paragraphs of the block, or the sheet itself; and the ends of the lines as a rag profile. */
 @Component({
   selector: 'jx-words-deck',
-  imports: [ColourPanel, RecipeLine, SheetPanel, ValueField],
+  imports: [ColourPanel, LanguageField, RecipeLine, SheetPanel, ValueField],
   templateUrl: './words-deck.html',
   styleUrl: './words-deck.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
