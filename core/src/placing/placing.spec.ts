@@ -98,6 +98,9 @@ describe('placing', () => {
     const ink = { leftPt: 100, topPt: 50, rightPt: 300, bottomPt: 100 };
     expect(centreIn(ink, areaOf(sheet, 'sheet'), 'both')).toEqual({ xPt: 300, yPt: 175 });
     expect(centreIn(ink, areaOf(sheet, 'sheet'), 'x')).toEqual({ xPt: 300, yPt: 0 });
+    // Margins that meet leave nothing, and never less.
+    const none = areaOf({ ...sheet, margins: { topPt: 9000, rightPt: 9000, bottomPt: 9000, leftPt: 9000 } }, 'margins');
+    expect([none.rightPt - none.leftPt, none.bottomPt - none.topPt].every((size) => size >= 0)).toBeTrue();
   });
 
   it('turns points around the middle of a frame and back', () => {

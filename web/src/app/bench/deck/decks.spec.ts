@@ -74,6 +74,11 @@ describe('decks', () => {
     expect(block().paragraph.list).toBe('bullet');
     await press(fixture, 'not at all', host());
     expect(block().grow).toBe('fixed');
+    const language = host().querySelector<HTMLSelectElement>('select[aria-label="Language of this block"]')!;
+    language.value = 'tr';
+    language.dispatchEvent(new Event('change'));
+    expect(block().language).toBe('tr');
+    store.undo();
     store.undo();
     expect(block().grow).toBe('down');
   });
@@ -120,6 +125,7 @@ describe('decks', () => {
       ?.dispatchEvent(new MouseEvent('click', { bubbles: true }));
     await stable();
     expect(store.view.gap).toEqual({ blockId: 'a', at: 4 });
+    expect(host().querySelector('.caption')?.textContent).toContain('TA is 10 wider than this face’s usual spacing; the proposal closes 10.');
     store.takeProposal();
     expect(block().hand).toEqual([{ at: 4, milliem: -10 }]);
     await stable();

@@ -162,24 +162,32 @@ export class KerningDeck {
   }
 }
 
-/** How far the gap is off, how much of that the proposal takes back, and (unless brief) why not all: one sentence. */
+/** How far the gap is from the face's usual spacing, what the proposal does about it, and (unless brief) why no more: one sentence. */
 function captionOf(ledger: GapLedger | undefined, pair: string, brief: boolean): string {
   if (!ledger) return '';
   if (ledger.atSpace) return 'A word space: its width is the Tracking pass’s matter.';
   const { openMilliem: open, deviationMilliem: deviation, limit } = ledger;
-  const off = Math.abs(open) < 3 ? `${pair} has the white of the face’s rhythm` : offBy(pair, open);
-  if (Math.abs(deviation) < 1) return Math.abs(open) < 3 ? `${off}.` : `${off}; ${REASONS[limit]}.`;
-  const takes = deviation > 0 ? `the proposal closes ${showValue(deviation, 0)}` : `the proposal opens ${showValue(-deviation, 0)}`;
-  return limit === 'reached' || brief ? `${off}; ${takes}.` : `${off}; ${takes}; ${REASONS[limit]}.`;
+  const off =
+    Math.abs(open) < 3
+      ? `${pair} has this face’s usual spacing`
+      : `${pair} is ${showValue(Math.abs(open), 0)} ${open > 0 ? 'wider' : 'closer'} than this face’s usual spacing`;
+  if (Math.abs(deviation) < 1) return Math.abs(open) < 3 ? `${off}.` : `${off}; ${LEFT[limit]}.`;
+  const takes = `the proposal ${deviation > 0 ? 'closes' : 'opens'} ${showValue(Math.abs(deviation), 0)}`;
+  return `${off}; ${takes}${brief ? '' : WHY[limit]}.`;
 }
 
-function offBy(pair: string, open: number): string {
-  return open > 0 ? `${pair} is ${showValue(open, 0)} more open than the face’s rhythm` : `${pair} is ${showValue(-open, 0)} tighter than the face’s rhythm`;
-}
+/** Why a gap is left as it is. */
+const LEFT: Readonly<Record<GapLedger['limit'], string>> = {
+  reached: 'that suits these shapes',
+  custom: 'type designers leave it so',
+  touching: 'any closer, and the letters would touch',
+  largest: 'no proposal goes farther',
+};
 
-const REASONS: Readonly<Record<GapLedger['limit'], string>> = {
-  reached: 'as its shapes want it',
-  custom: 'designers leave such shapes the rest',
-  touching: 'closer, the letters would touch',
-  largest: 'proposals end at this amount',
+/** Why a proposal takes no more. */
+const WHY: Readonly<Record<GapLedger['limit'], string>> = {
+  reached: '',
+  custom: ', as type designers would',
+  touching: ', so that the letters don’t touch',
+  largest: ', the most there is',
 };

@@ -3,6 +3,7 @@ import { toSignal } from '@angular/core/rxjs-interop';
 import { Chart, LineController, LineElement, LinearScale, LogarithmicScale, PointElement, ScatterController, Tooltip } from 'chart.js';
 import type { TrackingCurve } from '../../../engine/protocol';
 import { PreferencesService } from '../../../ui/preferences.service';
+import { showSigned, showValue } from '../../../ui/numbers';
 
 Chart.register(LineController, LineElement, LinearScale, LogarithmicScale, PointElement, ScatterController, Tooltip);
 
@@ -84,9 +85,9 @@ export class TrackingCurveChart implements OnDestroy {
             grid: {},
             afterBuildTicks: (axis) => (axis.ticks = TICKS.map((value) => ({ value }))),
           },
-          y: { title: { display: true, text: 'tracking, 1/1000 em', font: { size: 11 } }, ticks: {}, grid: {} },
+          y: { title: { display: true, text: 'tracking, 1/1000 em', font: { size: 11 } }, ticks: { callback: (value) => showValue(Number(value)) }, grid: {} },
         },
-        plugins: { tooltip: { callbacks: { label: ({ parsed }) => `${parsed.x} pt: ${parsed.y}` } } },
+        plugins: { tooltip: { callbacks: { label: ({ parsed }) => `${showValue(parsed.x ?? 0)} pt: ${showSigned(parsed.y ?? 0)}` } } },
       },
     });
   }
