@@ -434,6 +434,18 @@ describe('what the shaper leaves out', () => {
     expect(instance.shape('x\u0301', 0, 2).reduce((sum, { xAdvance }) => sum + xAdvance, 0)).toBe(instance.advance(glyph('x')));
   });
 
+  it('names fonts of pictures as what they are', async () => {
+    const refused = async (tables: Readonly<Record<string, Uint8Array>>): Promise<string> =>
+      open({ glyf: NONE, loca: NONE, ...tables }).then(
+        () => '',
+        (error: unknown) => (error instanceof FaceError ? error.message : String(error)),
+      );
+    expect(await refused({ CBDT: words(0, 0) })).toContain('colour bitmap font');
+    expect(await refused({ EBDT: words(0, 0) })).toContain('a bitmap font');
+    expect(await refused({ 'SVG ': words(0, 0) })).toContain('a colour font');
+    expect(await refused({})).toContain('no outlines');
+  });
+
   it('finds the letters of fonts that are encoded as symbols', async () => {
     const [H, i] = [glyph('H'), glyph('i')];
     // cmap format 4: two segments in the private use area.

@@ -101,6 +101,14 @@ export function checkSfnt(bytes: Uint8Array): SfntSummary {
   return { tables, glyphCount, unitsPerEm };
 }
 
+/** What a font without outlines is, by the tables that hold its letters. */
+function kindWithoutOutlines(tables: ReadonlyMap<string, TableRecord>): string {
+  if (['sbix', 'CBDT'].some((tag) => tables.has(tag))) return 'This is a colour bitmap font: its letters are pictures of certain sizes.';
+  if (tables.has('EBDT') || tables.has('bdat')) return 'This is a bitmap font: its letters are pictures of certain sizes.';
+  if (tables.has('SVG ')) return 'This is a colour font: its letters are SVG drawings.';
+  return 'This is a font without letters.';
+}
+
 function checkOutlines(view: DataView, tables: Map<string, TableRecord>, head: TableRecord, glyphCount: number): void {
   const cff = tables.get('CFF ') ?? tables.get('CFF2');
   if (cff) {
@@ -111,7 +119,7 @@ function checkOutlines(view: DataView, tables: Map<string, TableRecord>, head: T
   const glyf = tables.get('glyf');
   const loca = tables.get('loca');
   if (!glyf || !loca) {
-    throw new FaceError('no-outlines', 'The font has no outlines (neither “glyf” nor “CFF ”): bitmap fonts can’t be set.');
+    throw new FaceError('no-outlines', `${kindWithoutOutlines(tables)} It has no outlines (neither “glyf” nor “CFF ”), which is what is set here.`);
   }
   const long = view.getUint16(head.offset + 50) === 1;
   const size = long ? 4 : 2;

@@ -1,7 +1,7 @@
 /** Break stage: where a paragraph becomes lines: greedy, at the opportunities of UAX #14. */
 import { Rules } from '@cto.af/linebreak';
 import type { WordRange } from '../job';
-import { trimEnd } from './blank';
+import { SOFT_HYPHEN, trimEnd } from './blank';
 import type { LineRange } from './block-setting';
 
 /** Room for lines, in the unit of the widths. */
@@ -72,6 +72,7 @@ export interface LineWidths {
  */
 export function breakGreedily(text: string, { start, end }: WordRange, widths: LineWidths, measure: Measure): LineRange[] {
   const fits = (from: number, to: number, room: number): boolean => {
+    if (text.charAt(to - 1) === SOFT_HYPHEN) return widths.exactly(from, to) <= room + HAIR;
     const about = widths.about(from, to);
     if (Math.abs(about - room) > widths.slackPt) return about < room;
     return widths.exactly(from, to) <= room + HAIR;

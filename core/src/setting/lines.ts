@@ -43,13 +43,14 @@ export function linesOf(surroundings: Surroundings, hand: HandTenths, measure: M
     if (!line) known.set(key, (line = lineOf({ start: from, end: to })));
     return line;
   };
-  const slackPt = SLACK * Math.max(...read.map(({ style }) => style.sizePt * style.scaleX));
+  const slackPt = (paragraph.levels ? SLACK_JOINED : SLACK) * Math.max(...read.map(({ style }) => style.sizePt * style.scaleX));
   const widths = { about: widthsOf(words, paragraph, spaced).between, slackPt, exactly: (from: number, to: number) => setLine(from, to).widthPt };
   return breakGreedily(words, paragraph, widths, measure).map((line) => ({ ...line, ...setLine(line.start, line.visibleEnd) }));
 }
 
-/** Letters beside an end of a line may stand otherwise than in their paragraph, and a soft hyphen be shown: together less than this, in em. */
-const SLACK = 0.7;
+/** Letters beside an end of a line may stand otherwise than in their paragraph: by less than this, in em; more where strokes join them. */
+const SLACK = 0.15;
+const SLACK_JOINED = 0.7;
 
 /** True where a line that ends before an offset shows a hyphen: it divides a word at a soft one. */
 export const endsInHyphen = (words: string, end: number): boolean =>

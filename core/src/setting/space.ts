@@ -74,8 +74,12 @@ function isTracked(words: string, left: number, right: number | undefined, cursi
 
 /** The next visible letter behind each, by their clusters; undefined where everything is visible. */
 function visibleNeighbours(words: string, runs: readonly StyledRun[]): ReadonlyMap<number, number> | undefined {
-  const [first, last] = [runs[0], runs[runs.length - 1]];
-  if (!first || !last || !hasInvisible(words)) return undefined;
+  let [start, end] = [words.length, 0];
+  for (const run of runs) {
+    if (run.start < start) ({ start } = run);
+    if (run.end > end) ({ end } = run);
+  }
+  if (!hasInvisible(words.slice(start, end))) return undefined;
   const neighbours = new Map<number, number>();
   let open: number | undefined;
   for (const { glyphs } of runs) {
