@@ -170,6 +170,66 @@ describe('a new job', () => {
   });
 });
 
+describe('what is done', () => {
+  const now = journey();
+
+  it('is told to screen readers: passes, values, and what a shortcut has changed', async () => {
+    const { page } = now;
+    await openJob(page, 'Perseids');
+    const told = (wanted: string) =>
+      page.waitForFunction((text) => document.querySelector('.cdk-live-announcer-element')?.textContent.includes(text), {}, wanted);
+    await page.keyboard.press('t');
+    await told('Tracking pass.');
+    await page.keyboard.press(']');
+    await told('Tracking +2');
+    await page.keyboard.press('PageUp');
+    await told('Size 122.1');
+    await page.keyboard.down('Control');
+    await page.keyboard.press('d');
+    await page.keyboard.up('Control');
+    await told('Added: TWO NIGHTS');
+    // Nothing of it is seen, and it takes no room.
+    const room = await page.evaluate(() => [document.documentElement.scrollHeight, window.innerHeight]);
+    expect(room[0]).toBe(room[1]!);
+    expect(await page.$eval('jx-pass-rail .current', (current) => current.textContent)).toContain('Tracking');
+  });
+});
+
+describe('a small window', () => {
+  const now = journey();
+
+  it('shows words, sheet and deck of the bench one at a time, and the other pages without scrolling sideways', async () => {
+    const { page, server } = now;
+    await openJob(page, 'Perseids');
+    await page.setViewport({ width: 640, height: 400 });
+    const shown = (): Promise<string[]> =>
+      page.evaluate(() =>
+        ['jx-copy-column', 'jx-table', '.deck'].filter((selector) => (document.querySelector(selector)?.getBoundingClientRect().width ?? 0) > 0),
+      );
+    for (const [part, selector] of [
+      ['words', 'jx-copy-column'],
+      ['sheet', 'jx-table'],
+      ['deck', '.deck'],
+    ] as const) {
+      await press(page, part);
+      expect(await shown()).toEqual([selector]);
+      expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(640);
+    }
+    await page.setViewport({ width: 320, height: 640 });
+    for (const [path, ready] of [
+      ['', 'a.picture img'],
+      ['type-case', '.faces li'],
+      ['recipes', 'main section, .empty'],
+    ] as const) {
+      await page.goto(`${server.url}/${path}`, { waitUntil: 'load' });
+      await page.waitForSelector(ready);
+      expect(await page.evaluate(() => document.documentElement.scrollWidth))
+        .withContext(path)
+        .toBeLessThanOrEqual(320);
+    }
+  });
+});
+
 describe('an audit of accessibility', () => {
   const now = journey();
   const axe = readFileSync(join(root, 'node_modules/axe-core/axe.min.js'), 'utf8');

@@ -59,8 +59,9 @@ const MOST_ASKED = 64;
 
 /** How wide a stretch of a paragraph would be as a line, in points. */
 export interface LineWidths {
-  /** Off by no more than `slackPt`. */
+  /** Off by no more than `slackPt`, and by nothing between safe places. */
   about(start: number, end: number): number;
+  isSafe(at: number): boolean;
   slackPt: number;
   /** The line itself is set for it. */
   exactly(start: number, end: number): number;
@@ -74,7 +75,7 @@ export function breakGreedily(text: string, { start, end }: WordRange, widths: L
   const fits = (from: number, to: number, room: number): boolean => {
     if (text.charAt(to - 1) === SOFT_HYPHEN) return widths.exactly(from, to) <= room + HAIR;
     const about = widths.about(from, to);
-    if (Math.abs(about - room) > widths.slackPt) return about < room;
+    if (Math.abs(about - room) > widths.slackPt || (widths.isSafe(from) && widths.isSafe(to))) return about <= room + HAIR;
     return widths.exactly(from, to) <= room + HAIR;
   };
   const visible = trimEnd(text, start, end);

@@ -36,16 +36,21 @@ export function linesOf(surroundings: Surroundings, hand: HandTenths, measure: M
     if (whole.widthPt <= measure.first + HAIR) return [{ start, end, visibleEnd, runs: whole.runs, widthPt: whole.widthPt }];
   }
   // Lines that were set to see whether they fit; the next line of the same beginning is asked for by its end.
-  const known = new Map<string, OpenLine>();
+  const known = new Map<number, OpenLine>();
   const setLine = (from: number, to: number): OpenLine => {
-    const key = `${from} ${to}`;
+    const key = from * (words.length + 1) + to;
     let line = known.get(key);
     if (!line) known.set(key, (line = lineOf({ start: from, end: to })));
     return line;
   };
   const slackPt = (paragraph.levels ? SLACK_JOINED : SLACK) * Math.max(...read.map(({ style }) => style.sizePt * style.scaleX));
-  const widths = { about: widthsOf(words, paragraph, spaced).between, slackPt, exactly: (from: number, to: number) => setLine(from, to).widthPt };
-  return breakGreedily(words, paragraph, widths, measure).map((line) => ({ ...line, ...setLine(line.start, line.visibleEnd) }));
+  const { between: about, isSafe } = widthsOf(words, paragraph, spaced);
+  const exactly = (from: number, to: number): number => setLine(from, to).widthPt;
+  return breakGreedily(words, paragraph, { about, isSafe, slackPt, exactly }, measure).map(({ start: from, end: to, visibleEnd: seen }) => {
+    // Written out: spreading took longer than setting a line.
+    const { runs, widthPt } = setLine(from, seen);
+    return { start: from, end: to, visibleEnd: seen, runs, widthPt };
+  });
 }
 
 /** Letters beside an end of a line may stand otherwise than in their paragraph: by less than this, in em; more where strokes join them. */

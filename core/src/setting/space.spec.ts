@@ -84,7 +84,7 @@ describe('space, break and fit stages', () => {
   it('breaks at the last opportunity that fits', () => {
     const exactly = (start: number, end: number): number => end - start;
     // What is only about right decides nothing that is near.
-    const widths = { about: (start: number, end: number) => end - start + 1.5, slackPt: 2, exactly };
+    const widths = { about: (start: number, end: number) => end - start + 1.5, slackPt: 2, isSafe: () => false, exactly };
     const lines = (measure: number, first = measure): string[] =>
       breakGreedily('one two three four', { start: 0, end: 18 }, widths, { others: measure, first }).map(({ start, visibleEnd }) =>
         'one two three four'.slice(start, visibleEnd),

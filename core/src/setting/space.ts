@@ -34,6 +34,8 @@ export function space(words: string, runs: readonly StyledRun[], hand: HandTenth
     const tracking = Math.round(style.trackingMilliem * 10);
     const wordSpace = Math.round(style.wordSpaceMilliem * 10);
     const kerns = style.kerning === 'shape' ? kernsOf(runs, r) : undefined;
+    // By far the most letters are tracked whatever stands beside them.
+    const always = letters === undefined && !item.cursive;
     const follows = runs[r + 1]?.glyphs[0]?.cluster;
     const count = glyphs.length;
     const advances = new Array<number>(count).fill(0);
@@ -50,7 +52,7 @@ export function space(words: string, runs: readonly StyledRun[], hand: HandTenth
       if (nextCluster !== cluster) {
         if (wordSpace !== 0 && isWordSpace(words.charAt(cluster))) units += wordSpace * em;
         if (nextCluster !== undefined) {
-          let tenths = tracking !== 0 && isTracked(words, cluster, letters ? letters.get(cluster) : nextCluster, item.cursive) ? tracking : 0;
+          let tenths = always || isTracked(words, cluster, letters ? letters.get(cluster) : nextCluster, item.cursive) ? tracking : 0;
           if (kerns) tenths += kerns[i] ?? 0;
           if (hand.size > 0) tenths += hand.get(nextCluster > cluster ? nextCluster : cluster) ?? 0;
           between[i] = tenths * em;

@@ -11,6 +11,8 @@ const insideWord = (words: string, left: number, right: number): boolean => isLe
 export interface Widths {
   /** The width of `words.slice(start, end)` set on one line. */
   between(start: number, end: number): number;
+  /** True where letters on both sides of a place stand as they would without each other: then a line that is cut there is exactly as wide. */
+  isSafe(at: number): boolean;
 }
 
 /**
@@ -25,6 +27,7 @@ export function widthsOf(words: string, { start: first, end: last }: WordRange, 
   /** The places before which a letter ends; none inside a ligature. */
   const ends = new Uint8Array(length + 1);
   ends[0] = 1;
+  const unsafe = new Uint8Array(length + 1);
   for (const { glyphs, advances, between, instance, unitPt } of runs) {
     const fontPt = unitPt * 10_000;
     const count = glyphs.length;
@@ -34,6 +37,7 @@ export function widthsOf(words: string, { start: first, end: last }: WordRange, 
       next = glyphs[i + 1];
       if (!glyph) continue;
       const at = glyph.cluster - first + 1;
+      if (glyph.unsafeToBreak) unsafe[at - 1] = 1;
       const gap = (between[i] ?? 0) * unitPt;
       sums[at] = (sums[at] ?? 0) + (advances[i] ?? 0) * unitPt - gap;
       // What stands between two letters belongs to the earlier in the words, whichever way they run.
@@ -53,6 +57,7 @@ export function widthsOf(words: string, { start: first, end: last }: WordRange, 
     sums[i] = (sums[i] ?? 0) + (sums[i - 1] ?? 0);
   }
   return {
+    isSafe: (at) => unsafe[at - first] === 0,
     between(start, end) {
       if (end <= start) return 0;
       const to = end - first;
