@@ -190,7 +190,7 @@ describe('what is done', () => {
     await told('Added: TWO NIGHTS');
     // Nothing of it is seen, and it takes no room.
     const room = await page.evaluate(() => [document.documentElement.scrollHeight, window.innerHeight]);
-    expect(room[0]).toBe(room[1]!);
+    expect(room[0]).toBe(room[1]);
     expect(await page.$eval('jx-pass-rail .current', (current) => current.textContent)).toContain('Tracking');
   });
 });

@@ -15,7 +15,7 @@ export const isWordSpace = (character: string): boolean => character === ' ' || 
  * (Unicode, Default_Ignorable_Code_Point).
  */
 /** No character below shows nothing but the soft hyphen: by far the most text is answered by this alone. */
-const BEYOND_LATIN = /[\u00ad\u0300-\uffff]/;
+const BEYOND_LATIN = /\u00ad|[^\u0020-\u02ff]/;
 const INVISIBLE = /\p{Default_Ignorable_Code_Point}/u;
 
 /** True for text with characters that show nothing: nothing stands between them and their neighbours. */

@@ -11,7 +11,9 @@ describe('a PNG', () => {
     expect(at).toBeLessThan(sized.indexOf('IDAT'));
     expect(Buffer.from(withPhysicalSize(png, 36)).readUInt32BE(at + 4)).toBe(7559);
     const again = `data:image/png;base64,${sized.toString('base64')}`;
-    const drawn = new Resvg(`<svg xmlns="http://www.w3.org/2000/svg" width="2" height="2"><image width="2" height="2" preserveAspectRatio="none" href="${again}"/></svg>`).render();
+    const drawn = new Resvg(
+      `<svg xmlns="http://www.w3.org/2000/svg" width="2" height="2"><image width="2" height="2" preserveAspectRatio="none" href="${again}"/></svg>`,
+    ).render();
     expect([...drawn.pixels.subarray(0, 4)]).toEqual([255, 0, 0, 255]);
   });
 });
