@@ -212,7 +212,7 @@ describe('a small window', () => {
       ['deck', '.deck'],
     ] as const) {
       await press(page, part);
-      expect(await shown()).toEqual([selector]);
+      await eventually(shown, (seen) => seen.join() === selector);
       expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(640);
     }
     await page.setViewport({ width: 320, height: 640 });
