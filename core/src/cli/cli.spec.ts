@@ -48,6 +48,22 @@ describe('jentrix command', () => {
     expect(lines[4]?.missing).toBeTrue();
   });
 
+  it('gives a pair of a list what it gives it in a text, at any strength: inks stay apart', async () => {
+    const font = FONT.replace(/[^/]*$/, 'eb-garamond-bold.ttf');
+    writeFileSync(join(folder, 'crossing'), 'f’\nAV\n');
+    for (const strength of ['0', '0.5', '2']) {
+      const inText = await Promise.all(
+        ['f’', 'AV'].map(
+          async (text) =>
+            (JSON.parse((await run('gaps', '--font', font, '--json', '--text', text, '--strength', strength)).out) as { shapeMilliem: number }[])[0]
+              ?.shapeMilliem,
+        ),
+      );
+      const { out } = await run('gaps', '--font', font, '--pairs', join(folder, 'crossing'), '--strength', strength);
+      expect(out.trim().split('\n').map((line) => (JSON.parse(line) as { shapeMilliem: number }).shapeMilliem)).withContext(strength).toEqual(inText as number[]); // prettier-ignore
+    }
+  });
+
   it('refines a job and checks it', async () => {
     const out = join(folder, 'out.jentrix.json');
     expect((await run('check', POSTER)).status).toBe(1);

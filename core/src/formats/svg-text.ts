@@ -5,7 +5,7 @@
  */
 import type { GlyphNode, LettersNode } from '../drawing';
 import { type FaceInstance, type FeatureRange, pathData } from '../face';
-import { type Matrix, applyToPoint, inverse } from '../setting';
+import { LIGATURE_FEATURES, type Matrix, applyToPoint, inverse } from '../setting';
 import { DIGITS, escapeXml, number } from './xml';
 
 /** Decimals of the sines and cosines of a turn. */
@@ -186,7 +186,7 @@ function featuresOf({ features, kerning, trackingMilliem }: LettersNode['style']
   return Object.entries({
     ...features,
     ...(kerning === 'font' ? {} : { kern: 0 }),
-    ...(trackingMilliem !== 0 ? { liga: 0, clig: 0, dlig: 0, hlig: 0 } : {}),
+    ...(trackingMilliem === 0 ? {} : Object.fromEntries(LIGATURE_FEATURES.map((tag) => [tag, 0]))),
   }).map(([tag, value]) => ({ tag, value }));
 }
 

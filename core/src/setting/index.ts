@@ -7,6 +7,7 @@ export { type Matrix, applyToPoint, compose, inverse, isUpright, mappedBox, tran
 export { type GapLedger, type GapPlace, type GapWhite, gapsOf, ledgersOf, whiteOfGap } from './gaps';
 export { isSpace } from './blank';
 export { hasCursive } from './scripts';
+export { LIGATURE_FEATURES } from './shape';
 export { hasSmallCaps, shownWords } from './letter-case';
 export { endsInHyphen } from './lines';
 export { type Alternate, KNOWN_FEATURES, type KnownFeature, type LiveFeature, alternatesOf, liveFeatures } from './features';

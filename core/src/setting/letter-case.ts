@@ -122,9 +122,9 @@ function reduced(own: Words, { start, end, style }: StyledRange, share: number):
   for (let at = start; at < end;) {
     const letter = String.fromCodePoint(words.codePointAt(at) ?? 0);
     if (!SIGN.test(letter)) {
-      const own = isLower(letter);
-      if (lower !== undefined && own !== lower) close(at);
-      lower = own;
+      const isNow = isLower(letter);
+      if (lower !== undefined && isNow !== lower) close(at);
+      lower = isNow;
     }
     at += letter.length;
   }

@@ -21,7 +21,8 @@ export interface ShapedItem extends WordRange {
 /** Whether the font's own kerning is used as the style says, or left out to see what it holds. */
 export type KerningMode = 'as-styled' | 'without' | 'with';
 
-const LIGATURE_FEATURES = ['liga', 'clig', 'dlig', 'hlig'] as const;
+/** The features that join letters (OpenType): off where they are tracked. */
+export const LIGATURE_FEATURES = ['liga', 'clig', 'dlig', 'hlig'] as const;
 
 /** Shapes part of one paragraph of a block; items come in the order of the words. */
 export function shapeItems(surroundings: Surroundings, stretch: WordRange, kerning: KerningMode = 'as-styled'): ShapedItem[] {

@@ -2,7 +2,7 @@
 import type { Face, FaceInstance } from '../../face';
 import { createBlock, languageSchema } from '../../job';
 import { FaceSet, type GapLedger, ledgersOf, setBlock } from '../../setting';
-import { profileOf, proposeKerning, rhythmOf } from '../../spacing';
+import { atStrength, profileOf, proposeKerning, rhythmOf } from '../../spacing';
 import { roundMilliem } from '../../units';
 import { type Command, numberOf } from '../command';
 import { openFont, readBytes } from '../fonts';
@@ -145,8 +145,8 @@ function* pairsOf(face: Face, list: string, { axes, strength }: Pick<GapsOptions
     // The first glyph of a letter carries it; marks follow.
     const glyphs = letters.map((letter) => instance.shape(letter, 0, letter.length, PLAIN)[0]?.glyphId ?? 0);
     const [left, right] = glyphs.map((glyphId) => profileOf(instance, glyphId));
-    const proposal = left && right ? proposeKerning({ profile: left, rhythm }, { profile: right, rhythm }).milliem : 0;
-    const row: PairRow = { pair: line, fontMilliem: fontKerning(instance, line), shapeMilliem: roundMilliem(proposal * strength) };
+    const shapeMilliem = left && right ? atStrength(proposeKerning({ profile: left, rhythm }, { profile: right, rhythm }), strength) : 0;
+    const row: PairRow = { pair: line, fontMilliem: fontKerning(instance, line), shapeMilliem: roundMilliem(shapeMilliem) };
     if (glyphs.includes(0)) row.missing = true;
     yield row;
   }
