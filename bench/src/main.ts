@@ -1,10 +1,11 @@
-/** npm run bench [-- setting|measure|sheet|ten|key|shelf|load|touching]: figures as ratios measured in one run; machines differ and are noisy. */
+/** npm run bench [-- setting|measure|sheet|ten|key|shelf|load|touching|slow]: figures as ratios measured in one run; machines differ and are noisy. */
 import { benchKey } from './key';
 import { benchLoad } from './load';
 import { benchMeasure } from './measure';
 import { benchSetting } from './setting';
 import { benchSheet } from './sheet';
 import { benchShelf } from './shelf';
+import { benchSlow } from './slow';
 import { benchTenSheets } from './ten-sheets';
 import { benchTouching } from './touching';
 
@@ -17,6 +18,7 @@ const BENCHES = {
   shelf: benchShelf,
   load: benchLoad,
   touching: benchTouching,
+  slow: benchSlow,
 };
 
 const wanted = process.argv.slice(2);

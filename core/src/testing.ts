@@ -24,3 +24,25 @@ export function headline(words: string, change: Partial<Block> = {}): Block {
     ...change,
   };
 }
+
+/** A collection of font files that share nothing (OpenType, "Font Collections", version 1.0). */
+export function toCollection(...fonts: readonly Uint8Array[]): Uint8Array {
+  const header = 12 + fonts.length * 4;
+  const out = new Uint8Array(fonts.reduce((sum, { byteLength }) => sum + ((byteLength + 3) & ~3), header));
+  const view = new DataView(out.buffer);
+  out.set(new TextEncoder().encode('ttcf'));
+  view.setUint16(4, 1);
+  view.setUint32(8, fonts.length);
+  let start = header;
+  fonts.forEach((font, i) => {
+    out.set(font, start);
+    view.setUint32(12 + i * 4, start);
+    // Tables are counted from the beginning of the file.
+    for (let table = 0; table < view.getUint16(start + 4); table++) {
+      const at = start + 12 + table * 16 + 8;
+      view.setUint32(at, view.getUint32(at) + start);
+    }
+    start += (font.byteLength + 3) & ~3;
+  });
+  return out;
+}

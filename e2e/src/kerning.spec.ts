@@ -48,7 +48,12 @@ describe('the white between letters', () => {
   it('walks the findings, takes proposals, silences one, and counts what is left', async () => {
     const { page } = current;
     await openJob(page, 'Perseids');
+    // What the font's designer kerned is quiet; without that kerning the headline has much to mend.
     await page.waitForSelector('jx-findings-list .item');
+    expect(await items()).toBeLessThan(4);
+    await clickGap(page, HEADLINE, VA);
+    await press(page, 'off');
+    await page.waitForFunction(() => document.querySelectorAll('jx-findings-list .item').length > 5);
     const before = await count();
     expect(await items()).toBe(before);
     await page.keyboard.press('n');
@@ -71,6 +76,44 @@ describe('the white between letters', () => {
     await page.waitForFunction((n) => document.querySelectorAll('jx-findings-list .item').length < n - 2, {}, before);
     await press(page, 'Undo');
     await page.waitForFunction((n) => document.querySelectorAll('jx-findings-list .item').length === n, {}, before - 1);
+  });
+
+  it('says one distance: under the bar, in the sentence, in the ledger and in the finding', async () => {
+    const { page } = current;
+    await openJob(page, 'Perseids');
+    await clickGap(page, HEADLINE, VA);
+    await press(page, 'off');
+    await page.waitForSelector(`jx-findings-list .item.current[data-rule="gap-open"]`);
+    const off = await textOf(page, '.mark.current text');
+    expect(off).toMatch(/^\+\d/);
+    const number = (text: string): number => Math.round(Number(/[\d.]+/.exec(text)?.[0]));
+    expect(number((await textOf(page, '.item.current .change')).replace('closes ', ''))).toBe(number(off));
+    expect(await textOf(page, '.caption')).toContain(`is ${number(off)} more open than it should be: taking the proposal closes ${number(off)}`);
+    expect(number(await textOf(page, '[data-testid="should"]'))).toBe(number(off));
+    await page.keyboard.press('Enter');
+    await waitForText(page, '.mark.current text', '0');
+    expect(await textOf(page, '.caption')).toContain('VA is where it should be.');
+  });
+
+  it('finds marks as a typewriter has them while words are typed, and mends them as one step', async () => {
+    const { page } = current;
+    await openJob(page, 'Perseids');
+    await click(page, 'textarea[data-words="perseids-quote"]');
+    await page.keyboard.down('Control');
+    await page.keyboard.press('a');
+    await page.keyboard.up('Control');
+    await page.keyboard.type('"It isn\'t far" -- 8-10 km');
+    await page.keyboard.press('Escape');
+    await page.keyboard.press('w');
+    await press(page, 'to mend');
+    await page.waitForSelector('.item[data-rule="straight-quotes"]');
+    await page.waitForFunction(() => document.querySelectorAll('.item[data-rule="hyphens-for-dash"]').length === 2);
+    await press(page, 'take all 3: straight');
+    await page.waitForFunction(() => document.querySelector<HTMLTextAreaElement>('[data-words="perseids-quote"]')?.value.startsWith('“It isn’t far”'));
+    await press(page, 'take all 2: hyphen');
+    await page.waitForFunction(() => document.querySelector<HTMLTextAreaElement>('[data-words="perseids-quote"]')?.value === '“It isn’t far”—8–10 km');
+    await press(page, 'Undo');
+    await page.waitForFunction(() => document.querySelector<HTMLTextAreaElement>('[data-words="perseids-quote"]')?.value === '“It isn’t far” -- 8-10 km');
   });
 
   it('gives every such pair one value, shows the rule and takes it away', async () => {

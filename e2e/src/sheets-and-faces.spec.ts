@@ -1,6 +1,7 @@
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { type Block, findBlock } from '@jentrix/core/job';
+import { fontBytes, toCollection } from '@jentrix/core/testing';
 import type { ElementHandle } from 'puppeteer-core';
 import {
   choose,
@@ -300,6 +301,29 @@ describe('what a headline stands on', () => {
     await page.goto(current.server.url);
     await openJob(page, 'Perseids');
     expect(await valueOf(SPEC)).toContain('Alegreya Medium');
+  });
+
+  it('takes the fonts that are chosen out of a collection, each as a face of its own', async () => {
+    const { page } = current;
+    await page.goto(`${current.server.url}/type-case`);
+    const input = async () => (await page.waitForSelector('[data-testid="font"]')) as ElementHandle<HTMLInputElement>;
+    const fonts = join(current.data, 'two.ttc');
+    writeFileSync(fonts, toCollection(fontBytes('league-gothic-regular'), fontBytes('playfair-display-bold'), fontBytes('josefin-sans-regular')));
+    await (await input()).uploadFile(fonts);
+    await page.waitForSelector('jx-collection-dialog .form-check');
+    expect(await page.$$eval('jx-collection-dialog label', (labels) => labels.map(({ textContent }) => textContent))).toEqual([
+      'League Gothic Regular',
+      'Playfair Display Bold',
+      'Josefin Sans Regular',
+    ]);
+    await page.keyboard.press('Space');
+    await click(page, 'label[for="collection-2"]');
+    await click(page, '[data-testid="take-fonts"]');
+    await page.waitForFunction(() => document.querySelectorAll('li[data-face^="upload-"]').length === 2);
+    for (const name of ['League Gothic', 'Josefin Sans']) {
+      const made = await page.$$eval('li[data-face^="upload-"]', (cards) => cards.map(({ textContent }) => textContent));
+      expect(made.filter((text) => text.includes(name)).length).toBe(1);
+    }
   });
 
   it('switches features in the words they change, picks an alternate for one letter, and moves a variable axis', async () => {

@@ -2,7 +2,9 @@ import { provideHttpClient, withFetch } from '@angular/common/http';
 import { bootstrapApplication } from '@angular/platform-browser';
 import { provideRouter, withComponentInputBinding } from '@angular/router';
 import { Root } from './app/root';
-import { routes } from './app/routes';
+import { preloadFor, routes } from './app/routes';
+
+preloadFor(location.pathname);
 
 bootstrapApplication(Root, {
   providers: [provideRouter(routes, withComponentInputBinding()), provideHttpClient(withFetch())],

@@ -1,6 +1,6 @@
 /** Everything measured on the families' pairs, once: features and the designers' kerning. */
-import { FEATURE_COUNT, measurePair, profileOf, rhythmOf } from '@jentrix/core/spacing';
-import { type Font, PAIRS, SETS, type SetName, designerKerning, hasLowerCase } from './families';
+import { FEATURE_COUNT, measurePair } from '@jentrix/core/spacing';
+import { type Font, PAIRS, SETS, type SetName, designerKerning, hasLowerCase, sidesOf } from './families';
 
 export interface Samples {
   font: Font;
@@ -20,11 +20,7 @@ export function collect(fonts: readonly Font[]): Samples[] {
   const samples: Samples[] = [];
   for (const font of fonts) {
     const { instance } = font;
-    const rhythm = rhythmOf(instance);
-    const side = (letter: string) => {
-      const profile = profileOf(instance, instance.nominalGlyph(letter.codePointAt(0) ?? 0) ?? 0);
-      return profile && { profile, rhythm };
-    };
+    const side = sidesOf(instance);
     for (const set of SETS) {
       if (set !== 'UU' && !hasLowerCase(instance)) continue;
       const pairs = PAIRS[set].filter(([left, right]) => side(left) && side(right));

@@ -1,7 +1,7 @@
 /** Evenness against the designers: how often the kerned setting scores higher than the unkerned one, and what jitter does. */
-import { evenness, profileOf, proposeKerning, rhythmOf } from '@jentrix/core/spacing';
+import { evenness, proposeKerning } from '@jentrix/core/spacing';
 import { printTable } from '../table';
-import { type Font, designerKerning, hasLowerCase } from './families';
+import { type Font, designerKerning, hasLowerCase, sidesOf } from './families';
 import { randomFrom } from './network';
 
 /** Headline words with pairs that most houses kern. */
@@ -29,11 +29,7 @@ interface Gap {
 }
 
 function gapsOf({ instance }: Font, text: string): Gap[] {
-  const rhythm = rhythmOf(instance);
-  const side = (letter: string) => {
-    const profile = profileOf(instance, instance.nominalGlyph(letter.codePointAt(0) ?? 0) ?? 0);
-    return profile && { profile, rhythm };
-  };
+  const side = sidesOf(instance);
   return [...text].slice(1).flatMap((right, i) => {
     const left = text.charAt(i);
     const [a, b] = [side(left), side(right)];

@@ -1,7 +1,8 @@
 /** The open families whose designers' kerning is the truth: fonts, pairs and kerning. Development only; none of it ships. */
 import { existsSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { Face, type FaceInstance } from '@jentrix/core/face';
+import { Face, type FaceInstance, ownKerning } from '@jentrix/core/face';
+import { type GapSide, profileOf, rhythmOf } from '@jentrix/core/spacing';
 import { root } from '@jentrix/e2e/harness';
 
 export const FAMILIES = (
@@ -54,18 +55,21 @@ export async function openFonts(weights: readonly number[] = WEIGHTS): Promise<F
   return fonts;
 }
 
-const PLAIN = ['liga', 'clig', 'calt'].map((tag) => ({ tag, value: 0 }));
-
-/** The designer's kerning of a pair in 1/1000 em: its advance with `kern` minus without. */
-export function designerKerning(instance: FaceInstance, left: string, right: string): number {
-  const width = (kern: number): number =>
-    instance.shape(left + right, 0, 2, [...PLAIN, { tag: 'kern', value: kern }]).reduce((sum, glyph) => sum + glyph.xAdvance, 0);
-  return ((width(1) - width(0)) * 1000) / instance.unitsPerEm;
-}
+/** The designer's kerning of a pair in 1/1000 em. */
+export const designerKerning = (instance: FaceInstance, left: string, right: string): number => ownKerning(instance, left + right);
 
 /** A face whose lower case are capitals: left out where lower case is asked for. */
 export function hasLowerCase(instance: FaceInstance): boolean {
   const glyph = instance.nominalGlyph(0x78) ?? 0;
   const tops = instance.outline(glyph).flatMap(({ values }) => values.filter((_, i) => i % 2 === 1));
   return Math.max(...tops) < instance.metrics.capHeight * 0.88;
+}
+
+/** A letter as proposals take it, by its character; undefined where the font has no ink for it. */
+export function sidesOf(instance: FaceInstance): (letter: string) => GapSide | undefined {
+  const rhythm = rhythmOf(instance);
+  return (letter) => {
+    const profile = profileOf(instance, instance.nominalGlyph(letter.codePointAt(0) ?? 0) ?? 0);
+    return profile && { profile, rhythm };
+  };
 }

@@ -1,12 +1,13 @@
 /**
  * npm run bench:spacing: proposals against the kerning of professional designers, cross-validated by family: networks fitted
  * without a family are asked about it. `-- train` fits on all families and writes the weights; `-- shipped` scores those (fitted
- * on the very families, so better than they will be elsewhere).
+ * on the very families, so better than they will be elsewhere). `-- findings` (npm run bench:findings) asks when the gap rules speak.
  */
 import { FEATURE_COUNT, type GapSide, besideMark, beyondBearing, profileOf, proposeKerning, rhythmOf, settled, withDeadZone } from '@jentrix/core/spacing';
 import { printTable } from '../table';
 import { type Samples, collect } from './data';
 import { reportEvenness } from './evenness';
+import { reportFindings } from './findings';
 import { FAMILIES, type Font, SETS, openFonts } from './families';
 import { reportOpticalSizes } from './optical-sizes';
 import { TrainingPool } from './pool';
@@ -101,9 +102,10 @@ export async function benchSpacing([task]: readonly string[]): Promise<void> {
   if (task !== 'shipped') {
     const pool = new TrainingPool();
     if (task === 'train') writeModel(await fit(samples, pool));
+    else if (task === 'findings') await reportFindings(samples, pool);
     else await crossValidate(samples, pool);
     await pool.close();
-    if (task === 'train') return;
+    if (task === 'train' || task === 'findings') return;
   }
   scoreShipped(samples);
   reportEvenness(fonts);

@@ -143,5 +143,9 @@ export const problemSchema = z.looseObject({
 });
 export type Problem = z.infer<typeof problemSchema>;
 
+/** The fonts of a collection, of which one is to be chosen: `?font=`. */
+export const collectionProblemSchema = problemSchema.extend({ fonts: z.array(z.object({ font: z.int(), family: z.string(), style: z.string() })) });
+export type CollectionFont = z.infer<typeof collectionProblemSchema>['fonts'][number];
+
 /** What a refused write carries: the revision that is current. */
 export const staleProblemSchema = problemSchema.extend({ current: jobRecordSchema });

@@ -2,6 +2,7 @@ import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { readJobFile } from '../formats';
+import { fontBytes, toCollection } from '../testing';
 import { main } from './main';
 
 const FONT = new URL('../../../faces/playfair-display-bold.ttf', import.meta.url).pathname;
@@ -28,6 +29,19 @@ describe('jentrix command', () => {
     const tracked = await rows('--text', 'AVATAR', '--size', '100', '--tracking', '-20');
     expect((gaps[0]?.['distancePt'] ?? 0) - (tracked[0]?.['distancePt'] ?? 0)).toBeGreaterThan(1);
     expect((await run('gaps', '--font', FONT, '--text', 'AV')).out).toContain('shapeMilliem');
+  });
+
+  it('opens one font of a collection by its style, its name or its number, and lists them otherwise', async () => {
+    const file = join(folder, 'two.ttc');
+    writeFileSync(file, toCollection(fontBytes('league-gothic-regular'), fontBytes('playfair-display-bold')));
+    const gaps = async (font: string) => run('gaps', '--font', font, '--json', '--text', 'AVATAR');
+    const alone = await gaps(FONT);
+    for (const name of ['Bold', 'playfair display bold', '2']) expect(await gaps(`${file}#${name}`)).toEqual(alone);
+    for (const name of ['', '#Black', '#3']) {
+      const { status, error } = await gaps(`${file}${name}`);
+      expect(status).toBe(2);
+      expect(error).toContain('1 League Gothic Regular, 2 Playfair Display Bold');
+    }
   });
 
   it('proposes the same without the font’s kerning', async () => {

@@ -24,7 +24,7 @@ interface Option {
 
 /** All options, each once: commands name those they take. */
 export const OPTIONS = {
-  font: { type: 'string', value: 'FILE', says: 'TTF, OTF, WOFF or WOFF2' },
+  font: { type: 'string', value: 'FILE', says: 'TTF, OTF, WOFF or WOFF2; one font of a TTC as FILE#STYLE or FILE#NUMBER' },
   text: { type: 'string', value: 'TEXT', says: 'the words' },
   pairs: { type: 'string', value: 'FILE', says: 'pairs of letters, one a line' },
   axes: { type: 'string', value: 'LIST', says: 'position of a variable font, such as wght=700,wdth=90' },

@@ -2,7 +2,7 @@ import { existsSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import * as z from 'zod';
-import { Face, FaceError, type OpenOptions } from '../face';
+import { type CollectionEntry, Face, FaceError, type OpenOptions, fontsIn, isCollection } from '../face';
 import type { Job } from '../job';
 import { FaceSet, facesOf } from '../setting';
 import { UsageError } from './usage-error';
@@ -18,16 +18,34 @@ export function readBytes(path: string): Uint8Array {
   }
 }
 
-/** Opens a font file of any kind. @throws UsageError naming the file and what is wrong with it. */
+/**
+ * Opens a font file of any kind. One font of a collection is named behind `#`: by its style, its whole name or its number from 1.
+ * @throws UsageError naming the file and what is wrong with it.
+ */
 export async function openFont(path: string, options: OpenOptions = {}): Promise<Face> {
-  const bytes = readBytes(path);
+  const named = existsSync(path) ? null : /^(.+)#([^#]+)$/s.exec(path);
+  const bytes = readBytes(named?.[1] ?? path);
   try {
     const { default: decode } = await import('woff2-encoder/decompress');
-    return await Face.open(bytes, { decodeWoff2: (data) => decode(data), ...options });
+    const font = isCollection(bytes) ? await chosen(bytes, named?.[2]) : undefined;
+    return await Face.open(bytes, { decodeWoff2: (data) => decode(data), font, ...options });
   } catch (error) {
     if (error instanceof FaceError) throw new UsageError(`“${path}” can’t be opened: ${error.message}`);
     throw error;
   }
+}
+
+/** The number of a font in a collection. @throws FaceError with what there is where nothing or nothing that is there was named. */
+async function chosen(bytes: Uint8Array, name: string | undefined): Promise<number> {
+  const fonts = await fontsIn(bytes);
+  const [only] = fonts;
+  if (only && fonts.length === 1 && name === undefined) return only.font;
+  const wanted = name?.toLowerCase();
+  const fits = ({ font, family, style }: CollectionEntry): boolean => [`${font + 1}`, style, `${family} ${style}`].some((one) => one.toLowerCase() === wanted);
+  const [found, second] = fonts.filter(fits);
+  if (found && !second) return found.font;
+  const list = fonts.map(({ font, family, style }) => `${font + 1} ${family} ${style}`).join(', ');
+  throw new FaceError('collection', `It is a collection; name one of its fonts behind “#”: ${list}.`);
 }
 
 const shippedSchema = z.array(z.looseObject({ id: z.string(), file: z.string() }));

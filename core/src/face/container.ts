@@ -1,7 +1,8 @@
-/** Font containers: TTF, OTF, WOFF 1.0, and WOFF2 where a decoder is given; all become plain sfnt bytes. */
+/** Font containers: TTF, OTF, one font of a TTC, WOFF 1.0, and WOFF2 where a decoder is given; all become plain sfnt bytes. */
 import { Inflate } from 'fflate';
+import { collectionSize, fontAt, isCollection } from './collection';
 import { FaceError } from './errors';
-import { MAX_FONT_BYTES, tagAt } from './sfnt';
+import { MAX_FONT_BYTES, type TableData, tagAt, writeSfnt } from './sfnt';
 
 /** Turns WOFF2 bytes into sfnt bytes. Only the server has one: the decoders need `unsafe-eval`. */
 export type Woff2Decoder = (bytes: Uint8Array) => Promise<Uint8Array>;
@@ -9,14 +10,14 @@ export type Woff2Decoder = (bytes: Uint8Array) => Promise<Uint8Array>;
 const SFNT_SIGNATURES = new Set([0x00010000, 0x4f54544f /* OTTO */, 0x74727565 /* true */]);
 const WOFF = 0x774f4646;
 const WOFF2 = 0x774f4632;
-const TTCF = 0x74746366;
 
 /**
  * Unpacks a font file to sfnt bytes.
  * @param bytes the file as it came.
+ * @param font which font of a collection, from 0; where it is left out, a collection of one font gives that.
  * @throws FaceError for anything that is not one complete font.
  */
-export async function unpackFont(bytes: Uint8Array, decodeWoff2?: Woff2Decoder): Promise<Uint8Array> {
+export async function unpackFont(bytes: Uint8Array, decodeWoff2?: Woff2Decoder, font?: number): Promise<Uint8Array> {
   if (bytes.byteLength === 0) throw new FaceError('empty', 'The file is empty.');
   if (bytes.byteLength > MAX_FONT_BYTES) {
     throw new FaceError('too-large', `The file has ${bytes.byteLength} bytes; fonts are opened up to ${MAX_FONT_BYTES}.`);
@@ -26,12 +27,19 @@ export async function unpackFont(bytes: Uint8Array, decodeWoff2?: Woff2Decoder):
   const signature = view.getUint32(0);
   if (SFNT_SIGNATURES.has(signature)) return bytes;
   if (signature === WOFF) return unpackWoff(bytes, view);
-  if (signature === TTCF) throw new FaceError('collection', 'The file is a collection of several fonts; take one font out of it first.');
+  if (isCollection(bytes)) return outOfCollection(bytes, font);
   if (signature === WOFF2) {
     if (!decodeWoff2) throw new FaceError('unsupported', 'WOFF2 can only be opened through the server.');
-    return unpackWoff2(bytes, view, decodeWoff2);
+    const unpacked = await unpackWoff2(bytes, view, decodeWoff2);
+    return isCollection(unpacked) ? outOfCollection(unpacked, font) : unpacked;
   }
-  throw new FaceError('not-a-font', `The file does not begin like a font (TTF, OTF, WOFF or WOFF2) but with “${tagAt(view, 0)}”.`);
+  throw new FaceError('not-a-font', `The file does not begin like a font (TTF, OTF, TTC, WOFF or WOFF2) but with “${tagAt(view, 0)}”.`);
+}
+
+function outOfCollection(bytes: Uint8Array, font: number | undefined): Uint8Array {
+  const count = collectionSize(bytes);
+  if (font === undefined && count > 1) throw new FaceError('collection', `The file is a collection of ${count} fonts: say which one.`);
+  return fontAt(bytes, font ?? 0);
 }
 
 async function unpackWoff2(bytes: Uint8Array, view: DataView, decode: Woff2Decoder): Promise<Uint8Array> {
@@ -90,7 +98,7 @@ function unpackWoff(bytes: Uint8Array, view: DataView): Uint8Array {
   if (count === 0 || count > 256) throw new FaceError('damaged', `The WOFF file claims ${count} tables.`);
   if (bytes.byteLength < 44 + count * 20) throw new FaceError('truncated', 'The WOFF file ends inside its table directory.');
 
-  const tables: { tag: number; checksum: number; data: Uint8Array }[] = [];
+  const tables: TableData[] = [];
   let total = 12 + count * 16;
   for (let i = 0; i < count; i++) {
     const at = 44 + i * 20;
@@ -104,28 +112,10 @@ function unpackWoff(bytes: Uint8Array, view: DataView): Uint8Array {
     if (total > MAX_FONT_BYTES) throw new FaceError('too-large', 'The WOFF file unpacks to more than is opened.');
     const packed = bytes.subarray(offset, offset + packedLength);
     const data = packedLength === length ? packed : inflate(packed, length, name);
-    tables.push({ tag: view.getUint32(at), checksum: view.getUint32(at + 16), data });
+    tables.push({ tag: name, checksum: view.getUint32(at + 16), data });
   }
 
-  const out = new Uint8Array(total);
-  const sfnt = new DataView(out.buffer);
-  sfnt.setUint32(0, view.getUint32(4));
-  sfnt.setUint16(4, count);
-  const entrySelector = Math.floor(Math.log2(count));
-  sfnt.setUint16(6, 16 << entrySelector);
-  sfnt.setUint16(8, entrySelector);
-  sfnt.setUint16(10, count * 16 - (16 << entrySelector));
-  let offset = 12 + count * 16;
-  tables.forEach((table, i) => {
-    const at = 12 + i * 16;
-    sfnt.setUint32(at, table.tag);
-    sfnt.setUint32(at + 4, table.checksum);
-    sfnt.setUint32(at + 8, offset);
-    sfnt.setUint32(at + 12, table.data.byteLength);
-    out.set(table.data, offset);
-    offset += (table.data.byteLength + 3) & ~3;
-  });
-  return out;
+  return writeSfnt(view.getUint32(4), tables);
 }
 
 /** Inflates a zlib stream and stops as soon as it gives more than it promised, so that a bomb costs nothing. */

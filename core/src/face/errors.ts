@@ -2,7 +2,17 @@ import { WordedError } from '../errors';
 
 /** What can be wrong with a file that is offered as a font. */
 export type FaceErrorCode =
-  'empty' | 'not-a-font' | 'truncated' | 'damaged' | 'missing-table' | 'no-glyphs' | 'no-outlines' | 'collection' | 'too-large' | 'unsupported';
+  | 'empty'
+  | 'not-a-font'
+  | 'truncated'
+  | 'damaged'
+  | 'missing-table'
+  | 'no-glyphs'
+  | 'no-outlines'
+  | 'collection'
+  | 'no-such-font'
+  | 'too-large'
+  | 'unsupported';
 
 /** A font file that can't be opened, with a reason a person can read in `message`. */
 export class FaceError extends WordedError {

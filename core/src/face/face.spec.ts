@@ -1,13 +1,13 @@
 import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import { zlibSync } from 'fflate';
-import { fontBytes, openShipped } from '../testing';
-import { Face, FaceError, type FaceErrorCode, controlBounds, loadHarfBuzz, pathData, printNumber, startPosition } from './index';
+import { fontBytes, openShipped, toCollection } from '../testing';
+import { Face, FaceError, type FaceErrorCode, controlBounds, fontsIn, loadHarfBuzz, pathData, printNumber, startPosition } from './index';
 import { glyphsIn } from './harfbuzz';
 
-async function refusal(bytes: Uint8Array): Promise<FaceErrorCode> {
+async function refusal(bytes: Uint8Array, font?: number): Promise<FaceErrorCode> {
   try {
-    (await Face.open(bytes)).dispose();
+    (await Face.open(bytes, { font })).dispose();
   } catch (error) {
     if (error instanceof FaceError) {
       expect(error.message.length).toBeGreaterThan(15);
@@ -119,6 +119,35 @@ describe('face', () => {
     packed.dispose();
   });
 
+  it('opens each font of a collection as it opens it alone, and says what is wrong with one', async () => {
+    const alone = ['league-gothic-regular', 'playfair-display-bold'].map(fontBytes);
+    const file = toCollection(...alone);
+    expect(await fontsIn(file)).toEqual([
+      { font: 0, family: 'League Gothic', style: 'Regular' },
+      { font: 1, family: 'Playfair Display', style: 'Bold' },
+    ]);
+    for (const [font, bytes] of alone.entries()) {
+      const [plain, taken] = [await Face.open(bytes), await Face.open(file, { font })];
+      expect(taken.instance().shape('Vega', 0, 4)).toEqual(plain.instance().shape('Vega', 0, 4));
+      expect(taken.features).toEqual(plain.features);
+      plain.dispose();
+      taken.dispose();
+    }
+    expect(await refusal(file)).toBe('collection');
+    expect(await refusal(file, 2)).toBe('no-such-font');
+    expect(await refusal(file.slice(0, 14), 0)).toBe('truncated');
+    expect(await refusal(file.slice(0, 4000), 1)).toBe('truncated');
+    (await Face.open(toCollection(alone[0] as Uint8Array))).dispose();
+    const damaged = file.slice();
+    new DataView(damaged.buffer).setUint32(8, 4_000_000_000);
+    expect(await refusal(damaged, 0)).toBe('damaged');
+    // One damaged font of several is left out; where none is left, what is wrong with the first is told.
+    const half = file.slice();
+    new DataView(half.buffer).setUint32(12, 0xfffffff0);
+    expect((await fontsIn(half)).map(({ font }) => font)).toEqual([1]);
+    await expectAsync(fontsIn(toCollection(new Uint8Array(12)))).toBeRejectedWithError(FaceError);
+  });
+
   it('says what is wrong with a file that is no font', async () => {
     const bytes = fontBytes('league-gothic-regular');
     const withTag = (tag: string): Uint8Array => {
@@ -129,7 +158,7 @@ describe('face', () => {
     expect(await refusal(new Uint8Array())).toBe('empty');
     expect(await refusal(new TextEncoder().encode('hi'))).toBe('not-a-font');
     expect(await refusal(new TextEncoder().encode('<html><body>Not found</body></html>'))).toBe('not-a-font');
-    expect(await refusal(withTag('ttcf'))).toBe('collection');
+    expect(await refusal(withTag('ttcf'))).toBe('damaged');
     expect(await refusal(withTag('wOF2'))).toBe('unsupported');
     for (const share of [0.02, 0.3, 0.5, 0.9, 0.999]) {
       expect(await refusal(bytes.slice(0, Math.floor(bytes.byteLength * share)))).toBe('truncated');

@@ -1,3 +1,4 @@
+import { collectionSize } from './collection';
 import { type Woff2Decoder, unpackFont } from './container';
 import { FaceError } from './errors';
 import { type HbBuffer, type HbFace, type HbFeature, type HbFont, type ShapedGlyph, glyphsIn, harfBuzz, loadHarfBuzz, release, setLanguage } from './harfbuzz';
@@ -38,6 +39,8 @@ export interface OpenOptions {
   decodeWoff2?: Woff2Decoder;
   /** Tables that are taken out before the font is opened, such as `GPOS`. */
   withoutTables?: readonly string[];
+  /** Which font of a collection, from 0. */
+  font?: number;
 }
 
 /** How many axis positions of one face are kept alive at a time. */
@@ -205,11 +208,11 @@ export class Face {
   ) {}
 
   /**
-   * Opens a TTF, OTF or WOFF file, and WOFF2 where a decoder is given.
+   * Opens a TTF, OTF or WOFF file or one font of a collection, and WOFF2 where a decoder is given.
    * @throws FaceError saying what is wrong with the file; nothing is kept then.
    */
-  static async open(bytes: Uint8Array, { decodeWoff2, withoutTables: leftOut = [] }: OpenOptions = {}): Promise<Face> {
-    const unpacked = await unpackFont(bytes, decodeWoff2);
+  static async open(bytes: Uint8Array, { decodeWoff2, withoutTables: leftOut = [], font }: OpenOptions = {}): Promise<Face> {
+    const unpacked = await unpackFont(bytes, decodeWoff2, font);
     const { glyphCount, unitsPerEm, tables } = checkSfnt(unpacked);
     const sfnt = leftOut.length > 0 ? withoutTables(unpacked, leftOut) : unpacked;
     const hb = await loadHarfBuzz();
@@ -289,6 +292,11 @@ export class Face {
     return this.measuredPosture;
   }
 
+  /** The code points it has letters for, ascending. */
+  get codePoints(): readonly number[] {
+    return [...this.hbFace.collectUnicodes()].sort((a, b) => a - b);
+  }
+
   /** The name the font gives a feature (stylistic sets, `ss01` to `ss20`), or undefined where it gives none. */
   featureName(tag: string): string | undefined {
     const index = this.hbFace.getTableFeatureTags('GSUB').indexOf(tag);
@@ -324,6 +332,35 @@ export class Face {
     this.instances.clear();
     release(this.hbFace);
   }
+}
+
+/** A font of a collection, by its names. */
+export interface CollectionEntry {
+  /** Its number, from 0. */
+  font: number;
+  family: string;
+  style: string;
+}
+
+/**
+ * The fonts of a collection that can be opened.
+ * @throws FaceError where the file is none, or none of its fonts can be opened: that of the first.
+ */
+export async function fontsIn(bytes: Uint8Array): Promise<CollectionEntry[]> {
+  const found: CollectionEntry[] = [];
+  let trouble: unknown;
+  for (let font = 0; font < collectionSize(bytes); font++) {
+    try {
+      const face = await Face.open(bytes, { font });
+      found.push({ font, family: face.family, style: face.style });
+      face.dispose();
+    } catch (error) {
+      if (!(error instanceof FaceError)) throw error;
+      trouble ??= error;
+    }
+  }
+  if (found.length === 0) throw trouble;
+  return found;
 }
 
 /** Where the characters of symbol fonts begin. */

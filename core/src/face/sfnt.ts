@@ -13,6 +13,7 @@ const HEAD_MAGIC = 0x5f0f3cf5;
 /** Where a table lies in its file, in bytes. */
 export interface TableRecord {
   tag: string;
+  checksum: number;
   offset: number;
   length: number;
 }
@@ -29,30 +30,69 @@ export function tagAt(view: DataView, offset: number): string {
 
 /**
  * Reads the table directory.
+ * @param start where it begins: behind the beginning of the file in collections. Tables are counted from the beginning of the file all the same.
  * @throws FaceError `truncated` or `damaged` when a record points outside the file or the directory is nonsense.
  */
-export function readTableDirectory(bytes: Uint8Array): Map<string, TableRecord> {
+export function readTableDirectory(bytes: Uint8Array, start = 0): Map<string, TableRecord> {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-  if (bytes.byteLength < 12) throw new FaceError('truncated', 'The file ends inside its header.');
-  const count = view.getUint16(4);
+  if (bytes.byteLength < start + 12) throw new FaceError('truncated', 'The file ends inside its header.');
+  const count = view.getUint16(start + 4);
   if (count === 0 || count > MAX_TABLES) {
     throw new FaceError('damaged', `The file claims ${count} tables; a font has between 1 and ${MAX_TABLES}.`);
   }
-  if (bytes.byteLength < 12 + count * 16) {
+  if (bytes.byteLength < start + 12 + count * 16) {
     throw new FaceError('truncated', 'The file ends inside its table directory.');
   }
   const tables = new Map<string, TableRecord>();
   for (let i = 0; i < count; i++) {
-    const at = 12 + i * 16;
+    const at = start + 12 + i * 16;
     const tag = tagAt(view, at);
     const offset = view.getUint32(at + 8);
     const length = view.getUint32(at + 12);
     if (offset + length > bytes.byteLength) {
       throw new FaceError('truncated', `The file ends inside its “${tag}” table (needs ${offset + length} bytes, has ${bytes.byteLength}).`);
     }
-    tables.set(tag, { tag, offset, length });
+    tables.set(tag, { tag, checksum: view.getUint32(at + 4), offset, length });
   }
   return tables;
+}
+
+/** A table on its way into a file. */
+export interface TableData {
+  /** Four characters. */
+  tag: string;
+  checksum: number;
+  data: Uint8Array;
+}
+
+/**
+ * Writes a font file of tables that are there already.
+ * @param version what the file begins with: 0x00010000, or `OTTO` for CFF outlines.
+ * @throws FaceError `too-large` beyond `MAX_FONT_BYTES`.
+ */
+export function writeSfnt(version: number, tables: readonly TableData[]): Uint8Array {
+  const directory = 12 + tables.length * 16;
+  const total = tables.reduce((sum, { data }) => sum + ((data.byteLength + 3) & ~3), directory);
+  if (total > MAX_FONT_BYTES) throw new FaceError('too-large', 'The font unpacks to more than is opened.');
+  const out = new Uint8Array(total);
+  const sfnt = new DataView(out.buffer);
+  sfnt.setUint32(0, version);
+  sfnt.setUint16(4, tables.length);
+  const entrySelector = Math.floor(Math.log2(tables.length));
+  sfnt.setUint16(6, 16 << entrySelector);
+  sfnt.setUint16(8, entrySelector);
+  sfnt.setUint16(10, tables.length * 16 - (16 << entrySelector));
+  let offset = directory;
+  tables.forEach(({ tag, checksum, data }, i) => {
+    const at = 12 + i * 16;
+    for (let c = 0; c < 4; c++) sfnt.setUint8(at + c, tag.charCodeAt(c));
+    sfnt.setUint32(at + 4, checksum);
+    sfnt.setUint32(at + 8, offset);
+    sfnt.setUint32(at + 12, data.byteLength);
+    out.set(data, offset);
+    offset += (data.byteLength + 3) & ~3;
+  });
+  return out;
 }
 
 /** What is known of a checked sfnt before HarfBuzz sees it. */

@@ -14,6 +14,8 @@ export interface Found {
   severity: Severity;
   /** Size on the sheet times deviation, in points: what the eye meets first ranks first. */
   visiblePt: number;
+  /** How sure it is, above 0 to 1, which is meant where it is absent. */
+  certainty?: number;
   /** The letters or the value it is about, and what is wrong with it. */
   subject: string;
   message: string;
@@ -36,5 +38,7 @@ export function pairOf(block: Block, { left, right }: Pick<GapLedger, 'left' | '
   return block.words.slice(left.start, left.end) + block.words.slice(right.start, right.end);
 }
 
-/** Most visible first. */
-export const byVisibility = (a: Finding, b: Finding): number => b.visiblePt - a.visiblePt || a.at - b.at;
+const rank = ({ visiblePt, certainty = 1 }: Finding): number => visiblePt * certainty;
+
+/** Most visible first, as far as it is sure. */
+export const byVisibility = (a: Finding, b: Finding): number => rank(b) - rank(a) || a.at - b.at;

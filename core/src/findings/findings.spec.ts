@@ -1,7 +1,9 @@
 import { type Block, createJob, editWords, findBlock, withIntended, spliceWords } from '../job';
-import { type FaceSet, setBlock } from '../setting';
-import { headline, shippedFaces } from '../testing';
-import { RULES, type Finding, Inspector, acceptFinding, checkJob, inspectBlock, refineJob, ruleOf } from '.';
+import { Face } from '../face';
+import { FaceSet, setBlock } from '../setting';
+import { fontBytes, headline, shippedFaces } from '../testing';
+import { RULES, type Finding, Inspector, acceptFinding, acceptFindings, checkJob, inspectBlock, refineJob, ruleOf } from '.';
+import { inspectView, viewOf } from './inspect';
 import { readJobFile } from '../formats';
 import { readFileSync } from 'node:fs';
 
@@ -28,12 +30,106 @@ describe('findings', () => {
     const open = found(block, 'gap-open');
     expect(open[0]?.subject).toMatch(/AV|VA/);
     expect(open[0]?.severity).toBe('severe');
-    expect(open.map(({ visiblePt }) => visiblePt)).toEqual(open.map(({ visiblePt }) => visiblePt).sort((a, b) => b - a));
+    // What is seen and sure comes first.
+    const ranks = open.map(({ visiblePt, certainty = 0 }) => visiblePt * certainty);
+    expect(ranks).toEqual([...ranks].sort((a, b) => b - a));
+    expect(open.every(({ certainty = 0 }) => certainty > 0 && certainty <= 1)).toBeTrue();
+    expect(found(styled('AVATAR', { kerning: 'shape' }, { hand: [{ at: 1, milliem: 60 }] }), 'gap-open')[0]?.certainty).toBe(1);
     expect(open[0]?.need).toBe('K4');
     const mended = open.reduce(accept, block);
     expect(found(mended, 'gap-open')).toEqual([]);
     expect(inspect(mended).evenness ?? 0).toBeGreaterThan(inspect(block).evenness ?? 100);
     expect(inspect(mended).evenness).toBeCloseTo(inspect(block).evennessProposed ?? 0, 6);
+  });
+
+  it('weighs the font’s word with the shapes’: quiet on what its designer kerned, as bold as before where there is none', async () => {
+    const words = 'Two Nights to Watch a Valley';
+    const kerned = styled(words, {});
+    const gaps = (block: Block) => viewOf(block, setBlock(block, faces), faces).lines.flat();
+    const spoken = (block: Block): Finding[] => [...found(block, 'gap-open'), ...found(block, 'gap-tight')];
+    expect(spoken(kerned)).toEqual([]);
+    // What it should hold lies between both opinions, nearer to the font's where that kerns.
+    for (const { fontMilliem, shapeMilliem, shouldMilliem, atSpace } of gaps(kerned)) {
+      if (atSpace) continue;
+      expect(shouldMilliem).toBeGreaterThanOrEqual(Math.min(fontMilliem, shapeMilliem));
+      expect(shouldMilliem).toBeLessThanOrEqual(Math.max(fontMilliem, shapeMilliem));
+      if (fontMilliem !== 0) expect(Math.abs(shouldMilliem - fontMilliem)).toBeLessThanOrEqual(Math.abs(shouldMilliem - shapeMilliem));
+    }
+    for (const milliem of [30, -30]) {
+      const at = words.indexOf('ghts') + 1;
+      expect(spoken(styled(words, {}, { hand: [{ at, milliem }] })).map((one) => one.at)).toEqual([at]);
+    }
+    // The same words in a font without kerning of its own: the shapes alone.
+    const bare = new FaceSet('bare');
+    bare.add('bare', await Face.open(fontBytes('playfair-display-bold'), { withoutTables: ['GPOS', 'kern'] }));
+    const block = styled(words, { faceId: 'bare' });
+    const view = viewOf(block, setBlock(block, bare), bare);
+    expect(view.lines.flat().every(({ shouldMilliem, shapeMilliem }) => shouldMilliem === shapeMilliem)).toBeTrue();
+    expect(inspectView(view, bare).findings.filter(({ rule }) => rule === 'gap-open').length).toBeGreaterThan(2);
+  });
+
+  it('takes the shapes’ word alone where they are the source, and leaves alone what is set twice alike by hand', () => {
+    expect(found(styled('AVATAR Type', { kerning: 'shape' }), 'gap-open')).toEqual([]);
+    expect(found(styled('AVATAR Type', { kerning: 'shape' }), 'gap-tight')).toEqual([]);
+    const once = headline('HIM HIM', { hand: [{ at: 1, milliem: -40 }] });
+    expect(found(once, 'gap-tight').length).toBe(1);
+    const twice = headline('HIM HIM', { hand: [{ at: 1, milliem: -40 }, { at: 5, milliem: -40 }] }); // prettier-ignore
+    expect(found(twice, 'gap-tight')).toEqual([]);
+  });
+
+  it('finds marks as a typewriter has them, by the language of the words, and mends all at once', () => {
+    const mend = (words: string, language: string | null): string => {
+      const block = { ...headline(words), language };
+      const [sheet] = createJob('t', () => 's').sheets;
+      const marks = inspect(block).findings.filter(({ proposal }) => proposal?.words);
+      const job = { ...createJob('t', () => 's'), sheets: [{ ...sheet!, blocks: [block] }] };
+      const mended = findBlock(acceptFindings(job, marks), block.id)!;
+      expect(found({ ...mended, language }, 'straight-quotes')).toEqual([]);
+      return mended.words;
+    };
+    for (const [language, typed, meant] of [
+      ['en', '"Two nights" isn\'t much', '“Two nights” isn’t much'],
+      ['en', "She said \"that 'star' fell\" in '99", 'She said “that ‘star’ fell” in ’99'],
+      ['en', "the stars' light -- and 'twas", 'the stars’ light—and ’twas'],
+      ['de', '"Zwei Nächte" - gibt\'s das?', '„Zwei Nächte“ – gibt’s das?'],
+      ['de-CH', 'eins -- zwei', 'eins – zwei'],
+      ['fr', 'Il dit "oui" !', 'Il dit «\u202foui\u202f»\u202f!'],
+      ['fr', "Quoi? L'été: deux nuits , et après", 'Quoi\u202f? L’été\u00a0: deux nuits, et après'],
+      [null, 'A mast 6\' 2" tall', 'A mast 6′ 2″ tall'],
+      [null, 'wait... 420 x 594 mm, 8-10 pm,rain', 'wait… 420 × 594 mm, 8–10 pm, rain'],
+      [null, 'two  nights , then home', 'two nights, then home'],
+      // What is right stays, and so does what only looks like it.
+      [
+        null,
+        '“Vega”, 2026-11-26, 020-7946-0958, 22:40, well-known x-height, 0x1F, A-1.',
+        '“Vega”, 2026-11-26, 020-7946-0958, 22:40, well-known x-height, 0x1F, A-1.',
+      ],
+      ['fr', 'à 22:40, «\u202foui\u202f»', 'à 22:40, «\u202foui\u202f»'],
+    ] as [string | null, string, string][]) {
+      expect(mend(typed, language)).toBe(meant);
+      expect(mend(meant, language)).toBe(meant);
+    }
+    const [quote] = found(headline('say "so"'), 'straight-quotes');
+    expect(quote).toEqual(jasmine.objectContaining({ at: 4, subject: 'say "so"', severity: 'fault' }));
+  });
+
+  it('finds lines of a headline that end in a short word or tear a figure from its unit, and proposes the better break', () => {
+    const block = headline('A VALLEY OF\nFALLING STARS');
+    const [end] = found(block, 'line-end');
+    expect(end).toEqual(jasmine.objectContaining({ at: 9, severity: 'notice', subject: 'OF FALLING' }));
+    const mended = accept(block, end!);
+    expect(mended.words).toBe('A VALLEY\nOF FALLING STARS');
+    expect(found(mended, 'line-end')).toEqual([]);
+    expect(found(styled('A VALLEY OF\nFALLING STARS', { sizePt: 12 }), 'line-end')).toEqual([]);
+    expect(found({ ...block, language: 'de' }, 'line-end')).toEqual([]);
+    // Where a line broke by itself, both stay together from then on.
+    const narrow: Block = { ...headline('From here 420 mm on'), grow: 'down', frame: { xPt: 0, yPt: 0, widthPt: 750, heightPt: 400 } };
+    expect(setBlock(narrow, faces).lines.map(({ start, visibleEnd }) => narrow.words.slice(start, visibleEnd))).toEqual(['From here 420', 'mm on']);
+    const [torn] = found(narrow, 'line-end');
+    expect(torn?.message).toContain('unit');
+    expect(accept(narrow, torn!).words).toBe('From here 420\u00a0mm on');
+    expect(found(accept(narrow, torn!), 'line-end')).toEqual([]);
+    expect(found(headline('by J.\nKepler'), 'line-end')[0]?.message).toContain('initial');
   });
 
   it('finds gaps that are too tight, and ranks by size on the sheet', () => {

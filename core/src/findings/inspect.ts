@@ -26,7 +26,8 @@ export interface Inspection {
 }
 
 const deviations = (gaps: readonly GapLedger[]): number[] => gaps.filter(({ atSpace }) => !atSpace).map((gap) => gap.totalMilliem - gap.wantedMilliem);
-const proposed = (gaps: readonly GapLedger[]): number[] => gaps.filter(({ atSpace }) => !atSpace).map((gap) => gap.shapeMilliem - gap.wantedMilliem);
+const proposed = (gaps: readonly GapLedger[]): number[] =>
+  gaps.filter(({ atSpace }) => !atSpace).map((gap) => gap.totalMilliem - gap.deviationMilliem - gap.wantedMilliem);
 
 /** Measures a block as set. */
 export const inspectBlock = (block: Block, setting: BlockSetting, faces: FaceSet, limits = TRACKING_LIMITS): Inspection =>

@@ -1,5 +1,5 @@
 /** What a finding proposes: a pure edit of the job by its name, with what it needs. */
-import { type Job, type Style, type WordRange, withHand, restyle } from '../job';
+import { type Job, type Splice, type Style, type WordRange, editWords, withHand, restyle } from '../job';
 
 /** Where an edit is carried out: what of a finding says so. */
 export interface ProposalPlace {
@@ -7,11 +7,12 @@ export interface ProposalPlace {
   sheetId?: string;
 }
 
-/** Hand values to state, in 1/1000 em; a change of the block's style, or of some of its letters'. What a proposal names is carried out in its order. */
+/** Hand values to state, in 1/1000 em; a change of the block's style, or of some of its letters'; of its words, from the end to the beginning. What a proposal names is carried out in its order. */
 export interface ProposalValues {
   hand: readonly { at: number; milliem: number }[];
   style: Partial<Style>;
   ranges: readonly (WordRange & { style: Partial<Style> })[];
+  words: readonly Splice[];
 }
 
 /** The edit of one name. */
@@ -23,6 +24,7 @@ export const PROPOSED_EDITS: { readonly [Name in keyof ProposalValues]: Proposed
   style: (job, { blockId }, style) => (blockId === undefined ? job : restyle(job, blockId, style)),
   ranges: (job, { blockId }, ranges) =>
     blockId === undefined ? job : ranges.reduce((next, { start, end, style }) => restyle(next, blockId, style, { start, end }), job),
+  words: (job, { blockId }, splices) => (blockId === undefined ? job : editWords(job, blockId, splices)),
 };
 
 export type Proposal = Partial<ProposalValues>;
@@ -35,3 +37,7 @@ export function acceptFinding(job: Job, finding: ProposalPlace & { proposal?: Pr
     return edit(next, finding, value);
   }, job);
 }
+
+/** Carries out the proposals of several findings: from the end of the words to their beginning, so that none moves the next. */
+export const acceptFindings = (job: Job, findings: readonly (ProposalPlace & { at: number; proposal?: Proposal })[]): Job =>
+  [...findings].sort((a, b) => b.at - a.at).reduce(acceptFinding, job);

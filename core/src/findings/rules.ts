@@ -1,13 +1,27 @@
 import type { Rule } from './rule';
 import { gapOpen, gapTight } from './rules/gap-deviation';
+import { lineEnd } from './rules/line-end';
 import { missingLetters } from './rules/missing-letters';
 import { samePair } from './rules/same-pair';
 import { inksTouch, touching } from './rules/touching';
 import { trackingLimit } from './rules/tracking-limit';
 import { trackingSize } from './rules/tracking-size';
+import { TYPED_MARKS } from './rules/typed-marks';
 import { wordSpace } from './rules/word-space';
 
 /** All rules. A new one is a file of its own and a line here. */
-export const RULES: readonly Rule[] = [missingLetters, gapOpen, gapTight, inksTouch, touching, samePair, wordSpace, trackingLimit, trackingSize];
+export const RULES: readonly Rule[] = [
+  missingLetters,
+  gapOpen,
+  gapTight,
+  inksTouch,
+  touching,
+  samePair,
+  wordSpace,
+  trackingLimit,
+  trackingSize,
+  lineEnd,
+  ...TYPED_MARKS,
+];
 
 export const ruleOf = (id: string): Rule | undefined => RULES.find((rule) => rule.id === id);

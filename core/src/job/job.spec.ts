@@ -25,6 +25,7 @@ import {
   languageSchema,
   resolveSheet,
   spliceWords,
+  isGraphemeBoundary,
   splicesBetween,
   styleAt,
   styledRanges,
@@ -263,6 +264,27 @@ describe('words', () => {
         expect(splicesBetween(before, after).reduce(spliceWords, block(before)).words).toBe(after);
       }),
       { numRuns: 1000 },
+    );
+  });
+
+  it('keeps every value outside an edit where it was, among equal letters too', () => {
+    const few = fc.string({ unit: fc.constantFrom('A', 'V', '😀', '😁', ' '), maxLength: 12 });
+    fc.assert(
+      fc.property(few, few, few, few, (head, gone, come, tail) => {
+        const [before, after] = [head + gone + tail, head + come + tail];
+        const places = Array.from({ length: before.length }, (_, at) => at).filter((at) => at > 0 && isGraphemeBoundary(before, at));
+        const kerned = block(before, { hand: places.map((at) => ({ at, milliem: at + 1 })) });
+        const splices = splicesBetween(before, after, head.length + come.length);
+        const edited = splices.reduce(spliceWords, kerned);
+        expect(edited.words).toBe(after);
+        const kept = new Map(edited.hand.map(({ at, milliem }) => [at, milliem]));
+        const shift = after.length - before.length;
+        for (const at of places) {
+          if (at < head.length) expect(kept.get(at)).toBe(at + 1);
+          if (at > head.length + gone.length) expect(kept.get(at + shift)).toBe(at + 1);
+        }
+      }),
+      { numRuns: 3000 },
     );
   });
 

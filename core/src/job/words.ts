@@ -19,13 +19,34 @@ export interface Splice {
 /**
  * The splices that turn one text into another, from the end of the text to its beginning so that each can be applied
  * without moving the next.
- * @param caret where the caret stood after the edit, which decides between equal readings (`AA` typed into `AAA`).
+ * @param caret where the caret stood after the edit: what is behind it stayed, which decides between equal readings (`AA` typed into `AAA`).
  */
 export function splicesBetween(before: string, after: string, caret?: number): Splice[] {
+  const edited = caret === undefined ? undefined : editBefore(before, after, caret);
+  if (!edited) return differences(before, after, 0);
+  const { start, end, insert } = edited;
+  // What was replaced may hold letters that stayed.
+  if (start < end && insert !== '') return differences(before.slice(start, end), insert, start);
+  return start < end || insert !== '' ? [edited] : [];
+}
+
+/** The one splice that ends at the caret and turns one text into the other; undefined where there is none, as after a move inside a text. */
+function editBefore(before: string, after: string, caret: number): Splice | undefined {
+  const end = before.length - (after.length - caret);
+  if (end < 0 || before.slice(end) !== after.slice(caret)) return undefined;
+  const most = Math.min(end, caret);
+  let start = 0;
+  while (start < most && before.charCodeAt(start) === after.charCodeAt(start)) start++;
+  // Not between the halves of a surrogate pair.
+  if (start > 0 && /[\ud800-\udbff]/.test(after.charAt(start - 1))) start--;
+  return { start, end, insert: after.slice(start, caret) };
+}
+
+function differences(before: string, after: string, offset: number): Splice[] {
   const splices: Splice[] = [];
-  let at = 0;
+  let at = offset;
   let open: Splice | undefined;
-  for (const [kind, text] of diff(before, after, caret)) {
+  for (const [kind, text] of diff(before, after)) {
     if (kind === diff.EQUAL) {
       open = undefined;
       at += text.length;

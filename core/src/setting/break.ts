@@ -20,20 +20,22 @@ const PLAIN = /^[a-z0-9]+[.,;:!?]?(?: +[a-z0-9]+[.,;:!?]?)* *$/i;
 
 /** Where lines may end (UAX #14): offsets in the text, the last its end. */
 export function opportunitiesOf(text: string): readonly number[] {
-  const found: number[] = [];
-  if (PLAIN.test(text)) {
-    for (let at = text.indexOf(' '); at >= 0; at = text.indexOf(' ', at)) {
-      while (text.charCodeAt(at) === 0x20) at++;
-      if (at < text.length) found.push(at);
-    }
-    found.push(text.length);
-    return found;
+  let found = asked.get(text);
+  if (!found) {
+    found = PLAIN.test(text) ? behindBlanks(text) : [...RULES.breaks(text)].map(({ position }) => position);
+    if (asked.size >= MOST_ASKED) asked.clear();
+    asked.set(text, found);
   }
-  const known = asked.get(text);
-  if (known) return known;
-  for (const { position } of RULES.breaks(text)) found.push(position);
-  if (asked.size >= MOST_ASKED) asked.clear();
-  asked.set(text, found);
+  return found;
+}
+
+function behindBlanks(text: string): number[] {
+  const found: number[] = [];
+  for (let at = text.indexOf(' '); at >= 0; at = text.indexOf(' ', at)) {
+    while (text.charCodeAt(at) === 0x20) at++;
+    if (at < text.length) found.push(at);
+  }
+  found.push(text.length);
   return found;
 }
 

@@ -40,7 +40,7 @@ function cutItem(surroundings: Surroundings, item: ShapedItem, { start, end }: W
 }
 
 /** Index of the first glyph whose cluster is not before an offset; clusters ascend. */
-const firstAt = (glyphs: readonly ShapedGlyph[], offset: number): number => firstIndex(glyphs.length, (i) => (glyphs[i]?.cluster ?? 0) >= offset);
+export const firstAt = (glyphs: readonly ShapedGlyph[], offset: number): number => firstIndex(glyphs.length, (i) => (glyphs[i]?.cluster ?? 0) >= offset);
 
 function isBackwards({ glyphs }: ShapedItem): boolean {
   const first = glyphs[0];

@@ -9,13 +9,17 @@ import {
   type ProposalLimit,
   type Side,
   type SideKind,
+  NO_WORD,
   atStrength,
+  certainty,
+  fontWordOf,
   inkDistance,
   joinsLetters,
   rhythmOf,
   placedSide,
   profileOf,
   sideShape,
+  weighed,
   whiteBetween,
 } from '../spacing';
 import { milliemToPoints, roundMilliem } from '../units';
@@ -73,13 +77,18 @@ export interface GapLedger extends GapPlace {
    */
   whiteMilliem: number;
   targetMilliem: number;
-  /** How far the white of the gap as it is exceeds the face's own target, as the distance it would have to close, in 1/1000 em; negative where it is tight. */
-  openMilliem: number;
-  /** Why the proposal does not take all of that back. */
+  /** Why the shapes' proposal does not go all the way to the face's own target. */
   limit: ProposalLimit;
   /** The facing sides; undefined for a letter without ink. */
   shapes: { left: SideKind | undefined; right: SideKind | undefined };
-  /** How far the gap is from what its shapes propose: positive is too open, negative too tight. A proposal takes all of it back. */
+  /**
+   * What the gap should hold: what the shapes propose where they are the style's source, else the weighted mean of that and of what
+   * the font's designer gave the pair.
+   */
+  shouldMilliem: number;
+  /** How far font and shapes agree on it: 1 where they do, or only one of them is asked, towards 0 the farther they are apart. */
+  certainty: number;
+  /** How far the gap is from that: positive is too open, negative too tight. A proposal takes all of it back. */
   deviationMilliem: number;
   /** True where the two inks may touch: strokes join the letters, or the face joins its letters and these touch as they are. */
   joined: boolean;
@@ -119,6 +128,9 @@ export function ledgersOf(block: Block, line: SetLine, faces: FaceSet): GapLedge
     const { trackingMilliem, sizePt } = style;
     const distanceEm = inkDistances(left, right, profiles);
     const cursive = left.shaped.item.cursive && right.shaped.item.cursive;
+    const word = style.kerning === 'shape' || !comparable ? NO_WORD : fontWordOf(left.shaped.instance.face);
+    const least = proposal.apartMilliem ?? Number.NEGATIVE_INFINITY;
+    const shouldMilliem = word.kerned > 0 ? Math.round(Math.max(weighed(fontMilliem, shapeMilliem, word), least)) : shapeMilliem;
     ledgers.push({
       at: place.at,
       xPt: place.xPt,
@@ -132,10 +144,11 @@ export function ledgersOf(block: Block, line: SetLine, faces: FaceSet): GapLedge
       totalMilliem,
       whiteMilliem: whiteOf(left, right, profiles, totalMilliem + trackingMilliem),
       targetMilliem: profiles.left && profiles.right ? roundMilliem(proposal.targetMilliem + trackingMilliem) : 0,
-      openMilliem: atSpace ? 0 : roundMilliem(totalMilliem - proposal.offTargetMilliem),
       limit: proposal.limit,
       shapes: { left: kindOf(profiles.left, 'right'), right: kindOf(profiles.right, 'left') },
-      deviationMilliem: atSpace || cursive ? 0 : roundMilliem(deviation(totalMilliem, shapeMilliem, trackingMilliem, distanceEm)),
+      shouldMilliem,
+      certainty: certainty(fontMilliem, shapeMilliem, word),
+      deviationMilliem: atSpace || cursive ? 0 : roundMilliem(deviation(totalMilliem, shouldMilliem, trackingMilliem, distanceEm)),
       joined: cursive || (joinsLetters(rhythmOf(left.shaped.instance)) && (distanceEm?.(0) ?? 0) <= 0),
       distancePt: atSpace || !distanceEm ? undefined : finite(distanceEm(totalMilliem + trackingMilliem) * sizePt),
       totalPt: milliemToPoints(totalMilliem, sizePt) * style.scaleX,
@@ -258,11 +271,11 @@ function inkDistances({ style: left }: Letter, { style: right }: Letter, profile
   return (offsetMilliem) => inkDistance(pair, offsetMilliem / 1000);
 }
 
-/** How far a gap is from what its shapes propose, in 1/1000 em: too open only as far as closing it leaves the inks apart. */
-function deviation(total: number, shape: number, tracking: number, distanceEm: ((offset: number) => number) | undefined): number {
-  if (total <= shape || tracking >= 0 || !distanceEm) return total - shape;
-  let [closed, open] = [shape, total];
-  if (distanceEm(closed + tracking) > 0) return total - shape;
+/** How far a gap is from what it should hold, in 1/1000 em: too open only as far as closing it leaves the inks apart. */
+function deviation(total: number, wanted: number, tracking: number, distanceEm: ((offset: number) => number) | undefined): number {
+  if (total <= wanted || tracking >= 0 || !distanceEm) return total - wanted;
+  let [closed, open] = [wanted, total];
+  if (distanceEm(closed + tracking) > 0) return total - wanted;
   while (open - closed > 1) {
     const middle = (open + closed) / 2;
     if (distanceEm(middle + tracking) > 0) open = middle;

@@ -2,6 +2,7 @@
 import type { WordRange } from '../job';
 import { firstIndex } from '../ordered';
 import { hasInvisible } from './blank';
+import { firstAt } from './cut';
 import type { OpenLine } from './fit';
 import type { Surroundings } from './itemise';
 import { shapeItems } from './shape';
@@ -48,9 +49,8 @@ const unsafeAt = (run: SpacedRun | undefined, index: number): boolean => run?.gl
 function partOf(whole: SpacedParagraph, run: SpacedRun, { start, end }: WordRange): SpacedRun | undefined {
   const { glyphs, advances, between } = run;
   const count = glyphs.length;
-  const indexOf = (offset: number): number => firstIndex(count, (i) => (glyphs[i]?.cluster ?? 0) >= offset);
-  const from = start === run.start ? 0 : indexOf(start);
-  const past = end === run.end ? count : indexOf(end);
+  const from = start === run.start ? 0 : firstAt(glyphs, start);
+  const past = end === run.end ? count : firstAt(glyphs, end);
   // A cut inside a letter.
   if (glyphs[from]?.cluster !== start || (past < count && glyphs[past]?.cluster !== end)) return undefined;
   let safeFrom = from;
@@ -71,9 +71,9 @@ function partOf(whole: SpacedParagraph, run: SpacedRun, { start, end }: WordRang
   if (!head || !tail) return undefined;
   return {
     ...part,
-    glyphs: [...head.glyphs, ...middle.glyphs, ...tail.glyphs],
-    advances: [...head.advances, ...advances.slice(safeFrom, safePast), ...tail.advances],
-    between: [...head.between, ...between.slice(safeFrom, safePast), ...tail.between],
+    glyphs: head.glyphs.concat(middle.glyphs, tail.glyphs),
+    advances: head.advances.concat(advances.slice(safeFrom, safePast), tail.advances),
+    between: head.between.concat(between.slice(safeFrom, safePast), tail.between),
   };
 }
 

@@ -43,7 +43,7 @@ export function space(words: string, runs: readonly StyledRun[], hand: HandTenth
     let next = count > 0 ? glyphs[0] : undefined;
     for (let i = 0; i < count; i++) {
       const glyph = next;
-      next = glyphs[i + 1];
+      next = i + 1 < count ? glyphs[i + 1] : undefined;
       if (!glyph) continue;
       const { cluster } = glyph;
       const nextCluster = next ? next.cluster : follows;

@@ -21,34 +21,40 @@ export interface Widths {
  */
 export function widthsOf(words: string, { start: first, end: last }: WordRange, runs: readonly SpacedRun[]): Widths {
   const length = last - first;
-  const sums = new Float64Array(length + 1);
+  const sums: number[] = [];
   /** What goes after a letter where a line ends there: what stands only between it and the next. */
-  const trailing = new Float64Array(length + 1);
+  const trailing: number[] = [];
   /** The places before which a letter ends; none inside a ligature. */
   const ends = new Uint8Array(length + 1);
   ends[0] = 1;
+  for (let i = 0; i <= length; i++) {
+    sums.push(0);
+    trailing.push(0);
+  }
   const unsafe = new Uint8Array(length + 1);
   for (const { glyphs, advances, between, instance, unitPt } of runs) {
     const fontPt = unitPt * 10_000;
     const count = glyphs.length;
     let next = glyphs[0];
+    let nextAt = next ? next.cluster - first : -1;
     for (let i = 0; i < count; i++) {
-      const glyph = next;
-      next = glyphs[i + 1];
-      if (!glyph) continue;
-      const at = glyph.cluster - first + 1;
-      if (glyph.unsafeToBreak) unsafe[at - 1] = 1;
+      const [glyph, at] = [next, nextAt];
+      if (!glyph) break;
+      next = i + 1 < count ? glyphs[i + 1] : undefined;
+      nextAt = next ? next.cluster - first : -1;
+      if (glyph.unsafeToBreak) unsafe[at] = 1;
       const gap = (between[i] ?? 0) * unitPt;
-      sums[at] = (sums[at] ?? 0) + (advances[i] ?? 0) * unitPt - gap;
+      sums[at + 1] = (sums[at + 1] ?? 0) + (advances[i] ?? 0) * unitPt - gap;
       // What stands between two letters belongs to the earlier in the words, whichever way they run.
-      const owner = next && next.cluster < glyph.cluster ? next.cluster - first + 1 : at;
+      const owner = nextAt >= 0 && nextAt < at ? nextAt + 1 : at + 1;
       sums[owner] = (sums[owner] ?? 0) + gap;
+      ends[owner] = 1;
       let goes = gap;
       // The font's own kerning with the next letter goes as well: the last letter is shaped anew.
-      if (next && next.cluster > glyph.cluster && next.unsafeToBreak && !insideWord(words, glyph.cluster, next.cluster))
+      if (nextAt > at && next?.unsafeToBreak && !insideWord(words, at + first, nextAt + first)) {
         goes += (glyph.xAdvance - instance.advance(glyph.glyphId)) * fontPt;
-      trailing[owner] = (trailing[owner] ?? 0) + goes;
-      ends[owner] = 1;
+      }
+      if (goes !== 0) trailing[owner] = (trailing[owner] ?? 0) + goes;
     }
   }
   for (let i = 1; i <= length; i++) {

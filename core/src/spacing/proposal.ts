@@ -66,10 +66,20 @@ export function besideMark(kept: number, beyond: number): number {
   return MARK_NETWORKS * kept + (1 - MARK_NETWORKS) * (beyond < -MARK_T ? MARK_S * (beyond + MARK_T) : 0);
 }
 
-/** The network's answer for standardised measures, in 1/1000 em, before the dead zone. */
-export function answer(measures: Float64Array): number {
+/** What was learned from designers: how measures are standardised, and the networks that answer them (weights.ts has their layout). */
+export interface ShapeModel {
+  readonly means: ArrayLike<number>;
+  readonly deviations: ArrayLike<number>;
+  readonly networks: readonly ArrayLike<number>[];
+}
+
+/** The model that proposals are made with. */
+const SHIPPED: ShapeModel = { means: MEANS, deviations: DEVIATIONS, networks: NETWORKS };
+
+/** The networks' answer for standardised measures, in 1/1000 em, before the dead zone. */
+function answer(measures: Float64Array, { networks }: ShapeModel): number {
   let total = 0;
-  for (const weights of NETWORKS) {
+  for (const weights of networks) {
     const biases = HIDDEN * FEATURE_COUNT;
     const outputs = biases + HIDDEN;
     let out = weights[outputs + HIDDEN] ?? 0;
@@ -81,13 +91,13 @@ export function answer(measures: Float64Array): number {
     }
     total += out;
   }
-  return (100 * total) / NETWORKS.length;
+  return (100 * total) / networks.length;
 }
 
 /** Brings measures to the range the networks were trained on; in place. */
-export function standardise(measures: Float64Array): void {
+function standardise(measures: Float64Array, { means, deviations }: ShapeModel): void {
   for (let i = 0; i < FEATURE_COUNT; i++) {
-    const value = ((measures[i] ?? 0) - (MEANS[i] ?? 0)) / (DEVIATIONS[i] ?? 1);
+    const value = ((measures[i] ?? 0) - (means[i] ?? 0)) / (deviations[i] ?? 1);
     measures[i] = Math.max(-INPUT_LIMIT, Math.min(INPUT_LIMIT, value));
   }
 }
@@ -123,15 +133,18 @@ export function atStrength({ milliem, apartMilliem }: Pick<ShapeProposal, 'milli
  */
 export type ProposalLimit = 'reached' | 'touching' | 'custom' | 'largest';
 
-/** Proposes kerning for a pair. The same letters always get the same answer. */
-export function proposeKerning(left: GapSide, right: GapSide, standing = LEVEL): ShapeProposal {
+/**
+ * Proposes kerning for a pair. The same letters always get the same answer.
+ * @param model another than the shipped one, to see what it would propose.
+ */
+export function proposeKerning(left: GapSide, right: GapSide, standing = LEVEL, model = SHIPPED): ShapeProposal {
   const facing = { left: left.profile.right, right: placedSide(right.profile.left, standing) };
   const features = new Float64Array(FEATURE_COUNT);
   const offset = measurePair({ left, right, facing }, features);
   const rightMark = isMark(right);
   const beyond = 1000 * beyondBearing(features, rightMark ? 'right' : 'left');
-  standardise(features);
-  const answered = answer(features);
+  standardise(features, model);
+  const answered = answer(features, model);
   const wanted = Math.max(-LARGEST, Math.min(LARGEST, answered));
   const answeredKept = withDeadZone(wanted);
   const kept = settled(Math.max(-LARGEST, Math.min(LARGEST, rightMark || isMark(left) ? besideMark(answeredKept, beyond) : answeredKept)));

@@ -2,7 +2,7 @@
 import { createHash } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import type { FaceEntry } from '@jentrix/core/api';
-import { Face, FaceError, startPosition } from '@jentrix/core/face';
+import { type CollectionEntry, Face, FaceError, fontsIn, startPosition } from '@jentrix/core/face';
 import { measureAnatomy } from '@jentrix/core/advice';
 import decodeWoff2 from 'woff2-encoder/decompress';
 import { ProblemError } from '../http/problem';
@@ -13,6 +13,15 @@ export type FontFields = Pick<FaceEntry, 'family' | 'style' | 'axes' | 'features
 /** Opens any font file the server may meet, WOFF2 included. @throws FaceError */
 export function openFont(bytes: Uint8Array): Promise<Face> {
   return Face.open(new Uint8Array(bytes), { decodeWoff2: (data) => decodeWoff2(data) });
+}
+
+/** The fonts of a collection. @throws ProblemError 422 */
+export async function listFonts({ path }: { path: string }): Promise<CollectionEntry[]> {
+  try {
+    return await fontsIn(new Uint8Array(readFileSync(path)));
+  } catch (error) {
+    throw asProblem(error);
+  }
 }
 
 /** Reads a font's names and measures it. @returns what it read, and the SHA-256 of the file. @throws ProblemError 422 */
@@ -31,7 +40,10 @@ export async function describeFont({ path }: { path: string }): Promise<{ fields
       face.dispose();
     }
   } catch (error) {
-    if (error instanceof FaceError) throw new ProblemError(422, 'bad-font', 'The font can’t be used', error.message, { code: error.code });
-    throw error;
+    throw asProblem(error);
   }
 }
+
+/** What is answered to a file that is no font that can be used. */
+export const asProblem = (error: unknown): unknown =>
+  error instanceof FaceError ? new ProblemError(422, 'bad-font', 'The font can’t be used', error.message, { code: error.code }) : error;

@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { type FaceEntry, type FaceList, faceEntrySchema } from '@jentrix/core/api';
+import { fontAt, isCollection } from '@jentrix/core/face';
 import { type StoredKind, fromStored, toStored } from '@jentrix/core/stored';
 import { type DataSource, In, type Repository } from 'typeorm';
 import * as z from 'zod';
@@ -12,6 +13,7 @@ import type { JobsService } from '../jobs/jobs.service';
 import type { Workshop } from '../pool/workshop';
 import { RecipeEntity } from '../recipes/recipe.entity';
 import { settingsFrom, settingsText } from '../recipes/recipes.service';
+import { asProblem } from './describe-font';
 import { FaceEntity, FavouriteEntity } from './face.entity';
 
 const shippedSchema = z.array(z.object({ id: z.string(), file: z.string(), licence: z.string() }));
@@ -96,9 +98,11 @@ export class FaceLibrary {
 
   /**
    * Keeps an uploaded font after opening it; a file that is here already is not kept twice.
-   * @throws ProblemError 422 saying what is wrong with the file; nothing is kept then
+   * @param font which font of a collection is kept, from 0.
+   * @throws ProblemError 422 saying what is wrong with the file, or what fonts a collection holds where none was chosen; nothing is kept then
    */
-  async upload(bytes: Buffer): Promise<{ entry: FaceEntry; isNew: boolean }> {
+  async upload(file: Buffer, font?: number): Promise<{ entry: FaceEntry; isNew: boolean }> {
+    const bytes = isCollection(file) ? await this.outOfCollection(file, font) : file;
     const { fields: read, digest } = await this.workshop.spool.lend(bytes, (path) => this.workshop.intake.run('describeFont', { path }));
     const known = await this.faces.findOneBy({ digest });
     if (known) return { entry: { ...(await this.entryOf(known)), favourite: false }, isNew: false };
@@ -107,6 +111,22 @@ export class FaceLibrary {
     await this.files.write(`face-${id}`, bytes);
     await this.faces.upsert({ id, source: 'upload', entry: JSON.stringify(toStored(STORED_FACE, fields)), digest, addedAt: new Date().toISOString() }, ['id']);
     return { entry: { ...fields, source: 'upload', favourite: false }, isNew: true };
+  }
+
+  private async outOfCollection(file: Buffer, font: number | undefined): Promise<Buffer> {
+    let chosen = font;
+    if (chosen === undefined) {
+      const fonts = await this.workshop.spool.lend(file, (path) => this.workshop.intake.run('listFonts', { path }));
+      if (fonts.length > 1) {
+        throw new ProblemError(422, 'collection', 'The file holds several fonts', `It is a collection of ${fonts.length} fonts. Choose one.`, { fonts });
+      }
+      chosen = fonts[0]?.font ?? 0;
+    }
+    try {
+      return Buffer.from(fontAt(file, chosen));
+    } catch (error) {
+      throw asProblem(error);
+    }
   }
 
   /**

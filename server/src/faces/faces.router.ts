@@ -8,6 +8,7 @@ import type { JobsService } from '../jobs/jobs.service';
 import type { FaceLibrary } from './face-library';
 import { sendFont } from './send-font';
 
+const uploadQuerySchema = z.object({ font: z.coerce.number().int().min(0).max(1000).optional() });
 const removeQuerySchema = z.object({ standIn: z.string().max(80).optional() });
 
 export function facesRouter(library: FaceLibrary, jobs: JobsService): Router {
@@ -16,9 +17,10 @@ export function facesRouter(library: FaceLibrary, jobs: JobsService): Router {
       response.json(await library.list());
     })
     .post('/', express.raw({ type: () => true, limit: MAX_FONT_BYTES }), async (request, response) => {
+      const { font } = parseQuery(uploadQuerySchema, request);
       const body: unknown = request.body;
       if (!Buffer.isBuffer(body) || body.length === 0) throw new ProblemError(422, 'bad-font', 'The font can’t be used', 'The file is empty.');
-      const { entry, isNew } = await library.upload(body);
+      const { entry, isNew } = await library.upload(body, font);
       response.status(isNew ? 201 : 200).json(entry);
     })
     .get('/:id/file', async (request, response, next) => {

@@ -1,7 +1,8 @@
 import { readFileSync } from 'node:fs';
-import { cataloguePageSchema, faceEntrySchema, faceListSchema } from '@jentrix/core/api';
+import { cataloguePageSchema, collectionProblemSchema, faceEntrySchema, faceListSchema } from '@jentrix/core/api';
 import { FaceError } from '@jentrix/core/face';
 import { createJob } from '@jentrix/core/job';
+import { toCollection } from '@jentrix/core/testing';
 import type { Express } from 'express';
 import request from 'supertest';
 import { compress } from 'woff2-encoder';
@@ -54,6 +55,20 @@ describe('type case', () => {
     expect(Buffer.compare(file.body as Buffer, bytes)).toBe(0);
     await request(app).delete(`/api/faces/${first.id}`).expect(204);
     await request(app).get(`/api/faces/${first.id}/file`).expect(404);
+  });
+
+  it('asks which font of a collection, and keeps that as a font of its own', async () => {
+    const file = Buffer.from(toCollection(bytesOf('league-gothic-regular'), bytesOf('playfair-display-bold')));
+    const problem = collectionProblemSchema.parse((await upload(file).expect(422)).body);
+    expect(problem.fonts.map(({ family, style }) => `${family} ${style}`)).toEqual(['League Gothic Regular', 'Playfair Display Bold']);
+    const choose = (font: string) => request(app).post(`/api/faces?font=${font}`).set('content-type', 'application/octet-stream').send(file);
+    const kept = faceEntrySchema.parse((await choose('1').expect(201)).body);
+    expect([kept.family, kept.style]).toEqual(['Playfair Display', 'Bold']);
+    expect(faceEntrySchema.parse((await choose('1').expect(200)).body).id).toBe(kept.id);
+    const served = (await request(app).get(`/api/faces/${kept.id}/file`).buffer(true).parse(binary)).body as Buffer;
+    expect((await openFont(served)).style).toBe('Bold');
+    for (const wrong of ['2', '-1', 'x', '1e9']) expect((await choose(wrong)).status).toBeGreaterThanOrEqual(400);
+    expect((await list()).filter(({ source }) => source === 'upload').length).toBe(1);
   });
 
   it('refuses damaged and hostile files with a reason and keeps nothing', async () => {

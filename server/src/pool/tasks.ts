@@ -10,6 +10,7 @@ export const tasks = {
   drawThumbnail: async () => (await draw()).drawThumbnail,
   pack: async () => (await draw()).pack,
   describeFont: async () => (await import('../faces/describe-font')).describeFont,
+  listFonts: async () => (await import('../faces/describe-font')).listFonts,
   takePicture: async () => (await import('../pictures/take-picture')).takePicture,
   fileBody: async () => (await filing()).fileBody,
   fileStored: async () => (await filing()).fileStored,

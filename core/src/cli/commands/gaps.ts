@@ -1,5 +1,5 @@
 /** `jentrix gaps`: every gap of a text, or a batch of pairs. */
-import type { Face, FaceInstance } from '../../face';
+import { APART, type Face, ownKerning } from '../../face';
 import { createBlock, languageSchema } from '../../job';
 import { FaceSet, type GapLedger, ledgersOf, setBlock } from '../../setting';
 import { atStrength, profileOf, proposeKerning, rhythmOf } from '../../spacing';
@@ -16,7 +16,7 @@ export const gaps: Command = {
   ],
   says:
     'Every gap of a text: the two letters; fontMilliem, the font’s own kerning; shapeMilliem, the kerning proposed from the shapes alone, relative to the ' +
-    'unkerned advance; whiteMilliem, the measured white of the gap as set (font kerning and tracking included) and targetMilliem, what the face’s rhythm wants ' +
+    'unkerned advance; shouldMilliem, what the gap should hold by both, each as far as it can be trusted; whiteMilliem, the measured white of the gap as set (font kerning and tracking included) and targetMilliem, what the face’s rhythm wants ' +
     'there; distancePt, the shortest distance between the inks. With --pairs (one pair a line) a line of JSON for each pair, in order.',
   options: ['font', 'text', 'pairs', 'axes', 'size', 'tracking', 'strength', 'language', 'json', 'no-font-kerning'],
   async run(values, _files, { out }) {
@@ -43,11 +43,12 @@ export const gaps: Command = {
 
 function tableOf(rows: readonly GapRow[]): string {
   const table = [
-    ['pair', 'fontMilliem', 'shapeMilliem', 'whiteMilliem', 'targetMilliem', 'distancePt'],
+    ['pair', 'fontMilliem', 'shapeMilliem', 'shouldMilliem', 'whiteMilliem', 'targetMilliem', 'distancePt'],
     ...rows.map((row) => [
       `${row.left} ${row.right}`,
       String(row.fontMilliem),
       String(row.shapeMilliem),
+      String(row.shouldMilliem),
       String(row.whiteMilliem),
       String(row.targetMilliem),
       row.distancePt === null ? '-' : row.distancePt.toFixed(2),
@@ -91,6 +92,7 @@ interface GapRow {
   right: string;
   fontMilliem: number;
   shapeMilliem: number;
+  shouldMilliem: number;
   whiteMilliem: number;
   targetMilliem: number;
   distancePt: number | null;
@@ -109,6 +111,7 @@ function gapsOfText(face: Face, text: string, { axes, sizePt, trackingMilliem, s
       right: letters(gap.right),
       fontMilliem: gap.fontMilliem,
       shapeMilliem: gap.shapeMilliem,
+      shouldMilliem: gap.shouldMilliem,
       whiteMilliem: gap.whiteMilliem,
       targetMilliem: gap.targetMilliem,
       distancePt: gap.distancePt === undefined ? null : Math.round(gap.distancePt * 1000) / 1000,
@@ -124,15 +127,6 @@ interface PairRow {
   missing?: true;
 }
 
-const PLAIN = ['liga', 'clig', 'calt'].map((tag) => ({ tag, value: 0 }));
-
-/** The font's own kerning of two letters in 1/1000 em: their advance with `kern` minus without. */
-function fontKerning(instance: FaceInstance, pair: string): number {
-  const width = (kern: number): number =>
-    instance.shape(pair, 0, pair.length, [...PLAIN, { tag: 'kern', value: kern }]).reduce((sum, glyph) => sum + glyph.xAdvance, 0);
-  return roundMilliem(((width(1) - width(0)) * 1000) / instance.unitsPerEm);
-}
-
 /** The pairs of a list, one a line. @throws UsageError for a line that is not two letters. */
 function* pairsOf(face: Face, list: string, { axes, strength }: Pick<GapsOptions, 'axes' | 'strength'>): Generator<PairRow> {
   const instance = face.instance(axes);
@@ -143,10 +137,10 @@ function* pairsOf(face: Face, list: string, { axes, strength }: Pick<GapsOptions
     const letters = [...segmenter.segment(line)].map(({ segment }) => segment);
     if (letters.length !== 2) throw new UsageError(`Line ${i + 1} of the pairs, “${line}”, is not two letters.`);
     // The first glyph of a letter carries it; marks follow.
-    const glyphs = letters.map((letter) => instance.shape(letter, 0, letter.length, PLAIN)[0]?.glyphId ?? 0);
+    const glyphs = letters.map((letter) => instance.shape(letter, 0, letter.length, APART)[0]?.glyphId ?? 0);
     const [left, right] = glyphs.map((glyphId) => profileOf(instance, glyphId));
     const shapeMilliem = left && right ? atStrength(proposeKerning({ profile: left, rhythm }, { profile: right, rhythm }), strength) : 0;
-    const row: PairRow = { pair: line, fontMilliem: fontKerning(instance, line), shapeMilliem: roundMilliem(shapeMilliem) };
+    const row: PairRow = { pair: line, fontMilliem: ownKerning(instance, line), shapeMilliem: roundMilliem(shapeMilliem) };
     if (glyphs.includes(0)) row.missing = true;
     yield row;
   }

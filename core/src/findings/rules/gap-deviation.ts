@@ -1,11 +1,11 @@
-/** Gaps that are too open or too tight beside what their shapes propose. */
+/** Gaps that are too open or too tight beside what they should hold. */
 import { roundMilliem } from '../../units';
 import { type Severity, pairOf } from '../finding';
-import type { Rule } from '../rule';
+import type { GapView, Rule } from '../rule';
 import { touchesAsKerned } from './touching';
 
-/** Smaller deviations from the proposal are left to the designer's taste, in 1/1000 em. */
-const NOTICED = 15;
+/** Smaller deviations are left to the designer's taste, in 1/1000 em (`npm run bench:findings`). */
+export const NOTICED = 15;
 /** Deviations that are smaller than this on the sheet are not seen, in points. */
 const VISIBLE_PT = 0.5;
 /** Inks that are kept apart by the least distance alone may stand this far apart before the gap is open, in 1/1000 em: about what designers leave there. */
@@ -15,6 +15,18 @@ const SEVERE = 60;
 
 const severityOf = (deviation: number): Severity => (deviation >= SEVERE ? 'severe' : deviation >= FAULT ? 'fault' : 'notice');
 
+/** True where the same pair has the same value by hand elsewhere in the block: set twice alike, it is what the designer wants. */
+function isSettled({ block, gap, lines }: GapView): boolean {
+  const { at, handMilliem, sizePt, source } = gap;
+  if (handMilliem === 0) return false;
+  const pair = pairOf(block, gap);
+  return lines.some((gaps) =>
+    gaps.some(
+      (other) => other.at !== at && other.handMilliem === handMilliem && other.sizePt === sizePt && other.source === source && pairOf(block, other) === pair,
+    ),
+  );
+}
+
 function deviationRule(id: string, name: string, sign: 1 | -1, message: string): Rule {
   return {
     id,
@@ -22,16 +34,18 @@ function deviationRule(id: string, name: string, sign: 1 | -1, message: string):
     pass: 'kerning',
     name,
     looksAt: 'gap',
-    look: ({ block, gap }) => {
-      const { at, deviationMilliem, sizePt, handMilliem } = gap;
+    look: (view) => {
+      const { block, gap } = view;
+      const { at, deviationMilliem, sizePt, handMilliem, certainty } = gap;
       const visiblePt = (Math.abs(deviationMilliem) * sizePt) / 1000;
-      if (deviationMilliem * sign < NOTICED || visiblePt < VISIBLE_PT || touchesAsKerned({ gap })) return [];
+      if (deviationMilliem * sign < NOTICED || visiblePt < VISIBLE_PT || touchesAsKerned({ gap }) || isSettled(view)) return [];
       if (sign > 0 && gap.limit === 'touching' && (gap.distancePt ?? 0) * 1000 <= COMFORTABLE * sizePt) return [];
       return [
         {
           at,
           severity: severityOf(Math.abs(deviationMilliem)),
           visiblePt,
+          certainty,
           subject: pairOf(block, gap),
           message,
           changeMilliem: roundMilliem(-deviationMilliem),

@@ -3,6 +3,7 @@ import { Injectable, inject } from '@angular/core';
 import {
   type CataloguePage,
   type CatalogueQuery,
+  type CollectionFont,
   type FaceEntry,
   type FaceList,
   type Followers,
@@ -12,6 +13,7 @@ import {
   type Picture,
   type Trouble,
   cataloguePageSchema,
+  collectionProblemSchema,
   faceEntrySchema,
   followersSchema,
   recipeListSchema,
@@ -34,10 +36,12 @@ export class ApiError extends WordedError {
 
   constructor(
     /** `offline` when the server could not be reached at all, `failed` when it broke off or has too much to do: both may pass. */
-    readonly kind: 'offline' | 'failed' | 'stale' | 'not-found' | 'refused',
+    readonly kind: 'offline' | 'failed' | 'stale' | 'not-found' | 'refused' | 'collection',
     message: string,
     /** For `stale`: what the server holds. */
     readonly current?: JobRecord,
+    /** For `collection`: the fonts of an uploaded file, of which one is to be chosen. */
+    readonly fonts: readonly CollectionFont[] = [],
   ) {
     super(message);
   }
@@ -65,8 +69,9 @@ export class ApiService {
     return this.checked(faceEntrySchema, this.http.post(`/api/catalogue/${encodeURIComponent(id)}/add`, {}));
   }
 
-  uploadFace(file: Blob): Observable<FaceEntry> {
-    return this.checked(faceEntrySchema, this.http.post('/api/faces', file, { headers: UPLOAD }));
+  /** @param font which font of a collection, from 0. */
+  uploadFace(file: Blob, font?: number): Observable<FaceEntry> {
+    return this.checked(faceEntrySchema, this.http.post('/api/faces', file, { headers: UPLOAD, params: definedOnly({ font }) }));
   }
 
   /** Takes a face out of the type case. @param standIn the face that jobs get in its place. */
@@ -207,6 +212,8 @@ function toApiError(error: unknown): ApiError {
     const stale = staleProblemSchema.safeParse(error.error);
     if (stale.success) return new ApiError('stale', 'The job was changed elsewhere.', stale.data.current);
   }
+  const collection = collectionProblemSchema.safeParse(error.error);
+  if (collection.success) return new ApiError('collection', collection.data.detail ?? collection.data.title, undefined, collection.data.fonts);
   const problem = problemSchema.safeParse(error.error);
   const message = problem.success ? (problem.data.detail ?? problem.data.title) : `The server answered with ${error.status}.`;
   const passing = error.status >= 500 || error.status === 429;

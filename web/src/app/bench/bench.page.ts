@@ -1,5 +1,6 @@
 import { NgComponentOutlet } from '@angular/common';
 import {
+  ApplicationRef,
   ChangeDetectionStrategy,
   Component,
   type OnDestroy,
@@ -64,6 +65,7 @@ export class BenchPage implements OnInit, OnDestroy {
   private readonly title = inject(Title);
   private readonly engine = inject(EngineService);
   private readonly injector = inject(Injector);
+  private readonly app = inject(ApplicationRef);
   private readonly table = viewChild(Table);
   private readonly copyColumn = viewChild(CopyColumn);
   private readonly passes = inject(PASSES);
@@ -143,11 +145,12 @@ export class BenchPage implements OnInit, OnDestroy {
   protected async load(id = this.id()): Promise<void> {
     this.loadError.set(undefined);
     try {
-      const [job] = await Promise.all([this.save.open(id), this.engine.engine()]);
-      this.store.open(job);
+      // The page is drawn while the engine starts; where that fails, setting tells.
+      void this.engine.engine().catch(() => undefined);
+      this.store.open(await this.save.open(id));
       if ((history.state as { fresh?: boolean } | null)?.fresh) this.begin();
     } catch (error) {
-      const message = wordsOf(error, 'The engine that sets the letters could not start.');
+      const message = wordsOf(error, 'The job can’t be read.');
       this.loadError.set({ message, gone: error instanceof ApiError && error.kind === 'not-found' });
     }
   }
@@ -201,6 +204,8 @@ export class BenchPage implements OnInit, OnDestroy {
     );
     // What was asked for from a button is at the bench.
     if (heard.binding.reach === 'page' && layer === 'control' && document.activeElement === focused) this.place.focusBench();
+    // Drawn in the key's own task: together with the browser's layout and paint it made one that was too long on a slow machine.
+    this.app.tick();
   }
 
   /** A button that was pressed by the pointer gives the keys back to the bench; by keyboard they stay where they are. */

@@ -1,6 +1,6 @@
 import { Injectable, computed, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { type Finding, acceptFinding } from '@jentrix/core/findings';
+import { type Finding, acceptFinding, acceptFindings } from '@jentrix/core/findings';
 import {
   type Block,
   type ColourPlace,
@@ -304,7 +304,7 @@ export class BenchStore {
   /** Takes what all open findings of a rule propose, as one step. */
   acceptAll(rule: string): void {
     const all = this.findings.findings.filter((finding) => finding.rule === rule);
-    this.apply((job) => all.reduce(acceptFinding, job));
+    this.apply((job) => acceptFindings(job, all));
   }
 
   /** Silences a finding as intended, or lets it speak again. */

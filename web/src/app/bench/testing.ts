@@ -130,7 +130,7 @@ const METRICS = {
   strikeSize: 50,
 };
 
-/** The gaps of a block of one line: 10 more open than the rhythm wants, which the proposal takes back. */
+/** The gaps of a block of one line: 10 more open than they should be, which the proposal takes back. */
 const ledgersOf = ({ words, hand, style }: Block): GapLedger[] =>
   Array.from({ length: Math.max(0, words.length - 1) }, (_, i): GapLedger => {
     const at = i + 1;
@@ -143,12 +143,13 @@ const ledgersOf = ({ words, hand, style }: Block): GapLedger[] =>
       source: style.kerning,
       fontMilliem: 0,
       shapeMilliem: -10,
+      shouldMilliem: -10,
+      certainty: 1,
       wantedMilliem: -10,
       handMilliem,
       totalMilliem: handMilliem,
       whiteMilliem: 60,
       targetMilliem: 50,
-      openMilliem: 10 + handMilliem,
       limit: 'reached',
       shapes: { left: 'straight', right: 'straight' },
       deviationMilliem: 10 + handMilliem,

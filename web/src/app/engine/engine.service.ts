@@ -126,9 +126,14 @@ export class EngineService {
   }
 
   private async start(): Promise<Comlink.Remote<Engine>> {
-    const list = await firstValueFrom(this.api.listFaces());
+    // The worker is loaded while the faces are asked for.
+    const listing = firstValueFrom(this.api.listFaces());
     const worker = (this.worker = new Worker(new URL('./engine.worker', import.meta.url), { type: 'module' }));
     const engine = Comlink.wrap<Engine>(worker);
+    const list = await listing.catch((error: unknown) => {
+      worker.terminate();
+      throw error;
+    });
     await engine.start(
       location.origin,
       list.items.map(({ id }) => id),

@@ -13,6 +13,7 @@ import { EngineService } from '../engine/engine.service';
 import { FaceText } from '../ui/face-text.directive';
 import { ToastService } from '../ui/toasts';
 import { Wordmark } from '../ui/wordmark';
+import { CollectionDialog } from './collection-dialog';
 import { StandInDialog } from './stand-in-dialog';
 import { showValue } from '../ui/numbers';
 
@@ -198,16 +199,33 @@ export class TypeCasePage {
   }
 
   protected async upload(files: FileList | null): Promise<void> {
-    for (const file of files ?? []) {
-      await this.work('upload', async () => {
-        const face = await firstValueFrom(this.api.uploadFace(file));
-        await this.engine.refreshFaces();
-        // Whatever was filtered, the new face is seen.
-        this.shelf.set('hand');
-        this.filterSubject.next(ALL);
-        this.toasts.say(`${face.family} ${face.style} is in your type case.`);
-      });
+    for (const file of files ?? []) await this.work('upload', () => this.takeIn(file));
+  }
+
+  /** Takes a font file in; of a collection the fonts that are chosen. */
+  private async takeIn(file: File): Promise<void> {
+    const kept: FaceEntry[] = [];
+    try {
+      kept.push(await firstValueFrom(this.api.uploadFace(file)));
+    } catch (error) {
+      if (!(error instanceof ApiError) || error.kind !== 'collection') throw error;
+      const dialog = this.modal.open(CollectionDialog, { ariaLabelledBy: 'collection-title', scrollable: true });
+      const component = dialog.componentInstance as CollectionDialog;
+      component.name.set(file.name);
+      component.fonts.set(error.fonts);
+      const chosen = await (dialog.result as Promise<readonly number[]>).catch(() => []);
+      // What is in by then stays, also where a later one is refused.
+      for (const font of chosen) kept.push(await firstValueFrom(this.api.uploadFace(file, font)).finally(() => this.engine.refreshFaces()));
     }
+    const [first] = kept;
+    if (!first) return;
+    await this.engine.refreshFaces();
+    // Whatever was filtered, the new faces are seen.
+    this.shelf.set('hand');
+    this.filterSubject.next(ALL);
+    this.toasts.say(
+      kept.length === 1 ? `${first.family} ${first.style} is in your type case.` : `${kept.length} faces of ${first.family} are in your type case.`,
+    );
   }
 
   protected drop(event: DragEvent): void {

@@ -65,6 +65,8 @@ export class CopyColumn implements OnInit, OnDestroy {
   private readonly job = toSignal(this.store.job$);
   protected readonly view = toSignal(this.store.view$, { requireSync: true });
   private readonly setting = toSignal(this.store.setting$);
+  /** Where style sheets can make a field as tall as its words (CSS Basic User Interface 4), nothing has to be measured. */
+  protected readonly growsItself = CSS.supports('field-sizing', 'content');
   protected readonly stock = STOCK_LINES;
   protected readonly finding = signal(false);
   protected readonly blocks = computed(() => {
@@ -155,10 +157,11 @@ export class CopyColumn implements OnInit, OnDestroy {
     typing.blockId = block.id;
     typing.at = now;
     const after = field.value.replaceAll('\t', ' ');
-    const { selectionStart } = field;
+    // What was dropped is selected: it ends where the edit ends.
+    const { selectionEnd } = field;
     // Compared with the words as they are now: fast typing is ahead of what is drawn.
     this.store.apply(
-      (job) => editWords(job, block.id, splicesBetween(findBlock(job, block.id)?.words ?? '', after, selectionStart)),
+      (job) => editWords(job, block.id, splicesBetween(findBlock(job, block.id)?.words ?? '', after, selectionEnd)),
       `words-${block.id}-${typing.gesture}`,
     );
     this.track(block, field);

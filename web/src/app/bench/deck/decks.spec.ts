@@ -125,10 +125,14 @@ describe('decks', () => {
       ?.dispatchEvent(new MouseEvent('click', { bubbles: true }));
     await stable();
     expect(store.view.gap).toEqual({ blockId: 'a', at: 4 });
-    expect(host().querySelector('.caption')?.textContent).toContain('TA is 10 wider than this face’s usual spacing; the proposal closes 10.');
+    expect(host().querySelector('.caption')?.textContent).toContain('TA is 10 more open than it should be: taking the proposal closes 10.');
+    // One quantity, whoever says it.
+    expect(host().querySelector('jx-gap-ribbon .mark.current text')?.textContent).toBe('+10');
+    expect(host().querySelector('[data-testid="should"]')?.textContent.trim()).toBe('\u221210');
     store.takeProposal();
     expect(block().hand).toEqual([{ at: 4, milliem: -10 }]);
     await stable();
+    await until(() => host().querySelector('.caption')?.textContent.includes('TA is where it should be.') === true);
     expect(host().querySelectorAll('jx-gap-ribbon circle').length).toBe(1);
     await press(fixture, 'by shape', host());
     expect(block().style.kerning).toBe('shape');

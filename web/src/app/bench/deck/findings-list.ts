@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, signal } f
 import { toSignal } from '@angular/core/rxjs-interop';
 import { type Finding, RULES, ruleOf } from '@jentrix/core/findings';
 import { BenchStore } from '../bench.store';
-import { showSigned } from '../../ui/numbers';
+import { showValue } from '../../ui/numbers';
 
 /** The findings of one pass on this sheet, most visible first: go there, take the proposal, or say that it is as intended. */
 @Component({
@@ -12,7 +12,7 @@ import { showSigned } from '../../ui/numbers';
       <div class="kinds">
         @for (kind of kinds(); track kind.rule) {
           <button type="button" class="btn btn-link btn-sm" [title]="kind.name" (click)="store.acceptAll(kind.rule)">
-            take all {{ kind.count }} {{ kind.says }}
+            take all {{ kind.count }}: {{ kind.says }}
           </button>
         }
       </div>
@@ -26,7 +26,7 @@ import { showSigned } from '../../ui/numbers';
             {{ finding.message }}
           </span>
           @if (finding.changeMilliem !== undefined) {
-            <span class="change" [class.close]="finding.changeMilliem < 0">{{ signed(finding.changeMilliem) }}</span>
+            <span class="change" [class.close]="finding.changeMilliem < 0">{{ changeOf(finding.changeMilliem) }}</span>
           }
         </button>
         @if (isCurrent(finding)) {
@@ -75,7 +75,7 @@ export class FindingsList {
   private readonly found = toSignal(this.store.findings$, { requireSync: true });
   private readonly view = toSignal(this.store.view$, { requireSync: true });
   protected readonly open = signal(false);
-  protected readonly signed = showSigned;
+  protected readonly changeOf = changeOf;
 
   protected readonly findings = computed(() => this.found().findings.filter(({ rule }) => ruleOf(rule)?.pass === this.pass()));
   protected readonly intended = computed(() => this.found().intended.filter(({ rule }) => ruleOf(rule)?.pass === this.pass()));
@@ -96,3 +96,6 @@ export class FindingsList {
     return ruleOf(rule)?.name ?? '';
   }
 }
+
+/** What taking a proposal does. */
+const changeOf = (milliem: number): string => `${milliem < 0 ? 'closes' : 'opens'} ${showValue(Math.abs(milliem))}`;

@@ -6,7 +6,7 @@ import { SizeDirective } from '../../../ui/size.directive';
 import type { GapLine } from '../../state/sheet-settings';
 import type { WhiteGuide } from './kerning.state';
 import { lettersOnly } from '../line-of-view';
-import { showSigned, showValue } from '../../../ui/numbers';
+import { showSigned } from '../../../ui/numbers';
 
 const PADDING = 24;
 /** Height kept below the letters for bars and values, in pixels. */
@@ -22,12 +22,12 @@ const MOST_FULL = 150;
 const SMALLEST_EM = 64;
 /** Values closer to each other than this are left out unless they say something. */
 const ROOM_FOR_VALUE = 26;
-/** Deviations from the proposal smaller than this are not worth a number, in 1/1000 em. */
+/** Deviations smaller than this are not worth a number, in 1/1000 em. */
 const SAID = 3;
 
 /**
- * The current line enlarged. Under every gap a bar: how much more (up) or less (down) white it has than the face's rhythm, in 1/1000 em
- * of distance; the solid part is what the proposal takes back.
+ * The current line enlarged. Under every gap a bar and a number: how much more (up, plus) or less (down, minus) it holds than it
+ * should, in 1/1000 em. Taking the proposal takes all of it back.
  */
 @Component({
   selector: 'jx-gap-ribbon',
@@ -60,8 +60,7 @@ const SAID = 3;
             @if (gap.current) {
               <svg:line class="caret" [attr.x1]="gap.x" [attr.x2]="gap.x" y1="4" [attr.y2]="zero() - 30" />
             }
-            <svg:rect class="white" [attr.x]="gap.x - 7" width="14" [attr.y]="gap.bar.y" [attr.height]="gap.bar.height" [class.below]="gap.bar.below" />
-            <svg:rect class="taken" [attr.x]="gap.x - 7" width="14" [attr.y]="gap.taken.y" [attr.height]="gap.taken.height" />
+            <svg:rect class="bar" [attr.x]="gap.x - 7" width="14" [attr.y]="gap.bar.y" [attr.height]="gap.bar.height" />
             @if (gap.shown) {
               <svg:text [attr.x]="gap.x" [attr.y]="size().height - 6">{{ gap.says }}</svg:text>
             }
@@ -159,7 +158,7 @@ export class GapRibbon {
     const ledgers = this.ledgers();
     const xs = ledgers.map(({ xPt }) => (xPt - leftPt) * scale);
     const zero = this.zero();
-    const full = Math.min(MOST_FULL, Math.max(LEAST_FULL, ...ledgers.map(({ openMilliem }) => Math.abs(openMilliem))));
+    const full = Math.min(MOST_FULL, Math.max(LEAST_FULL, ...ledgers.map(({ deviationMilliem }) => Math.abs(deviationMilliem))));
     const lengthOf = (milliem: number): number => Math.max(-1, Math.min(1, milliem / full)) * LONGEST_BAR || 0;
     return ledgers.map((ledger, i) => {
       const x = xs[i] ?? 0;
@@ -168,7 +167,7 @@ export class GapRibbon {
       const byHand = ledger.handMilliem !== 0;
       const current = ledger.at === this.at();
       const room = Math.min(x - before, after - x) >= ROOM_FOR_VALUE;
-      const { openMilliem: open, deviationMilliem: deviation, atSpace } = ledger;
+      const { deviationMilliem: deviation, atSpace } = ledger;
       return {
         at: ledger.at,
         x,
@@ -179,8 +178,7 @@ export class GapRibbon {
         deviation,
         byHand,
         current,
-        bar: { y: zero - Math.max(0, lengthOf(open)), height: atSpace ? 0 : Math.max(1, Math.abs(lengthOf(open))), below: open < 0 },
-        taken: { y: zero - lengthOf(open) - Math.max(0, -lengthOf(deviation)), height: Math.abs(lengthOf(deviation)) },
+        bar: { y: zero - Math.max(0, lengthOf(deviation)), height: atSpace ? 0 : Math.max(1, Math.abs(lengthOf(deviation))) },
         title: this.titleOf(ledger),
       };
     });
@@ -189,7 +187,7 @@ export class GapRibbon {
   private titleOf(ledger: GapLedger): string {
     const pair = pairOf(this.gapLine().block, ledger);
     if (ledger.atSpace) return `${pair}: ${showSigned(ledger.totalMilliem)}`;
-    return `${pair}: total ${showSigned(ledger.totalMilliem)}; the shapes propose ${showSigned(ledger.shapeMilliem)}; white off the rhythm by ${showValue(ledger.openMilliem, 0)}`;
+    return `${pair}: total ${showSigned(ledger.totalMilliem)}; it should hold ${showSigned(ledger.shouldMilliem)}`;
   }
 }
 

@@ -71,7 +71,9 @@ export class KerningDeck {
   protected readonly evenness = computed(() => {
     const inspection = this.found().inspections.get(this.block()?.id ?? '');
     if (inspection?.evenness === undefined || inspection.evennessProposed === undefined) return undefined;
-    return { now: inspection.evenness.toFixed(0), proposed: inspection.evennessProposed.toFixed(0) };
+    const [now, proposed] = [inspection.evenness, inspection.evennessProposed].map((score) => score.toFixed(0));
+    // Only what makes it better is an offer.
+    return { now, proposed: inspection.evennessProposed > inspection.evenness && proposed !== now ? proposed : undefined };
   });
   /** The hand values of the current block, in reading order. */
   protected readonly handMade = computed(() => {
@@ -162,32 +164,19 @@ export class KerningDeck {
   }
 }
 
-/** How far the gap is from the face's usual spacing, what the proposal does about it, and (unless brief) why no more: one sentence. */
+/** How far the gap is from where it should be and what taking the proposal does, and (unless brief) why no more: one sentence. */
 function captionOf(ledger: GapLedger | undefined, pair: string, brief: boolean): string {
   if (!ledger) return '';
   if (ledger.atSpace) return 'A word space: its width is the Tracking pass’s matter.';
-  const { openMilliem: open, deviationMilliem: deviation, limit } = ledger;
-  const off =
-    Math.abs(open) < 3
-      ? `${pair} has this face’s usual spacing`
-      : `${pair} is ${showValue(Math.abs(open), 0)} ${open > 0 ? 'wider' : 'closer'} than this face’s usual spacing`;
-  if (Math.abs(deviation) < 1) return Math.abs(open) < 3 ? `${off}.` : `${off}; ${LEFT[limit]}.`;
-  const takes = `the proposal ${deviation > 0 ? 'closes' : 'opens'} ${showValue(Math.abs(deviation), 0)}`;
-  return `${off}; ${takes}${brief ? '' : WHY[limit]}.`;
+  const { deviationMilliem: deviation, limit } = ledger;
+  if (Math.abs(deviation) < 1) return `${pair} is where it should be.`;
+  const far = showValue(Math.abs(deviation), 0);
+  const [is, takes] = deviation > 0 ? ['more open', 'closes'] : ['tighter', 'opens'];
+  return `${pair} is ${far} ${is} than it should be: taking the proposal ${takes} ${far}${brief ? '' : (WHY[limit] ?? '')}.`;
 }
 
-/** Why a gap is left as it is. */
-const LEFT: Readonly<Record<GapLedger['limit'], string>> = {
-  reached: 'that suits these shapes',
-  custom: 'type designers leave it so',
-  touching: 'any closer, and the letters would touch',
-  largest: 'no proposal goes farther',
-};
-
 /** Why a proposal takes no more. */
-const WHY: Readonly<Record<GapLedger['limit'], string>> = {
-  reached: '',
-  custom: ', as type designers would',
+const WHY: Readonly<Partial<Record<GapLedger['limit'], string>>> = {
   touching: ', so that the letters don’t touch',
   largest: ', the most there is',
 };

@@ -16,6 +16,7 @@ import {
   withBlockSettings,
   resizeFrame,
 } from '@jentrix/core/job';
+import { ruleOf } from '@jentrix/core/findings';
 import { angleOf, areaOf, centreIn } from '@jentrix/core/placing';
 import { hierarchyOf } from '@jentrix/core/setting';
 import { UnitError, fromPoints, parseLength, parseMilliem, splitQuantity, toPoints } from '@jentrix/core/units';
@@ -23,6 +24,7 @@ import { LanguageField } from '../../../ui/language-field';
 import { type ValueChange, ValueField } from '../../../ui/value-field';
 import { BenchStore } from '../../bench.store';
 import { WordsState } from './words.state';
+import { FindingsList } from '../findings-list';
 import { ColourPanel } from './colour-panel';
 import { RecipeLine } from './recipe-line';
 import { SheetPanel } from './sheet-panel';
@@ -33,7 +35,7 @@ const NO_FRAME: Frame = { xPt: 0, yPt: 0, widthPt: 1, heightPt: 1 };
 /** The Words pass: frame, case and paragraphs of the block, or the sheet itself; and the ends of the lines as a rag profile. */
 @Component({
   selector: 'jx-words-deck',
-  imports: [ColourPanel, LanguageField, RecipeLine, SheetPanel, ValueField],
+  imports: [ColourPanel, FindingsList, LanguageField, RecipeLine, SheetPanel, ValueField],
   templateUrl: './words-deck.html',
   styleUrl: './words-deck.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -43,6 +45,7 @@ export class WordsDeck {
   private readonly view = toSignal(this.store.view$, { requireSync: true });
   private readonly job = toSignal(this.store.job$);
   private readonly setting = toSignal(this.store.setting$);
+  private readonly found = toSignal(this.store.findings$, { requireSync: true });
   protected readonly alignments = ALIGNMENTS;
   protected readonly verticals = VERTICALS;
   protected readonly lists: readonly Paragraph['list'][] = ['none', 'bullet', 'number'];
@@ -111,7 +114,9 @@ export class WordsDeck {
     { key: 'scaleX', label: 'horizontal scale' },
     { key: 'scaleY', label: 'vertical scale' },
   ];
-  protected readonly shows = signal<'rag' | 'sizes'>('rag');
+  /** Mistyped marks and bad line ends on the sheet. */
+  protected readonly toMend = computed(() => this.found().findings.filter(({ rule }) => ruleOf(rule)?.pass === 'words').length);
+  protected readonly shows = signal<'rag' | 'sizes' | 'mend'>('rag');
   protected readonly print = (value: number): string => showValue(value);
   protected readonly parsePercent = (text: string): number => {
     const { value, unit } = splitQuantity(text);

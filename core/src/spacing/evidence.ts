@@ -1,0 +1,68 @@
+/**
+ * What a gap should hold when more than one has an opinion of it: the designer of the font, by its own kerning, and the shapes. Each
+ * counts by how far it can be trusted; all constants come from the designers' kerning of open families (docs/spacing.md,
+ * `npm run bench:findings`). Values in 1/1000 em.
+ */
+
+/** How far a font's own kerning is to be believed, from 0, not at all, to 1. */
+export interface FontWord {
+  /** Where it kerns a pair. */
+  kerned: number;
+  /** Where it leaves a pair alone. */
+  alone: number;
+}
+
+/** A font that has nothing to say. */
+export const NO_WORD: FontWord = { kerned: 0, alone: 0 };
+
+/** The weight of a font's word beside that of the shapes, where it is believed wholly. */
+const WEIGHT = 0.8;
+/** A pair that a font leaves alone though its shapes ask for so much was forgotten as likely as not. */
+const FORGOTTEN = 45;
+
+/**
+ * The weighted mean of both opinions.
+ * @param font what the font's own kerning holds. @param shape what the shapes propose.
+ */
+export function weighed(font: number, shape: number, word: FontWord): number {
+  const weight = font === 0 ? (WEIGHT * word.alone) / (1 + (shape / FORGOTTEN) ** 2) : WEIGHT * word.kerned;
+  return shape + weight * (font - shape);
+}
+
+/** Opinions this far apart make a judgement half as sure. */
+const DISAGREEING = 60;
+
+/** How sure the weighted mean is, from 1 where both opinions agree towards 0: what ranks first is far off and sure. */
+export const certainty = (font: number, shape: number, word: FontWord): number => (word.kerned === 0 ? 1 : 1 / (1 + Math.abs(font - shape) / DISAGREEING));
+
+/** What a font's kerning is like: pairs of letters with what it holds of them, and what their shapes propose. */
+export type Opinions = readonly { font: number; shape: number }[];
+
+/** A font that kerns a smaller share of its pairs has no word. */
+const LEAST_KERNED = 0.03;
+/** Kerning that agrees with the shapes no better than `DOUBTED` (Pearson r) is not believed, as well as `BELIEVED` wholly. */
+const DOUBTED = 0.1;
+const BELIEVED = 0.5;
+/** What shapes ask for clearly, and what answers it. */
+const ASKED = 20;
+const ANSWERED = 4;
+
+/** How far a font's kerning is to be believed, by how often and how well it answers the shapes of its own letters. */
+export function wordOf(opinions: Opinions): FontWord {
+  const kerned = opinions.filter(({ font }) => font !== 0).length;
+  if (kerned < LEAST_KERNED * opinions.length || kerned === 0) return NO_WORD;
+  const agreement = Math.max(0, Math.min(1, (correlation(opinions) - DOUBTED) / (BELIEVED - DOUBTED)));
+  const asked = opinions.filter(({ shape }) => Math.abs(shape) >= ASKED);
+  const answered = asked.filter(({ font, shape }) => font * Math.sign(shape) >= ANSWERED);
+  return { kerned: agreement, alone: agreement * (asked.length > 0 ? answered.length / asked.length : 1) };
+}
+
+/** Pearson's r. */
+function correlation(opinions: Opinions): number {
+  const n = opinions.length;
+  const mean = (of: (one: Opinions[number]) => number): number => opinions.reduce((sum, one) => sum + of(one), 0) / n;
+  const [f, s] = [mean(({ font }) => font), mean(({ shape }) => shape)];
+  const cross = mean(({ font, shape }) => (font - f) * (shape - s));
+  const spread = mean(({ font }) => (font - f) ** 2) * mean(({ shape }) => (shape - s) ** 2);
+  return spread > 0 ? cross / Math.sqrt(spread) : 0;
+}

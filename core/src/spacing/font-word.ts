@@ -1,0 +1,47 @@
+/** How far a font's own kerning can be believed, measured on its own letters. */
+import { type Face, ownKerning } from '../face';
+import { type FontWord, type Opinions, wordOf } from './evidence';
+import { profileOf } from './profile';
+import { type ShapeModel, proposeKerning } from './proposal';
+import { rhythmOf } from './rhythm';
+
+/** How many letters of a font are looked at, capitals and lower case; and which share of their pairs: every twelfth. */
+const LETTERS = 52;
+const EVERY = 12;
+
+const words = new WeakMap<Face, FontWord>();
+
+/** How far a font's kerning is to be believed; measured once, at its default position. */
+export function fontWordOf(face: Face): FontWord {
+  let word = words.get(face);
+  if (!word) {
+    word = measureWord(face);
+    words.set(face, word);
+  }
+  return word;
+}
+
+/** The same, measured. @param model another than the shipped one. */
+export const measureWord = (face: Face, model?: ShapeModel): FontWord => wordOf(opinionsOf(face, model));
+
+/** What the font holds and what the shapes propose, over pairs of the font's first letters with case, whatever script they are of. */
+function opinionsOf(face: Face, model?: ShapeModel): Opinions {
+  const instance = face.instance();
+  const rhythm = rhythmOf(instance);
+  const letters = face.codePoints
+    .map((code) => String.fromCodePoint(code))
+    .filter((letter) => /^[\p{Lu}\p{Ll}]$/u.test(letter))
+    .slice(0, LETTERS)
+    .flatMap((letter) => {
+      const profile = profileOf(instance, instance.nominalGlyph(letter.codePointAt(0) ?? 0) ?? 0);
+      return profile ? [{ letter, side: { profile, rhythm } }] : [];
+    });
+  // Steps that share no factor with the number skipped meet every letter on both sides.
+  return letters.flatMap((left, i) =>
+    letters.flatMap((right, j) =>
+      (i * 7 + j * 5) % EVERY === 0
+        ? [{ font: ownKerning(instance, left.letter + right.letter), shape: proposeKerning(left.side, right.side, undefined, model).milliem }]
+        : [],
+    ),
+  );
+}
