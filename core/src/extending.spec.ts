@@ -54,7 +54,7 @@ describe('adding', () => {
       { ...toy, id: 'toy-sheet', looksAt: 'sheet', look: ({ sheet, blocks }) => [{ ...found, subject: `${sheet.name} ${blocks.length}` }] },
       { ...toy, id: 'toy-job', looksAt: 'job', look: ({ job: { title } }) => [{ ...found, subject: title }] },
     ];
-    const { findings } = checkJob(job(), faces, [...RULES, ...rules]);
+    const { findings } = checkJob(job(), faces, { rules: [...RULES, ...rules] });
     const of = (id: string) => findings.filter(({ rule }) => rule === id);
     expect(of('toy-gap').length).toBe(7);
     expect(of('toy-line').map(({ at, subject }) => [at, subject])).toEqual([

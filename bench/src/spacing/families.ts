@@ -2,7 +2,7 @@
 import { existsSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { Face, type FaceInstance, ownKerning } from '@jentrix/core/face';
-import { type GapSide, profileOf, rhythmOf } from '@jentrix/core/spacing';
+import { type GapSide, profileOf, rhythmOf, signKindAt } from '@jentrix/core/spacing';
 import { root } from '@jentrix/e2e/harness';
 
 export const FAMILIES = (
@@ -12,14 +12,21 @@ export const FAMILIES = (
   'yeseva-one zilla-slab'
 ).split(' ');
 
-const WEIGHTS = [400, 500, 700, 900];
+/** What is opened of a family where it exists: weight, and upright or italic. */
+const STYLES = ['400-normal', '500-normal', '700-normal', '900-normal', '400-italic', '700-italic'];
 
-/** Capitals, capital and lower case, lower case, letter and mark, and letters with accents. */
-export type SetName = 'UU' | 'UL' | 'LL' | 'P' | 'A';
-export const SETS: readonly SetName[] = ['UU', 'UL', 'LL', 'P', 'A'];
+/** Capitals, capital and lower case, lower case, letter and mark, letters with accents, figures, and signs. */
+export type SetName = 'UU' | 'UL' | 'LL' | 'P' | 'A' | 'F' | 'S';
+export const SETS: readonly SetName[] = ['UU', 'UL', 'LL', 'P', 'A', 'F', 'S'];
 
 const UPPER = [...'ABCDEFGHIJKLMNOPQRSTUVWXYZ'];
 const LOWER = [...'abcdefghijklmnopqrstuvwxyz'];
+const FIGURES = [...'0123456789'];
+/** Letters of every shape, that signs stand beside. */
+const BESIDE = [...'AHLOTVWYafghjlnorsvy'];
+const OPENING = [...'([{“‘„‚«‹¡¿'];
+const CLOSING = [...')]}”’»›!?:;*%®™'];
+const BETWEEN = [...'"\'–—/&@·'];
 const cross = (a: readonly string[], b: readonly string[]): [string, string][] => a.flatMap((one) => b.map((other): [string, string] => [one, other]));
 
 export const PAIRS: Readonly<Record<SetName, readonly [string, string][]>> = {
@@ -33,23 +40,39 @@ export const PAIRS: Readonly<Record<SetName, readonly [string, string][]>> = {
     ...cross([...'rvwykft'], [...'àâäéêëöôçø']),
     ...cross([...'ATVWYOLK'], [...'ÀÁÄÅÇÖØÜÝÆ']),
   ],
+  F: [
+    ...cross(FIGURES, FIGURES),
+    ...cross(FIGURES, [...'.,-–/:;%°)”’“‘']),
+    ...cross([...'.,-–/:$€£¥#(“‘'], FIGURES),
+    ...cross([...'AFHLOPTVYanory'], FIGURES),
+    ...cross(FIGURES, [...'AHOTVYanostxy']),
+  ],
+  S: [
+    ...cross(OPENING, BESIDE),
+    ...cross(BESIDE, CLOSING),
+    ...cross(BETWEEN, BESIDE),
+    ...cross(BESIDE, BETWEEN),
+    ...cross([...'.,!?'], [...'”’»)']),
+    ...cross([...'.,-'], [...'ATVWYOnovy']),
+  ],
 };
 
 export interface Font {
   family: string;
   weight: number;
+  italic: boolean;
   instance: FaceInstance;
 }
 
-/** @param weights which of the weights to open; the family's nearest to regular is always there. */
-export async function openFonts(weights: readonly number[] = WEIGHTS): Promise<Font[]> {
+/** @param styles which to open of each family, as files are named. */
+export async function openFonts(styles: readonly string[] = STYLES): Promise<Font[]> {
   const fonts: Font[] = [];
   for (const family of FAMILIES) {
-    for (const weight of weights) {
-      const file = join(root, `node_modules/@fontsource/${family}/files/${family}-latin-${weight}-normal.woff`);
+    for (const style of styles) {
+      const file = join(root, `node_modules/@fontsource/${family}/files/${family}-latin-${style}.woff`);
       if (!existsSync(file)) continue;
       const face = await Face.open(new Uint8Array(readFileSync(file)));
-      fonts.push({ family, weight, instance: face.instance() });
+      fonts.push({ family, weight: parseInt(style, 10), italic: style.endsWith('italic'), instance: face.instance() });
     }
   }
   return fonts;
@@ -70,6 +93,6 @@ export function sidesOf(instance: FaceInstance): (letter: string) => GapSide | u
   const rhythm = rhythmOf(instance);
   return (letter) => {
     const profile = profileOf(instance, instance.nominalGlyph(letter.codePointAt(0) ?? 0) ?? 0);
-    return profile && { profile, rhythm };
+    return profile && { profile, rhythm, sign: signKindAt(letter, 0) };
   };
 }

@@ -12,7 +12,7 @@ import { printTable } from '../table';
 import type { Samples } from './data';
 import { FAMILIES, designerKerning, sidesOf } from './families';
 import type { TrainingPool } from './pool';
-import { fit } from './train';
+import { fit, shapeModelOf } from './train';
 
 const FOLDS = 6;
 const KINDS = { roman: ['400-normal'], bold: ['700-normal'], italic: ['400-italic', '700-italic'] } as const;
@@ -106,11 +106,11 @@ export async function reportFindings(samples: readonly Samples[], pool: Training
   const counts: Record<Kind, Counts> = { roman: new Counts(), bold: new Counts(), italic: new Counts() };
   for (let fold = 0; fold < FOLDS; fold++) {
     const held = FAMILIES.filter((_, i) => i % FOLDS === fold);
-    const { means, deviations, nets } = await fit(
+    const learnt = await fit(
       samples.filter(({ font }) => !held.includes(font.family)),
       pool,
     );
-    const model: ShapeModel = { means, deviations, networks: nets.map(({ weights }) => weights) };
+    const model = shapeModelOf(learnt);
     for (const kind of Object.keys(KINDS) as Kind[]) {
       for (const file of held.flatMap((family) =>
         KINDS[kind].map((style) => join(root, `node_modules/@fontsource/${family}/files/${family}-latin-${style}.woff`)),

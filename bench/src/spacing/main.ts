@@ -3,7 +3,7 @@
  * without a family are asked about it. `-- train` fits on all families and writes the weights; `-- shipped` scores those (fitted
  * on the very families, so better than they will be elsewhere). `-- findings` (npm run bench:findings) asks when the gap rules speak.
  */
-import { FEATURE_COUNT, type GapSide, besideMark, beyondBearing, profileOf, proposeKerning, rhythmOf, settled, withDeadZone } from '@jentrix/core/spacing';
+import { FEATURE_COUNT, type GapSide, beforeMark, beyondBearing, profileOf, proposeKerning, rhythmOf, settled, signKindAt, withDeadZone } from '@jentrix/core/spacing';
 import { printTable } from '../table';
 import { type Samples, collect } from './data';
 import { reportEvenness } from './evenness';
@@ -13,13 +13,14 @@ import { reportOpticalSizes } from './optical-sizes';
 import { TrainingPool } from './pool';
 import { referenceBoards } from './references';
 import { type Board, boardRow, emptyBoard, enter } from './report';
-import { fit, predict, writeModel } from './train';
+import { fit, partOf, predict, writeModel } from './train';
 
 const FOLDS = 12;
 /** Fonts that means are published over. */
 const CHOICES: Readonly<Record<string, (font: Font) => boolean>> = {
-  'all weights': () => true,
-  'regular weights': ({ weight }) => weight === 400,
+  'regular weights': ({ weight, italic }) => weight === 400 && !italic,
+  'bold weights': ({ weight, italic }) => weight === 700 && !italic,
+  italics: ({ italic }) => italic,
 };
 const HEAD = ['predictor', ...SETS];
 
@@ -28,7 +29,7 @@ function asShipped(answers: Float64Array, { set, features }: Samples): Float64Ar
   return answers.map((value, i) => {
     const kept = withDeadZone(value);
     const measures = features.subarray(i * FEATURE_COUNT, (i + 1) * FEATURE_COUNT);
-    return settled(set === 'P' ? besideMark(kept, 1000 * beyondBearing(measures, 'right')) : kept);
+    return settled(set === 'P' ? beforeMark(kept, 1000 * beyondBearing(measures, 'right')) : kept);
   });
 }
 
@@ -47,7 +48,8 @@ async function crossValidate(samples: readonly Samples[], pool: TrainingPool): P
         const answers = predict(model, sample);
         enter(raw, sample, answers);
         enter(kept, sample, asShipped(answers, sample));
-        const oneNet = predict({ ...model, nets: model.nets.slice(0, 1) }, sample);
+        const part = partOf(sample.set);
+        const oneNet = predict({ ...model, [part]: { ...model[part], nets: model[part].nets.slice(0, 1) } }, sample);
         enter(
           alone,
           sample,
@@ -77,7 +79,7 @@ function scoreShipped(samples: readonly Samples[]): void {
     const sides = new Map<string, GapSide>();
     for (const letter of new Set(sample.pairs.join(''))) {
       const profile = profileOf(instance, instance.nominalGlyph(letter.codePointAt(0) ?? 0) ?? 0);
-      if (profile) sides.set(letter, { profile, rhythm });
+      if (profile) sides.set(letter, { profile, rhythm, sign: signKindAt(letter, 0) });
     }
     enter(
       board,
@@ -108,6 +110,6 @@ export async function benchSpacing([task]: readonly string[]): Promise<void> {
     if (task === 'train' || task === 'findings') return;
   }
   scoreShipped(samples);
-  reportEvenness(fonts);
+  reportEvenness(fonts.filter(({ italic }) => !italic));
   await reportOpticalSizes();
 }

@@ -59,7 +59,7 @@ function mediansOfOthers(samples: readonly Samples[]): (sample: Samples) => numb
 }
 
 /** The sets it was made for. */
-type FormSet = Exclude<SetName, 'A'>;
+type FormSet = Exclude<SetName, 'A' | 'F' | 'S'>;
 type ClosedForm = Readonly<Partial<Record<SetName, ReadonlyMap<string, number>>>>;
 
 /** Control pairs, and the threshold and strength of the end: fitted once by hand, flat around these values. In 1/1000 em. */

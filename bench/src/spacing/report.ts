@@ -44,7 +44,7 @@ function score(proposed: ArrayLike<number>, truth: ArrayLike<number>): Scores {
 }
 
 export type Board = Record<SetName, (Scores & { font: Font })[]>;
-export const emptyBoard = (): Board => ({ UU: [], UL: [], LL: [], P: [], A: [] });
+export const emptyBoard = (): Board => ({ UU: [], UL: [], LL: [], P: [], A: [], F: [], S: [] });
 
 /** Enters what was proposed for a font's pairs. */
 export function enter(board: Board, { set, font, truth }: Samples, proposed: ArrayLike<number>): void {

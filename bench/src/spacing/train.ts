@@ -1,25 +1,52 @@
 /** npm run bench:spacing -- train: fits the networks on all families and writes core/src/spacing/weights.ts. */
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { FEATURE_COUNT, MIRRORED } from '@jentrix/core/spacing';
+import { FEATURE_COUNT, type Learned, MIRRORED, type ShapeModel } from '@jentrix/core/spacing';
 import { root } from '@jentrix/e2e/harness';
 import type { Samples } from './data';
 import type { SetName } from './families';
-import { type Net, run } from './network';
+import { type Net, type TrainOptions, run } from './network';
 import type { TrainingPool } from './pool';
 
-const HIDDEN = 24;
-const OPTIONS = { hidden: HIDDEN, epochs: 8, batch: 192, rate: 0.003, decay: 0.01, mirror: 1 / 3 };
-/** Three networks that follow the middle of what designers do, two that lean to the mean: their errors differ. */
-const NETS = [0.05, 0.05, 0.05, 0.2, 0.2].map((delta, i) => ({ ...OPTIONS, delta, seed: 1 + 17 * i }));
+const OPTIONS = { epochs: 8, batch: 192, rate: 0.003, decay: 0.01, mirror: 1 / 3 };
+/** Some networks follow the middle of what designers do, others lean to the mean: their errors differ. */
+const networks = (hidden: number, deltas: readonly number[]): TrainOptions[] => deltas.map((delta, i) => ({ ...OPTIONS, hidden, delta, seed: 1 + 17 * i }));
 const INPUT_LIMIT = 3;
-/** How much the sets count: the smaller ones, and those in which designers kern little, more. */
-const SET_WEIGHT: Readonly<Record<SetName, number>> = { UU: 1, UL: 1.5, LL: 2, P: 2, A: 0.5 };
 
-export interface Model {
+/** What is learned together, from which sets, and by which networks: letters among themselves, and all that stands beside figures and signs. */
+const PARTS = {
+  letters: { sets: ['UU', 'UL', 'LL', 'A'], networks: networks(24, [0.05, 0.05, 0.2, 0.2]) },
+  signs: { sets: ['P', 'F', 'S'], networks: networks(16, [0.05, 0.05, 0.2]) },
+} as const satisfies Record<keyof ShapeModel, { sets: readonly SetName[]; networks: readonly TrainOptions[] }>;
+type Part = keyof typeof PARTS;
+
+/** How much the sets count: the smaller ones, and those in which designers kern little, more. */
+const SET_WEIGHT: Readonly<Record<SetName, number>> = { UU: 1, UL: 1.5, LL: 2, P: 2, A: 0.5, F: 1, S: 1 };
+
+/** What was learned of one part. */
+interface Learnt {
   means: Float64Array;
   deviations: Float64Array;
   nets: Net[];
+}
+export type Model = Record<Part, Learnt>;
+
+/** The model as the core takes it. */
+export function shapeModelOf(model: Model): ShapeModel {
+  const learned = ({ means, deviations, nets }: Learnt): Learned => ({ means, deviations, networks: nets.map(({ weights }) => weights) });
+  return { letters: learned(model.letters), signs: learned(model.signs) };
+}
+
+/** Fits on samples, part by part. */
+export async function fit(samples: readonly Samples[], pool: TrainingPool): Promise<Model> {
+  const part = (name: Part): Promise<Learnt> =>
+    fitPart(
+      samples.filter(({ set }) => (PARTS[name].sets as readonly SetName[]).includes(set)),
+      pool,
+      PARTS[name].networks,
+    );
+  const [letters, signs] = await Promise.all([part('letters'), part('signs')]);
+  return { letters, signs };
 }
 
 const mean = (values: ArrayLike<number>): number => Array.from(values).reduce((sum, value) => sum + value, 0) / Math.max(1, values.length);
@@ -29,7 +56,7 @@ const amountOf = ({ truth }: Samples): number => mean(truth.map(Math.abs));
  * Fits on samples. Houses that kern a lot would drown the others: each font counts by the root of its set's mean amount of kerning
  * over its own.
  */
-export async function fit(samples: readonly Samples[], pool: TrainingPool): Promise<Model> {
+async function fitPart(samples: readonly Samples[], pool: TrainingPool, networks: readonly TrainOptions[]): Promise<Learnt> {
   const rows = samples.reduce((sum, { truth }) => sum + truth.length, 0);
   const means = new Float64Array(FEATURE_COUNT);
   const deviations = new Float64Array(FEATURE_COUNT);
@@ -62,13 +89,14 @@ export async function fit(samples: readonly Samples[], pool: TrainingPool): Prom
     }
   }
   const set = { inputs: FEATURE_COUNT, x, y, w, mirrored: MIRRORED };
-  return { means, deviations, nets: await Promise.all(NETS.map((options) => pool.train({ set, options }))) };
+  return { means, deviations, nets: await Promise.all(networks.map((options) => pool.train({ set, options }))) };
 }
 
 const standard = (value: number, mean: number, deviation: number): number => Math.max(-INPUT_LIMIT, Math.min(INPUT_LIMIT, (value - mean) / deviation));
 
 /** The model's raw answers for samples, in 1/1000 em. */
-export function predict({ means, deviations, nets }: Model, { features, truth }: Samples): Float64Array {
+export function predict(model: Model, { set, features, truth }: Samples): Float64Array {
+  const { means, deviations, nets } = model[partOf(set)];
   const z = new Float64Array(FEATURE_COUNT);
   return truth.map((_, row) => {
     for (let i = 0; i < FEATURE_COUNT; i++) z[i] = standard(features[row * FEATURE_COUNT + i]!, means[i]!, deviations[i]!);
@@ -76,18 +104,30 @@ export function predict({ means, deviations, nets }: Model, { features, truth }:
   });
 }
 
+/** The part that answers for a set. */
+export const partOf = (set: SetName): Part => ((PARTS.signs.sets as readonly SetName[]).includes(set) ? 'signs' : 'letters');
+
 /** Writes the model as the source file the core ships. */
-export function writeModel({ means, deviations, nets }: Model): void {
+export function writeModel(model: Model): void {
   const list = (values: Float64Array, digits: number): string => `[${Array.from(values, (value) => Number(value.toFixed(digits))).join(',')}]`;
+  const part = ({ means, deviations, nets }: Learnt): string[] => [
+    `  means: ${list(means, 5)},`,
+    `  deviations: ${list(deviations, 5)},`,
+    '  networks: [',
+    ...nets.map(({ weights }) => `    ${list(weights, 3)},`),
+    '  ],',
+    '};',
+  ];
   const source = [
     '// Made by `npm run bench:spacing -- train`: the networks of proposal.ts, fitted on the families of docs/spacing.md. Not edited by hand.',
+    "import type { Learned } from './learned';",
     '',
-    `export const MEANS: readonly number[] = ${list(means, 6)};`,
-    `export const DEVIATIONS: readonly number[] = ${list(deviations, 6)};`,
-    '/** For each network: 24 rows of input weights, 24 biases, 24 output weights, the output bias. */',
-    'export const NETWORKS: readonly (readonly number[])[] = [',
-    ...nets.map(({ weights }) => `  ${list(weights, 4)},`),
-    '];',
+    '// For each network: a row of input weights for every hidden unit, their biases, their output weights, the output bias.',
+    'export const LETTERS: Learned = {',
+    ...part(model.letters),
+    '',
+    'export const SIGNS: Learned = {',
+    ...part(model.signs),
     '',
   ].join('\n');
   writeFileSync(join(root, 'core/src/spacing/weights.ts'), source);

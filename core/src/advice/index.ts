@@ -1,4 +1,6 @@
 export { type FaceQuery, type Searchable, searchFaces } from './face-search';
 export { type Anatomy, FACE_KINDS, type FaceKind, type Partnering, measureAnatomy, partnering } from './anatomy';
-export { type TrackingAdvice, adviseTracking, meanWhite, whiteShare } from './tracking-advice';
+export { ARM_MM, readingDistance } from './reading-distance';
+export { type LineReach, adviseLeading } from './leading-advice';
+export { type TrackingAdvice, adviseTracking, inCapitals, meanWhite, whiteShare } from './tracking-advice';
 export { type GroundContrast, coloursOf, contrast, contrastNeeded, contrastOver, hexOf, luminance } from './contrast';

@@ -3,6 +3,7 @@
  * the white between their letters from size to size; how much it is for a face comes from the face's own measured white (docs/tracking.md).
  */
 import type { FaceInstance } from '../face';
+import type { Style } from '../job';
 import { measureAnatomy } from './anatomy';
 import { profileOf } from '../spacing';
 
@@ -45,12 +46,16 @@ export function meanWhite(instance: FaceInstance): number {
     letters.split(' ').flatMap((letter) => {
       const glyph = instance.nominalGlyph(letter.codePointAt(0) ?? 0);
       const profile = glyph === undefined ? undefined : profileOf(instance, glyph);
-      return profile ? [1000 * (profile.advance - (profile.inkRight - profile.inkLeft))] : [];
+      return profile ? [1000 * (profile.advance - (profile.leantRight - profile.leantLeft))] : [];
     });
   const whites = of('a b c d e f g h i j k l m n o p q r s t u v w x y z');
   const found = whites.length > 5 ? whites : of('A B C D E F G H I J K L M N O P Q R S T U V W X Y Z');
   return found.length === 0 ? NORM_PLAIN : found.reduce((sum, white) => sum + white, 0) / found.length;
 }
+
+/** True for words that are set in capitals, as typed or by their style. */
+export const inCapitals = (words: string, letterCase: Style['case']): boolean =>
+  letterCase === 'capitals' || (words === words.toUpperCase() && words !== words.toLowerCase());
 
 /** Advice for a face at its axis position. */
 export function adviseTracking(instance: FaceInstance, { capitals, lightOnDark }: { capitals: boolean; lightOnDark: boolean }): TrackingAdvice {

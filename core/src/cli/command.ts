@@ -37,6 +37,8 @@ export const OPTIONS = {
   sheet: { type: 'string', default: '1', value: 'N', says: 'which sheet, counted from 1' },
   format: { type: 'string', default: 'svg', value: 'NAME', says: 'the format of the file' },
   letters: { type: 'string', default: 'outlines', value: 'KIND', says: 'outlines or text' },
+  steps: { type: 'string', default: 'kerning', value: 'LIST', says: 'of words,tracking,leading,kerning' },
+  report: { type: 'string', value: 'FILE', says: 'where to write what was done, as JSON' },
   json: { type: 'boolean', default: false, says: 'JSON instead of a table' },
   output: { type: 'string', short: 'o', value: 'FILE', says: 'where to write' },
   help: { type: 'boolean', short: 'h', default: false, says: 'this' },

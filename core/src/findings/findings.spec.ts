@@ -2,10 +2,8 @@ import { type Block, createJob, editWords, findBlock, withIntended, spliceWords 
 import { Face } from '../face';
 import { FaceSet, setBlock } from '../setting';
 import { fontBytes, headline, shippedFaces } from '../testing';
-import { RULES, type Finding, Inspector, acceptFinding, acceptFindings, checkJob, inspectBlock, refineJob, ruleOf } from '.';
+import { RULES, type Finding, Inspector, acceptFinding, acceptFindings, inspectBlock, ruleOf } from '.';
 import { inspectView, viewOf } from './inspect';
-import { readJobFile } from '../formats';
-import { readFileSync } from 'node:fs';
 
 describe('findings', () => {
   let faces: FaceSet;
@@ -228,17 +226,6 @@ describe('findings', () => {
       expect(need).toMatch(/^[A-Z]\d+$/);
       expect(ruleOf(id)?.id).toBe(id);
     }
-  });
-
-  it('checks and refines a whole job; a face that is missing is left alone', () => {
-    const job = readJobFile(readFileSync(new URL('../../../demo/1-perseids-poster.jentrix.json', import.meta.url), 'utf8'));
-    const before = checkJob(job, faces);
-    expect(before.findings.length).toBeGreaterThan(0);
-    const refined = refineJob(job, 1, (id) => faces.has(id));
-    const after = checkJob(refined, faces);
-    expect(after.evenness ?? 0).toBeGreaterThan(before.evenness ?? 100);
-    expect(after.findings.filter(({ rule }) => rule.startsWith('gap-'))).toEqual([]);
-    expect(refineJob(job, 1, () => false)).toEqual(job);
   });
 
   it('prefers the designer’s kerning over none in headline words of every shipped family', async () => {

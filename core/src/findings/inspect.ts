@@ -3,7 +3,7 @@ import type { Block, Sheet } from '../job';
 import { type BlockSetting, type FaceSet, type GapLedger, type SetLine, ledgersOf } from '../setting';
 import { evenness, letterSpaceOf } from '../spacing';
 import type { Finding } from './finding';
-import { type BlockView, type Rule, TRACKING_LIMITS, judgeBlock, judgeSheet } from './rule';
+import { type BlockView, JUDGING, type Judging, type Rule, judgeBlock, judgeSheet } from './rule';
 import { RULES } from './rules';
 
 /** What is known of a block after measuring it; plain data. */
@@ -30,16 +30,16 @@ const proposed = (gaps: readonly GapLedger[]): number[] =>
   gaps.filter(({ atSpace }) => !atSpace).map((gap) => gap.totalMilliem - gap.deviationMilliem - gap.wantedMilliem);
 
 /** Measures a block as set. */
-export const inspectBlock = (block: Block, setting: BlockSetting, faces: FaceSet, limits = TRACKING_LIMITS): Inspection =>
-  inspectView(viewOf(block, setting, faces, limits), faces);
+export const inspectBlock = (block: Block, setting: BlockSetting, faces: FaceSet, judging = JUDGING): Inspection =>
+  inspectView(viewOf(block, setting, faces, judging), faces);
 
 /** A block with its gaps measured. */
-export const viewOf = (block: Block, setting: BlockSetting, faces: FaceSet, limits = TRACKING_LIMITS): BlockView => ({
+export const viewOf = (block: Block, setting: BlockSetting, faces: FaceSet, judging = JUDGING): BlockView => ({
+  ...judging,
   block,
   setting,
-  lines: setting.lines.map((line) => ledgersOf(block, line, faces)),
+  lines: setting.lines.map((line) => ledgersOf(block, line, faces, judging.taste)),
   faces,
-  limits,
 });
 
 /**
@@ -50,6 +50,8 @@ export class Inspector {
   private readonly known = new Map<string, Map<string, GapLedger[]>>();
   /** The blocks as they were inspected last. */
   private readonly views = new Map<string, BlockView>();
+  /** The hand that gaps were measured for. */
+  private taste: string | undefined;
   /** How many lines were measured so far. */
   measured = 0;
 
@@ -58,21 +60,22 @@ export class Inspector {
     private readonly rules = RULES,
   ) {}
 
-  inspect(block: Block, setting: BlockSetting, limits = TRACKING_LIMITS): Inspection {
+  inspect(block: Block, setting: BlockSetting, judging = JUDGING): Inspection {
+    this.follow(judging);
     const before = this.known.get(block.id);
     const after = new Map<string, GapLedger[]>();
     const lines = setting.lines.map((line) => {
       const key = lineKey(block, line);
       let ledgers = before?.get(key) ?? after.get(key);
       if (!ledgers) {
-        ledgers = ledgersOf(block, line, this.faces());
+        ledgers = ledgersOf(block, line, this.faces(), judging.taste);
         this.measured++;
       }
       after.set(key, ledgers);
       return ledgers;
     });
     this.known.set(block.id, after);
-    const view = { block, setting, lines, faces: this.faces(), limits };
+    const view = { ...judging, block, setting, lines, faces: this.faces() };
     this.views.set(block.id, view);
     return inspectView(view, this.faces(), this.rules);
   }
@@ -81,11 +84,18 @@ export class Inspector {
    * What rules say of a sheet as a whole, whose blocks have been inspected.
    * @param blockIds in the sheet's order; other blocks are forgotten.
    */
-  inspectSheet(sheet: Omit<Sheet, 'blocks'>, blockIds: readonly string[], limits = TRACKING_LIMITS): Finding[] {
+  inspectSheet(sheet: Omit<Sheet, 'blocks'>, blockIds: readonly string[]): Finding[] {
     const wanted = new Set(blockIds);
     for (const id of this.views.keys()) if (!wanted.has(id)) this.views.delete(id);
     const blocks = blockIds.flatMap((id) => this.views.get(id) ?? []);
-    return judgeSheet(this.rules, { sheet: { ...sheet, blocks: blocks.map(({ block }) => block) }, blocks, limits });
+    return judgeSheet(this.rules, { sheet: { ...sheet, blocks: blocks.map(({ block }) => block) }, blocks });
+  }
+
+  /** Gaps that were measured for another hand are measured anew. */
+  private follow({ taste }: Judging): void {
+    const said = JSON.stringify(taste);
+    if (this.taste !== undefined && said !== this.taste) this.known.clear();
+    this.taste = said;
   }
 
   forget(): void {

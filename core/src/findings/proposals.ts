@@ -38,6 +38,20 @@ export function acceptFinding(job: Job, finding: ProposalPlace & { proposal?: Pr
   }, job);
 }
 
-/** Carries out the proposals of several findings: from the end of the words to their beginning, so that none moves the next. */
-export const acceptFindings = (job: Job, findings: readonly (ProposalPlace & { at: number; proposal?: Proposal })[]): Job =>
-  [...findings].sort((a, b) => b.at - a.at).reduce(acceptFinding, job);
+/**
+ * Carries out the proposals of several findings: from the end of the words to their beginning, so that none moves the next. Of two that
+ * would change the same letters the first one holds.
+ */
+export function acceptFindings(job: Job, findings: readonly (ProposalPlace & { at: number; proposal?: Proposal })[]): Job {
+  /** Where the words of a block begin to be new. */
+  const changed = new Map<string | undefined, number>();
+  return [...findings]
+    .sort((a, b) => b.at - a.at)
+    .reduce((next, finding) => {
+      const splices = finding.proposal?.words ?? [];
+      const free = changed.get(finding.blockId) ?? Number.POSITIVE_INFINITY;
+      if (splices.some(({ end }) => end > free)) return next;
+      if (splices.length > 0) changed.set(finding.blockId, Math.min(...splices.map(({ start }) => start)));
+      return acceptFinding(next, finding);
+    }, job);
+}

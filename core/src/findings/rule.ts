@@ -1,6 +1,8 @@
 /** What a finding rule is, what it gets to see, and how rules are asked. */
 import type { Block, Job, Sheet } from '../job';
+import { ARM_MM } from '../advice';
 import type { BlockSetting, FaceSet, GapLedger, SetLine } from '../setting';
+import { NO_TASTE, type Taste } from '../taste';
 import { type Finding, type Found, byVisibility } from './finding';
 
 /** How far copy can be tightened unseen, until it shows, until it is wrong: each at or below the one before, in 1/1000 em. */
@@ -13,15 +15,29 @@ export interface TrackingLimits {
 /** Where tracking begins to show unless somebody says otherwise. */
 export const TRACKING_LIMITS: TrackingLimits = { caution: -15, strong: -30, out: -50 };
 
+/** Who judges: by which limits of tightening, and with which hand of their own. */
+export interface Judge {
+  limits: TrackingLimits;
+  taste: Taste;
+}
+
+/** What is judged by: somebody's limits and hand, from where the sheet is read. */
+export interface Judging extends Judge {
+  /** In millimetres. */
+  distanceMm: number;
+}
+
+/** At arm's length, by the usual limits, of nobody in particular. */
+export const JUDGING: Judging = { limits: TRACKING_LIMITS, distanceMm: ARM_MM, taste: NO_TASTE };
+
 /** One block as rules look at it. */
-export interface BlockView {
+export interface BlockView extends Judging {
   block: Block;
   setting: BlockSetting;
   /** The ledgers of all gaps, line by line. */
   lines: readonly (readonly GapLedger[])[];
   /** The faces that are open. */
   faces: FaceSet;
-  limits: TrackingLimits;
 }
 
 /** A gap, a line, with the block it is in; a sheet with its blocks; the job as a document. */
@@ -35,11 +51,9 @@ export interface LineView extends BlockView {
 export interface SheetView {
   sheet: Sheet;
   blocks: readonly BlockView[];
-  limits: TrackingLimits;
 }
 export interface JobView {
   job: Job;
-  limits: TrackingLimits;
 }
 
 interface Views {

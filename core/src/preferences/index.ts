@@ -6,6 +6,7 @@ export {
   PreferencesError,
   STORED_PREFERENCES,
   THEMES,
+  judgeOf,
   limitsOf,
   preferencesSchema,
   readPreferences,

@@ -1,6 +1,7 @@
 import * as z from 'zod';
 import { WordedError } from '../errors';
 import { StoredError, type StoredKind, fromStored, toStored } from '../stored';
+import { type Taste, tasteSchema } from '../taste';
 import { AUTO_LEADING_FACTOR, LENGTH_UNITS } from '../units';
 
 const step = (max: number) => z.number().min(0.1).max(max);
@@ -31,6 +32,10 @@ export const preferencesSchema = z.strictObject({
   theme: z.enum(THEMES).default('light'),
   /** The language whose numbers the bench shows; spec lines are a notation and keep the point, and fields read both signs. */
   numbers: z.enum(NUMBER_LANGUAGES).default('en'),
+  /** Whether marks that typists type and designers don't are turned right while words are typed. */
+  typingHelp: z.boolean().default(true),
+  /** The designer's own hand, learned from what they do with proposals. */
+  taste: tasteSchema.prefault({}),
   /** Whether single characters are keys of the bench (WCAG 2.2, 2.1.4). */
   characterKeys: z.boolean().default(true),
   /** Other characters, in lower case, for keys of the bench: as many as each has, by its name. */
@@ -66,6 +71,12 @@ export function limitsOf({ cautionMilliem, strongMilliem, outMilliem }: Preferen
   const strong = Math.min(cautionMilliem, strongMilliem);
   return { caution: cautionMilliem, strong, out: Math.min(strong, outMilliem) };
 }
+
+/** Who judges by these preferences. */
+export const judgeOf = (preferences: Preferences): { limits: ReturnType<typeof limitsOf>; taste: Taste } => ({
+  limits: limitsOf(preferences),
+  taste: preferences.taste,
+});
 
 export const DEFAULT_PREFERENCES: Preferences = preferencesSchema.parse({});
 

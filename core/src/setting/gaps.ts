@@ -1,5 +1,6 @@
 /** Gaps: what stands between two neighbouring letters of a line, and why. */
 import { type Block, type Style, type WordRange, handAt } from '../job';
+import { NO_TASTE, type PairKind, amountOf, pairKind } from '../taste';
 import {
   BAND,
   BANDS,
@@ -14,9 +15,8 @@ import {
   certainty,
   fontWordOf,
   inkDistance,
-  joinsLetters,
   rhythmOf,
-  placedSide,
+  facedSide,
   profileOf,
   sideShape,
   weighed,
@@ -81,10 +81,14 @@ export interface GapLedger extends GapPlace {
   limit: ProposalLimit;
   /** The facing sides; undefined for a letter without ink. */
   shapes: { left: SideKind | undefined; right: SideKind | undefined };
+  /** What kind of pair they make; undefined where one has no ink. */
+  pair: PairKind | undefined;
   /**
-   * What the gap should hold: what the shapes propose where they are the style's source, else the weighted mean of that and of what
-   * the font's designer gave the pair.
+   * What the gap should hold, whoever judges: what the shapes propose where they are the style's source, else the weighted mean of that
+   * and of what the font's designer gave the pair.
    */
+  plainMilliem: number;
+  /** The same as the designer's own hand has it. */
   shouldMilliem: number;
   /** How far font and shapes agree on it: 1 where they do, or only one of them is asked, towards 0 the farther they are apart. */
   certainty: number;
@@ -102,8 +106,8 @@ export interface GapLedger extends GapPlace {
   atSpace: boolean;
 }
 
-/** The ledgers of all gaps of a line. Shapes the line twice, with and without the font's kerning. */
-export function ledgersOf(block: Block, line: SetLine, faces: FaceSet): GapLedger[] {
+/** The ledgers of all gaps of a line. Shapes the line twice, with and without the font's kerning. @param taste the designer's own hand. */
+export function ledgersOf(block: Block, line: SetLine, faces: FaceSet, taste = NO_TASTE): GapLedger[] {
   const surroundings = { block, paragraph: paragraphAt(block.words, line.start), faces };
   const range = { start: line.start, end: line.visibleEnd };
   const kerned = letterPositions(surroundings, range, 'with');
@@ -118,7 +122,10 @@ export function ledgersOf(block: Block, line: SetLine, faces: FaceSet): GapLedge
     const fontUnits = comparable ? right.x - left.x - (bareRight.x - bareLeft.x) : 0;
     const { style, unitsPerEm } = left;
     const fontMilliem = roundMilliem((fontUnits * 1000) / unitsPerEm);
-    const proposal = proposalBetween({ run: left.shaped, glyphId: left.base }, { run: right.shaped, glyphId: right.base });
+    const proposal = proposalBetween(
+      { run: left.shaped, glyphId: left.base, cluster: left.cluster },
+      { run: right.shaped, glyphId: right.base, cluster: right.cluster },
+    );
     const profiles = { left: profileOf(left.shaped.instance, left.base), right: profileOf(right.shaped.instance, right.base) };
     const shapeMilliem = roundMilliem(atStrength(proposal, style.kerningStrength));
     const handMilliem = handAt(block, place.at);
@@ -130,7 +137,10 @@ export function ledgersOf(block: Block, line: SetLine, faces: FaceSet): GapLedge
     const cursive = left.shaped.item.cursive && right.shaped.item.cursive;
     const word = style.kerning === 'shape' || !comparable ? NO_WORD : fontWordOf(left.shaped.instance.face);
     const least = proposal.apartMilliem ?? Number.NEGATIVE_INFINITY;
-    const shouldMilliem = word.kerned > 0 ? Math.round(Math.max(weighed(fontMilliem, shapeMilliem, word), least)) : shapeMilliem;
+    const plainMilliem = word.kerned > 0 ? weighed(fontMilliem, shapeMilliem, word) : shapeMilliem;
+    const shapes = { left: kindOf(profiles.left, 'right'), right: kindOf(profiles.right, 'left') };
+    const pair = pairKind(shapes.left, shapes.right);
+    const shouldMilliem = Math.round(Math.max(plainMilliem * amountOf(taste, pair), word.kerned > 0 ? least : Math.min(least, shapeMilliem)));
     ledgers.push({
       at: place.at,
       xPt: place.xPt,
@@ -145,11 +155,13 @@ export function ledgersOf(block: Block, line: SetLine, faces: FaceSet): GapLedge
       whiteMilliem: whiteOf(left, right, profiles, totalMilliem + trackingMilliem),
       targetMilliem: profiles.left && profiles.right ? roundMilliem(proposal.targetMilliem + trackingMilliem) : 0,
       limit: proposal.limit,
-      shapes: { left: kindOf(profiles.left, 'right'), right: kindOf(profiles.right, 'left') },
+      shapes,
+      pair,
+      plainMilliem: roundMilliem(plainMilliem),
       shouldMilliem,
       certainty: certainty(fontMilliem, shapeMilliem, word),
-      deviationMilliem: atSpace || cursive ? 0 : roundMilliem(deviation(totalMilliem, shouldMilliem, trackingMilliem, distanceEm)),
-      joined: cursive || (joinsLetters(rhythmOf(left.shaped.instance)) && (distanceEm?.(0) ?? 0) <= 0),
+      deviationMilliem: atSpace || cursive || proposal.limit === 'joined' ? 0 : roundMilliem(deviation(totalMilliem, shouldMilliem, trackingMilliem, distanceEm)),
+      joined: cursive || (rhythmOf(left.shaped.instance).joined && (distanceEm?.(0) ?? 0) <= 0),
       distancePt: atSpace || !distanceEm ? undefined : finite(distanceEm(totalMilliem + trackingMilliem) * sizePt),
       totalPt: milliemToPoints(totalMilliem, sizePt) * style.scaleX,
       trackingMilliem,
@@ -229,7 +241,7 @@ export function whiteOfGap(block: Block, line: SetLine, ledger: GapLedger, faces
   const b = right && profileOf(right.shaped.instance, right.base);
   if (!left || !right || !a || !b) return undefined;
   const size = left.style.sizePt;
-  const side = facing(b, left.style, right.style);
+  const side = facing(a, b, left.style, right.style);
   const between = (ledger.totalMilliem + ledger.trackingMilliem) / 1000;
   const edges = a.right.seen.map((_, i) => i).reverse();
   // The white that is shown ends at ink that hangs over, whatever of it counts.
@@ -240,19 +252,19 @@ export function whiteOfGap(block: Block, line: SetLine, ledger: GapLedger, faces
     edges: Array.from(edges, (band) => {
       const open = (a.right.raw[band] ?? DEEPEST) >= DEEPEST && (side.raw[band] ?? DEEPEST) >= DEEPEST;
       if (open) return undefined;
-      return { left: -(edge(a.right, band) + between) * size, right: edge(side, band) * size };
+      // Seen along the lean, shown where the ink is.
+      const leant = (heightOf(band) - a.lean.about) * a.lean.slope;
+      return { left: (leant - edge(a.right, band) - between) * size, right: (leant + edge(side, band)) * size };
     }),
   };
 }
 
 /** The left side of a letter as it stands against the letter to its left. */
-function facing(profile: GlyphProfile, left: Style, right: Style): Side {
-  return placedSide(profile.left, standing(left, right));
-}
+const facing = (a: GlyphProfile, b: GlyphProfile, left: Style, right: Style): Side => facedSide(a, b, standing(left, right));
 
 function whiteOf({ style: left }: Letter, { style: right }: Letter, profiles: Profiles, offsetMilliem: number): number {
   if (!profiles.left || !profiles.right) return 0;
-  const side = facing(profiles.right, left, right);
+  const side = facing(profiles.left, profiles.right, left, right);
   return Math.round(1000 * whiteBetween(profiles.left.right, side, offsetMilliem / 1000, 4));
 }
 
@@ -265,7 +277,7 @@ function inkDistances({ style: left }: Letter, { style: right }: Letter, profile
   const pair = {
     left: profiles.left,
     right: profiles.right,
-    facing: { left: profiles.left.right, right: placedSide(profiles.right.left, how) },
+    facing: { left: profiles.left.right, right: facedSide(profiles.left, profiles.right, how) },
     standing: how,
   };
   return (offsetMilliem) => inkDistance(pair, offsetMilliem / 1000);

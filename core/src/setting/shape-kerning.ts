@@ -1,7 +1,7 @@
 /** Space stage: kerning by shape, from proposals of core/spacing for the gaps of shaped runs. */
 import type { FaceInstance, ShapedGlyph } from '../face';
 import type { Style } from '../job';
-import { LEVEL, type ShapeProposal, type Standing, atStrength, profileOf, proposeKerning, rhythmOf } from '../spacing';
+import { LEVEL, type ShapeProposal, type SignKind, type Standing, atStrength, profileOf, proposeKerning, rhythmOf, signKindAt } from '../spacing';
 import { raisePt } from './shift';
 import type { ShapedItem } from './shape';
 import type { StyledRun } from './spans';
@@ -14,9 +14,14 @@ const caches = new WeakMap<FaceInstance, Map<number, ShapeProposal>>();
 
 /** A letter's glyph in its run. */
 export interface RunGlyph {
-  run: Pick<StyledRun, 'style' | 'instance'> & { item: Pick<ShapedItem, 'cursive'> };
+  run: Pick<StyledRun, 'style' | 'instance'> & { item: Pick<ShapedItem, 'cursive' | 'words'> };
   glyphId: number;
+  /** The letter of the words that it stands for. */
+  cluster: number;
 }
+
+/** True for a figure that is asked to stand in columns (OpenType `tnum`). */
+const isTabular = ({ run: { style } }: RunGlyph, sign: SignKind | undefined): boolean => sign === 'figure' && (style.features['tnum'] ?? 0) > 0;
 
 /** How a letter in one style stands against the letter to its left: by size, and by how far both are raised. */
 export const standing = (left: Style, right: Style): Standing => ({
@@ -26,33 +31,45 @@ export const standing = (left: Style, right: Style): Standing => ({
 
 /**
  * The proposal for two neighbouring glyphs, at strength 1. Letters of different faces, sizes or heights are measured as they stand.
- * A glyph without ink gets none, and so do letters that strokes join.
+ * A glyph without ink gets none, and so do letters that strokes join and figures that stand in columns.
  */
 export function proposalBetween(left: RunGlyph, right: RunGlyph): ShapeProposal {
   if (left.run.item.cursive && right.run.item.cursive) return NONE;
+  const signs = { left: signKindAt(left.run.item.words, left.cluster), right: signKindAt(right.run.item.words, right.cluster) };
+  if (isTabular(left, signs.left) && isTabular(right, signs.right)) return NONE;
   const own = left.run.instance;
   const how = left.run.style === right.run.style ? LEVEL : standing(left.run.style, right.run.style);
-  if (own !== right.run.instance || how.scale !== 1 || how.shift !== 0) return measure(left, right, how);
+  if (own !== right.run.instance || how.scale !== 1 || how.shift !== 0) return measure(left, right, signs, how);
   let cache = caches.get(own);
   if (!cache) {
     cache = new Map<number, ShapeProposal>();
     caches.set(own, cache);
   }
-  const key = left.glyphId * 65536 + right.glyphId;
+  // A glyph may stand for a letter here and for a sign there.
+  const key = (left.glyphId * 65536 + right.glyphId) * 4 + (signs.left ? 1 : 0) + (signs.right ? 2 : 0);
   let proposal = cache.get(key);
   if (!proposal) {
-    proposal = measure(left, right, LEVEL);
+    proposal = measure(left, right, signs, LEVEL);
     if (cache.size >= MAX_PAIRS) cache.clear();
     cache.set(key, proposal);
   }
   return proposal;
 }
 
-function measure(left: RunGlyph, right: RunGlyph, how: Standing): ShapeProposal {
+interface Signs {
+  left: SignKind | undefined;
+  right: SignKind | undefined;
+}
+
+function measure(left: RunGlyph, right: RunGlyph, signs: Signs, how: Standing): ShapeProposal {
   const a = profileOf(left.run.instance, left.glyphId);
   const b = profileOf(right.run.instance, right.glyphId);
   if (!a || !b) return NONE;
-  return proposeKerning({ profile: a, rhythm: rhythmOf(left.run.instance) }, { profile: b, rhythm: rhythmOf(right.run.instance) }, how);
+  return proposeKerning(
+    { profile: a, rhythm: rhythmOf(left.run.instance), sign: signs.left },
+    { profile: b, rhythm: rhythmOf(right.run.instance), sign: signs.right },
+    how,
+  );
 }
 
 /** The glyph that carries a letter: the widest of its cluster, so that marks don't stand for their base. */
@@ -81,7 +98,7 @@ export function kernsOf(runs: readonly StyledRun[], index: number): number[] {
     const at = inside ? i + 1 : 0;
     const cluster = next?.glyphs[at]?.cluster;
     if (!next || cluster === undefined || cluster === glyph.cluster) return 0;
-    const proposal = proposalBetween({ run, glyphId: baseGlyph(glyphs, i) }, { run: next, glyphId: baseGlyph(next.glyphs, at) });
+    const proposal = proposalBetween({ run, glyphId: baseGlyph(glyphs, i), cluster: glyph.cluster }, { run: next, glyphId: baseGlyph(next.glyphs, at), cluster });
     return Math.round(atStrength(proposal, style.kerningStrength) * 10);
   });
 }

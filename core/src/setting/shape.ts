@@ -16,6 +16,8 @@ export interface ShapedItem extends WordRange {
   readonly glyphs: readonly ShapedGlyph[];
   /** The styles of the letters, in the order of the words. */
   spans: readonly Span[];
+  /** All words of the block, that clusters count in. */
+  words: string;
 }
 
 /** Whether the font's own kerning is used as the style says, or left out to see what it holds. */
@@ -27,7 +29,8 @@ export const LIGATURE_FEATURES = ['liga', 'clig', 'dlig', 'hlig'] as const;
 /** Shapes part of one paragraph of a block; items come in the order of the words. */
 export function shapeItems(surroundings: Surroundings, stretch: WordRange, kerning: KerningMode = 'as-styled'): ShapedItem[] {
   const places = handPlaces(surroundings.block);
-  return itemise(surroundings, stretch).map((item) => shapeItem(item, places, kerning));
+  const { words } = surroundings.block;
+  return itemise(surroundings, stretch).map((item) => shapeItem(item, words, places, kerning));
 }
 
 /** Features over ranges that one call may be given: HarfBuzz as built takes some 4,000 before it writes past its memory. */
@@ -35,7 +38,7 @@ const MOST_RANGES = 800;
 /** Pieces of a longer item see this many code units of their neighbours, so that kerning reaches across. */
 const OVERLAP = 32;
 
-function shapeItem(item: Item, places: ReadonlySet<number>, kerning: KerningMode): ShapedItem {
+function shapeItem(item: Item, words: string, places: ReadonlySet<number>, kerning: KerningMode): ShapedItem {
   const { start, end, instance, level } = item;
   const cursive = isCursive(item.script);
   const global: FeatureRange[] = [];
@@ -47,11 +50,11 @@ function shapeItem(item: Item, places: ReadonlySet<number>, kerning: KerningMode
     const apart = joined.flatMap((at) => LIGATURE_FEATURES.map((tag) => ({ tag, value: 0, start: at, end: at + 1 })));
     glyphs = shapeInPieces(item, global, [...ranges, ...apart]);
   }
-  if (item.base === 0 && !item.changed) return { start, end, instance, level, cursive, glyphs, spans: item.spans };
+  if (item.base === 0 && !item.changed) return { start, end, instance, level, cursive, glyphs, spans: item.spans, words };
   for (const glyph of glyphs) glyph.cluster = toWords(item, glyph.cluster);
   const spans = item.spans.map((span) => ({ start: toWords(item, span.start), end: toWords(item, span.end), style: span.style }));
   const expanded = expandedIn(item);
-  const shaped = { start: toWords(item, start), end: toWords(item, end), instance, level, cursive, glyphs, spans };
+  const shaped = { start: toWords(item, start), end: toWords(item, end), instance, level, cursive, glyphs, spans, words };
   return expanded.size > 0 ? { ...shaped, expanded } : shaped;
 }
 

@@ -2,7 +2,8 @@
 import { type Face, ownKerning } from '../face';
 import { type FontWord, type Opinions, wordOf } from './evidence';
 import { profileOf } from './profile';
-import { type ShapeModel, proposeKerning } from './proposal';
+import type { ShapeModel } from './learned';
+import { proposeKerning } from './proposal';
 import { rhythmOf } from './rhythm';
 
 /** How many letters of a font are looked at, capitals and lower case; and which share of their pairs: every twelfth. */

@@ -1,20 +1,26 @@
-export { BAND, BANDS, DEEPEST, type GlyphProfile, LEVEL, heightOf, type Side, type Standing, placedSide, profileOf, profileOutline } from './profile';
+export { type Lean, UPRIGHT, leanOf } from './lean';
+export {
+  BAND,
+  BANDS,
+  DEEPEST,
+  type GlyphProfile,
+  LEVEL,
+  heightOf,
+  type Side,
+  type Standing,
+  facedSide,
+  placedSide,
+  profileOf,
+  profileOutline,
+} from './profile';
 export { inkDistance } from './ink-distance';
+export { type SignKind, signKindAt } from './sign';
 export { nearestInk, offsetForWhite, whiteBetween } from './white';
-export { type Rhythm, bearingsOf, heightClass, joinsLetters, letterSpaceOf, rhythmOf } from './rhythm';
+export { type Rhythm, bearingsOf, heightClass, letterSpaceOf, rhythmOf } from './rhythm';
 export { SIDE_KINDS, type SideKind, type SideShape, sideShape } from './side-shape';
 export { FEATURE_COUNT, type GapSide, MIRRORED, beyondBearing, measurePair } from './pair-measures';
-export {
-  type ProposalLimit,
-  MAX_STRENGTH,
-  type ShapeModel,
-  type ShapeProposal,
-  atStrength,
-  besideMark,
-  proposeKerning,
-  settled,
-  withDeadZone,
-} from './proposal';
+export { type ProposalLimit, MAX_STRENGTH, type ShapeProposal, atStrength, beforeMark, proposeKerning, settled, withDeadZone } from './proposal';
+export type { Learned, ShapeModel } from './learned';
 export { type FontWord, NO_WORD, type Opinions, certainty, weighed, wordOf } from './evidence';
 export { fontWordOf, measureWord } from './font-word';
 export { evenness } from './evenness';

@@ -1,15 +1,18 @@
 /** What the proposal knows of a pair: measured lengths in em, nothing else (docs/spacing.md, "What is measured"). */
 import { BANDS, type GlyphProfile, type Side, heightOf } from './profile';
 import { type Rhythm, bearingsOf, heightClass } from './rhythm';
+import type { SignKind } from './sign';
 import { nearestInk, offsetForWhite } from './white';
 
 /** A letter as it stands in a gap. */
 export interface GapSide {
   profile: GlyphProfile;
   rhythm: Rhythm;
+  /** Says that it is no letter. */
+  sign?: SignKind | undefined;
 }
 
-export const FEATURE_COUNT = 36;
+export const FEATURE_COUNT = 37;
 /**
  * Where each measure is found when the pair is seen in a mirror: what the left letter shows and what the right one shows change
  * places. Training shows pairs both ways.
@@ -17,7 +20,7 @@ export const FEATURE_COUNT = 36;
 export const MIRRORED: readonly number[] = [
   ...[0, 1, 4, 5, 2, 3, 7, 6, 8, 9, 10, 11],
   ...[13, 12, 15, 14, 17, 16, 19, 18, 21, 20, 22, 23, 24, 25],
-  ...[30, 31, 32, 33, 26, 27, 28, 29, 35, 34],
+  ...[30, 31, 32, 33, 26, 27, 28, 29, 35, 34, 36],
 ];
 
 /**
@@ -107,9 +110,10 @@ export function measurePair({ left, right, facing }: Pair, out: Float64Array): n
     put(profile.top - rhythm.capHeight, 0.4);
     put(profile.top - rhythm.xHeight, 0.6);
     put(profile.bottom, 0.6);
-    put(profile.inkRight - profile.inkLeft, 1);
+    put(profile.leantRight - profile.leantLeft, 1);
   }
-  put(left.profile.advance - left.profile.inkRight, 0.3);
-  put(right.profile.inkLeft, 0.3);
+  put(left.profile.advance - left.profile.leantRight, 0.3);
+  put(right.profile.leantLeft, 0.3);
+  put(left.profile.lean.slope, 0.4);
   return near;
 }

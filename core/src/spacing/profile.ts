@@ -3,6 +3,7 @@
  * the white between letters is measured on these. Lengths in em, y up.
  */
 import { type FaceInstance, type Outline, flatten } from '../face';
+import { type Lean, UPRIGHT, leanOf } from './lean';
 
 /** Lowest and highest measured height, and how many equal bands lie between them (docs/spacing.md). */
 export const LOWEST = -0.28;
@@ -37,14 +38,19 @@ export interface Side {
 
 /** A glyph as spacing sees it. Lengths in em. */
 export interface GlyphProfile {
+  /** Both sides, seen along the lean. */
   left: Side;
   right: Side;
+  lean: Lean;
   advance: number;
   /** Ink from bottom to top, and from left to right. */
   bottom: number;
   top: number;
   inkLeft: number;
   inkRight: number;
+  /** Where the ink begins and ends along the lean: what bearings are taken from. */
+  leantLeft: number;
+  leantRight: number;
   /** The outline as straight pieces: x0, y0, x1, y1 of each. Made when it is first asked for. */
   pieces: () => Float64Array;
 }
@@ -63,26 +69,33 @@ const MOST_PIECES = 8;
 
 /**
  * Measures a glyph.
- * @param advance in font units.
+ * @param advance in font units. @param lean how its face leans: sides are looked at along it.
  * @returns undefined for a glyph without ink: a space, an empty or bitmap-only glyph.
  */
-export function profileOutline(outline: Outline, advance: number, unitsPerEm: number): GlyphProfile | undefined {
+export function profileOutline(outline: Outline, advance: number, unitsPerEm: number, lean = UPRIGHT): GlyphProfile | undefined {
   const em = 1 / unitsPerEm;
+  const { slope: leans, about } = lean;
   const leftmost = new Float64Array(SLICED).fill(Number.POSITIVE_INFINITY);
   const rightmost = new Float64Array(SLICED).fill(Number.NEGATIVE_INFINITY);
   let bottom = Number.POSITIVE_INFINITY;
   let top = Number.NEGATIVE_INFINITY;
   let inkLeft = Number.POSITIVE_INFINITY;
   let inkRight = Number.NEGATIVE_INFINITY;
+  let leantLeft = Number.POSITIVE_INFINITY;
+  let leantRight = Number.NEGATIVE_INFINITY;
 
-  const line = (x0: number, y0: number, x1: number, y1: number): void => {
+  const line = (inkX0: number, y0: number, inkX1: number, y1: number): void => {
     const rising = y0 < y1;
     const low = rising ? y0 : y1;
     const high = rising ? y1 : y0;
     if (low < bottom) bottom = low;
     if (high > top) top = high;
-    if ((x0 < x1 ? x0 : x1) < inkLeft) inkLeft = x0 < x1 ? x0 : x1;
-    if ((x0 < x1 ? x1 : x0) > inkRight) inkRight = x0 < x1 ? x1 : x0;
+    if ((inkX0 < inkX1 ? inkX0 : inkX1) < inkLeft) inkLeft = inkX0 < inkX1 ? inkX0 : inkX1;
+    if ((inkX0 < inkX1 ? inkX1 : inkX0) > inkRight) inkRight = inkX0 < inkX1 ? inkX1 : inkX0;
+    const x0 = inkX0 - (y0 - about) * leans;
+    const x1 = inkX1 - (y1 - about) * leans;
+    if ((x0 < x1 ? x0 : x1) < leantLeft) leantLeft = x0 < x1 ? x0 : x1;
+    if ((x0 < x1 ? x1 : x0) > leantRight) leantRight = x0 < x1 ? x1 : x0;
     const first = Math.max(0, Math.floor((low - LOWEST) / SLICE));
     const last = Math.min(SLICED - 1, Math.floor((high - LOWEST) / SLICE));
     // From below upwards: where the edge enters a slice, and where it leaves it for the next one.
@@ -126,7 +139,8 @@ export function profileOutline(outline: Outline, advance: number, unitsPerEm: nu
     walk((...ends) => all.push(...ends));
     return (known = Float64Array.from(all));
   };
-  return { left: makeSide(leftmost), right: makeSide(rightmost), advance: width, bottom, top, inkLeft, inkRight, pieces };
+  const sides = { left: makeSide(leftmost), right: makeSide(rightmost) };
+  return { ...sides, lean, advance: width, bottom, top, inkLeft, inkRight, leantLeft, leantRight, pieces };
 }
 
 /** Wang's formula: how many pieces keep a curve within `FLATNESS`, from its second differences. */
@@ -173,20 +187,32 @@ function makeSide(fine: Float64Array): Side {
   return { fine, raw, seen };
 }
 
-/** A side as it stands when its letter is scaled and shifted against the letter it faces. */
-export function placedSide(side: Side, { scale, shift }: Standing): Side {
-  if (scale === 1 && shift === 0) return side;
+/**
+ * A side as it stands when its letter is scaled and shifted against the letter it faces.
+ * @param own how its letter leans. @param other how the letter it faces leans, along which it is seen then.
+ */
+export function placedSide(side: Side, { scale, shift }: Standing, own = UPRIGHT, other = own): Side {
+  if (scale === 1 && shift === 0 && own.slope === other.slope && own.about === other.about) return side;
   const fine = new Float64Array(SLICED);
   for (let slice = 0; slice < SLICED; slice++) {
-    const from = Math.floor(((LOWEST + slice * SLICE - shift) / scale - LOWEST) / SLICE);
-    const to = Math.ceil(((LOWEST + (slice + 1) * SLICE - shift) / scale - LOWEST) / SLICE);
+    const bottom = (LOWEST + slice * SLICE - shift) / scale;
+    const top = (LOWEST + (slice + 1) * SLICE - shift) / scale;
+    const from = Math.floor((bottom - LOWEST) / SLICE);
+    const to = Math.ceil((top - LOWEST) / SLICE);
     let nearest = DEEPEST * 2;
-    for (let source = Math.max(0, from); source < Math.min(SLICED, Math.max(to, from + 1)); source++)
-      nearest = Math.min(nearest, (side.fine[source] ?? 0) * scale);
+    for (let source = Math.max(0, from); source < Math.min(SLICED, Math.max(to, from + 1)); source++) {
+      const edge = side.fine[source] ?? 0;
+      if (edge < DEEPEST * 2) nearest = Math.min(nearest, edge * scale);
+    }
+    // Where there is no ink there is none along any lean.
+    if (nearest < DEEPEST * 2) nearest += ((bottom + top) / 2 - own.about) * own.slope * scale - (LOWEST + (slice + 0.5) * SLICE - other.about) * other.slope;
     fine[slice] = nearest;
   }
   return makeSide(fine);
 }
+
+/** The left side of a letter as the letter left of it sees it. */
+export const facedSide = (left: GlyphProfile, right: GlyphProfile, standing: Standing): Side => placedSide(right.left, standing, right.lean, left.lean);
 
 /** Profiles of one instance's glyphs, measured once each. */
 const caches = new WeakMap<FaceInstance, Map<number, GlyphProfile | null>>();
@@ -201,7 +227,7 @@ export function profileOf(instance: FaceInstance, glyphId: number): GlyphProfile
   }
   let profile = cache.get(glyphId);
   if (profile === undefined) {
-    profile = profileOutline(instance.outline(glyphId), instance.advance(glyphId), instance.unitsPerEm) ?? null;
+    profile = profileOutline(instance.outline(glyphId), instance.advance(glyphId), instance.unitsPerEm, leanOf(instance)) ?? null;
     if (cache.size >= MAX_PROFILES) cache.clear();
     cache.set(glyphId, profile);
   }

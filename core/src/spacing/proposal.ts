@@ -1,16 +1,15 @@
 /**
- * The proposal: the kerning a pair should have, from its measured shapes alone. Five small networks (36 measures, 24 hidden
- * units each), trained on the kerning that designers built into open families, are averaged; small answers are taken to zero.
+ * The proposal: the kerning a pair should have, from its measured shapes alone. Small networks, trained on the kerning that
+ * designers built into open families, answer for letters, others for what stands beside figures and signs; small answers are taken to zero.
  * Method, training, figures and limits: docs/spacing.md.
  */
 import { FEATURE_COUNT, type GapSide, beyondBearing, measurePair, targetOf } from './pair-measures';
 import { type Neighbours, inkDistance } from './ink-distance';
-import { LEVEL, placedSide } from './profile';
-import { joinsLetters } from './rhythm';
-import { DEVIATIONS, MEANS, NETWORKS } from './weights';
+import { LEVEL, facedSide } from './profile';
+import type { Learned, ShapeModel } from './learned';
+import { heightClass } from './rhythm';
+import { LETTERS, SIGNS } from './weights';
 
-/** Units inside each network. */
-const HIDDEN = 24;
 /** Inputs are standardised and cut here, so that a strange glyph can't lead far outside what was learned. */
 export const INPUT_LIMIT = 3;
 /**
@@ -40,13 +39,18 @@ const REACHED = 3;
 
 /** Ink lower than this share of the x-height is a mark: point, comma, hyphen, quote. */
 const MARK_SHARE = 0.6;
-/** Beside marks this share is the networks', the rest the closed form's (docs/spacing.md): closing beyond `t`, at strength `s`. */
+/** A mark whose middle is lower than this share of the x-height stands low. */
+const LOW_SHARE = 0.75;
+/** Before low marks this share is the networks', the rest the closed form's (docs/spacing.md): closing beyond `t`, at strength `s`. */
 const MARK_NETWORKS = 0.4;
 const MARK_T = 8;
 const MARK_S = 0.63;
 
 /** True for a glyph that is small as a whole. */
-export const isMark = ({ profile, rhythm }: GapSide): boolean => profile.top - profile.bottom < MARK_SHARE * rhythm.xHeight;
+const isMark = ({ profile, rhythm }: GapSide): boolean => profile.top - profile.bottom < MARK_SHARE * rhythm.xHeight;
+
+/** True for a mark that stands low: point, comma, hyphen. */
+const isLowMark = (side: GapSide): boolean => isMark(side) && side.profile.top + side.profile.bottom < 2 * LOW_SHARE * side.rhythm.xHeight;
 
 /** An answer without small values, in 1/1000 em. */
 export const withDeadZone = (answered: number): number => AMOUNT * Math.sign(answered) * Math.max(0, Math.abs(answered) - DEAD_ZONE);
@@ -58,32 +62,26 @@ export function settled(kept: number): number {
 }
 
 /**
- * The proposal beside a mark.
+ * The proposal before a low mark.
  * @param kept the networks' answer after the dead zone.
  * @param beyond the offset to the target less what the mark's own bearing does already, in 1/1000 em.
  */
-export function besideMark(kept: number, beyond: number): number {
+export function beforeMark(kept: number, beyond: number): number {
   return MARK_NETWORKS * kept + (1 - MARK_NETWORKS) * (beyond < -MARK_T ? MARK_S * (beyond + MARK_T) : 0);
 }
 
-/** What was learned from designers: how measures are standardised, and the networks that answer them (weights.ts has their layout). */
-export interface ShapeModel {
-  readonly means: ArrayLike<number>;
-  readonly deviations: ArrayLike<number>;
-  readonly networks: readonly ArrayLike<number>[];
-}
-
 /** The model that proposals are made with. */
-const SHIPPED: ShapeModel = { means: MEANS, deviations: DEVIATIONS, networks: NETWORKS };
+const SHIPPED: ShapeModel = { letters: LETTERS, signs: SIGNS };
 
 /** The networks' answer for standardised measures, in 1/1000 em, before the dead zone. */
-function answer(measures: Float64Array, { networks }: ShapeModel): number {
+function answer(measures: Float64Array, { networks }: Learned): number {
   let total = 0;
   for (const weights of networks) {
-    const biases = HIDDEN * FEATURE_COUNT;
-    const outputs = biases + HIDDEN;
-    let out = weights[outputs + HIDDEN] ?? 0;
-    for (let unit = 0; unit < HIDDEN; unit++) {
+    const hidden = (weights.length - 1) / (FEATURE_COUNT + 2);
+    const biases = hidden * FEATURE_COUNT;
+    const outputs = biases + hidden;
+    let out = weights[outputs + hidden] ?? 0;
+    for (let unit = 0; unit < hidden; unit++) {
       let sum = weights[biases + unit] ?? 0;
       const base = unit * FEATURE_COUNT;
       for (let i = 0; i < FEATURE_COUNT; i++) sum += (weights[base + i] ?? 0) * (measures[i] ?? 0);
@@ -95,7 +93,7 @@ function answer(measures: Float64Array, { networks }: ShapeModel): number {
 }
 
 /** Brings measures to the range the networks were trained on; in place. */
-function standardise(measures: Float64Array, { means, deviations }: ShapeModel): void {
+function standardise(measures: Float64Array, { means, deviations }: Learned): void {
   for (let i = 0; i < FEATURE_COUNT; i++) {
     const value = ((measures[i] ?? 0) - (means[i] ?? 0)) / (deviations[i] ?? 1);
     measures[i] = Math.max(-INPUT_LIMIT, Math.min(INPUT_LIMIT, value));
@@ -129,26 +127,35 @@ export function atStrength({ milliem, apartMilliem }: Pick<ShapeProposal, 'milli
 
 /**
  * `reached`: it does. `touching`: the inks would come too near. `custom`: designers leave shapes like these part of their white,
- * and leave small differences alone. `largest`: proposals end there.
+ * and leave small differences alone. `largest`: proposals end there. `joined`: strokes join the letters, which are left alone.
  */
-export type ProposalLimit = 'reached' | 'touching' | 'custom' | 'largest';
+export type ProposalLimit = 'reached' | 'touching' | 'custom' | 'largest' | 'joined';
 
 /**
  * Proposes kerning for a pair. The same letters always get the same answer.
  * @param model another than the shipped one, to see what it would propose.
  */
 export function proposeKerning(left: GapSide, right: GapSide, standing = LEVEL, model = SHIPPED): ShapeProposal {
-  const facing = { left: left.profile.right, right: placedSide(right.profile.left, standing) };
+  const facing = { left: left.profile.right, right: facedSide(left.profile, right.profile, standing) };
+  if (areJoined(left, right, () => inkDistance({ left: left.profile, right: right.profile, facing, standing })))
+    return {
+      milliem: 0,
+      wantedMilliem: 0,
+      offTargetMilliem: 0,
+      limit: 'joined',
+      targetMilliem: Math.round(1000 * targetOf(left, right)),
+      apartMilliem: undefined,
+    };
   const features = new Float64Array(FEATURE_COUNT);
   const offset = measurePair({ left, right, facing }, features);
-  const rightMark = isMark(right);
-  const beyond = 1000 * beyondBearing(features, rightMark ? 'right' : 'left');
-  standardise(features, model);
-  const answered = answer(features, model);
+  const beyond = 1000 * beyondBearing(features, 'right');
+  const learned = left.sign || right.sign || isMark(left) || isMark(right) ? model.signs : model.letters;
+  standardise(features, learned);
+  const answered = answer(features, learned);
   const wanted = Math.max(-LARGEST, Math.min(LARGEST, answered));
   const answeredKept = withDeadZone(wanted);
-  const kept = settled(Math.max(-LARGEST, Math.min(LARGEST, rightMark || isMark(left) ? besideMark(answeredKept, beyond) : answeredKept)));
-  const apartMilliem = apart({ left: left.profile, right: right.profile, facing, standing }, Math.min(kept, 0), joinsLetters(left.rhythm));
+  const kept = settled(Math.max(-LARGEST, Math.min(LARGEST, !left.sign && isLowMark(right) ? beforeMark(answeredKept, beyond) : answeredKept)));
+  const apartMilliem = apart({ left: left.profile, right: right.profile, facing, standing }, Math.min(kept, 0), left.rhythm.joined);
   const milliem = atStrength({ milliem: kept, apartMilliem }, 1);
   const offTargetMilliem = Math.round(offset * 1000) || 0;
   let limit: ProposalLimit = 'custom';
@@ -163,6 +170,14 @@ export function proposeKerning(left: GapSide, right: GapSide, standing = LEVEL, 
     targetMilliem: Math.round(1000 * targetOf(left, right)),
     apartMilliem,
   };
+}
+
+/** True for two letters of a written hand that its strokes join: small ones, and whatever touches as it is. */
+function areJoined(left: GapSide, right: GapSide, distance: () => number): boolean {
+  const { rhythm } = left;
+  if (!rhythm.joined || rhythm !== right.rhythm) return false;
+  const small = heightClass(left.profile, rhythm) === 'short' && heightClass(right.profile, rhythm) === 'short';
+  return (small && !left.sign && !right.sign) || distance() <= 0;
 }
 
 /**

@@ -26,6 +26,8 @@ export interface Rhythm {
   xHeight: number;
   references: Readonly<Record<Height, References>>;
   targets: Readonly<Record<Power, Targets>>;
+  /** True for a face that joins its letters, as written hands do: strokes that leave small letters meet those that enter the next. */
+  joined: boolean;
 }
 
 /** How many glyphs of a face are looked at for references, and how many references of a height are used. */
@@ -62,10 +64,13 @@ export function rhythmOf(instance: FaceInstance): Rhythm {
 
 function measureRhythm(instance: FaceInstance): Rhythm {
   const standing: GlyphProfile[] = [];
+  const small: GlyphProfile[] = [];
   const count = Math.min(MAX_LOOKED_AT, instance.face.glyphCount);
   for (let glyphId = 1; glyphId < count; glyphId++) {
     const profile = profileOf(instance, glyphId);
-    if (profile && profile.advance >= 0.1 && Math.abs(profile.bottom) <= TOLERANCE) standing.push(profile);
+    if (!profile || profile.advance < 0.1) continue;
+    if (Math.abs(profile.bottom) <= TOLERANCE) standing.push(profile);
+    if (small.length < MOST_SMALL && isSmall(profile, instance.statedHeights.xHeight / instance.unitsPerEm)) small.push(profile);
   }
   const upTo = (line: number): GlyphProfile[] => standing.filter(({ top }) => Math.abs(top - line) <= TOLERANCE);
   const stated = instance.statedHeights;
@@ -83,7 +88,7 @@ function measureRhythm(instance: FaceInstance): Rhythm {
     tall: { tall: control(references.tall, references.tall, power), short: control(references.tall, references.short, power) },
     short: { tall: control(references.short, references.tall, power), short: control(references.short, references.short, power) },
   });
-  return { capHeight, xHeight, references, targets: { 2: targets(2), 4: targets(4) } };
+  return { capHeight, xHeight, references, targets: { 2: targets(2), 4: targets(4) }, joined: doJoin(small) };
 }
 
 function pick(found: readonly GlyphProfile[]): References {
@@ -126,21 +131,20 @@ function control(left: References, right: References, power: Power): number {
   return any[0] ?? FALLBACK[power];
 }
 
-/** How many references are put beside each other to see whether a face joins its letters. */
-const JOINING = 12;
+/** How many small letters are put beside each other to see whether a face joins them, of how many first ones. */
+const JOINING = 14;
+const MOST_SMALL = 28;
 
-const joins = new WeakMap<Rhythm, boolean>();
+/** True for about the height of the small letters: written hands keep no line as exactly as print does. */
+function isSmall({ top, bottom }: GlyphProfile, xHeight: number): boolean {
+  return top > 0.7 * xHeight && top < 1.35 * xHeight && top - bottom > 0.6 * xHeight && bottom > -0.35 * xHeight;
+}
 
-/** True for a face that joins its letters, as written hands do: most of its short letters touch the next as they are. */
-export function joinsLetters(rhythm: Rhythm): boolean {
-  let known = joins.get(rhythm);
-  if (known === undefined) {
-    const short = rhythm.references.short.all.slice(0, JOINING);
-    const touching = short.flatMap((left) => short.map((right) => roughDistance(left.right, right.left) <= 0));
-    known = touching.filter((touches) => touches).length > touching.length / 2;
-    joins.set(rhythm, known);
-  }
-  return known;
+/** True where most of these letters touch the next as they are. */
+function doJoin(small: readonly GlyphProfile[]): boolean {
+  const some = small.filter((_, i) => small.length <= JOINING || i % Math.ceil(small.length / JOINING) === 0);
+  const touching = some.flatMap((left) => some.map((right) => roughDistance(left.right, right.left) <= 0));
+  return touching.filter((touches) => touches).length > touching.length / 2;
 }
 
 /** The distance that a face puts between its short letters as the eye sees it, near places counting most; in 1/1000 em. */

@@ -21,6 +21,10 @@ import {
   rhythmOf,
   sideShape,
   whiteBetween,
+  UPRIGHT,
+  leanOf,
+  facedSide,
+  signKindAt,
 } from '.';
 
 const polygon = (...points: [number, number][]): Outline => [
@@ -267,6 +271,8 @@ describe('proposal', () => {
       right: one.left,
       inkLeft: one.advance - one.inkRight,
       inkRight: one.advance - one.inkLeft,
+      leantLeft: one.advance - one.leantRight,
+      leantRight: one.advance - one.leantLeft,
     });
     expect(MIRRORED.map((at) => MIRRORED[at])).toEqual(Array.from({ length: FEATURE_COUNT }, (_, i) => i));
     for (const pair of ['AV', 'TO', 'LY', 'HE']) {
@@ -304,12 +310,74 @@ describe('proposal', () => {
       xHeight: 0.5,
       references: { tall: NO_REFERENCES, short: { all: [joining], straight: [], round: [] } },
       targets: FLAT_TARGETS,
+      joined: true,
     };
-    expect(proposeKerning({ profile: joining, rhythm }, { profile: joining, rhythm }).milliem).toBeLessThanOrEqual(0);
-    expect(
-      proposeKerning({ profile: joining, rhythm: { ...rhythm, references: { tall: NO_REFERENCES, short: NO_REFERENCES } } }, { profile: joining, rhythm })
-        .milliem,
-    ).toBeGreaterThan(30);
+    expect(proposeKerning({ profile: joining, rhythm }, { profile: joining, rhythm })).toEqual(
+      jasmine.objectContaining({ milliem: 0, wantedMilliem: 0, limit: 'joined', apartMilliem: undefined }),
+    );
+    const printed = { ...rhythm, joined: false };
+    expect(proposeKerning({ profile: joining, rhythm: printed }, { profile: joining, rhythm: printed }).milliem).toBeGreaterThan(30);
+  });
+
+  it('tells faces that join their letters from their outlines, and leaves those letters alone', async () => {
+    for (const [name, joined] of [
+      ['dancing-script-400', true],
+      ['great-vibes-400', true],
+      ['lobster-400', true],
+      ['caveat-400', false],
+      ['gloock-400', false],
+      ['arvo-400-italic', false],
+    ] as const) {
+      const instance = (await Face.open(new Uint8Array(readFileSync(new URL(`../../../faces/catalogue/${name}.woff`, import.meta.url))))).instance();
+      expect(rhythmOf(instance).joined).withContext(name).toBe(joined);
+      const small = [...'anevurmos'].flatMap((a) => [...'nevo'].map((b) => propose(instance, code(a), code(b))));
+      expect(small.every((milliem) => milliem === 0))
+        .withContext(name)
+        .toBe(joined);
+    }
+  });
+
+  it('looks along the strokes: measures them, whatever the tables state, and finds an italic’s stems straight', async () => {
+    const open = async (name: string): Promise<FaceInstance> =>
+      (await Face.open(new Uint8Array(readFileSync(new URL(`../../../faces/catalogue/${name}.woff`, import.meta.url))))).instance();
+    for (const id of ['playfair-display-bold', 'josefin-sans-regular', 'source-sans-3-bold']) expect(leanOf((await openShipped(id)).instance())).toBe(UPRIGHT);
+    // Tables that state nothing of a lean that is there.
+    const arvo = await open('arvo-400-italic');
+    expect(arvo.face.posture.slopeDeg).toBe(0);
+    expect(leanOf(arvo).slope).toBeCloseTo(0.231, 2);
+    for (const [name, letters] of [
+      ['arvo-400-italic', 'HIN'],
+      ['lora-400-italic', 'HI'],
+      ['roboto-400-italic', 'HIlN'],
+    ] as const) {
+      const instance = await open(name);
+      for (const letter of letters) {
+        const made = profileOf(instance, instance.nominalGlyph(code(letter)) ?? 0)!;
+        expect(sideShape(made.left, made).kind).withContext(`${name} ${letter}`).toBe('straight');
+        expect(sideShape(made.right, made).kind).withContext(`${name} ${letter}`).toBe('straight');
+      }
+    }
+  });
+
+  it('measures the same white between two letters along the strokes as upright, and puts letters of two leans side by side as they stand', () => {
+    const lean = { slope: 0.2, about: 0.25 };
+    /** A stem that leans. */
+    const leant = polygon([50, 0], [150, 0], [290, 700], [190, 700]);
+    const upright = profileOutline(leant, 300, 1000)!;
+    const along = profileOutline(leant, 300, 1000, lean)!;
+    expect([along.inkLeft, along.inkRight]).toEqual([upright.inkLeft, upright.inkRight]);
+    expect([along.leantLeft, along.leantRight].map((x) => x.toFixed(3))).toEqual(['0.100', '0.200']);
+    // The distance at one height does not depend on how it is looked at.
+    expect(nearestInk(along.right, along.left).distance).toBeCloseTo(nearestInk(upright.right, upright.left).distance, 2);
+    // Moved and made smaller against its neighbour, it stands where its ink stands.
+    const how = { scale: 0.5, shift: 0.3 };
+    const [seen, plain] = [facedSide(upright, along, how), facedSide(upright, upright, how)];
+    for (let band = 0; band < seen.raw.length; band++) expect(Math.abs((seen.raw[band] ?? 0) - (plain.raw[band] ?? 0))).toBeLessThan(0.012);
+  });
+
+  it('knows figures and signs by their Unicode properties', () => {
+    const kinds = (words: string) => [...words].map((_, at) => signKindAt(words, at));
+    expect(kinds('a7.É٣“ªж€ ')).toEqual([undefined, 'figure', 'sign', undefined, 'figure', 'sign', undefined, undefined, 'sign', undefined]);
   });
 
   it('never brings letters together that stand apart', async () => {

@@ -2,7 +2,7 @@
 import { APART, type Face, ownKerning } from '../../face';
 import { createBlock, languageSchema } from '../../job';
 import { FaceSet, type GapLedger, ledgersOf, setBlock } from '../../setting';
-import { atStrength, profileOf, proposeKerning, rhythmOf } from '../../spacing';
+import { atStrength, profileOf, proposeKerning, rhythmOf, signKindAt } from '../../spacing';
 import { roundMilliem } from '../../units';
 import { type Command, numberOf } from '../command';
 import { openFont, readBytes } from '../fonts';
@@ -139,7 +139,8 @@ function* pairsOf(face: Face, list: string, { axes, strength }: Pick<GapsOptions
     // The first glyph of a letter carries it; marks follow.
     const glyphs = letters.map((letter) => instance.shape(letter, 0, letter.length, APART)[0]?.glyphId ?? 0);
     const [left, right] = glyphs.map((glyphId) => profileOf(instance, glyphId));
-    const shapeMilliem = left && right ? atStrength(proposeKerning({ profile: left, rhythm }, { profile: right, rhythm }), strength) : 0;
+    const signs = letters.map((letter) => signKindAt(letter, 0));
+    const shapeMilliem = left && right ? atStrength(proposeKerning({ profile: left, rhythm, sign: signs[0] }, { profile: right, rhythm, sign: signs[1] }), strength) : 0;
     const row: PairRow = { pair: line, fontMilliem: ownKerning(instance, line), shapeMilliem: roundMilliem(shapeMilliem) };
     if (glyphs.includes(0)) row.missing = true;
     yield row;

@@ -1,4 +1,5 @@
 /** Gaps that are too open or too tight beside what they should hold. */
+import { ARM_MM } from '../../advice';
 import { roundMilliem } from '../../units';
 import { type Severity, pairOf } from '../finding';
 import type { GapView, Rule } from '../rule';
@@ -6,8 +7,21 @@ import { touchesAsKerned } from './touching';
 
 /** Smaller deviations are left to the designer's taste, in 1/1000 em (`npm run bench:findings`). */
 export const NOTICED = 15;
-/** Deviations that are smaller than this on the sheet are not seen, in points. */
+/** Deviations that are smaller than this on a sheet at arm's length are not seen, in points: about 1.5 minutes of arc. */
 const VISIBLE_PT = 0.5;
+/** Letters that are seen larger than this, in points at arm's length, are held to a finer measure, down to this share of the usual one. */
+const LARGE_PT = 48;
+const FINEST = 2 / 3;
+
+/**
+ * From which deviation on a gap is found wrong, in 1/1000 em of its size: what can be seen from where the sheet is read, and what
+ * designers agree on, less of it the larger the letters are seen.
+ */
+export function noticedAt(sizePt: number, distanceMm: number): number {
+  const nearer = ARM_MM / distanceMm;
+  const agreed = NOTICED * Math.max(FINEST, Math.min(1, Math.cbrt(LARGE_PT / (sizePt * nearer))));
+  return Math.max(agreed, (1000 * VISIBLE_PT) / (sizePt * nearer));
+}
 /** Inks that are kept apart by the least distance alone may stand this far apart before the gap is open, in 1/1000 em: about what designers leave there. */
 const COMFORTABLE = 60;
 const FAULT = 25;
@@ -38,7 +52,7 @@ function deviationRule(id: string, name: string, sign: 1 | -1, message: string):
       const { block, gap } = view;
       const { at, deviationMilliem, sizePt, handMilliem, certainty } = gap;
       const visiblePt = (Math.abs(deviationMilliem) * sizePt) / 1000;
-      if (deviationMilliem * sign < NOTICED || visiblePt < VISIBLE_PT || touchesAsKerned({ gap }) || isSettled(view)) return [];
+      if (deviationMilliem * sign < noticedAt(sizePt, view.distanceMm) || touchesAsKerned({ gap }) || isSettled(view)) return [];
       if (sign > 0 && gap.limit === 'touching' && (gap.distancePt ?? 0) * 1000 <= COMFORTABLE * sizePt) return [];
       return [
         {

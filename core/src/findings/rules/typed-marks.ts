@@ -149,6 +149,30 @@ const MARKS: readonly TypedMark[] = [
   },
 ];
 
+/** The language itself, without region or script; English where nothing is said. */
+const primary = (language: string | null): string => (language ?? 'en').split('-', 1)[0] ?? 'en';
+
+/**
+ * What was just typed as a typewriter has it, turned right: marks that end at the caret, or before the letter there, which tells what was
+ * meant. A space that may be left out on purpose is not put in.
+ * @param caret behind what was typed. @param language BCP 47.
+ * @returns edits from the end of the words to their beginning, and where the caret stands then.
+ */
+export function helpTyping(words: string, caret: number, language: string | null): { splices: Splice[]; caret: number } {
+  const from = Math.max(0, words.lastIndexOf('\n', caret - 1) + 1);
+  const line = words.slice(from, caret);
+  const taken: Splice[] = [];
+  for (const { find } of MARKS) {
+    for (const { start, end, insert } of find(line, primary(language))) {
+      const [begins, ends] = [from + start, from + end];
+      if (ends < caret - 1 || (begins === ends && insert === ' ') || taken.some((other) => begins < other.end && ends > other.start)) continue;
+      taken.push({ start: begins, end: ends, insert });
+    }
+  }
+  taken.sort((a, b) => b.start - a.start);
+  return { splices: taken, caret: taken.reduce((at, { start, end, insert }) => at + insert.length - (end - start), caret) };
+}
+
 /** How many letters are shown on both sides of a place. */
 const SHOWN = 5;
 /** Share of the type size that a mark is to the eye. */
@@ -169,7 +193,7 @@ export const TYPED_MARKS: readonly Rule[] = MARKS.map(({ id, name, message, seve
   name,
   looksAt: 'block',
   look: ({ block: { words, language, style } }) =>
-    find(words, (language ?? 'en').split('-', 1)[0] ?? 'en').map((splice) => ({
+    find(words, primary(language)).map((splice) => ({
       at: splice.start,
       severity,
       visiblePt: style.sizePt * MARK_SIZE,

@@ -28,6 +28,8 @@ import { showSigned } from '../ui/numbers';
 import { ToastService, wordsOf } from '../ui/toasts';
 import { BENCH_STATE, BenchStore } from './bench.store';
 import { CopyColumn } from './copy-column/copy-column';
+import { FirstCutPanel } from './first-cut/first-cut';
+import { FirstCutState } from './first-cut/first-cut.state';
 import type { ConflictDialog } from './dialogs/conflict-dialog';
 import { AWAY, openDialog, preloadDialogs } from './dialogs/dialogs';
 import { type KeyLayer, layerOf } from './key-layer';
@@ -45,7 +47,7 @@ import { Table } from './table/table';
 /** The bench: one job, looked at and measured. */
 @Component({
   selector: 'jx-bench',
-  imports: [CopyColumn, Masthead, NgComponentOutlet, PassRail, RouterLink, Table],
+  imports: [CopyColumn, FirstCutPanel, Masthead, NgComponentOutlet, PassRail, RouterLink, Table],
   providers: [...BENCH_STATE, ...providePasses(), BenchStore, Said, SaveService],
   templateUrl: './bench.page.html',
   styleUrl: './bench.page.scss',
@@ -96,6 +98,8 @@ export class BenchPage implements OnInit, OnDestroy {
     return `Gap ${left} ${right}, by hand ${showSigned(ledger.handMilliem)}, total ${showSigned(ledger.totalMilliem)}`;
   });
   private readonly setting = toSignal(this.store.setting$);
+  protected readonly cut = inject(FirstCutState);
+  protected readonly cutting = toSignal(this.cut.open$, { requireSync: true });
   private readonly place = inject(PlaceService);
   private readonly words = inject(WordsState);
   /** Speaks from here on. */

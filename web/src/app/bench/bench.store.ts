@@ -1,6 +1,6 @@
 import { Injectable, computed, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { type Finding, acceptFinding, acceptFindings } from '@jentrix/core/findings';
+import { type Finding, acceptFinding, acceptFindings, ruleOf } from '@jentrix/core/findings';
 import {
   type Block,
   type ColourPlace,
@@ -30,12 +30,13 @@ import { Subject, map, merge } from 'rxjs';
 import type { GapRef } from '../engine/protocol';
 import { PreferencesService } from '../ui/preferences.service';
 import { JobHistory } from './state/job-history';
+import { FirstCutState } from './first-cut/first-cut.state';
 import { type Drawing, type Place, PlaceService } from './state/place';
 import { type Findings, SheetFindings } from './state/sheet-findings';
 import { type SheetSetting, SheetSettings } from './state/sheet-settings';
 
 /** The parts of the bench's state; each lives as long as the page that provides them. */
-export const BENCH_STATE = [JobHistory, PlaceService, SheetSettings, SheetFindings];
+export const BENCH_STATE = [JobHistory, PlaceService, SheetSettings, SheetFindings, FirstCutState];
 
 /**
  * What the designer does at the bench: actions over the parts of its state. Data flows one way: input, a pure edit, a new job in the
@@ -305,6 +306,12 @@ export class BenchStore {
   acceptAll(rule: string): void {
     const all = this.findings.findings.filter((finding) => finding.rule === rule);
     this.apply((job) => acceptFindings(job, all));
+  }
+
+  /** Takes what all open findings of a pass propose on this sheet, as one step. */
+  acceptPass(pass: string): void {
+    const all = this.findings.findings.filter(({ rule, proposal }) => proposal && ruleOf(rule)?.pass === pass);
+    if (all.length > 0) this.apply((job) => acceptFindings(job, all));
   }
 
   /** Silences a finding as intended, or lets it speak again. */

@@ -2,6 +2,7 @@ import { type Finding, RULES } from '@jentrix/core/findings';
 import type { Preferences } from '@jentrix/core/preferences';
 import { clearHand, moveBlocks, nudgeHand } from '@jentrix/core/job';
 import type { BenchStore } from './bench.store';
+import { FirstCutState } from './first-cut/first-cut.state';
 import type { KeyLayer } from './key-layer';
 import { type KeyBinding, type KeyContext, type KeyReach, type Pass, isPlain, key, stepOf } from './pass';
 
@@ -181,6 +182,14 @@ const BENCH_KEYS: readonly KeyBinding[] = [
     says: 'Redo',
     matches: (event) => withControl('z', true)(event) || withControl('y', false)(event),
     run: ({ store }) => store.redo(),
+  },
+  {
+    id: 'first-cut',
+    reach: 'page',
+    group: 'Work',
+    says: 'First cut: the whole round by measure, each item to keep or give back',
+    characters: ['x'],
+    run: ({ get }) => void get(FirstCutState).start(),
   },
   { id: 'zoom-block', reach: 'page', group: 'Work', says: 'The block fills the table', characters: ['b'], run: ({ zoom }) => zoom('block') },
   { id: 'zoom-sheet', reach: 'page', group: 'Work', says: 'The sheet fits the table', characters: ['v'], run: ({ zoom }) => zoom('sheet') },

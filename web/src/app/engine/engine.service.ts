@@ -1,7 +1,8 @@
 import { Injectable, inject } from '@angular/core';
 import type { FaceEntry, FaceList } from '@jentrix/core/api';
-import type { Block, Sheet, Style } from '@jentrix/core/job';
-import { limitsOf } from '@jentrix/core/preferences';
+import type { Block, Job, Sheet, Style } from '@jentrix/core/job';
+import { judgeOf } from '@jentrix/core/preferences';
+import type { FirstCut } from '@jentrix/core/refine';
 import * as Comlink from 'comlink';
 import { BehaviorSubject, type Observable, firstValueFrom } from 'rxjs';
 import { ApiService } from '../api/api.service';
@@ -40,14 +41,14 @@ export class EngineService {
 
   /** Sets blocks. The drawings that the answer needs are in place when it resolves. */
   async set(request: SetRequest): Promise<SetReply> {
-    const reply = await this.ask((engine) => engine.set(request));
+    const reply = await this.ask((engine) => engine.set(request, this.preferences.current.taste));
     this.keep(reply.instances);
     return reply;
   }
 
   /** Sets and measures blocks that are only tried. */
   async tryOut(blocks: Block[]): Promise<TrialReply> {
-    const reply = await this.ask((engine) => engine.tryOut(blocks, limitsOf(this.preferences.current)));
+    const reply = await this.ask((engine) => engine.tryOut(blocks, judgeOf(this.preferences.current)));
     this.keep(reply.instances);
     return reply;
   }
@@ -62,7 +63,7 @@ export class EngineService {
 
   /** Measures blocks that were set, and asks every rule. */
   async inspect(request: InspectRequest): Promise<InspectReply> {
-    return this.ask((engine) => engine.inspect(request, limitsOf(this.preferences.current)));
+    return this.ask((engine) => engine.inspect(request, judgeOf(this.preferences.current)));
   }
 
   /** Recommended tracking for a style, over sizes and at its own. */
@@ -83,6 +84,11 @@ export class EngineService {
       else pictures.set(pictureId, data);
     }
     return this.ask((engine) => engine.svg(sheet, blockIds, pictures));
+  }
+
+  /** The whole round by measure, without the items that are given back. */
+  async firstCut(job: Job, without: readonly string[]): Promise<FirstCut> {
+    return this.ask((engine) => engine.firstCut(job, { without, judge: judgeOf(this.preferences.current) }));
   }
 
   /** What a face does for words. */

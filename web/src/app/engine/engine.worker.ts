@@ -1,9 +1,11 @@
 /// <reference lib="webworker" />
-import { Inspector, type TrackingLimits, inspectBlock } from '@jentrix/core/findings';
+import { Inspector, JUDGING, type Judge, inspectBlock, judgingOf } from '@jentrix/core/findings';
+import type { Taste } from '@jentrix/core/taste';
 import { FONT_UNITS, Face, loadHarfBuzz, pathData } from '@jentrix/core/face';
 import { drawSheet } from '@jentrix/core/drawing';
 import { writeSvg } from '@jentrix/core/formats';
 import type { Block } from '@jentrix/core/job';
+import { type FirstCut, firstCut } from '@jentrix/core/refine';
 import {
   type BlockSetting,
   FaceSet,
@@ -108,7 +110,7 @@ const engine: Engine = {
     await load(standInId);
   },
 
-  async set({ blocks, focus, lineGapsOf }: SetRequest): Promise<SetReply> {
+  async set({ blocks, focus, lineGapsOf }: SetRequest, taste: Taste): Promise<SetReply> {
     await ready;
     await loadFor(blocks);
     for (const block of blocks) kept.set(block.id, { block, setting: setBlock(block, faces) });
@@ -121,7 +123,7 @@ const engine: Engine = {
       const lineIndex = setting.lines.findIndex((line) => line.start < focus.at && focus.at < line.visibleEnd);
       const line = setting.lines[lineIndex];
       if (line) {
-        const ledgers = ledgersOf(block, line, faces);
+        const ledgers = ledgersOf(block, line, faces, taste);
         const ledger = ledgers.find(({ at }) => at === focus.at);
         reply.focus = { lineIndex, ledgers, white: ledger && whiteOfGap(block, line, ledger, faces) };
       }
@@ -131,13 +133,13 @@ const engine: Engine = {
     return reply;
   },
 
-  async tryOut(blocks: Block[], limits: TrackingLimits): Promise<TrialReply> {
+  async tryOut(blocks: Block[], judge: Judge): Promise<TrialReply> {
     await ready;
     await loadFor(blocks);
     const settings = blocks.map((block) => setBlock(block, faces));
     const inspections = blocks.flatMap((block, i) => {
       const setting = settings[i];
-      return setting ? [inspectBlock(block, setting, faces, limits)] : [];
+      return setting ? [inspectBlock(block, setting, faces, { ...JUDGING, ...judge })] : [];
     });
     return { settings, inspections, instances: newDrawings(settings) };
   },
@@ -177,6 +179,12 @@ const engine: Engine = {
     };
   },
 
+  async firstCut(job, options): Promise<FirstCut> {
+    await ready;
+    await loadFor(job.sheets.flatMap(({ blocks }) => blocks));
+    return firstCut(job, faces, options);
+  },
+
   async svg(sheet, blockIds, pictures): Promise<string> {
     await ready;
     const blocks = sheet.blocks.filter(({ id }) => blockIds.includes(id));
@@ -185,16 +193,16 @@ const engine: Engine = {
     return writeSvg(drawSheet(sheet, settings), faces, { letters: 'outlines', pictures });
   },
 
-  async inspect({ sheet, blockIds, changed }: InspectRequest, limits: TrackingLimits): Promise<InspectReply> {
+  async inspect({ kind, sheet, blockIds, changed }: InspectRequest, judge: Judge): Promise<InspectReply> {
     await ready;
     // What is on no sheet was only tried.
     const wanted = new Set(blockIds);
     for (const id of kept.keys()) if (!wanted.has(id)) kept.delete(id);
     const blocks = changed.flatMap((id) => {
       const one = kept.get(id);
-      return one ? [inspector.inspect(one.block, one.setting, limits)] : [];
+      return one ? [inspector.inspect(one.block, one.setting, judgingOf({ kind }, sheet, judge))] : [];
     });
-    return { blocks, sheet: inspector.inspectSheet(sheet, blockIds, limits) };
+    return { blocks, sheet: inspector.inspectSheet(sheet, blockIds) };
   },
 };
 

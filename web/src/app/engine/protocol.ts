@@ -1,7 +1,9 @@
 /** What the page and the engine worker say to each other. Plain data only. */
 import type { AxisValues, FaceMetrics } from '@jentrix/core/face';
-import type { Finding, Inspection, TrackingLimits } from '@jentrix/core/findings';
-import type { Block, Sheet, Style } from '@jentrix/core/job';
+import type { Finding, Inspection, Judge } from '@jentrix/core/findings';
+import type { Block, Job, JobKind, Sheet, Style } from '@jentrix/core/job';
+import type { CutOptions, FirstCut } from '@jentrix/core/refine';
+import type { Taste } from '@jentrix/core/taste';
 import type { Alternate, BlockSetting, Box, GapLedger, GapWhite, LineGap, LiveFeature } from '@jentrix/core/setting';
 
 /** Identifies a face at an axis position: outlines and metrics are kept under it. */
@@ -27,6 +29,8 @@ export interface SetRequest {
 
 /** What is asked of a sheet whose blocks were set. */
 export interface InspectRequest {
+  /** What the job is for: it says from where its sheets are read. */
+  kind: JobKind;
   /** The sheet without its blocks, and which those are, in its order. */
   sheet: Omit<Sheet, 'blocks'>;
   blockIds: readonly string[];
@@ -84,11 +88,12 @@ export interface TrackingCurve {
 export interface Engine {
   /** Tells the engine which faces exist and which stands in for others. */
   start(origin: string, faceIds: string[], standInId: string): Promise<void>;
-  set(request: SetRequest): Promise<SetReply>;
+  /** @param taste the hand of the designer, by which ledgers say what a gap should hold. */
+  set(request: SetRequest, taste: Taste): Promise<SetReply>;
   /** Measures every gap of blocks that were set, and asks every rule. */
-  inspect(request: InspectRequest, limits: TrackingLimits): Promise<InspectReply>;
+  inspect(request: InspectRequest, judge: Judge): Promise<InspectReply>;
   /** Sets and measures blocks that are only tried: nothing of them is kept. */
-  tryOut(blocks: Block[], limits: TrackingLimits): Promise<TrialReply>;
+  tryOut(blocks: Block[], judge: Judge): Promise<TrialReply>;
   /** Takes up faces that came since, or that went. */
   know(faceIds: string[]): Promise<void>;
   /** Recommended tracking for a style, over sizes and at its own. */
@@ -98,6 +103,8 @@ export interface Engine {
    * @param pictures as `data:` addresses.
    */
   svg(sheet: Sheet, blockIds: readonly string[], pictures: ReadonlyMap<string, string>): Promise<string>;
+  /** The whole round by measure; blocks whose faces can't be had are left as they are. */
+  firstCut(job: Job, options: CutOptions): Promise<FirstCut>;
   /** What a face does for words at its axis position. */
   probe(style: Pick<Style, 'faceId' | 'axes' | 'features'>, words: string): Promise<FaceProbe>;
 }

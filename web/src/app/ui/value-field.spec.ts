@@ -34,6 +34,15 @@ describe('value field', () => {
   };
   const values = (): number[] => changes.map(({ value }) => value);
 
+  it('has the keys from the first character on, before anything is drawn', async () => {
+    expect(input.hasAttribute('data-live')).toBeTrue();
+    input.value = '7';
+    input.dispatchEvent(new Event('input'));
+    expect(input.hasAttribute('data-live')).toBeFalse();
+    await key('Escape');
+    expect(input.hasAttribute('data-live')).toBeTrue();
+  });
+
   it('takes a typed value in another unit', async () => {
     await type('1in');
     await key('Enter');

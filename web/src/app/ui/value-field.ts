@@ -34,7 +34,7 @@ let gestures = 0;
       [attr.aria-describedby]="fieldId + '-unit'"
       [attr.title]="error() ?? null"
       (focus)="field.select()"
-      (input)="typed.set(field.value)"
+      (input)="type(field.value)"
       (blur)="commit()"
       (keydown)="key($event)"
     />
@@ -108,8 +108,14 @@ export class ValueField {
     if (characters === undefined) return;
     const text = (this.typed() ?? '') + characters;
     nativeElement.value = text;
-    this.typed.set(text);
+    this.type(text);
     nativeElement.setSelectionRange(text.length, text.length);
+  }
+
+  /** The keys are the field's from here on, and not from when the page is drawn next: an undo may follow at once. */
+  protected type(text: string): void {
+    this.typed.set(text);
+    this.field().nativeElement.removeAttribute('data-live');
   }
 
   protected key(event: KeyboardEvent): void {

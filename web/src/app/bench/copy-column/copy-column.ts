@@ -29,6 +29,7 @@ import {
   STOCK_LINES,
   type Passage,
 } from '@jentrix/core/job';
+import { helpTyping } from '@jentrix/core/findings';
 import { fromStored, toStored } from '@jentrix/core/stored';
 import { NgbDropdownModule } from '@ng-bootstrap/ng-bootstrap/dropdown';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
@@ -36,6 +37,7 @@ import { NgIcon, provideIcons } from '@ng-icons/core';
 import { bootstrapCopy, bootstrapLock, bootstrapPlus, bootstrapSearch, bootstrapTrash, bootstrapUnlock } from '@ng-icons/bootstrap-icons';
 import type { Subscription } from 'rxjs';
 import { MenuFocus } from '../../ui/menu-focus.directive';
+import { PreferencesService } from '../../ui/preferences.service';
 import { ToastService } from '../../ui/toasts';
 import { BenchStore } from '../bench.store';
 import type { BriefDialog } from '../dialogs/brief-dialog';
@@ -59,6 +61,7 @@ const PLACEHOLDERS: readonly string[] = [NEW_COPY, STARTER_WORDS];
 })
 export class CopyColumn implements OnInit, OnDestroy {
   protected readonly store = inject(BenchStore);
+  private readonly preferences = inject(PreferencesService);
   private readonly toasts = inject(ToastService);
   private readonly injector = inject(Injector);
   private readonly modal = inject(NgbModal);
@@ -150,7 +153,7 @@ export class CopyColumn implements OnInit, OnDestroy {
     this.store.setSelection(block.id, selection && selection.end > selection.start ? selection : undefined, false);
   }
 
-  protected edit(block: Block, field: HTMLTextAreaElement): void {
+  protected edit(block: Block, field: HTMLTextAreaElement, event: Event): void {
     const now = performance.now();
     const { typing } = this;
     if (typing.blockId !== block.id || now - typing.at > TYPING_PAUSE_MS) typing.gesture++;
@@ -164,7 +167,21 @@ export class CopyColumn implements OnInit, OnDestroy {
       (job) => editWords(job, block.id, splicesBetween(findBlock(job, block.id)?.words ?? '', after, selectionEnd)),
       `words-${block.id}-${typing.gesture}`,
     );
+    if (event instanceof InputEvent && event.inputType === 'insertText') this.help(block.id, field);
     this.track(block, field);
+  }
+
+  /** Turns right what was typed as a typewriter has it: a step of its own, so that undo gives back what was typed. */
+  private help(blockId: string, field: HTMLTextAreaElement): void {
+    const { job } = this.store;
+    const block = job && findBlock(job, blockId);
+    if (!block || !this.preferences.current.typingHelp) return;
+    const { splices, caret } = helpTyping(block.words, field.selectionEnd, block.language ?? job.language);
+    if (splices.length === 0) return;
+    this.store.apply((now) => editWords(now, blockId, splices));
+    this.typing.gesture++;
+    field.value = findBlock(this.store.job ?? job, blockId)?.words ?? field.value;
+    field.setSelectionRange(caret, caret);
   }
 
   /** Copies the words as plain text, and with their settings for Jentrix. */

@@ -22,6 +22,11 @@ export function record<T>(history: History<T>, next: T, gesture?: string): Histo
   return { past: [...history.past, history.present].slice(-HISTORY_DEPTH), present: next, future: [], gesture };
 }
 
+/** Takes another state in place of the present one: the step that led there leads to it. */
+export function amend<T>(history: History<T>, next: T): History<T> {
+  return next === history.present ? history : { ...history, present: next, future: [] };
+}
+
 /** Ends the running gesture: the next edit is a step of its own. */
 export function endGesture<T>(history: History<T>): History<T> {
   return history.gesture === undefined ? history : { ...history, gesture: undefined };

@@ -1,7 +1,7 @@
 import { Injectable } from '@angular/core';
 import type { Job } from '@jentrix/core/job';
 import { BehaviorSubject, type Observable, Subject, distinctUntilChanged, map } from 'rxjs';
-import { type History, endGesture, record, redo, startHistory, undo } from './history';
+import { type History, amend, endGesture, record, redo, startHistory, undo } from './history';
 
 /** The job that is worked on, and the way back. */
 @Injectable()
@@ -34,6 +34,11 @@ export class JobHistory {
    */
   apply(edit: (job: Job) => Job, gesture?: string): void {
     this.change((history) => record(history, edit(history.present), gesture));
+  }
+
+  /** Makes the last step lead elsewhere: another state in place of the one it led to. */
+  amend(job: Job): void {
+    this.change((history) => amend(history, job));
   }
 
   /** Ends the running gesture: the next edit can be undone by itself. */

@@ -2,7 +2,7 @@ import { Injectable, inject } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { type Finding, type Inspection, RULES, byVisibility, judgeJob } from '@jentrix/core/findings';
 import type { Block, Sheet } from '@jentrix/core/job';
-import { limitsOf } from '@jentrix/core/preferences';
+import { judgeOf } from '@jentrix/core/preferences';
 import { evenness } from '@jentrix/core/spacing';
 import { BehaviorSubject, distinctUntilChanged, map, merge, skip } from 'rxjs';
 import { EngineService } from '../../engine/engine.service';
@@ -42,13 +42,13 @@ export class SheetFindings {
       this.measured.clear();
       this.subject.next(NOTHING_FOUND);
     });
-    // Other limits or other faces: every rule is asked anew.
-    const limits$ = this.preferences.preferences$.pipe(
-      map((preferences) => JSON.stringify(limitsOf(preferences))),
+    // Other limits, another hand or other faces: every rule is asked anew.
+    const judge$ = this.preferences.preferences$.pipe(
+      map((preferences) => JSON.stringify(judgeOf(preferences))),
       distinctUntilChanged(),
       skip(1),
     );
-    merge(limits$, this.engine.faces$.pipe(skip(1)))
+    merge(judge$, this.engine.faces$.pipe(skip(1)))
       .pipe(takeUntilDestroyed())
       .subscribe(() => {
         this.measured.clear();
@@ -71,7 +71,13 @@ export class SheetFindings {
         const { blocks, ...rest } = current;
         const changed = blocks.filter((block) => this.measured.get(block.id) !== block || !known.has(block.id));
         if (changed.length === 0 && known.size === blocks.length) return;
-        const found = await this.engine.inspect({ sheet: rest, blockIds: blocks.map(({ id }) => id), changed: changed.map(({ id }) => id) });
+        const { job } = this.history;
+        const found = await this.engine.inspect({
+          kind: job?.kind ?? 'other',
+          sheet: rest,
+          blockIds: blocks.map(({ id }) => id),
+          changed: changed.map(({ id }) => id),
+        });
         const fresh = new Map(found.blocks.map((inspection) => [inspection.blockId, inspection]));
         const inspections = new Map<string, Inspection>();
         for (const { id } of blocks) {
@@ -79,8 +85,7 @@ export class SheetFindings {
           if (inspection) inspections.set(id, inspection);
         }
         for (const block of changed) this.measured.set(block.id, block);
-        const { job } = this.history;
-        const ofJob = job ? judgeJob(RULES, { job, limits: limitsOf(this.preferences.current) }) : [];
+        const ofJob = job ? judgeJob(RULES, { job }) : [];
         this.subject.next(summarise(inspections, [...found.sheet, ...ofJob]));
       }
     } catch {

@@ -9,5 +9,13 @@ export const wordsPass: Pass = {
   overlay: ['line ends', 'frame handles'],
   needs: [],
   state: [WordsState],
-  keys: [],
+  keys: [
+    {
+      id: 'mend',
+      group: 'Findings',
+      says: 'Mend the words of this sheet: quotes, dashes, spaces and what else is found in them',
+      characters: ['m'],
+      run: ({ store }) => store.acceptPass('words'),
+    },
+  ],
 };

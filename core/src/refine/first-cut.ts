@@ -1,0 +1,214 @@
+/**
+ * First cut: the whole round by measure. Each step proposes, each proposal is carried out only where the block is not worse for it by
+ * its own measures, and the round is gone through again until nothing is left to do: doing it twice changes nothing.
+ */
+import { type BlockView, type Finding, type Inspection, JUDGING, type Judge, type Severity, inspectView, judgingOf, ruleOf, viewOf } from '../findings';
+import { type Block, type Job, type Sheet, findBlock, resolveSheet } from '../job';
+import { type BlockSetting, type Box, type FaceSet, clipped, facesOf, inkOf, setBlock } from '../setting';
+import { evenness } from '../spacing';
+import type { Step } from './step';
+import { STEPS } from './steps';
+
+/** What is known of words after measuring them. */
+export interface Measure {
+  /** 0 to 100; undefined where there are too few pairs. */
+  evenness: number | undefined;
+  findings: number;
+}
+
+/** One thing that was done, or that was given back; plain data. */
+export interface CutItem {
+  /** Names it in `without`. */
+  id: string;
+  step: string;
+  sheet: string;
+  blockId: string;
+  words: string;
+  what: string;
+  from: string;
+  to: string;
+  places: number;
+  kept: boolean;
+}
+
+/** A step with what it did to the measures. */
+export interface CutStep {
+  id: string;
+  name: string;
+  before: Measure;
+  after: Measure;
+  items: CutItem[];
+}
+
+export interface FirstCut {
+  job: Job;
+  before: Measure;
+  after: Measure;
+  steps: CutStep[];
+}
+
+export interface CutOptions {
+  /** Steps to carry out, in the order of the craft whatever theirs is; all where absent. */
+  steps?: readonly string[];
+  /** Items that are given back, by id. */
+  without?: readonly string[];
+  kerningStrength?: number;
+  judge?: Judge;
+}
+
+/** A round that ends elsewhere each time is broken off after so many. */
+const MOST_ROUNDS = 6;
+/** What a finding of a severity counts where a block must not get worse. */
+const COSTS: Readonly<Record<Severity, number>> = { notice: 1, fault: 3, severe: 9 };
+/** Evenness may fall, and ink may overlap or stand out, by no more than rounding does. */
+const ROUNDING = 0.05;
+
+/** A block on its sheet. */
+interface Place {
+  sheet: Sheet;
+  block: Block;
+}
+
+interface Measured {
+  view: BlockView;
+  setting: BlockSetting;
+  inspection: Inspection;
+  ink: Box | undefined;
+}
+
+/** Blocks that are measured once: edits leave what they don't change as it is. */
+class Bench {
+  private readonly known = new WeakMap<Block, Measured>();
+
+  constructor(
+    private readonly job: Pick<Job, 'kind'>,
+    private readonly faces: FaceSet,
+    private readonly judge: Judge,
+  ) {}
+
+  has = (block: Block): boolean => facesOf(block).every((id) => this.faces.has(id));
+
+  measure(sheet: Sheet, block: Block): Measured {
+    let measured = this.known.get(block);
+    if (!measured) {
+      const setting = setBlock(block, this.faces);
+      const view = viewOf(block, setting, this.faces, judgingOf(this.job, sheet, this.judge));
+      measured = { view, setting, inspection: inspectView(view, this.faces), ink: inkOf(setting, this.faces) };
+      this.known.set(block, measured);
+    }
+    return measured;
+  }
+
+  /** All words of a job together. */
+  whole(job: Job): Measure {
+    const inspections = job.sheets.flatMap((sheet) =>
+      resolveSheet(job, sheet)
+        .blocks.filter(this.has)
+        .map((block) => this.measure(sheet, block).inspection),
+    );
+    return {
+      evenness: evenness(inspections.flatMap(({ deviations }) => deviations)),
+      findings: inspections.reduce((sum, { findings }) => sum + findings.length, 0),
+    };
+  }
+
+  /** How far a block's ink stands out of its sheet, and how far it lies over that of others, in points. */
+  crowding(sheet: Sheet, block: Block): { out: number; over: number } {
+    const { ink } = this.measure(sheet, block);
+    if (!ink) return { out: 0, over: 0 };
+    const out = Math.max(0, -ink.leftPt) + Math.max(0, -ink.topPt) + Math.max(0, ink.rightPt - sheet.widthPt) + Math.max(0, ink.bottomPt - sheet.heightPt);
+    const others = sheet.blocks.filter((other) => other.id !== block.id && this.has(other));
+    const over = others.reduce((sum, other) => {
+      const theirs = this.measure(sheet, other).ink;
+      const shared = theirs && clipped(ink, theirs);
+      return sum + (shared ? Math.min(shared.rightPt - shared.leftPt, shared.bottomPt - shared.topPt) : 0);
+    }, 0);
+    return { out, over };
+  }
+
+  /** True where a block is worse for a step, by its own measures. */
+  isWorse({ changesWords }: Step, before: Place, after: Place): boolean {
+    const [was, is] = [before, after].map(({ sheet, block }) => this.measure(sheet, block)) as [Measured, Measured];
+    const counted = ({ inspection: { findings } }: Measured): Finding[] =>
+      changesWords ? findings.filter(({ rule }) => ruleOf(rule)?.pass === 'words') : findings;
+    if (costOf(counted(is)) > costOf(counted(was))) return true;
+    if (!changesWords && (is.inspection.evenness ?? 100) < (was.inspection.evenness ?? 0) - ROUNDING) return true;
+    if (is.setting.cut && !was.setting.cut) return true;
+    const [stood, stands] = [this.crowding(before.sheet, before.block), this.crowding(after.sheet, after.block)];
+    return stands.out > stood.out + ROUNDING || stands.over > stood.over + ROUNDING;
+  }
+}
+
+const costOf = (findings: readonly Finding[]): number => findings.reduce((sum, { severity }) => sum + COSTS[severity], 0);
+
+/** A block as it is set, with its sheet; undefined where it is gone. */
+function placeOf(job: Job, sheetId: string, blockId: string): Place | undefined {
+  const raw = job.sheets.find(({ id }) => id === sheetId);
+  const sheet = raw && resolveSheet(job, raw);
+  const block = sheet?.blocks.find(({ id }) => id === blockId);
+  return sheet && block && { sheet, block };
+}
+
+/** Goes through the round. Locked blocks, and blocks whose faces are not here, are left as they are. */
+export function firstCut(job: Job, faces: FaceSet, options: CutOptions = {}): FirstCut {
+  const { kerningStrength = 1, judge = JUDGING } = options;
+  const bench = new Bench(job, faces, judge);
+  const without = new Set(options.without);
+  const steps = STEPS.filter(({ id }) => options.steps?.includes(id) ?? true);
+  const before = bench.whole(job);
+  const cuts = steps.map(({ id, name }): CutStep => ({ id, name, before, after: before, items: [] }));
+  let now = job;
+  for (let round = 0; round < MOST_ROUNDS; round++) {
+    const began = now;
+    steps.forEach((step, i) => {
+      const cut = cuts[i];
+      if (!cut) return;
+      if (round === 0) cut.before = bench.whole(now);
+      for (const sheet of job.sheets) {
+        for (const { id: blockId } of sheet.blocks) {
+          const tried = new Set<string>();
+          // A change may move what the others of its step are about: they are asked for anew after each.
+          for (;;) {
+            const place = placeOf(now, sheet.id, blockId);
+            if (!place || place.block.locked || !bench.has(place.block)) break;
+            const { view: seen, inspection } = bench.measure(place.sheet, place.block);
+            const view = { ...seen, sheet: place.sheet, findings: inspection.findings, kerningStrength };
+            const change = step.propose(view).find(({ what }) => !tried.has(what));
+            if (!change) break;
+            tried.add(change.what);
+            const next = change.edit(now);
+            const reached = placeOf(next, sheet.id, blockId);
+            if (next === now || !reached || bench.isWorse(step, place, reached)) continue;
+            const id = `${step.id} ${blockId} ${change.what}`;
+            const kept = !without.has(id);
+            const { what, from, to, places } = change;
+            const known = cut.items.find((item) => item.id === id);
+            if (known && kept) {
+              known.to = to;
+              known.places += places;
+            } else if (!known) {
+              cut.items.push({
+                id,
+                step: step.id,
+                sheet: sheet.name,
+                blockId,
+                words: firstLine(findBlock(job, blockId)?.words ?? ''),
+                what,
+                from,
+                to,
+                places,
+                kept,
+              });
+            }
+            if (kept) now = next;
+          }
+        }
+      }
+      if (round === 0 || now !== began) cut.after = bench.whole(now);
+    });
+    if (now === began) break;
+  }
+  return { job: now, before, after: bench.whole(now), steps: cuts };
+}
+
+const firstLine = (words: string): string => words.split('\n', 1)[0] ?? '';

@@ -1,0 +1,114 @@
+import { readFileSync, readdirSync } from 'node:fs';
+import { checkJob } from '../findings';
+import { readJobFile } from '../formats';
+import { type Block, type Job, createJob, findBlock, restyle, withIntended } from '../job';
+import type { FaceSet } from '../setting';
+import { headline, shippedFaces } from '../testing';
+import { type CutOptions, STEPS, firstCut } from '.';
+
+const DEMO = new URL('../../../demo/', import.meta.url);
+
+describe('first cut', () => {
+  let faces: FaceSet;
+  beforeAll(async () => {
+    const names = readdirSync(new URL('../../../faces/', import.meta.url)).flatMap((file) => (file.endsWith('.ttf') ? [file.slice(0, -4)] : []));
+    faces = await shippedFaces(...names);
+  });
+  const demos = (): Job[] =>
+    readdirSync(DEMO)
+      .filter((file) => file.endsWith('.jentrix.json'))
+      .map((file) => readJobFile(readFileSync(new URL(file, DEMO), 'utf8')));
+  const jobOf = (...blocks: Block[]): Job => {
+    const job = createJob('t', () => 's');
+    return { ...job, sheets: job.sheets.map((sheet) => ({ ...sheet, blocks })) };
+  };
+  const cut = (block: Block, options?: CutOptions) => {
+    const made = firstCut(jobOf(block), faces, options);
+    return { ...made, block: findBlock(made.job, block.id)!, items: made.steps.flatMap(({ items }) => items) };
+  };
+
+  it('is never worse by its own measures, and doing it twice changes nothing', () => {
+    expect(demos().length).toBeGreaterThan(3);
+    for (const job of demos()) {
+      for (const steps of [undefined, ['kerning'], ['tracking', 'leading']] as const) {
+        const options = steps && { steps };
+        const first = firstCut(job, faces, options);
+        expect(first.after.findings).withContext(job.title).toBeLessThanOrEqual(first.before.findings);
+        expect(first.after.evenness ?? 100)
+          .withContext(job.title)
+          .toBeGreaterThanOrEqual((first.before.evenness ?? 0) - 0.1);
+        // What it says of the job is what checking says.
+        const { findings, evenness } = checkJob(first.job, faces);
+        expect(findings.filter(({ blockId }) => blockId).length).toBe(first.after.findings);
+        expect(evenness).toBe(first.after.evenness);
+        const second = firstCut(first.job, faces, options);
+        expect(second.job).withContext(job.title).toBe(first.job);
+        expect(second.steps.flatMap(({ items }) => items)).toEqual([]);
+      }
+    }
+  });
+
+  it('does the whole round on a raw headline, pass by pass', () => {
+    const raw = headline('"Two Nights\nto  Watch"', { leading: { kind: 'auto' } });
+    const { block, items, steps, before, after } = cut(raw);
+    expect(steps.map(({ id }) => id)).toEqual(STEPS.map(({ id }) => id));
+    expect(block.words).toBe('“Two Nights\nto Watch”');
+    expect(block.style.kerning).toBe('shape');
+    expect(block.style.trackingMilliem).toBeLessThan(0);
+    expect(block.leading).toEqual({ kind: 'multiple', factor: jasmine.any(Number) });
+    expect(items.map(({ step }) => step)).toContain('leading');
+    expect(after.findings).toBeLessThan(before.findings);
+    for (const [i, { after: was }] of steps.entries()) if (steps[i + 1]) expect(steps[i + 1]!.before).toEqual(was);
+  });
+
+  it('keeps to the steps that are asked for, in the order of the craft', () => {
+    const raw = headline('Two  Nights\nto Watch', { leading: { kind: 'auto' } });
+    expect(cut(raw, { steps: ['leading', 'tracking'] }).steps.map(({ id }) => id)).toEqual(['tracking', 'leading']);
+    const { block } = cut(raw, { steps: ['leading'] });
+    expect({ ...block, leading: raw.leading }).toEqual(raw);
+  });
+
+  it('gives an item back, and goes on with the others', () => {
+    const raw = headline('"Two Nights\nto  Watch"', { leading: { kind: 'auto' } });
+    const all = cut(raw);
+    for (const { id, step } of all.items) {
+      const { block, items } = cut(raw, { without: [id] });
+      expect(items.find((item) => item.id === id)?.kept).toBeFalse();
+      expect(items.filter(({ kept }) => kept).length).toBe(all.items.length - 1);
+      if (step === 'kerning') expect(block.style.kerning).toBe(raw.style.kerning);
+      if (step === 'leading') expect(block.leading).toEqual(raw.leading);
+    }
+    const none = cut(raw, { without: all.items.map(({ id }) => id) });
+    expect(none.block).toEqual(raw);
+  });
+
+  it('leaves what somebody has stated, locked or silenced, and faces that are not here', () => {
+    const raw = headline('Two Nights\nto Watch', { leading: { kind: 'pt', pt: 130 }, locked: false });
+    const tracked = { ...raw, style: { ...raw.style, trackingMilliem: -7 } };
+    const { block } = cut(tracked, { steps: ['tracking', 'leading'] });
+    expect(block).toEqual(tracked);
+    expect(cut({ ...raw, locked: true }).items).toEqual([]);
+    const gone = jobOf({ ...raw, style: { ...raw.style, faceId: 'gone' } });
+    expect(firstCut(gone, faces).job).toBe(gone);
+    const spaced = headline('to  Watch');
+    const intended = withIntended(jobOf(spaced), spaced.id, 'double-space', 2, true);
+    expect(findBlock(firstCut(intended, faces, { steps: ['words'] }).job, spaced.id)?.words).toBe('to  Watch');
+  });
+
+  it('kerns words in all styles of a block, and never lets ink stand out of its sheet or over other words', () => {
+    const raw = headline('AVATAR');
+    const mixed = findBlock(restyle(jobOf(raw), raw.id, { kerning: 'off', colour: '#ff0000' }, { start: 1, end: 3 }), raw.id)!;
+    const { block } = cut(mixed, { steps: ['kerning'] });
+    expect(block.style.kerning).toBe('shape');
+    expect(block.runs.every(({ style }) => style.kerning === undefined)).toBeTrue();
+    expect(block.runs.map(({ style }) => style.colour)).toEqual(['#ff0000']);
+    // Looser leading would push the last line over the words below.
+    const small = headline('set quietly\nin two lines', { leading: { kind: 'auto' } });
+    const upper = { ...small, style: { ...small.style, sizePt: 14 }, frame: { ...small.frame, xPt: 20, yPt: 20 } };
+    const made = firstCut(jobOf(upper), faces, { steps: ['leading'] });
+    expect(findBlock(made.job, upper.id)?.leading.kind).toBe('multiple');
+    const below = { ...upper, id: 'below', words: 'below', frame: { ...upper.frame, yPt: 20 + 14 * 1.2 * 2 - 3.5 } };
+    const crowded = firstCut(jobOf(upper, below), faces, { steps: ['leading'] });
+    expect(findBlock(crowded.job, upper.id)?.leading).toEqual(upper.leading);
+  });
+});

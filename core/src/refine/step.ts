@@ -1,0 +1,37 @@
+/** What a step of the round does: a pass of the craft, carried out by measure. */
+import type { Finding } from '../findings';
+import type { Job, Sheet } from '../job';
+import type { BlockView } from '../findings';
+
+/** A block as a step looks at it. */
+export interface StepView extends BlockView {
+  /** The sheet it stands on. */
+  sheet: Sheet;
+  /** What is found in it. */
+  findings: readonly Finding[];
+  /** How much of its proposals kerning by shape takes, 0 to 2. */
+  kerningStrength: number;
+}
+
+/** One thing that a step would do to a block. */
+export interface Change {
+  /** What of the block it is about; one of a kind in its step and block. */
+  what: string;
+  /** Before and after, as people read them; empty where there is nothing to compare. */
+  from: string;
+  to: string;
+  /** How many places it changes. */
+  places: number;
+  edit(job: Job): Job;
+}
+
+/** A step: adding one is a definition of its own and a line in the table of `steps.ts`. */
+export interface Step {
+  id: string;
+  /** The pass it belongs to, as people read it. */
+  name: string;
+  /** True where it changes what the words are: only what is found in them says whether they are worse for it, since their spacing comes after. */
+  changesWords?: boolean;
+  /** What it would do to a block as it stands now; nothing where that is as it should be. */
+  propose(view: StepView): readonly Change[];
+}

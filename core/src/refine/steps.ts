@@ -1,0 +1,132 @@
+import { adviseLeading, adviseTracking, inCapitals, luminance } from '../advice';
+import { baseColour } from '../drawing';
+import { acceptFindings, ruleOf } from '../findings';
+import { type Block, relead, restyle } from '../job';
+import { glyphMatrix, hasCursive, inkBox, lineGapsOf, runsOfLine } from '../setting';
+import { rhythmOf } from '../spacing';
+import { leadingPoints, printLeading, printSigned } from '../units';
+import type { Change, Step, StepView } from './step';
+
+/** Tracking is changed from this much on, in 1/1000 em, and leading from this share of the size. */
+const LEAST_TRACKING = 3;
+const LEAST_LEADING = 0.02;
+/** A ground that is darker than the letters by more than this luminance is a dark one. */
+const DARKER = 0.1;
+
+/** True where letters are joined by strokes: their spacing is not ours. */
+const isJoined = ({ block, faces }: StepView): boolean => hasCursive(block.words) || rhythmOf(faces.instance(block.style)).joined;
+
+/** Mistyped marks and line ends that tear, as far as what is found proposes a mend: each rule one change. */
+const words: Step = {
+  id: 'words',
+  name: 'Words',
+  changesWords: true,
+  propose: ({ block, findings }) => {
+    const mended = findings.filter(({ rule, proposal }) => proposal && ruleOf(rule)?.pass === 'words');
+    return [...new Set(mended.map(({ rule }) => rule))].map((rule): Change => {
+      const places = mended.filter((finding) => finding.rule === rule);
+      const name = ruleOf(rule)?.name ?? rule;
+      return {
+        what: name,
+        from: '',
+        to: '',
+        places: places.length,
+        edit: (job) =>
+          acceptFindings(
+            job,
+            places.map((finding) => ({ ...finding, blockId: block.id })),
+          ),
+      };
+    });
+  },
+};
+
+/** Tracking by size, as the face wants it, where nobody has tracked the block or where its tracking is found wrong; never tighter than goes unseen. */
+const tracking: Step = {
+  id: 'tracking',
+  name: 'Tracking',
+  propose: (view) => {
+    const { block, sheet, faces, findings, limits } = view;
+    const { style } = block;
+    const wrong = findings.some(({ rule }) => ruleOf(rule)?.pass === 'tracking' && ruleOf(rule)?.looksAt === 'block');
+    if (isJoined(view) || (style.trackingMilliem !== 0 && !wrong)) return [];
+    const lightOnDark = luminance(style.colour) > luminance(baseColour(sheet.background)) + DARKER;
+    const advice = adviseTracking(faces.instance(style), { capitals: inCapitals(block.words, style.case), lightOnDark });
+    const trackingMilliem = Math.max(limits.caution, advice.at(style.sizePt));
+    if (Math.abs(trackingMilliem - style.trackingMilliem) < LEAST_TRACKING) return [];
+    return [
+      {
+        what: 'tracking',
+        from: printSigned(style.trackingMilliem),
+        to: printSigned(trackingMilliem),
+        places: 1,
+        edit: (job) => restyle(job, block.id, { trackingMilliem }),
+      },
+    ];
+  },
+};
+
+/** How far the ink of a block's lines reaches above and below their baselines, in em of each line's size. */
+function reachOf({ setting, faces }: StepView): { up: number; down: number } {
+  let [up, down] = [0, 0];
+  for (const line of setting.lines) {
+    for (const run of runsOfLine(line)) {
+      const instance = faces.instance(run.style);
+      for (const glyph of run.glyphs) {
+        const box = inkBox(glyph.glyphId, glyphMatrix(glyph, run), instance);
+        if (!box) continue;
+        up = Math.max(up, (line.baselinePt - box.topPt) / line.sizePt);
+        down = Math.max(down, (box.bottomPt - line.baselinePt) / line.sizePt);
+      }
+    }
+  }
+  return { up, down };
+}
+
+/** Leading by what the lines' ink reaches and by size, where it is automatic or inks of two lines meet. */
+const leading: Step = {
+  id: 'leading',
+  name: 'Leading',
+  propose: (view) => {
+    const { block, setting, faces } = view;
+    if (setting.lines.length < 2) return [];
+    const meet = lineGapsOf(setting, faces).some(({ clearPt }) => clearPt !== undefined && clearPt <= 0);
+    if (block.leading.kind !== 'auto' && !meet) return [];
+    const { sizePt } = block.style;
+    const factor = adviseLeading(reachOf(view), sizePt);
+    const now = leadingPoints(block.leading, sizePt) / sizePt;
+    if (Math.abs(factor - now) < LEAST_LEADING || (meet && factor < now)) return [];
+    const stated = { kind: 'multiple', factor } as const;
+    const from = block.leading.kind === 'auto' ? `auto, ${Math.round(now * 100)} %` : printLeading(block.leading);
+    return [{ what: 'leading', from, to: `${Math.round(factor * 100)} %`, places: 1, edit: (job) => relead(job, block.id, stated) }];
+  },
+};
+
+/** Kerning by shape for all words of a block; hand kerning stays on top. */
+const kerning: Step = {
+  id: 'kerning',
+  name: 'Kerning',
+  propose: (view) => {
+    const { block, kerningStrength } = view;
+    const wanted = { kerning: 'shape', kerningStrength } as const;
+    const styles = [block.style, ...block.runs.map((run) => ({ ...block.style, ...run.style }))];
+    if (isJoined(view) || styles.every((style) => style.kerning === wanted.kerning && style.kerningStrength === kerningStrength)) return [];
+    return [
+      {
+        what: 'kerning',
+        from: KERNING_NAMES[block.style.kerning],
+        to: kerningStrength === 1 ? KERNING_NAMES.shape : `${KERNING_NAMES.shape}, ${Math.round(kerningStrength * 100)} %`,
+        places: 1,
+        edit: (job) => {
+          const whole = restyle(job, block.id, wanted);
+          return block.words.length > 0 ? restyle(whole, block.id, wanted, { start: 0, end: block.words.length }) : whole;
+        },
+      },
+    ];
+  },
+};
+
+const KERNING_NAMES: Readonly<Record<Block['style']['kerning'], string>> = { font: 'from the font', shape: 'by shape', off: 'none' };
+
+/** All steps in the order of the craft. */
+export const STEPS: readonly Step[] = [words, tracking, leading, kerning];

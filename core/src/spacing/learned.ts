@@ -1,0 +1,12 @@
+/** What was learned from designers: how measures are standardised, and the networks that answer them (weights.ts has their layout). */
+export interface Learned {
+  readonly means: ArrayLike<number>;
+  readonly deviations: ArrayLike<number>;
+  readonly networks: readonly ArrayLike<number>[];
+}
+
+/** What is known of letters among themselves, and of gaps beside figures, marks and symbols. */
+export interface ShapeModel {
+  readonly letters: Learned;
+  readonly signs: Learned;
+}

@@ -1,0 +1,95 @@
+import { Injectable, inject } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import type { Job } from '@jentrix/core/job';
+import type { FirstCut } from '@jentrix/core/refine';
+import { BehaviorSubject, distinctUntilChanged, map, merge, skip } from 'rxjs';
+import { EngineService } from '../../engine/engine.service';
+import { ToastService } from '../../ui/toasts';
+import { JobHistory } from '../state/job-history';
+import { PlaceService } from '../state/place';
+
+/** A first cut that is looked at. */
+interface Cutting {
+  /** The job as it was before. */
+  base: Job;
+  /** What was done; absent while that is found out for the first time. */
+  cut: FirstCut | undefined;
+  /** Items that were given back, by id. */
+  without: readonly string[];
+}
+
+/** The first cut: the whole round as one step of undo, with a list of what it did until something else is done. */
+@Injectable()
+export class FirstCutState {
+  private readonly history = inject(JobHistory);
+  private readonly place = inject(PlaceService);
+  private readonly engine = inject(EngineService);
+  private readonly toasts = inject(ToastService);
+  private readonly subject = new BehaviorSubject<Cutting | undefined>(undefined);
+  /** The job as the cut has left it. */
+  private made: Job | undefined;
+
+  readonly cut$ = this.subject.pipe(map((cutting) => cutting?.cut));
+  readonly open$ = this.subject.pipe(
+    map((cutting) => cutting !== undefined),
+    distinctUntilChanged(),
+  );
+
+  constructor() {
+    // Another edit, undo or another pass: the list has been read.
+    const otherPass$ = this.place.place$.pipe(
+      map(({ pass }) => pass),
+      distinctUntilChanged(),
+      skip(1),
+    );
+    merge(this.place.again$, otherPass$, this.history.opened$)
+      .pipe(takeUntilDestroyed())
+      .subscribe(() => this.close());
+    this.history.job$.pipe(takeUntilDestroyed()).subscribe((job) => {
+      if (this.subject.value && job !== this.made && job !== this.subject.value.base) this.close();
+      else if (this.subject.value?.cut && job !== this.made) this.close();
+    });
+  }
+
+  toggle(): void {
+    if (this.subject.value) this.close();
+    else void this.start();
+  }
+
+  /** Does the round, as one step. */
+  async start(): Promise<void> {
+    const { job } = this.history;
+    if (job && !this.subject.value) await this.run({ base: job, cut: undefined, without: [] });
+  }
+
+  /** Keeps items, or gives them back. */
+  async give(ids: readonly string[], kept: boolean): Promise<void> {
+    const { value } = this.subject;
+    if (!value) return;
+    const others = value.without.filter((id) => !ids.includes(id));
+    await this.run({ ...value, without: kept ? others : [...others, ...ids] });
+  }
+
+  close(): void {
+    if (!this.subject.value) return;
+    this.made = undefined;
+    this.subject.next(undefined);
+  }
+
+  private async run(next: Cutting): Promise<void> {
+    this.subject.next(next);
+    const done = await this.toasts.trying(async () => {
+      const cut = await this.engine.firstCut(next.base, next.without);
+      // Something else was done, or asked for, in the meantime.
+      if (this.subject.value !== next) return;
+      const changed = cut.steps.some(({ items }) => items.some(({ kept }) => kept));
+      const job = changed ? cut.job : next.base;
+      const began = this.made !== undefined;
+      this.made = job;
+      this.subject.next({ ...next, cut });
+      if (began) this.history.amend(job);
+      else this.history.apply(() => job);
+    }, 'The round could not be done: the letters can’t be set just now.');
+    if (!done && this.subject.value === next) this.close();
+  }
+}

@@ -1,0 +1,52 @@
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import type { CutItem, CutStep, Measure } from '@jentrix/core/refine';
+import { showValue } from '../../ui/numbers';
+import { BenchStore } from '../bench.store';
+import { FirstCutState } from './first-cut.state';
+
+/** What the first cut did, pass by pass: each item to keep or to give back. */
+@Component({
+  selector: 'jx-first-cut',
+  templateUrl: './first-cut.html',
+  styleUrl: './first-cut.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class FirstCutPanel {
+  protected readonly store = inject(BenchStore);
+  protected readonly state = inject(FirstCutState);
+  protected readonly cut = toSignal(this.state.cut$, { requireSync: true });
+  protected readonly all = computed(() => this.cut()?.steps.flatMap(({ items }) => items) ?? []);
+  protected readonly kept = computed(() => this.all().filter(({ kept }) => kept).length);
+  private readonly sheets = computed(() => new Set(this.all().map(({ sheet }) => sheet)).size);
+
+  protected evenness({ evenness }: Measure): string {
+    return evenness === undefined ? '–' : showValue(evenness, 0);
+  }
+
+  /** What is done to a block, in words. */
+  protected change({ to, from, places }: CutItem): string {
+    return to === '' ? `${places} ${places === 1 ? 'place' : 'places'}` : `${from} → ${to}`;
+  }
+
+  /** Which block: its first words, with the sheet where the job has more than one. */
+  protected where({ words, sheet }: CutItem): string {
+    return this.sheets() > 1 ? `${words} · ${sheet}` : words;
+  }
+
+  protected ids = ({ items }: CutStep): string[] => items.map(({ id }) => id);
+  protected keptIn = ({ items }: CutStep): number => items.filter(({ kept }) => kept).length;
+
+  protected show({ blockId }: CutItem): void {
+    const sheet = this.store.job?.sheets.find(({ blocks }) => blocks.some(({ id }) => id === blockId));
+    if (sheet) this.store.showSheet(sheet.id);
+    this.store.selectBlock(blockId);
+  }
+
+  protected giveBack(): void {
+    void this.state.give(
+      this.all().map(({ id }) => id),
+      false,
+    );
+  }
+}
