@@ -1,7 +1,7 @@
 import { linkedWordSpace } from '../job';
 import { openShipped } from '../testing';
 import { letterSpaceOf } from '../spacing';
-import { adviseTracking, contrast, luminance, meanWhite, measureAnatomy, partnering, searchFaces, whiteShare } from '.';
+import { adviseLeading, adviseTracking, contrast, luminance, meanWhite, measureAnatomy, partnering, searchFaces, whiteShare } from '.';
 
 describe('tracking advice', () => {
   const plain = { capitals: false, lightOnDark: false };
@@ -85,5 +85,17 @@ describe('anatomy', () => {
     expect(names({ sort: 'stem', order: 'desc' })).toEqual(['Alpha', 'Gamma', 'Beta']);
     expect(names({ kind: 'serif' })).toEqual(['Alpha']);
     expect(names({ variable: true })).toEqual([]);
+  });
+
+  it('leads small copy openly, large type closely, and lines of capitals by what they reach', () => {
+    const lower = { up: 0.74, down: 0.22 };
+    const capitals = { up: 0.7, down: 0.01 };
+    const at = (reach: typeof lower) => [8, 14, 28, 56, 112, 400].map((size) => adviseLeading(reach, size));
+    for (const factors of [at(lower), at(capitals)]) expect(factors).toEqual([...factors].sort((a, b) => b - a));
+    expect(at(lower)[1]).toBeCloseTo(1.36, 2);
+    expect(at(lower)[5]).toBeCloseTo(1.04, 2);
+    expect(at(capitals)[5]).toBeLessThan(1);
+    // Nothing meets: what reaches up and down is always less than the leading.
+    for (const size of [8, 40, 300]) expect(adviseLeading(lower, size)).toBeGreaterThan(lower.up + lower.down);
   });
 });

@@ -89,6 +89,60 @@ describe('jentrix command', () => {
     expect((JSON.parse(said) as { evenness: number }).evenness).toBeGreaterThan(95);
   });
 
+  it('does the first cut of a job step by step, and says what it did', async () => {
+    const [out, report] = [join(folder, 'cut.jentrix.json'), join(folder, 'report.json')];
+    const all = 'tracking,leading,kerning,words';
+    expect((await run('refine', '--steps', all, POSTER, '-o', out, '--report', report)).status).toBe(0);
+    interface Said {
+      evenness: number | null;
+      findings: number;
+    }
+    const said = JSON.parse(readFileSync(report, 'utf8')) as {
+      before: Said;
+      after: Said;
+      steps: { step: string; before: Said; after: Said; items: unknown[] }[];
+    };
+    expect(said.steps.map(({ step }) => step)).toEqual(['words', 'tracking', 'leading', 'kerning']);
+    expect(said.steps.flatMap(({ items }) => items).length).toBeGreaterThan(0);
+    expect(said.after.findings).toBeLessThanOrEqual(said.before.findings);
+    expect(said.after.evenness ?? 0).toBeGreaterThanOrEqual(said.before.evenness ?? 100);
+    // Once more changes nothing.
+    const again = join(folder, 'again.jentrix.json');
+    expect((await run('refine', '--steps', all, out, '-o', again)).status).toBe(0);
+    expect(readFileSync(again, 'utf8')).toBe(readFileSync(out, 'utf8'));
+    const wrong = await run('refine', '--steps', 'tracking,colour', POSTER, '-o', out);
+    expect([wrong.status, wrong.error.includes('colour')]).toEqual([2, true]);
+  });
+
+  it('learns a designer’s hand from decisions, and gaps and findings follow it', async () => {
+    interface Row {
+      kind: string | null;
+      plainMilliem: number;
+      shouldMilliem: number;
+    }
+    const rows = async (...more: string[]) => JSON.parse((await run('gaps', '--font', FONT, '--json', '--text', WORDS, ...more)).out) as Row[];
+    const WORDS = 'AVATAR TO WATCH TYPOGRAPHY LATVIA YONDER VALLEY TWO FAT WAVE TOWERS Two Yellow Kites Fly Over Today Wave Typing AVAIL PAVED';
+    const plain = await rows();
+    const taken = plain.filter(({ kind, plainMilliem, shouldMilliem }) => kind && Math.abs(plainMilliem) >= 8 && Math.abs(plainMilliem - shouldMilliem) < 1);
+    expect(taken.length).toBeGreaterThan(20);
+    const [decisions, taste] = [join(folder, 'decisions.json'), join(folder, 'taste.json')];
+    writeFileSync(
+      decisions,
+      JSON.stringify(taken.map(({ kind, plainMilliem }) => ({ kind, proposedMilliem: plainMilliem, chosenMilliem: Math.round(plainMilliem * 1.3) }))),
+    );
+    const said = await run('taste', decisions, '-o', taste);
+    expect(said.out).toContain('more than proposed');
+    const error = (list: readonly Row[]): number =>
+      list.reduce((sum, { shouldMilliem }, i) => sum + Math.abs(shouldMilliem - (plain[i]?.plainMilliem ?? 0) * 1.3), 0);
+    expect(error(await rows('--taste', taste))).toBeLessThan(0.6 * error(plain));
+    expect((await run('check', POSTER, '--taste', taste)).status).toBeLessThan(2);
+    writeFileSync(join(folder, 'no-decisions.json'), '[{"kind":"round to round"}]');
+    for (const argv of [['taste'], ['taste', join(folder, 'no-decisions.json')], ['gaps', '--font', FONT, '--text', 'x', '--taste', decisions]])
+      expect((await run(...argv)).status)
+        .withContext(argv.join(' '))
+        .toBe(2);
+  });
+
   it('tells mistakes on standard error with status 2', async () => {
     writeFileSync(join(folder, 'bad.ttf'), 'nothing');
     writeFileSync(join(folder, 'bad.json'), '{');

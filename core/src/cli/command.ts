@@ -3,6 +3,8 @@ import { readFileSync } from 'node:fs';
 import type { ParseArgsConfig } from 'node:util';
 import { readJobFile } from '../formats';
 import type { Job } from '../job';
+import { readPreferences } from '../preferences';
+import { type Taste, tasteSchema } from '../taste';
 import { SHIPPED_FACES } from './fonts';
 import { UsageError } from './usage-error';
 
@@ -39,6 +41,7 @@ export const OPTIONS = {
   letters: { type: 'string', default: 'outlines', value: 'KIND', says: 'outlines or text' },
   steps: { type: 'string', default: 'kerning', value: 'LIST', says: 'of words,tracking,leading,kerning' },
   report: { type: 'string', value: 'FILE', says: 'where to write what was done, as JSON' },
+  taste: { type: 'string', value: 'FILE', says: 'a designer’s own hand, as taste writes it, or exported preferences' },
   json: { type: 'boolean', default: false, says: 'JSON instead of a table' },
   output: { type: 'string', short: 'o', value: 'FILE', says: 'where to write' },
   help: { type: 'boolean', short: 'h', default: false, says: 'this' },
@@ -76,15 +79,32 @@ export function numberOf(name: string, text: string, min: number, max: number): 
   return value;
 }
 
+/** A file as text. @throws UsageError */
+export function textOf(path: string): string {
+  try {
+    return readFileSync(path, 'utf8');
+  } catch (error) {
+    throw new UsageError(`“${path}” can’t be read: ${error instanceof Error ? error.message : String(error)}`);
+  }
+}
+
 /** The one job file that a command is given. @throws UsageError, JobFormatError */
 export function jobIn(files: readonly string[]): Job {
   const [path, more] = files;
   if (path === undefined || more !== undefined) throw new UsageError('One job file is needed.');
-  let text: string;
+  return readJobFile(textOf(path));
+}
+
+/** The hand of a designer in a file: alone, or among exported preferences. @throws UsageError, PreferencesError */
+export function tasteIn(path: string | undefined): Taste | undefined {
+  if (path === undefined) return undefined;
+  const text = textOf(path);
+  let value: unknown;
   try {
-    text = readFileSync(path, 'utf8');
-  } catch (error) {
-    throw new UsageError(`“${path}” can’t be read: ${error instanceof Error ? error.message : String(error)}`);
+    value = JSON.parse(text);
+  } catch {
+    throw new UsageError(`“${path}” is not JSON.`);
   }
-  return readJobFile(text);
+  const alone = tasteSchema.safeParse(value);
+  return alone.success ? alone.data : readPreferences(text).taste;
 }

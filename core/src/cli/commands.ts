@@ -3,6 +3,7 @@ import { check } from './commands/check';
 import { draw } from './commands/draw';
 import { gaps } from './commands/gaps';
 import { refine } from './commands/refine';
+import { taste } from './commands/taste';
 
 /** All commands. A new one is a file of its own and a line here. */
-export const COMMANDS: readonly Command[] = [gaps, refine, check, draw];
+export const COMMANDS: readonly Command[] = [gaps, refine, check, draw, taste];

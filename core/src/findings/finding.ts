@@ -1,11 +1,20 @@
 /** What is found, and what would mend it. Plain data, so that it can cross from worker to page. */
 import type { Block } from '../job';
 import type { GapLedger } from '../setting';
+import type { PairKind } from '../taste';
 import type { Proposal } from './proposals';
 
 /** How much it matters: worth a look, worth mending, must not go out like this. */
 export const SEVERITIES = ['notice', 'fault', 'severe'] as const;
 export type Severity = (typeof SEVERITIES)[number];
+
+/** A gap as it stands to a decision: the kind of pair, what it should hold whoever judges, as the designer's hand has it, and what it holds. In 1/1000 em. */
+export interface Judged {
+  kind: PairKind;
+  plainMilliem: number;
+  shouldMilliem: number;
+  totalMilliem: number;
+}
 
 /** What a rule says of a place. */
 export interface Found {
@@ -19,6 +28,8 @@ export interface Found {
   /** The letters or the value it is about, and what is wrong with it. */
   subject: string;
   message: string;
+  /** For a gap: what is decided on when the proposal is taken, changed or silenced. */
+  judged?: Judged;
   /** What the proposal changes, in 1/1000 em. */
   changeMilliem?: number;
   proposal?: Proposal;

@@ -1,8 +1,10 @@
+import { ARM_MM, readingDistance } from '../advice';
 import { type Block, createJob, editWords, findBlock, withIntended, spliceWords } from '../job';
 import { Face } from '../face';
 import { FaceSet, setBlock } from '../setting';
+import { NO_TASTE, type Taste, decided } from '../taste';
 import { fontBytes, headline, shippedFaces } from '../testing';
-import { RULES, type Finding, Inspector, acceptFinding, acceptFindings, inspectBlock, ruleOf } from '.';
+import { JUDGING, NOTICED, RULES, type Finding, Inspector, helpTyping, noticedAt, acceptFinding, acceptFindings, inspectBlock, ruleOf } from '.';
 import { inspectView, viewOf } from './inspect';
 
 describe('findings', () => {
@@ -218,6 +220,67 @@ describe('findings', () => {
     expect(edited && inspect(edited).intended[0]?.at).toBe(worst.at + 4);
     const cut = spliceWords(silenced, { start: worst.at - 1, end: worst.at, insert: '' });
     expect(inspect(cut).intended).toEqual([]);
+  });
+
+  it('holds what is seen large to a finer measure, and lets small copy and what is far away be; proposals stay the same', () => {
+    // At arm's length.
+    expect(noticedAt(36, 400)).toBeCloseTo(NOTICED, 6);
+    expect(noticedAt(300, 400)).toBeCloseTo(10, 6);
+    expect(noticedAt(10, 400)).toBeCloseTo(50, 6);
+    // Twice as far away is half as large.
+    for (const size of [9, 24, 60, 150, 400]) expect(noticedAt(2 * size, 800)).toBeCloseTo(noticedAt(size, 400), 9);
+    expect(readingDistance('flyer', { widthPt: 420, heightPt: 595 })).toBe(ARM_MM);
+    expect(readingDistance('poster', { widthPt: 1191, heightPt: 1684 })).toBeGreaterThan(2 * ARM_MM);
+    const block = styled('Wave Tower', { kerning: 'shape', sizePt: 30 }, { hand: [{ at: 2, milliem: 18 }] });
+    const seen = (distanceMm: number) => inspectBlock(block, setBlock(block, faces), faces, { ...JUDGING, distanceMm });
+    const gaps = ({ findings }: ReturnType<typeof seen>) => findings.filter(({ rule }) => rule.startsWith('gap-'));
+    expect(gaps(seen(400)).map(({ at }) => at)).toEqual([2]);
+    expect(gaps(seen(1500))).toEqual([]);
+    expect(seen(400).evennessProposed).toBe(seen(1500).evennessProposed);
+  });
+
+  it('follows the designer’s own hand: a gap should hold what they make of such pairs', () => {
+    const block = styled('AVATAR', { kerning: 'shape' });
+    const [gap] = viewOf(block, setBlock(block, faces), faces).lines.flat();
+    const kind = gap?.pair ?? '';
+    const taste = Array.from({ length: 25 }).reduce<Taste>((now) => decided(now, { kind, proposedMilliem: -60, chosenMilliem: -90 }), NO_TASTE);
+    const [own] = viewOf(block, setBlock(block, faces), faces, { ...JUDGING, taste }).lines.flat();
+    expect(own?.plainMilliem).toBe(gap?.shouldMilliem ?? 0);
+    expect((own?.shouldMilliem ?? 0) / (gap?.shouldMilliem ?? 1)).toBeCloseTo(1.48, 1);
+    const { findings } = inspectBlock(block, setBlock(block, faces), faces, { ...JUDGING, taste });
+    expect(findings.some(({ at, rule }) => at === gap?.at && rule === 'gap-open')).toBeTrue();
+    // An inspector measures anew for another hand.
+    const inspector = new Inspector(() => faces);
+    const setting = setBlock(block, faces);
+    expect(inspector.inspect(block, setting).findings).toEqual([]);
+    expect(inspector.inspect(block, setting, { ...JUDGING, taste }).findings.length).toBeGreaterThan(0);
+  });
+
+  it('turns right what is typed, and where the caret is then; what stands before it is let be', () => {
+    const type = (text: string, language: string | null = null): string => {
+      let [words, caret] = ['', 0];
+      for (const character of text) {
+        words = words.slice(0, caret) + character + words.slice(caret);
+        const help = helpTyping(words, caret + 1, language);
+        words = help.splices.reduce((now, { start, end, insert }) => now.slice(0, start) + insert + now.slice(end), words);
+        caret = help.caret;
+        expect(caret).toBe(words.length);
+      }
+      return words;
+    };
+    expect(type('"It\'s here," she said')).toBe('“It’s here,” she said');
+    expect(type('two  nights')).toBe('two nights');
+    expect(type('wait...')).toBe('wait…');
+    expect(type('a night--or two')).toBe('a night—or two');
+    expect(type('eine Nacht - oder zwei', 'de')).toBe('eine Nacht – oder zwei');
+    expect(type('"Nacht"', 'de-AT')).toBe('„Nacht“');
+    expect(type('Venez !', 'fr')).toBe('Venez\u202f!');
+    expect(type('3 x 4 m')).toBe('3 × 4 m');
+    expect(type("6' tall")).toBe('6′ tall');
+    // A space that may be left out on purpose is not put in, and nothing on other lines or before the caret's place is touched.
+    expect(type('a,b')).toBe('a,b');
+    expect(helpTyping('"old" marks\nnew', 15, null).splices).toEqual([]);
+    expect(helpTyping('"old" marks', 11, null).splices).toEqual([]);
   });
 
   it('has one definition a rule, each with a need and a pass', () => {

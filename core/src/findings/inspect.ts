@@ -2,6 +2,7 @@
 import type { Block, Sheet } from '../job';
 import { type BlockSetting, type FaceSet, type GapLedger, type SetLine, ledgersOf } from '../setting';
 import { evenness, letterSpaceOf } from '../spacing';
+import { amountsOf } from '../taste';
 import type { Finding } from './finding';
 import { type BlockView, JUDGING, type Judging, type Rule, judgeBlock, judgeSheet } from './rule';
 import { RULES } from './rules';
@@ -93,7 +94,7 @@ export class Inspector {
 
   /** Gaps that were measured for another hand are measured anew. */
   private follow({ taste }: Judging): void {
-    const said = JSON.stringify(taste);
+    const said = JSON.stringify(amountsOf(taste));
     if (this.taste !== undefined && said !== this.taste) this.known.clear();
     this.taste = said;
   }

@@ -160,7 +160,8 @@ export function ledgersOf(block: Block, line: SetLine, faces: FaceSet, taste = N
       plainMilliem: roundMilliem(plainMilliem),
       shouldMilliem,
       certainty: certainty(fontMilliem, shapeMilliem, word),
-      deviationMilliem: atSpace || cursive || proposal.limit === 'joined' ? 0 : roundMilliem(deviation(totalMilliem, shouldMilliem, trackingMilliem, distanceEm)),
+      deviationMilliem:
+        atSpace || cursive || proposal.limit === 'joined' ? 0 : roundMilliem(deviation(totalMilliem, shouldMilliem, trackingMilliem, distanceEm)),
       joined: cursive || (rhythmOf(left.shaped.instance).joined && (distanceEm?.(0) ?? 0) <= 0),
       distancePt: atSpace || !distanceEm ? undefined : finite(distanceEm(totalMilliem + trackingMilliem) * sizePt),
       totalPt: milliemToPoints(totalMilliem, sizePt) * style.scaleX,

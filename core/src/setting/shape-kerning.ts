@@ -98,7 +98,10 @@ export function kernsOf(runs: readonly StyledRun[], index: number): number[] {
     const at = inside ? i + 1 : 0;
     const cluster = next?.glyphs[at]?.cluster;
     if (!next || cluster === undefined || cluster === glyph.cluster) return 0;
-    const proposal = proposalBetween({ run, glyphId: baseGlyph(glyphs, i), cluster: glyph.cluster }, { run: next, glyphId: baseGlyph(next.glyphs, at), cluster });
+    const proposal = proposalBetween(
+      { run, glyphId: baseGlyph(glyphs, i), cluster: glyph.cluster },
+      { run: next, glyphId: baseGlyph(next.glyphs, at), cluster },
+    );
     return Math.round(atStrength(proposal, style.kerningStrength) * 10);
   });
 }

@@ -6,6 +6,7 @@ export {
   type Taste,
   type TasteLine,
   amountOf,
+  amountsOf,
   decided,
   decisionsOf,
   linesOf,

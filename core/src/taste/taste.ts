@@ -88,6 +88,14 @@ export function amountOf(taste: Taste, kind: PairKind | undefined): number {
   return Math.max(LEAST_AMOUNT, Math.min(MOST_AMOUNT, 1 + ((amount - 1) * decisions) / (decisions + 1)));
 }
 
+/** The amounts that count, by kind: all that proposals know of a hand. */
+export const amountsOf = (taste: Taste): Readonly<Record<PairKind, number>> =>
+  Object.fromEntries(
+    Object.keys(taste.kinds)
+      .map((kind): [PairKind, number] => [kind, amountOf(taste, kind)])
+      .filter(([, amount]) => amount !== 1),
+  );
+
 /** One kind as it is shown: how many decisions, and what they amount to in percent more or less; 0 while that doesn't count. */
 export interface TasteLine {
   kind: PairKind;

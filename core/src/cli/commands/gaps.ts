@@ -4,21 +4,22 @@ import { createBlock, languageSchema } from '../../job';
 import { FaceSet, type GapLedger, ledgersOf, setBlock } from '../../setting';
 import { atStrength, profileOf, proposeKerning, rhythmOf, signKindAt } from '../../spacing';
 import { roundMilliem } from '../../units';
-import { type Command, numberOf } from '../command';
+import { NO_TASTE, type PairKind, type Taste } from '../../taste';
+import { type Command, numberOf, tasteIn } from '../command';
 import { openFont, readBytes } from '../fonts';
 import { UsageError } from '../usage-error';
 
 export const gaps: Command = {
   name: 'gaps',
   usage: [
-    '--font FILE --text TEXT [--axes wght=700,wdth=90] [--size PT] [--tracking N] [--strength S] [--language TAG] [--json] [--no-font-kerning]',
+    '--font FILE --text TEXT [--axes wght=700,wdth=90] [--size PT] [--tracking N] [--strength S] [--language TAG] [--taste FILE] [--json] [--no-font-kerning]',
     '--font FILE --pairs FILE [--axes …] [--strength S] [--no-font-kerning]',
   ],
   says:
     'Every gap of a text: the two letters; fontMilliem, the font’s own kerning; shapeMilliem, the kerning proposed from the shapes alone, relative to the ' +
     'unkerned advance; shouldMilliem, what the gap should hold by both, each as far as it can be trusted; whiteMilliem, the measured white of the gap as set (font kerning and tracking included) and targetMilliem, what the face’s rhythm wants ' +
     'there; distancePt, the shortest distance between the inks. With --pairs (one pair a line) a line of JSON for each pair, in order.',
-  options: ['font', 'text', 'pairs', 'axes', 'size', 'tracking', 'strength', 'language', 'json', 'no-font-kerning'],
+  options: ['font', 'text', 'pairs', 'axes', 'size', 'tracking', 'strength', 'language', 'taste', 'json', 'no-font-kerning'],
   async run(values, _files, { out }) {
     if (values.font === undefined) throw new UsageError('--font FILE is needed.');
     if ((values.text === undefined) === (values.pairs === undefined)) throw new UsageError('Either --text or --pairs is needed.');
@@ -28,6 +29,7 @@ export const gaps: Command = {
       trackingMilliem: numberOf('tracking', values.tracking, -1000, 5000),
       strength: numberOf('strength', values.strength, 0, 2),
       language: languageOf(values.language),
+      taste: tasteIn(values.taste) ?? NO_TASTE,
     };
     const face = await openFont(values.font, values['no-font-kerning'] ? { withoutTables: ['GPOS', 'kern', 'kerx'] } : {});
     if (values.pairs !== undefined) {
@@ -84,6 +86,7 @@ interface GapsOptions {
   trackingMilliem: number;
   strength: number;
   language: string | null;
+  taste: Taste;
 }
 
 /** One gap as it is printed. */
@@ -93,25 +96,30 @@ interface GapRow {
   fontMilliem: number;
   shapeMilliem: number;
   shouldMilliem: number;
+  /** The same whoever judges, and the kind of pair, by which a taste has it. */
+  plainMilliem: number;
+  kind: PairKind | null;
   whiteMilliem: number;
   targetMilliem: number;
   distancePt: number | null;
 }
 
 /** The gaps of a text, line by line. */
-function gapsOfText(face: Face, text: string, { axes, sizePt, trackingMilliem, strength, language }: GapsOptions): GapRow[] {
+function gapsOfText(face: Face, text: string, { axes, sizePt, trackingMilliem, strength, language, taste }: GapsOptions): GapRow[] {
   const faces = new FaceSet('font');
   faces.add('font', face);
   const plain = createBlock('text', text, { xPt: 0, yPt: 0, widthPt: 50_000, heightPt: 100 }, { faceId: 'font', axes, sizePt, trackingMilliem });
   const block = { ...plain, language, style: { ...plain.style, kerningStrength: strength } };
   const letters = ({ start, end }: GapLedger['left']): string => block.words.slice(start, end);
   return setBlock(block, faces).lines.flatMap((line) =>
-    ledgersOf(block, line, faces).map((gap) => ({
+    ledgersOf(block, line, faces, taste).map((gap) => ({
       left: letters(gap.left),
       right: letters(gap.right),
       fontMilliem: gap.fontMilliem,
       shapeMilliem: gap.shapeMilliem,
       shouldMilliem: gap.shouldMilliem,
+      plainMilliem: gap.plainMilliem,
+      kind: gap.pair ?? null,
       whiteMilliem: gap.whiteMilliem,
       targetMilliem: gap.targetMilliem,
       distancePt: gap.distancePt === undefined ? null : Math.round(gap.distancePt * 1000) / 1000,
@@ -140,7 +148,8 @@ function* pairsOf(face: Face, list: string, { axes, strength }: Pick<GapsOptions
     const glyphs = letters.map((letter) => instance.shape(letter, 0, letter.length, APART)[0]?.glyphId ?? 0);
     const [left, right] = glyphs.map((glyphId) => profileOf(instance, glyphId));
     const signs = letters.map((letter) => signKindAt(letter, 0));
-    const shapeMilliem = left && right ? atStrength(proposeKerning({ profile: left, rhythm, sign: signs[0] }, { profile: right, rhythm, sign: signs[1] }), strength) : 0;
+    const shapeMilliem =
+      left && right ? atStrength(proposeKerning({ profile: left, rhythm, sign: signs[0] }, { profile: right, rhythm, sign: signs[1] }), strength) : 0;
     const row: PairRow = { pair: line, fontMilliem: ownKerning(instance, line), shapeMilliem: roundMilliem(shapeMilliem) };
     if (glyphs.includes(0)) row.missing = true;
     yield row;

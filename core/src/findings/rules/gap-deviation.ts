@@ -62,6 +62,7 @@ function deviationRule(id: string, name: string, sign: 1 | -1, message: string):
           certainty,
           subject: pairOf(block, gap),
           message,
+          ...(gap.pair ? { judged: { kind: gap.pair, plainMilliem: gap.plainMilliem, shouldMilliem: gap.shouldMilliem, totalMilliem: gap.totalMilliem } } : {}),
           changeMilliem: roundMilliem(-deviationMilliem),
           proposal: { hand: [{ at, milliem: roundMilliem(handMilliem - deviationMilliem) }] },
         },

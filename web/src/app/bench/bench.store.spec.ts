@@ -1,5 +1,5 @@
 import { TestBed } from '@angular/core/testing';
-import { findBlock } from '@jentrix/core/job';
+import { clearHand, findBlock, withHand } from '@jentrix/core/job';
 import { DEFAULT_PREFERENCES } from '@jentrix/core/preferences';
 import { BenchStore } from './bench.store';
 import { FakeEngine, FakePreferences, benchProviders, frame, sample, settled } from './testing';
@@ -137,5 +137,39 @@ describe('bench store', () => {
     store.retry();
     await settled();
     expect(errors.at(-1)).toBeUndefined();
+  });
+
+  it('learns the designer’s own hand from what is done with proposals, and from nothing else', async () => {
+    const decisions = (): Record<string, number> =>
+      Object.fromEntries(Object.entries(preferences.current.taste.kinds).map(([kind, { decisions: count }]) => [kind, count]));
+    // Walking is no decision; a gap left with another value is one, however often it was nudged.
+    store.placeGap({ blockId: 'a', at: 1 });
+    await settled();
+    store.walk(1);
+    await settled();
+    expect(decisions()).toEqual({});
+    for (const milliem of [-4, -8, -12]) {
+      store.apply((job) => withHand(job, 'a', 2, milliem));
+      await settled();
+    }
+    expect(decisions()).toEqual({});
+    store.walk(1);
+    await settled();
+    expect(decisions()).toEqual({ 'straight to straight': 1 });
+    expect(preferences.current.taste.kinds['straight to straight']?.given).toBe(-10 * -12);
+    // Back to nothing by hand is none.
+    store.apply((job) => withHand(job, 'a', 3, -12));
+    await settled();
+    store.apply((job) => clearHand(job, 'a', 3));
+    await settled();
+    store.placeGap(undefined);
+    expect(decisions()).toEqual({ 'straight to straight': 1 });
+    // A finding taken, and one silenced.
+    const [worst] = store.findings.findings;
+    store.intend(worst!, true);
+    await settled();
+    store.accept({ ...worst!, blockId: 'b' });
+    expect(decisions()).toEqual({ 'straight to straight': 1, 'diagonal to diagonal': 2 });
+    expect(preferences.current.taste.kinds['diagonal to diagonal']?.given).toBe(20 * 20);
   });
 });

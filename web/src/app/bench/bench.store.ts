@@ -31,12 +31,13 @@ import type { GapRef } from '../engine/protocol';
 import { PreferencesService } from '../ui/preferences.service';
 import { JobHistory } from './state/job-history';
 import { FirstCutState } from './first-cut/first-cut.state';
+import { OwnHand } from './state/own-hand';
 import { type Drawing, type Place, PlaceService } from './state/place';
 import { type Findings, SheetFindings } from './state/sheet-findings';
 import { type SheetSetting, SheetSettings } from './state/sheet-settings';
 
 /** The parts of the bench's state; each lives as long as the page that provides them. */
-export const BENCH_STATE = [JobHistory, PlaceService, SheetSettings, SheetFindings, FirstCutState];
+export const BENCH_STATE = [JobHistory, PlaceService, SheetSettings, SheetFindings, FirstCutState, OwnHand];
 
 /**
  * What the designer does at the bench: actions over the parts of its state. Data flows one way: input, a pure edit, a new job in the
@@ -49,6 +50,7 @@ export class BenchStore {
   private readonly settings = inject(SheetSettings);
   private readonly found = inject(SheetFindings);
   private readonly preferences = inject(PreferencesService);
+  private readonly hand = inject(OwnHand);
 
   readonly history$ = this.history.history$;
   readonly job$ = this.history.job$;
@@ -300,6 +302,7 @@ export class BenchStore {
   /** Takes what a finding proposes. */
   accept(finding: Finding): void {
     this.apply((job) => acceptFinding(job, finding));
+    this.hand.judged(finding.judged, true);
   }
 
   /** Takes what all open findings of a rule propose, as one step. */
@@ -315,8 +318,10 @@ export class BenchStore {
   }
 
   /** Silences a finding as intended, or lets it speak again. */
-  intend({ blockId, rule, at }: Finding, intended: boolean): void {
-    if (blockId !== undefined) this.apply((job) => withIntended(job, blockId, rule, at, intended));
+  intend({ blockId, rule, at, judged }: Finding, intended: boolean): void {
+    if (blockId === undefined) return;
+    this.apply((job) => withIntended(job, blockId, rule, at, intended));
+    if (intended) this.hand.judged(judged, false);
   }
 
   /** Takes the proposal of the gap at the caret: the hand value that brings it to what its shapes propose. */

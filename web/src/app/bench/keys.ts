@@ -185,11 +185,10 @@ const BENCH_KEYS: readonly KeyBinding[] = [
   },
   {
     id: 'first-cut',
-    reach: 'page',
     group: 'Work',
     says: 'First cut: the whole round by measure, each item to keep or give back',
     characters: ['x'],
-    run: ({ get }) => void get(FirstCutState).start(),
+    run: ({ get }) => get(FirstCutState).toggle(),
   },
   { id: 'zoom-block', reach: 'page', group: 'Work', says: 'The block fills the table', characters: ['b'], run: ({ zoom }) => zoom('block') },
   { id: 'zoom-sheet', reach: 'page', group: 'Work', says: 'The sheet fits the table', characters: ['v'], run: ({ zoom }) => zoom('sheet') },

@@ -1,7 +1,8 @@
 /** What specs of the bench stand on: a small job, and an engine that sets every letter ten points wide. */
 import type { FaceList } from '@jentrix/core/api';
 import type { Finding, Inspection } from '@jentrix/core/findings';
-import { type Block, type Job, type Sheet, createBlock, createJob, createSheet } from '@jentrix/core/job';
+import { type Block, type Job, type Sheet, createBlock, createJob, createSheet, restyle } from '@jentrix/core/job';
+import type { CutItem, FirstCut } from '@jentrix/core/refine';
 import { DEFAULT_PREFERENCES, type Preferences } from '@jentrix/core/preferences';
 import type { BlockSetting, GapLedger } from '@jentrix/core/setting';
 import type { Provider } from '@angular/core';
@@ -69,6 +70,7 @@ export class FakeEngine implements Pick<EngineService, keyof EngineService> {
         subject: 'VA',
         message: 'too open',
         changeMilliem: -20,
+        judged: { kind: 'diagonal to diagonal', plainMilliem: -20, shouldMilliem: -20, totalMilliem: 0 },
         proposal: { hand: [{ at, milliem: -20 }] },
       };
       const open = block.hand.length === 0;
@@ -91,6 +93,7 @@ export class FakeEngine implements Pick<EngineService, keyof EngineService> {
   async tryOut(blocks: Block[]): Promise<TrialReply> {
     const { settings } = await this.set({ blocks });
     const { blocks: inspections } = await this.inspect({
+      kind: 'other',
       sheet: createSheet('trial', 'Trial', 100, 100, 'pt'),
       blockIds: [],
       changed: blocks.map(({ id }) => id),
@@ -103,6 +106,20 @@ export class FakeEngine implements Pick<EngineService, keyof EngineService> {
   }
   engine(): never {
     throw new Error('Nothing at the bench speaks to the worker itself');
+  }
+  /** Tracks every block of the job by -5, unless that is given back. */
+  firstCut(job: Job, without: readonly string[]): Promise<FirstCut> {
+    if (this.fails) return Promise.reject(new Error('The engine is away'));
+    const measure = { evenness: 50, findings: 3 };
+    const items = job.sheets.flatMap(({ name, blocks }) =>
+      blocks.map(({ id, words }): CutItem => ({
+        ...{ id: `tracking ${id}`, step: 'tracking', sheet: name, blockId: id, words, what: 'tracking', from: '0', to: '−5', places: 1 },
+        kept: !without.includes(`tracking ${id}`),
+      })),
+    );
+    const made = items.filter(({ kept }) => kept).reduce((now, { blockId }) => restyle(now, blockId, { trackingMilliem: -5 }), job);
+    const after = { evenness: 60, findings: 2 };
+    return Promise.resolve({ job: made, before: measure, after, steps: [{ id: 'tracking', name: 'Tracking', before: measure, after, items }] });
   }
   drawing(): Drawing {
     return { unitsPerEm: 1000, metrics: METRICS, outlines: new Map([[1, 'M0,0L500,0L500,-700Z']]) };
@@ -143,6 +160,8 @@ const ledgersOf = ({ words, hand, style }: Block): GapLedger[] =>
       source: style.kerning,
       fontMilliem: 0,
       shapeMilliem: -10,
+      pair: 'straight to straight',
+      plainMilliem: -10,
       shouldMilliem: -10,
       certainty: 1,
       wantedMilliem: -10,

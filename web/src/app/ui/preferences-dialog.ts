@@ -1,6 +1,7 @@
-import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { NUMBER_LANGUAGES, type Preferences, THEMES, readPreferences, writePreferences } from '@jentrix/core/preferences';
+import { LEAST_DECISIONS, decisionsOf, linesOf } from '@jentrix/core/taste';
 import { LENGTH_UNITS, UnitError, parseMilliem } from '@jentrix/core/units';
 import { NgbActiveModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { decimalSign } from './numbers';
@@ -57,6 +58,42 @@ interface Field {
           }
         </select>
       </div>
+      <div class="pick">
+        <span title="Straight quotes, double spaces, hyphens for dashes, three points: turned right as they are typed. What is pasted is left, and found.">
+          turn typed marks right
+        </span>
+        <div class="choice" role="group" aria-label="Turn typed marks right">
+          @for (on of [true, false]; track on) {
+            <button type="button" [attr.aria-pressed]="preferences().typingHelp === on" (click)="change({ typingHelp: on })">{{ on ? 'on' : 'off' }}</button>
+          }
+        </div>
+      </div>
+      <h3 class="fs-6">Your own hand</h3>
+      <div class="pick">
+        <span title="Learned from proposals that you take, change or silence: amounts by kind of pair, never letters. Exported with the preferences.">
+          proposals follow it
+        </span>
+        <div class="choice" role="group" aria-label="Proposals follow your own hand">
+          @for (on of [true, false]; track on) {
+            <button type="button" [attr.aria-pressed]="preferences().taste.on === on" (click)="change({ taste: { on, kinds: preferences().taste.kinds } })">
+              {{ on ? 'on' : 'off' }}
+            </button>
+          }
+        </div>
+      </div>
+      <p class="quiet small" data-testid="hand">{{ handNote() }}</p>
+      @if (hand().length > 0) {
+        <ul class="hand">
+          @for (line of hand(); track line.kind) {
+            <li>
+              <span>{{ line.kind }}</span>
+              <span class="quiet">{{ line.decisions }}</span>
+              <b>{{ line.says }}</b>
+            </li>
+          }
+        </ul>
+        <button type="button" class="btn btn-link btn-sm" (click)="change({ taste: { on: preferences().taste.on, kinds: {} } })">Forget it</button>
+      }
       @for (group of groups; track group.title) {
         <h3 class="fs-6">{{ group.title }}</h3>
         @for (field of group.fields; track field.key) {
@@ -94,6 +131,21 @@ interface Field {
       justify-content: space-between;
       align-items: center;
       margin-bottom: 4px;
+    }
+    .hand {
+      margin: 0;
+      padding: 0;
+      list-style: none;
+    }
+    .hand li {
+      display: grid;
+      grid-template-columns: 1fr 40px 110px;
+      border-top: 1px dotted var(--jx-rule);
+      padding: 2px 0;
+      text-align: right;
+    }
+    .hand li span:first-child {
+      text-align: left;
     }
     h3:not(:first-child) {
       margin-top: 16px;
@@ -140,6 +192,20 @@ export class PreferencesDialog {
     if (!/^[-−+\d.,\s]+%?$/.test(text)) throw new UnitError('A plain number is needed here.');
     return parseMilliem(text.replace('%', ''), 1);
   };
+
+  /** What is known of the person's hand, kind by kind. */
+  protected readonly hand = computed(() =>
+    linesOf(this.preferences().taste).map(({ kind, decisions, percent }) => ({
+      kind,
+      decisions,
+      says: percent === 0 ? 'as proposed' : `${Math.abs(percent)} % ${percent > 0 ? 'more' : 'less'}`,
+    })),
+  );
+  protected readonly handNote = computed(() => {
+    const count = decisionsOf(this.preferences().taste);
+    if (count === 0) return `Nothing is known yet: after ${LEAST_DECISIONS} proposals taken, changed or silenced it begins to count.`;
+    return count < LEAST_DECISIONS ? `${count} decisions; it begins to count at ${LEAST_DECISIONS}.` : `${count} decisions. More or less than proposed:`;
+  });
 
   protected readonly themes = THEMES;
   protected readonly units = LENGTH_UNITS;

@@ -27,7 +27,7 @@ let gestures = 0;
       class="form-control form-control-sm"
       autocomplete="off"
       spellcheck="false"
-      [attr.data-live]="typed() === undefined ? '' : null"
+      data-live
       [value]="shown()"
       [class.is-invalid]="error() !== undefined"
       [attr.aria-invalid]="error() !== undefined"
@@ -112,10 +112,10 @@ export class ValueField {
     nativeElement.setSelectionRange(text.length, text.length);
   }
 
-  /** The keys are the field's from here on, and not from when the page is drawn next: an undo may follow at once. */
-  protected type(text: string): void {
+  /** While something is typed the keys are the field's: from here on, and not from when the page is drawn next, since an undo may follow at once. */
+  protected type(text: string | undefined): void {
     this.typed.set(text);
-    this.field().nativeElement.removeAttribute('data-live');
+    this.field().nativeElement.toggleAttribute('data-live', text === undefined);
   }
 
   protected key(event: KeyboardEvent): void {
@@ -139,7 +139,7 @@ export class ValueField {
         if (this.typed() === undefined) return;
         event.preventDefault();
         event.stopPropagation();
-        this.typed.set(undefined);
+        this.type(undefined);
         this.error.set(undefined);
         return;
       default:
@@ -153,7 +153,7 @@ export class ValueField {
     try {
       const value = this.parse()(text);
       if (value < this.min() || value > this.max()) throw new UnitError(`Between ${this.print()(this.min())} and ${this.print()(this.max())}.`);
-      this.typed.set(undefined);
+      this.type(undefined);
       this.error.set(undefined);
       if (value !== this.value()) this.emit(value, `value-${++gestures}`);
       return true;

@@ -2,7 +2,8 @@ import { Injectable, inject } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { type Finding, type Inspection, RULES, byVisibility, judgeJob } from '@jentrix/core/findings';
 import type { Block, Sheet } from '@jentrix/core/job';
-import { judgeOf } from '@jentrix/core/preferences';
+import { limitsOf } from '@jentrix/core/preferences';
+import { amountsOf } from '@jentrix/core/taste';
 import { evenness } from '@jentrix/core/spacing';
 import { BehaviorSubject, distinctUntilChanged, map, merge, skip } from 'rxjs';
 import { EngineService } from '../../engine/engine.service';
@@ -44,7 +45,7 @@ export class SheetFindings {
     });
     // Other limits, another hand or other faces: every rule is asked anew.
     const judge$ = this.preferences.preferences$.pipe(
-      map((preferences) => JSON.stringify(judgeOf(preferences))),
+      map((preferences) => JSON.stringify([limitsOf(preferences), amountsOf(preferences.taste)])),
       distinctUntilChanged(),
       skip(1),
     );

@@ -16,6 +16,7 @@ import {
 } from '@jentrix/core/job';
 import type { GapLedger } from '@jentrix/core/setting';
 import { UnitError, parseMilliem, splitQuantity } from '@jentrix/core/units';
+import { amountOf } from '@jentrix/core/taste';
 import { PreferencesService } from '../../../ui/preferences.service';
 import { type ValueChange, ValueField } from '../../../ui/value-field';
 import { BenchStore } from '../../bench.store';
@@ -95,6 +96,11 @@ export class KerningDeck {
     const { left, right } = this.ledger()?.shapes ?? {};
     return [left, right].map((kind) => kind ?? 'blank').join(' | ');
   });
+  /** Says where the designer's own hand is in it. */
+  protected readonly byOwnHand = computed(() => {
+    const { pair } = this.ledger() ?? {};
+    return amountOf(this.preferences().taste, pair) === 1 ? '' : ', your hand';
+  });
   protected readonly distance = computed(() => {
     const distance = this.ledger()?.distancePt;
     if (distance === undefined) return '–';
@@ -169,6 +175,7 @@ function captionOf(ledger: GapLedger | undefined, pair: string, brief: boolean):
   if (!ledger) return '';
   if (ledger.atSpace) return 'A word space: its width is the Tracking pass’s matter.';
   const { deviationMilliem: deviation, limit } = ledger;
+  if (limit === 'joined') return `${pair} is joined by its strokes and left alone.`;
   if (Math.abs(deviation) < 1) return `${pair} is where it should be.`;
   const far = showValue(Math.abs(deviation), 0);
   const [is, takes] = deviation > 0 ? ['more open', 'closes'] : ['tighter', 'opens'];
