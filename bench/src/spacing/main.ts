@@ -3,7 +3,18 @@
  * without a family are asked about it. `-- train` fits on all families and writes the weights; `-- shipped` scores those (fitted
  * on the very families, so better than they will be elsewhere). `-- findings` (npm run bench:findings) asks when the gap rules speak.
  */
-import { FEATURE_COUNT, type GapSide, beforeMark, beyondBearing, profileOf, proposeKerning, rhythmOf, settled, signKindAt, withDeadZone } from '@jentrix/core/spacing';
+import {
+  FEATURE_COUNT,
+  type GapSide,
+  beforeMark,
+  beyondBearing,
+  profileOf,
+  proposeKerning,
+  rhythmOf,
+  settled,
+  signKindAt,
+  withDeadZone,
+} from '@jentrix/core/spacing';
 import { printTable } from '../table';
 import { type Samples, collect } from './data';
 import { reportEvenness } from './evenness';

@@ -129,6 +129,11 @@ describe('findings', () => {
     expect(torn?.message).toContain('unit');
     expect(accept(narrow, torn!).words).toBe('From here 420\u00a0mm on');
     expect(found(accept(narrow, torn!), 'line-end')).toEqual([]);
+    // Where the line below has no room for the word, the break is as good as it gets.
+    const full = styled('A VALLEY OF\nFALLING STARS', {}, { grow: 'down' });
+    const width = setBlock(full, faces).lines[1]?.widthPt ?? 0;
+    const inFrame = (widthPt: number) => found({ ...full, frame: { ...full.frame, widthPt } }, 'line-end').length;
+    expect([inFrame(width + 250), inFrame(width + 50)]).toEqual([1, 0]);
     expect(found(headline('by J.\nKepler'), 'line-end')[0]?.message).toContain('initial');
   });
 

@@ -31,7 +31,7 @@ export interface CutItem {
   kept: boolean;
 }
 
-/** A step with what it did to the measures. */
+/** A step with the measures before and after its first turn. */
 export interface CutStep {
   id: string;
   name: string;
@@ -134,6 +134,7 @@ class Bench {
     if (costOf(counted(is)) > costOf(counted(was))) return true;
     if (!changesWords && (is.inspection.evenness ?? 100) < (was.inspection.evenness ?? 0) - ROUNDING) return true;
     if (is.setting.cut && !was.setting.cut) return true;
+    if (is.setting.lines.length > was.setting.lines.length) return true;
     const [stood, stands] = [this.crowding(before.sheet, before.block), this.crowding(after.sheet, after.block)];
     return stands.out > stood.out + ROUNDING || stands.over > stood.over + ROUNDING;
   }
@@ -204,7 +205,7 @@ export function firstCut(job: Job, faces: FaceSet, options: CutOptions = {}): Fi
           }
         }
       }
-      if (round === 0 || now !== began) cut.after = bench.whole(now);
+      if (round === 0) cut.after = bench.whole(now);
     });
     if (now === began) break;
   }

@@ -1,6 +1,6 @@
 /** Line ends that tear apart what belongs together: a short function word left behind, a figure from its unit, an initial from its name. */
 import type { Splice } from '../../job';
-import type { Rule } from '../rule';
+import type { LineView, Rule } from '../rule';
 
 /** Short words that lean on the next one, by language (articles, prepositions, conjunctions). */
 const LEANING: Readonly<Record<string, ReadonlySet<string>>> = {
@@ -13,6 +13,8 @@ const LEANING: Readonly<Record<string, ReadonlySet<string>>> = {
 
 /** Lines from this size on are headlines, in points on the sheet: copy breaks where it must. */
 const HEADLINE_PT = 24;
+/** About what a word space takes, in em. */
+const SPACE = 0.25;
 const INITIAL = /^\p{Lu}\.$/u;
 const FIGURE = /^\d[\d.,:]*$/;
 /** Units and what else a figure is not parted from. */
@@ -26,13 +28,25 @@ function torn(last: string, next: string, language: string): string | undefined 
   return undefined;
 }
 
+/** True where the line below has room for the word that begins at an offset: a break that makes one line more is no better. */
+function fitsBelow({ block, setting, line }: LineView, wordStart: number): boolean {
+  const below = setting.lines.find(({ start }) => start >= line.end);
+  const first = line.runs.flatMap(({ glyphs }) => glyphs).find(({ cluster }) => cluster >= wordStart);
+  if (block.grow === 'both' || !below || !first) return true;
+  // With the word goes the space before it.
+  const moved = line.leftPt + line.widthPt - first.xPt + SPACE * block.style.sizePt;
+  return below.widthPt + moved <= setting.frame.widthPt;
+}
+
 export const lineEnd: Rule = {
   id: 'line-end',
   need: 'W1',
   pass: 'words',
   name: 'Line ends that tear',
   looksAt: 'line',
-  look: ({ block: { words, language, style }, line }) => {
+  look: (view) => {
+    const { block, line } = view;
+    const { words, language, style } = block;
     const shown = words.slice(line.start, line.visibleEnd);
     const space = shown.lastIndexOf(' ');
     const behind = words.slice(line.end).replace(/^\n/, '');
@@ -43,6 +57,7 @@ export const lineEnd: Rule = {
     const message = torn(last, next, (language ?? 'en').split('-', 1)[0] ?? 'en');
     if (message === undefined) return [];
     const wordStart = line.start + space + 1;
+    if (!fitsBelow(view, wordStart)) return [];
     const broken = words.charAt(line.end) === '\n';
     // A break by hand moves before the word; where the line broke by itself, both stay together.
     const splice: Splice = broken

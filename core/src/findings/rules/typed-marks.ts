@@ -165,7 +165,8 @@ export function helpTyping(words: string, caret: number, language: string | null
   for (const { find } of MARKS) {
     for (const { start, end, insert } of find(line, primary(language))) {
       const [begins, ends] = [from + start, from + end];
-      if (words.slice(ends, caret).trim().length > 1 || (begins === ends && insert === ' ') || taken.some((other) => begins < other.end && ends > other.start)) continue;
+      if (words.slice(ends, caret).trim().length > 1 || (begins === ends && insert === ' ') || taken.some((other) => begins < other.end && ends > other.start))
+        continue;
       taken.push({ start: begins, end: ends, insert });
     }
   }
