@@ -114,6 +114,27 @@ describe('jentrix command', () => {
     expect([wrong.status, wrong.error.includes('colour')]).toEqual([2, true]);
   });
 
+  it('exports sheets as SVG with outlines or text and as PNG, one or all, with their picture', async () => {
+    const social = new URL('../../../demo/3-social-graphics.jentrix.json', import.meta.url).pathname;
+    const file = (name: string): string => join(folder, name);
+    expect((await run('export', social, '-o', file('all.svg'), '--sheet', 'all')).status).toBe(0);
+    const svg = ['all-01.svg', 'all-02.svg'].map((name) => readFileSync(file(name), 'utf8'));
+    expect(svg.every((text) => text.includes('<path') && text.includes('data:image/svg+xml;base64,') && !text.includes('<text'))).toBeTrue();
+    expect((await run('export', social, '-o', file('text.svg'), '--format', 'svg-text', '--sheet', '2')).status).toBe(0);
+    expect(readFileSync(file('text.svg'), 'utf8')).toContain('<text');
+    const png = await run('export', social, '-o', file('one.png'), '--format', 'png', '--scale', '2');
+    expect([png.status, png.error]).toEqual([0, '']);
+    const bytes = readFileSync(file('one.png'));
+    expect([bytes.readUInt32BE(16), bytes.readUInt32BE(20)]).toEqual([2160, 2160]);
+    expect((await run('export', social, '-o', file('bare.svg'), '--pictures', file('nowhere'))).error).toContain('is left out');
+    for (const [argv, part] of [
+      [['--format', 'gif'], 'svg-text'],
+      [['--format', 'png', '--scale', '9'], '--scale'],
+      [['--sheet', '3'], '--sheet'],
+    ] as [string[], string][])
+      expect(await run('export', social, '-o', file('x'), ...argv)).toEqual(jasmine.objectContaining({ status: 2, error: jasmine.stringContaining(part) }));
+  });
+
   it('learns a designer’s hand from decisions, and gaps and findings follow it', async () => {
     interface Row {
       kind: string | null;

@@ -1,9 +1,10 @@
 import type { Command } from './command';
 import { check } from './commands/check';
 import { draw } from './commands/draw';
+import { exportSheets } from './commands/export';
 import { gaps } from './commands/gaps';
 import { refine } from './commands/refine';
 import { taste } from './commands/taste';
 
 /** All commands. A new one is a file of its own and a line here. */
-export const COMMANDS: readonly Command[] = [gaps, refine, check, draw, taste];
+export const COMMANDS: readonly Command[] = [gaps, refine, check, draw, exportSheets, taste];

@@ -1,17 +1,15 @@
 /** Sheets as files: what the drawing processes do. Everything comes in and goes out as files, so that the server only passes them on. */
 import { closeSync, openSync, readFileSync, writeFileSync, writeSync } from 'node:fs';
 import { drawSheet as drawingOf } from '@jentrix/core/drawing';
-import { SHEET_FORMATS, type SheetMaterial, fitted, pngFormat, writeSvg } from '@jentrix/core/formats';
+import { SHEET_FORMATS, type SheetMaterial, fitted, pngFormat } from '@jentrix/core/formats';
 import { type Job, type Sheet, resolveSheet } from '@jentrix/core/job';
+import { renderSheet } from '@jentrix/core/rendering';
 import { FaceSet, setSheet } from '@jentrix/core/setting';
-import { Resvg } from '@resvg/resvg-js';
 import { Zip, ZipDeflate, ZipPassThrough } from 'fflate';
 import { openFont } from '../faces/describe-font';
 import { ProblemError, notFound } from '../http/problem';
 import { readStored } from '../jobs/filing';
 import { fileName } from './file-names';
-import { withPhysicalSize } from './png';
-import { softener } from './soften';
 
 /** Largest picture that is rendered, in pixels: an A1 sheet at 3x. Layers and the file itself take several times its bytes. */
 const MAX_PIXELS = 66_000_000;
@@ -35,11 +33,6 @@ export interface DrawingInput {
 export interface Drawn {
   name: string;
 }
-
-/** What makes pictures of an SVG that states its pixels, by the format's name. */
-const RENDERERS: Readonly<Record<string, (svg: string, widthPt: number) => Buffer>> = {
-  [pngFormat.id]: (svg, widthPt) => withPhysicalSize(new Resvg(svg, { font: { loadSystemFonts: false } }).render().asPng(), widthPt),
-};
 
 /**
  * A sheet in a format.
@@ -101,11 +94,7 @@ export function pack({ files, out }: { files: readonly { name: string; path: str
 }
 
 async function render(sheet: Sheet, input: DrawingInput, pixels: { width: number; height: number }, format: string): Promise<void> {
-  const renderer = RENDERERS[format];
-  if (!renderer) throw new Error(`Nothing renders “${format}”`);
-  const { drawing, faces, pictures } = await materialOf(sheet, input);
-  const soften = softener(pixels.width / sheet.widthPt);
-  writeFileSync(input.out, renderer(writeSvg(drawing, faces, { letters: 'outlines', pictures, pixels, soften }), sheet.widthPt));
+  writeFileSync(input.out, renderSheet(await materialOf(sheet, input), format, pixels));
 }
 
 async function materialOf(sheet: Sheet, input: DrawingInput): Promise<SheetMaterial> {

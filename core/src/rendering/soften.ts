@@ -1,5 +1,5 @@
 /** Blurred shadows for pictures: worked out on the coverage alone, which is some ten times less work than the renderer's own filter. */
-import type { SvgOptions } from '@jentrix/core/formats';
+import type { SvgOptions } from '../formats';
 import { Resvg } from '@resvg/resvg-js';
 import { writeMask } from './mask-png';
 

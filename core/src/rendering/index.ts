@@ -1,0 +1,1 @@
+export { renderSheet } from './render';
