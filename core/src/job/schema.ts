@@ -7,7 +7,7 @@ import { styleSchema } from './style';
 import { colourSchema, finite, id, list, milliem } from './values';
 
 /** Version of the job file format that this code writes. */
-export const JOB_VERSION = 5;
+export const JOB_VERSION = 6;
 
 /** Alignment of the lines in their frame; justified ones but the last of a paragraph are as wide as it. */
 export const ALIGNMENTS = ['left', 'centre', 'right', 'justified'] as const;

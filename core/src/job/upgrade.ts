@@ -65,7 +65,13 @@ const fromVersion4: Upgrade = (job) => ({
 });
 
 /** What a new version brings besides properties of the style, which `upgradeStyle` adds. */
-const UPGRADES: Readonly<Record<number, Upgrade>> = { 1: fromVersion1, 2: fromVersion2, 3: (job) => ({ ...job, version: 4 }), 4: fromVersion4 };
+const UPGRADES: Readonly<Record<number, Upgrade>> = {
+  1: fromVersion1,
+  2: fromVersion2,
+  3: (job) => ({ ...job, version: 4 }),
+  4: fromVersion4,
+  5: (job) => ({ ...job, version: 6 }),
+};
 
 /** Gives every block's style the properties that have come since a version. */
 const withStyles = (job: Loose, version: number): Loose => ({

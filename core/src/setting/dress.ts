@@ -1,8 +1,6 @@
 /** Dress stage: what is drawn with letters besides their outlines. */
-import type { FaceInstance } from '../face';
-import type { Style } from '../job';
 import type { Rule } from './block-setting';
-import { raisePt } from './shift';
+import { type StyledFace, raisePt } from './shift';
 
 /** Where a run's rules go, in points. */
 export interface RuleRoom {
@@ -12,10 +10,12 @@ export interface RuleRoom {
 }
 
 /** Underline and strike-through of a run, by the font's own metrics; they rise with their letters. */
-export function rulesOf(style: Style, { metrics, unitsPerEm }: FaceInstance, { xPt, widthPt, baselinePt }: RuleRoom): Rule[] {
+export function rulesOf(face: StyledFace, { xPt, widthPt, baselinePt }: RuleRoom): Rule[] {
+  const { style } = face;
+  const { metrics, unitsPerEm } = face.instance;
   if (!style.underline && !style.strike) return [];
   const scale = (style.sizePt * style.scaleY) / unitsPerEm;
-  const rule = (offset: number, size: number): Rule => ({ xPt, yPt: baselinePt - raisePt(style) - offset * scale, widthPt, heightPt: size * scale });
+  const rule = (offset: number, size: number): Rule => ({ xPt, yPt: baselinePt - raisePt(face) - offset * scale, widthPt, heightPt: size * scale });
   return [
     ...(style.underline ? [rule(metrics.underlineOffset, metrics.underlineSize)] : []),
     ...(style.strike ? [rule(metrics.strikeOffset, metrics.strikeSize)] : []),

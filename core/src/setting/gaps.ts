@@ -31,7 +31,7 @@ import { paragraphAt } from './paragraphs';
 import { inVisualOrder } from './reorder';
 import { type KerningMode, type ShapedItem, shapeItems } from './shape';
 import { baseGlyph, proposalBetween, standing } from './shape-kerning';
-import { raisePt } from './shift';
+import { movePt, raisePt } from './shift';
 import { type StyledRun, runsOf } from './spans';
 
 /** A place between two letters of a line. */
@@ -126,7 +126,7 @@ export function ledgersOf(block: Block, line: SetLine, faces: FaceSet, taste = N
       { run: left.shaped, glyphId: left.base, cluster: left.cluster },
       { run: right.shaped, glyphId: right.base, cluster: right.cluster },
     );
-    const profiles = { left: profileOf(left.shaped.instance, left.base), right: profileOf(right.shaped.instance, right.base) };
+    const profiles = { left: profileOfLetter(left), right: profileOfLetter(right) };
     const shapeMilliem = roundMilliem(atStrength(proposal, style.kerningStrength));
     const handMilliem = handAt(block, place.at);
     const given = { font: fontMilliem, shape: shapeMilliem, off: 0 }[style.kerning];
@@ -215,6 +215,8 @@ function letterPositions(surroundings: Surroundings, range: WordRange, kerning: 
   return letters;
 }
 
+const profileOfLetter = ({ shaped, base, style }: Letter): GlyphProfile | undefined => profileOf(shaped.instance, base, style.turnDeg);
+
 interface Profiles {
   left: GlyphProfile | undefined;
   right: GlyphProfile | undefined;
@@ -238,17 +240,17 @@ export function whiteOfGap(block: Block, line: SetLine, ledger: GapLedger, faces
   const letters = letterPositions(surroundings, { start: line.start, end: line.visibleEnd }, 'as-styled');
   const left = letters.find(({ cluster }) => cluster === ledger.left.start);
   const right = letters.find(({ cluster }) => cluster === ledger.right.start);
-  const a = left && profileOf(left.shaped.instance, left.base);
-  const b = right && profileOf(right.shaped.instance, right.base);
+  const a = left && profileOfLetter(left);
+  const b = right && profileOfLetter(right);
   if (!left || !right || !a || !b) return undefined;
   const size = left.style.sizePt;
-  const side = facing(a, b, left.style, right.style);
+  const side = facing(a, b, left, right);
   const between = (ledger.totalMilliem + ledger.trackingMilliem) / 1000;
   const edges = a.right.seen.map((_, i) => i).reverse();
   // The white that is shown ends at ink that hangs over, whatever of it counts.
   const edge = ({ seen, raw }: Side, band: number): number => Math.min(seen[band] ?? 0, raw[band] ?? 0);
   return {
-    topPt: -(heightOf(BANDS - 1) + BAND / 2) * size - raisePt(left.style),
+    topPt: -(heightOf(BANDS - 1) + BAND / 2) * size - raisePt(left.shaped),
     stepPt: BAND * size,
     edges: Array.from(edges, (band) => {
       const open = (a.right.raw[band] ?? DEEPEST) >= DEEPEST && (side.raw[band] ?? DEEPEST) >= DEEPEST;
@@ -261,9 +263,9 @@ export function whiteOfGap(block: Block, line: SetLine, ledger: GapLedger, faces
 }
 
 /** The left side of a letter as it stands against the letter to its left. */
-const facing = (a: GlyphProfile, b: GlyphProfile, left: Style, right: Style): Side => facedSide(a, b, standing(left, right));
+const facing = (a: GlyphProfile, b: GlyphProfile, left: Letter, right: Letter): Side => facedSide(a, b, standing(left.shaped, right.shaped));
 
-function whiteOf({ style: left }: Letter, { style: right }: Letter, profiles: Profiles, offsetMilliem: number): number {
+function whiteOf(left: Letter, right: Letter, profiles: Profiles, offsetMilliem: number): number {
   if (!profiles.left || !profiles.right) return 0;
   const side = facing(profiles.left, profiles.right, left, right);
   return Math.round(1000 * whiteBetween(profiles.left.right, side, offsetMilliem / 1000, 4));
@@ -272,16 +274,18 @@ function whiteOf({ style: left }: Letter, { style: right }: Letter, profiles: Pr
 const finite = (value: number): number | undefined => (Number.isFinite(value) ? value : undefined);
 
 /** The distance of two neighbours' inks, in em of the left one, by how far their advances are moved apart in 1/1000 em; undefined beside a space. */
-function inkDistances({ style: left }: Letter, { style: right }: Letter, profiles: Profiles): ((offsetMilliem: number) => number) | undefined {
+function inkDistances(left: Letter, right: Letter, profiles: Profiles): ((offsetMilliem: number) => number) | undefined {
   if (!profiles.left || !profiles.right) return undefined;
-  const how = standing(left, right);
+  const how = standing(left.shaped, right.shaped);
+  // Letters that are moved along the line come nearer to one neighbour and leave the other.
+  const moved = (movePt(right.style) - movePt(left.style)) / left.style.sizePt;
   const pair = {
     left: profiles.left,
     right: profiles.right,
     facing: { left: profiles.left.right, right: facedSide(profiles.left, profiles.right, how) },
     standing: how,
   };
-  return (offsetMilliem) => inkDistance(pair, offsetMilliem / 1000);
+  return (offsetMilliem) => inkDistance(pair, offsetMilliem / 1000 + moved);
 }
 
 /** How far a gap is from what it should hold, in 1/1000 em: too open only as far as closing it leaves the inks apart. */

@@ -1,7 +1,8 @@
 /** Placing: spaced letters of one line at their points of the sheet. The one place where y turns to grow downwards. */
 import type { PlacedGlyph, PlacedRun } from './block-setting';
+import type { Matrix } from './matrix';
 import { rulesOf } from './dress';
-import { shiftOf } from './shift';
+import { shiftsOf } from './shift';
 import type { SpacedRun } from './space';
 
 /** Places the letters of a line from `leftPt` on its baseline. */
@@ -11,7 +12,9 @@ export function placeRuns(runs: readonly SpacedRun[], leftPt: number, baselinePt
     const { start, end, style, instance, glyphs, advances, unitPt } = run;
     const scale = (style.sizePt * style.scaleY) / instance.unitsPerEm;
     const xScale = (style.sizePt * style.scaleX) / instance.unitsPerEm;
-    const shift = shiftOf(style);
+    const shifts = shiftsOf(run);
+    let shift: Matrix | undefined;
+    let shifted: number | undefined;
     const count = glyphs.length;
     const placed = new Array<PlacedGlyph>(count);
     let pen = 0;
@@ -21,14 +24,26 @@ export function placeRuns(runs: readonly SpacedRun[], leftPt: number, baselinePt
       const { glyphId, cluster, xOffset, yOffset } = glyph;
       const xPt = startPt + (xOffset === 0 ? pen : pen + xOffset * 10_000) * unitPt;
       const offsetPt = xOffset * xScale;
+      // All glyphs of a letter go with it.
+      if (cluster !== shifted) {
+        shifted = cluster;
+        shift = shifts({ xPt: startPt + pen * unitPt, widthPt: letterWidth(run, i) * unitPt, baselinePt });
+      }
       placed[i] = shift
         ? { glyphId, cluster, xPt, yPt: baselinePt - yOffset * scale, offsetPt, shift }
         : { glyphId, cluster, xPt, yPt: baselinePt - yOffset * scale, offsetPt };
       pen += advances[i] ?? 0;
     }
     const widthPt = pen * unitPt;
-    const rules = rulesOf(style, instance, { xPt: startPt, widthPt, baselinePt });
+    const rules = rulesOf(run, { xPt: startPt, widthPt, baselinePt });
     startPt += widthPt;
     return { start, end, style, scale, xScale, glyphs: placed, rules };
   });
+}
+
+/** The room of the letter that begins at a glyph without what stands between it and the next, in units of advances. */
+function letterWidth({ glyphs, advances, between }: SpacedRun, from: number): number {
+  let width = 0;
+  for (let i = from; i < glyphs.length && glyphs[i]?.cluster === glyphs[from]?.cluster; i++) width += (advances[i] ?? 0) - (between[i] ?? 0);
+  return width;
 }

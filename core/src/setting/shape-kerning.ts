@@ -1,8 +1,7 @@
 /** Space stage: kerning by shape, from proposals of core/spacing for the gaps of shaped runs. */
 import type { FaceInstance, ShapedGlyph } from '../face';
-import type { Style } from '../job';
 import { LEVEL, type ShapeProposal, type SignKind, type Standing, atStrength, profileOf, proposeKerning, rhythmOf, signKindAt } from '../spacing';
-import { raisePt } from './shift';
+import { type StyledFace, raisePt } from './shift';
 import type { ShapedItem } from './shape';
 import type { StyledRun } from './spans';
 
@@ -24,9 +23,9 @@ export interface RunGlyph {
 const isTabular = ({ run: { style } }: RunGlyph, sign: SignKind | undefined): boolean => sign === 'figure' && (style.features['tnum'] ?? 0) > 0;
 
 /** How a letter in one style stands against the letter to its left: by size, and by how far both are raised. */
-export const standing = (left: Style, right: Style): Standing => ({
-  scale: right.sizePt / left.sizePt,
-  shift: (raisePt(right) - raisePt(left)) / left.sizePt,
+export const standing = (left: StyledFace, right: StyledFace): Standing => ({
+  scale: right.style.sizePt / left.style.sizePt,
+  shift: (raisePt(right) - raisePt(left)) / left.style.sizePt,
 });
 
 /**
@@ -38,8 +37,8 @@ export function proposalBetween(left: RunGlyph, right: RunGlyph): ShapeProposal 
   const signs = { left: signKindAt(left.run.item.words, left.cluster), right: signKindAt(right.run.item.words, right.cluster) };
   if (isTabular(left, signs.left) && isTabular(right, signs.right)) return NONE;
   const own = left.run.instance;
-  const how = left.run.style === right.run.style ? LEVEL : standing(left.run.style, right.run.style);
-  if (own !== right.run.instance || how.scale !== 1 || how.shift !== 0) return measure(left, right, signs, how);
+  const how = left.run.style === right.run.style ? LEVEL : standing(left.run, right.run);
+  if (own !== right.run.instance || how.scale !== 1 || how.shift !== 0 || isTurned(left) || isTurned(right)) return measure(left, right, signs, how);
   let cache = caches.get(own);
   if (!cache) {
     cache = new Map<number, ShapeProposal>();
@@ -56,14 +55,16 @@ export function proposalBetween(left: RunGlyph, right: RunGlyph): ShapeProposal 
   return proposal;
 }
 
+const isTurned = ({ run }: RunGlyph): boolean => run.style.turnDeg !== 0;
+
 interface Signs {
   left: SignKind | undefined;
   right: SignKind | undefined;
 }
 
 function measure(left: RunGlyph, right: RunGlyph, signs: Signs, how: Standing): ShapeProposal {
-  const a = profileOf(left.run.instance, left.glyphId);
-  const b = profileOf(right.run.instance, right.glyphId);
+  const a = profileOf(left.run.instance, left.glyphId, left.run.style.turnDeg);
+  const b = profileOf(right.run.instance, right.glyphId, right.run.style.turnDeg);
   if (!a || !b) return NONE;
   return proposeKerning(
     { profile: a, rhythm: rhythmOf(left.run.instance), sign: signs.left },

@@ -3,7 +3,20 @@ import { drawSheet } from '../drawing';
 import { writeSvg } from '../formats';
 import { snapLines } from '../placing';
 import { headline, shippedFaces } from '../testing';
-import { type FaceSet, type SetLine, baselinesOf, gapsOf, inkOf, ledgersOf, lettersOf, lineGapsOf, lineUnder, setBlock, stretchesOf } from './index';
+import {
+  type FaceSet,
+  type SetLine,
+  baselinesOf,
+  gapsOf,
+  inkOf,
+  inkOfGlyph,
+  ledgersOf,
+  lettersOf,
+  lineGapsOf,
+  lineUnder,
+  setBlock,
+  stretchesOf,
+} from './index';
 
 describe('shift stage', () => {
   let faces: FaceSet;
@@ -93,6 +106,57 @@ describe('shift stage', () => {
     const sheet = createSheet('s', 'Sheet', 900, 300, 'pt');
     const baselines = snapLines(sheet, [setBlock(block, faces)]).filter(({ kind }) => kind === 'baseline');
     expect(baselines.map(({ atPt }) => atPt)).toEqual([line.baselinePt, line.baselinePt - 30]);
+  });
+
+  it('moves letters along the line, turns them where they stand and scales them from a middle; the others stay', () => {
+    const styled = (style: Partial<Run['style']>): SetLine => lineOf(headline('VALLEY', { runs: [{ start: 2, end: 3, style }] }));
+    const plain = lineOf(headline('VALLEY'));
+    const xs = (line: SetLine): number[] => line.runs.flatMap(({ glyphs }) => glyphs.map(({ xPt }) => xPt));
+    const box = (line: SetLine, at = 2) => {
+      const run = line.runs.find(({ glyphs }) => glyphs.some(({ cluster }) => cluster === at))!;
+      return inkOfGlyph(
+        run.glyphs.find(({ cluster }) => cluster === at)!,
+        run,
+        faces.instance(run.style),
+      )!;
+    };
+    const was = box(plain);
+    for (const style of [{ moveMilliem: 120 }, { turnDeg: 30 }, { turnDeg: -8, moveMilliem: -40 }] as const) {
+      const line = styled(style);
+      expect(xs(line)).withContext(JSON.stringify(style)).toEqual(xs(plain));
+      for (const at of [0, 1, 3, 4, 5]) expect(box(line, at)).toEqual(box(plain, at));
+    }
+    const moved = box(styled({ moveMilliem: 120 }));
+    expect([moved.leftPt - was.leftPt, moved.rightPt - was.rightPt, moved.topPt - was.topPt].map((x) => Math.round(x * 1e6) / 1e6)).toEqual([12, 12, 0]);
+    // A quarter turn lays a letter on its side, around the middle of its room; four of them bring it back.
+    const { glyphs } = styled({ turnDeg: 90 }).runs[1]!;
+    const shift = glyphs[0]!.shift!;
+    expect([shift.a, shift.b, shift.c, shift.d].map((x) => Math.round(x * 1e9) / 1e9)).toEqual([0, 1, -1, 0]);
+    const on = box(styled({ turnDeg: 90 }));
+    expect(on.rightPt - on.leftPt).toBeCloseTo(was.bottomPt - was.topPt, 6);
+    const middle = (one: typeof was): number => (one.topPt + one.bottomPt) / 2;
+    expect(box(styled({ turnDeg: 360 })).leftPt).toBeCloseTo(was.leftPt, 6);
+    const capitals = styled({ scaleY: 1.5, scaleFrom: 'capitals' });
+    const below = (one: SetLine): number => middle(box(one)) - one.baselinePt;
+    expect(below(capitals)).toBeCloseTo(below(plain), 1);
+    const tall = styled({ scaleY: 1.5 });
+    expect(box(tall).bottomPt - tall.baselinePt).toBeCloseTo(was.bottomPt - plain.baselinePt, 6);
+    // Turned letters of one cluster go together, raised and moved as well.
+    const all = styled({ turnDeg: 20, moveMilliem: 50, baselineShiftMilliem: 100 }).runs[1]!.glyphs[0]!.shift!;
+    const alone = styled({ turnDeg: 20 }).runs[1]!.glyphs[0]!.shift!;
+    expect([all.e - alone.e, all.f - alone.f].map((x) => Math.round(x * 1e6) / 1e6)).toEqual([5, -10]);
+  });
+
+  it('is obeyed by gaps: a turned letter is measured as it stands, one that is moved comes nearer', () => {
+    const gap = (style: Partial<Run['style']>, at = 0) => ledgersOf(headline('HHH', { runs: [{ start: 1, end: 2, style }] }), lineOf(headline('HHH', { runs: [{ start: 1, end: 2, style }] })), faces)[at]!; // prettier-ignore
+    const plain = gap({});
+    expect((plain.distancePt ?? 0) - (gap({ moveMilliem: -30 }).distancePt ?? 0)).toBeCloseTo(3, 1);
+    expect((gap({ moveMilliem: -30 }, 1).distancePt ?? 0) - (plain.distancePt ?? 0)).toBeCloseTo(3, 1);
+    // What is moved is wished for: no proposal takes it back.
+    expect(gap({ moveMilliem: -30 }).shapeMilliem).toBe(plain.shapeMilliem);
+    expect(gap({ turnDeg: 10 }).whiteMilliem).not.toBe(plain.whiteMilliem);
+    expect(gap({ turnDeg: 10 }).distancePt).toBeLessThan(plain.distancePt ?? 0);
+    expect(gap({ turnDeg: 10 }).fontMilliem).toBe(plain.fontMilliem);
   });
 
   it('turned letters are drawn, measured and hit where they are', () => {

@@ -218,18 +218,41 @@ export const facedSide = (left: GlyphProfile, right: GlyphProfile, standing: Sta
 const caches = new WeakMap<FaceInstance, Map<number, GlyphProfile | null>>();
 const MAX_PROFILES = 4096;
 
-/** The profile of a glyph, or undefined where it has no ink. */
-export function profileOf(instance: FaceInstance, glyphId: number): GlyphProfile | undefined {
+/** Turns are told apart in tenths of a degree. */
+const TURNS = 10;
+
+/**
+ * The profile of a glyph, or undefined where it has no ink.
+ * @param turnDeg how far it is turned around the middle of its advance and of the x-height, clockwise.
+ */
+export function profileOf(instance: FaceInstance, glyphId: number, turnDeg = 0): GlyphProfile | undefined {
   let cache = caches.get(instance);
   if (!cache) {
     cache = new Map<number, GlyphProfile | null>();
     caches.set(instance, cache);
   }
-  let profile = cache.get(glyphId);
+  const turn = Math.round(turnDeg * TURNS);
+  const key = turn * 65_536 + glyphId;
+  let profile = cache.get(key);
   if (profile === undefined) {
-    profile = profileOutline(instance.outline(glyphId), instance.advance(glyphId), instance.unitsPerEm, leanOf(instance)) ?? null;
+    const outline = turn === 0 ? instance.outline(glyphId) : turned(instance, glyphId, turn / TURNS);
+    profile = profileOutline(outline, instance.advance(glyphId), instance.unitsPerEm, leanOf(instance)) ?? null;
     if (cache.size >= MAX_PROFILES) cache.clear();
-    cache.set(glyphId, profile);
+    cache.set(key, profile);
   }
   return profile ?? undefined;
+}
+
+/** A glyph's outline, turned. */
+function turned(instance: FaceInstance, glyphId: number, turnDeg: number): Outline {
+  const [cx, cy] = [instance.advance(glyphId) / 2, instance.metrics.xHeight / 2];
+  // Clockwise, with y up.
+  const [cos, sin] = [Math.cos((turnDeg * Math.PI) / 180), -Math.sin((turnDeg * Math.PI) / 180)];
+  return instance.outline(glyphId).map(({ type, values }) => ({
+    type,
+    values: values.map((value, i) => {
+      const [x, y] = i % 2 === 0 ? [value - cx, (values[i + 1] ?? 0) - cy] : [(values[i - 1] ?? 0) - cx, value - cy];
+      return i % 2 === 0 ? cx + x * cos - y * sin : cy + x * sin + y * cos;
+    }),
+  }));
 }

@@ -20,6 +20,12 @@ function readScale(text: string): number {
   if ((unit !== '' && unit !== '%') || !(share >= SCALE.least && share <= SCALE.most)) throw new UnitError('Scale is a percentage between 10 and 1000.');
   return share;
 }
+/** @throws UnitError */
+function readTurn(text: string): number {
+  const value = Number(text.trim().replace(/°$/, '').replace('−', '-').replace(',', '.'));
+  if (text.trim() === '' || !(Math.abs(value) <= 360)) throw new UnitError('A turn is between −360° and 360°.');
+  return value;
+}
 const printScale = (share: number): string => `${printValue(share * 100, 4)}%`;
 const showScale = (share: number): string => `${printValue(share * 100)} %`;
 
@@ -98,6 +104,34 @@ export const STYLE_PROPERTIES = {
     name: 'baseline shift',
     spec: { word: 'up', read: parseMilliem, print: (value) => printSigned(value) },
     css: (value) => ['baseline-shift', `${value / 1000}em`],
+  }),
+  scaleFrom: property({
+    schema: z
+      .enum(['baseline', 'x-height', 'capitals'])
+      .describe('What of letters stays where it was when their height is scaled: the baseline, or the middle of the x-height or of the capitals'),
+    default: 'baseline',
+    since: 6,
+    changes: 'shift',
+    name: 'scaled from',
+    show: (value) => (value === 'baseline' ? 'the baseline' : `the middle of the ${value}`),
+  }),
+  moveMilliem: property({
+    schema: finite.min(-5000).max(5000).describe('How far letters are moved along the line, to the right, in 1/1000 em of their own size; the others stay'),
+    default: 0,
+    since: 6,
+    changes: 'shift',
+    name: 'moved',
+    spec: { word: 'across', read: parseMilliem, print: (value) => printSigned(value) },
+    show: (value) => printSigned(value),
+  }),
+  turnDeg: property({
+    schema: finite.min(-360).max(360).describe('How far every letter is turned, clockwise, around the middle of its room and of the x-height'),
+    default: 0,
+    since: 6,
+    changes: 'shift',
+    name: 'turned',
+    spec: { word: 'turn', read: readTurn, print: (value) => `${printValue(value, 2)}°` },
+    show: (value) => `${printValue(value, 2)}°`,
   }),
   opacity: property({ schema: finite.min(0).max(1), default: 1, since: 3, changes: 'paint', name: 'opacity' }),
   gradient: property({

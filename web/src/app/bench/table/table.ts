@@ -335,6 +335,11 @@ export class Table implements OnDestroy {
     this.zoomer = zoom<SVGSVGElement, unknown>()
       .scaleExtent([0.02, 60])
       .clickDistance(3)
+      // Known here: asking the page would have it laid out on the spot.
+      .extent(() => [
+        [0, 0],
+        [this.size().width, this.size().height],
+      ])
       .filter(
         (event: MouseEvent | WheelEvent) =>
           event.type !== 'dblclick' &&

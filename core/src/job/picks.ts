@@ -1,0 +1,113 @@
+/** Letters of a block picked by kind, and what is done to picked letters: each one's own values, wherever they stand. */
+import { restyle, updateBlock } from './edits';
+import { graphemeBoundaries } from './graphemes';
+import { styleAt } from './runs';
+import type { Block, Job, WordRange } from './schema';
+import { STYLE_PROPERTIES, type Style } from './style';
+
+/** The letters of words with something to see, by where each begins and ends. */
+export function lettersIn(words: string): WordRange[] {
+  const starts = [0, ...graphemeBoundaries(words)];
+  return starts.map((start, i) => ({ start, end: starts[i + 1] ?? words.length })).filter(({ start, end }) => words.slice(start, end).trim() !== '');
+}
+
+/** A way to pick letters by kind. Adding one is a line in `PICKS`. */
+export interface Pick {
+  id: string;
+  /** As people read it. */
+  name: string;
+  /** @param from the letters that are picked already. */
+  of(words: string, from: readonly WordRange[]): WordRange[];
+}
+
+const like =
+  (pattern: RegExp) =>
+  (words: string): WordRange[] =>
+    lettersIn(words).filter(({ start, end }) => pattern.test(words.slice(start, end)));
+
+/** Words as stretches between blanks. */
+const wordsIn = (words: string): WordRange[] => [...words.matchAll(/\S+/gu)].map(({ 0: word, index }) => ({ start: index, end: index + word.length }));
+
+/** The first and the last letter of every word. */
+function endsOfWords(words: string): WordRange[] {
+  const ends = wordsIn(words).flatMap((word) => {
+    const inside = lettersIn(words).filter(({ start }) => start >= word.start && start < word.end && /[\p{L}\p{N}]/u.test(words.slice(start)[0] ?? ''));
+    return [inside[0], inside[inside.length - 1]];
+  });
+  return [...new Set(ends)].filter((letter) => letter !== undefined);
+}
+
+export const PICKS: readonly Pick[] = [
+  { id: 'all', name: 'all', of: (words) => lettersIn(words) },
+  {
+    id: 'same',
+    name: 'these letters everywhere',
+    of: (words, from) => {
+      const wanted = new Set(from.map(({ start, end }) => words.slice(start, end)));
+      return lettersIn(words).filter(({ start, end }) => wanted.has(words.slice(start, end)));
+    },
+  },
+  { id: 'second', name: 'every second', of: (words) => lettersIn(words).filter((_, i) => i % 2 === 0) },
+  { id: 'third', name: 'every third', of: (words) => lettersIn(words).filter((_, i) => i % 3 === 0) },
+  { id: 'ends', name: 'ends of words', of: endsOfWords },
+  { id: 'capitals', name: 'capitals', of: like(/^\p{Lu}/u) },
+  { id: 'figures', name: 'figures', of: like(/^\p{Nd}/u) },
+  { id: 'marks', name: 'marks', of: like(/^[\p{P}\p{S}]/u) },
+];
+
+/** The properties that shift letters, one by one: what can be reset by itself. */
+export const SHIFTS = ['baselineShiftMilliem', 'moveMilliem', 'turnDeg', 'scaleX', 'scaleY', 'scaleFrom'] as const satisfies readonly (keyof Style)[];
+export type ShiftKey = (typeof SHIFTS)[number];
+/** Those that are numbers. */
+export type ShiftNumber = Exclude<ShiftKey, 'scaleFrom'>;
+
+/** Letters that stand side by side as one range, in order. */
+function joined(letters: readonly WordRange[]): WordRange[] {
+  const ranges: WordRange[] = [];
+  for (const { start, end } of [...letters].sort((a, b) => a.start - b.start)) {
+    const last = ranges[ranges.length - 1];
+    if (last && last.end >= start) last.end = Math.max(last.end, end);
+    else ranges.push({ start, end });
+  }
+  return ranges;
+}
+
+/** Gives picked letters of a block a style. */
+export const restyleLetters = (job: Job, blockId: string, letters: readonly WordRange[], change: Partial<Style>): Job =>
+  joined(letters).reduce((next, range) => restyle(next, blockId, change, range), job);
+
+/** The value nearest to one that a property can have. */
+function within(key: ShiftNumber, value: number): number {
+  if (STYLE_PROPERTIES[key].schema.safeParse(value).success) return value;
+  const [least, most] = LIMITS[key];
+  return Math.min(most, Math.max(least, value));
+}
+const LIMITS: Readonly<Record<ShiftNumber, readonly [number, number]>> = {
+  baselineShiftMilliem: [-5000, 5000],
+  moveMilliem: [-5000, 5000],
+  turnDeg: [-360, 360],
+  scaleX: [0.1, 10],
+  scaleY: [0.1, 10],
+};
+
+/** Adds to a value of picked letters, each to its own. */
+export const nudgeLetters = (job: Job, blockId: string, letters: readonly WordRange[], key: ShiftNumber, by: number): Job =>
+  updateBlock(job, blockId, (block) => {
+    let next = job;
+    for (const letter of letters) {
+      const value = Math.round((styleAt(block, letter.start)[key] + by) * 1e6) / 1e6;
+      next = restyle(next, blockId, { [key]: within(key, value) }, letter);
+    }
+    return next.sheets.flatMap(({ blocks }) => blocks).find(({ id }) => id === blockId) ?? block;
+  });
+
+/** Takes one kind of shift, or all, from picked letters: they have what the block states for all, or nothing where that is shifted too. */
+export const resetLetters = (job: Job, blockId: string, letters: readonly WordRange[], keys: readonly ShiftKey[] = SHIFTS): Job =>
+  restyleLetters(job, blockId, letters, Object.fromEntries(keys.map((key) => [key, STYLE_PROPERTIES[key].default])));
+
+/** The letters of a block that are shifted in any way. */
+export const shiftedLetters = (block: Block): WordRange[] =>
+  lettersIn(block.words).filter(({ start }) => {
+    const style = styleAt(block, start);
+    return SHIFTS.some((key) => style[key] !== STYLE_PROPERTIES[key].default);
+  });
