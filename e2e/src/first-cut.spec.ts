@@ -46,7 +46,7 @@ describe('the first cut', () => {
     await openJob(page, 'Perseids');
     const field = 'jx-copy-column textarea';
     await page.waitForSelector(field);
-    const words = (): Promise<string> => page.$eval(field, (one) => (one).value);
+    const words = (): Promise<string> => page.$eval(field, (one) => one.value);
     const retype = async (text: string): Promise<void> => {
       await page.focus(field);
       await page.keyboard.down('Control');

@@ -278,7 +278,7 @@ function inkDistances(left: Letter, right: Letter, profiles: Profiles): ((offset
   if (!profiles.left || !profiles.right) return undefined;
   const how = standing(left.shaped, right.shaped);
   // Letters that are moved along the line come nearer to one neighbour and leave the other.
-  const moved = (movePt(right.style) - movePt(left.style)) / left.style.sizePt;
+  const moved = (movePt(right.style) - movePt(left.style)) / (left.style.sizePt * left.style.scaleX);
   const pair = {
     left: profiles.left,
     right: profiles.right,

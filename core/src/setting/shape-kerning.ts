@@ -24,8 +24,9 @@ const isTabular = ({ run: { style } }: RunGlyph, sign: SignKind | undefined): bo
 
 /** How a letter in one style stands against the letter to its left: by size, and by how far both are raised. */
 export const standing = (left: StyledFace, right: StyledFace): Standing => ({
-  scale: right.style.sizePt / left.style.sizePt,
-  shift: (raisePt(right) - raisePt(left)) / left.style.sizePt,
+  scale: (right.style.sizePt * right.style.scaleY) / (left.style.sizePt * left.style.scaleY),
+  across: (right.style.sizePt * right.style.scaleX) / (left.style.sizePt * left.style.scaleX),
+  shift: (raisePt(right) - raisePt(left)) / (left.style.sizePt * left.style.scaleY),
 });
 
 /**
@@ -38,7 +39,8 @@ export function proposalBetween(left: RunGlyph, right: RunGlyph): ShapeProposal 
   if (isTabular(left, signs.left) && isTabular(right, signs.right)) return NONE;
   const own = left.run.instance;
   const how = left.run.style === right.run.style ? LEVEL : standing(left.run, right.run);
-  if (own !== right.run.instance || how.scale !== 1 || how.shift !== 0 || isTurned(left) || isTurned(right)) return measure(left, right, signs, how);
+  if (own !== right.run.instance || how.scale !== 1 || how.across !== 1 || how.shift !== 0 || isTurned(left) || isTurned(right))
+    return measure(left, right, signs, how);
   let cache = caches.get(own);
   if (!cache) {
     cache = new Map<number, ShapeProposal>();

@@ -147,6 +147,30 @@ describe('shift stage', () => {
     expect([all.e - alone.e, all.f - alone.f].map((x) => Math.round(x * 1e6) / 1e6)).toEqual([5, -10]);
   });
 
+  it('hangs larger letters from the cap line or stands them on the baseline, and their gaps are measured as they are', () => {
+    const larger = (scaleFrom: 'baseline' | 'cap line' | 'capitals', kerning: 'font' | 'shape' = 'font'): Block =>
+      headline('THE', { style: { ...headline('').style, kerning }, runs: [{ start: 0, end: 1, style: { scaleX: 1.5, scaleY: 1.5, scaleFrom } }] });
+    const ends = (block: Block): [number, number] => {
+      const line = lineOf(block);
+      const { glyphs: [glyph], ...run } = { ...line.runs[0]! }; // prettier-ignore
+      const ink = inkOfGlyph(glyph!, run, faces.instance(run.style))!;
+      return [line.baselinePt - ink.topPt, line.baselinePt - ink.bottomPt];
+    };
+    const [capLine] = ends(headline('THE'));
+    expect(ends(larger('baseline'))[0]).toBeCloseTo(1.5 * capLine, 0);
+    expect(ends(larger('baseline'))[1]).toBeCloseTo(0, 1);
+    expect(ends(larger('cap line'))[0]).toBeCloseTo(capLine, 0);
+    expect(ends(larger('capitals')).reduce((sum, y) => sum + y, 0)).toBeCloseTo(capLine, 0);
+    // The bar of a T that hangs low meets what stands beside it elsewhere.
+    const [hung, stood, even] = [
+      larger('cap line', 'shape'),
+      larger('baseline', 'shape'),
+      headline('THE', { style: { ...headline('').style, kerning: 'shape' } }),
+    ].map((block) => ledgersOf(block, lineOf(block), faces)[0]!);
+    expect(new Set([hung?.whiteMilliem, stood?.whiteMilliem, even?.whiteMilliem]).size).toBe(3);
+    expect([hung, stood].every((gap) => (gap?.distancePt ?? 0) > 0)).toBeTrue();
+  });
+
   it('is obeyed by gaps: a turned letter is measured as it stands, one that is moved comes nearer', () => {
     const gap = (style: Partial<Run['style']>, at = 0) => ledgersOf(headline('HHH', { runs: [{ start: 1, end: 2, style }] }), lineOf(headline('HHH', { runs: [{ start: 1, end: 2, style }] })), faces)[at]!; // prettier-ignore
     const plain = gap({});

@@ -16,8 +16,8 @@ export function raisePt({ style, instance }: StyledFace): number {
   const raised = baselineShiftMilliem === 0 ? 0 : milliemToPoints(baselineShiftMilliem, sizePt);
   if (scaleY === 1 || scaleFrom === 'baseline') return raised;
   const { metrics, unitsPerEm } = instance;
-  const height = scaleFrom === 'x-height' ? metrics.xHeight : metrics.capHeight;
-  return raised + ((1 - scaleY) * height * sizePt) / (2 * unitsPerEm);
+  const kept = { 'x-height': metrics.xHeight / 2, capitals: metrics.capHeight / 2, 'cap line': metrics.capHeight }[scaleFrom];
+  return raised + ((1 - scaleY) * kept * sizePt) / unitsPerEm;
 }
 
 /** How far a style moves its letters along the line, in points; negative to the left. */

@@ -34,23 +34,23 @@ export function inkDistance({ left, right, facing, standing }: Neighbours, offse
 }
 
 /** The distance of two letters that both reach beyond the heights that edges are measured at, by their boxes; else infinite. */
-function beyondBands(left: GlyphProfile, right: GlyphProfile, { scale, shift }: Standing, offset: number): number {
+function beyondBands(left: GlyphProfile, right: GlyphProfile, { scale, across, shift }: Standing, offset: number): number {
   const above = left.top > HIGHEST && right.top * scale + shift > HIGHEST;
   const below = left.bottom < LOWEST && right.bottom * scale + shift < LOWEST;
   if (!above && !below) return Number.POSITIVE_INFINITY;
-  return Math.max(0, left.advance - left.inkRight + right.inkLeft * scale + offset);
+  return Math.max(0, left.advance - left.inkRight + right.inkLeft * across + offset);
 }
 
 /** The smallest distance between two outlines, 0 where they cross; `limit` where it is larger. */
-function outlineDistance(left: GlyphProfile, right: GlyphProfile, { scale, shift }: Standing, offset: number, limit: number): number {
+function outlineDistance(left: GlyphProfile, right: GlyphProfile, { scale, across, shift }: Standing, offset: number, limit: number): number {
   const [ours, theirs] = [left.pieces(), right.pieces()];
   if (Math.max(ours.length, theirs.length) > 4 * MOST_PIECES) return limit;
   const moved = left.advance + offset;
-  const begins = right.inkLeft * scale + moved - limit;
+  const begins = right.inkLeft * across + moved - limit;
   const facing: number[] = [];
   for (let j = 0; j < theirs.length; j += 4) {
-    const x0 = (theirs[j] ?? 0) * scale + moved;
-    const x1 = (theirs[j + 2] ?? 0) * scale + moved;
+    const x0 = (theirs[j] ?? 0) * across + moved;
+    const x1 = (theirs[j + 2] ?? 0) * across + moved;
     if ((x0 < x1 ? x0 : x1) < left.inkRight + limit) facing.push(x0, (theirs[j + 1] ?? 0) * scale + shift, x1, (theirs[j + 3] ?? 0) * scale + shift);
   }
   let nearest = limit;

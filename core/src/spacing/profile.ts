@@ -55,13 +55,14 @@ export interface GlyphProfile {
   pieces: () => Float64Array;
 }
 
-/** How the right letter stands against the left: its size over the left's, and how far it is raised in em of the left. */
+/** How the right letter stands against the left: its height and width over the left's, and how far it is raised in em of the left. */
 export interface Standing {
   scale: number;
+  across: number;
   shift: number;
 }
 
-export const LEVEL: Standing = { scale: 1, shift: 0 };
+export const LEVEL: Standing = { scale: 1, across: 1, shift: 0 };
 
 /** A curve is measured in as many straight pieces as keep within this distance of it, in em, but no more than `MOST_PIECES`. */
 const FLATNESS = 0.001;
@@ -191,8 +192,8 @@ function makeSide(fine: Float64Array): Side {
  * A side as it stands when its letter is scaled and shifted against the letter it faces.
  * @param own how its letter leans. @param other how the letter it faces leans, along which it is seen then.
  */
-export function placedSide(side: Side, { scale, shift }: Standing, own = UPRIGHT, other = own): Side {
-  if (scale === 1 && shift === 0 && own.slope === other.slope && own.about === other.about) return side;
+export function placedSide(side: Side, { scale, across, shift }: Standing, own = UPRIGHT, other = own): Side {
+  if (scale === 1 && across === 1 && shift === 0 && own.slope === other.slope && own.about === other.about) return side;
   const fine = new Float64Array(SLICED);
   for (let slice = 0; slice < SLICED; slice++) {
     const bottom = (LOWEST + slice * SLICE - shift) / scale;
@@ -202,10 +203,10 @@ export function placedSide(side: Side, { scale, shift }: Standing, own = UPRIGHT
     let nearest = DEEPEST * 2;
     for (let source = Math.max(0, from); source < Math.min(SLICED, Math.max(to, from + 1)); source++) {
       const edge = side.fine[source] ?? 0;
-      if (edge < DEEPEST * 2) nearest = Math.min(nearest, edge * scale);
+      if (edge < DEEPEST * 2) nearest = Math.min(nearest, edge * across);
     }
     // Where there is no ink there is none along any lean.
-    if (nearest < DEEPEST * 2) nearest += ((bottom + top) / 2 - own.about) * own.slope * scale - (LOWEST + (slice + 0.5) * SLICE - other.about) * other.slope;
+    if (nearest < DEEPEST * 2) nearest += ((bottom + top) / 2 - own.about) * own.slope * across - (LOWEST + (slice + 0.5) * SLICE - other.about) * other.slope;
     fine[slice] = nearest;
   }
   return makeSide(fine);

@@ -129,7 +129,7 @@ describe('profile', () => {
 
   it('changes little where a letter is scaled a little', () => {
     const round = profile(bowl(350, 350, 330), 700).left;
-    const placed = placedSide(round, { scale: 1.0001, shift: 0 });
+    const placed = placedSide(round, { scale: 1.0001, across: 1.0001, shift: 0 });
     for (const [band, seen] of round.seen.entries()) expect(Math.abs(seen - (placed.seen[band] ?? 0))).toBeLessThan(0.02);
   });
 
@@ -139,10 +139,10 @@ describe('profile', () => {
   });
 
   it('places a smaller and a raised letter', () => {
-    const half = placedSide(profile(box(100, 500, 0, 700)).left, { scale: 0.5, shift: 0 });
+    const half = placedSide(profile(box(100, 500, 0, 700)).left, { scale: 0.5, across: 0.5, shift: 0 });
     expect(nearestInk(half, half).distance).toBeCloseTo(0.1, 6);
     expect(sideShape(half, profile(box(50, 250, 0, 350), 300)).kind).toBe('straight');
-    const raised = placedSide(profile(box(100, 500, 0, 200)).left, { scale: 1, shift: 0.5 });
+    const raised = placedSide(profile(box(100, 500, 0, 200)).left, { scale: 1, across: 1, shift: 0.5 });
     expect(nearestInk(raised, raised).height).toBeGreaterThan(0.49);
   });
 });
@@ -370,7 +370,7 @@ describe('proposal', () => {
     // The distance at one height does not depend on how it is looked at.
     expect(nearestInk(along.right, along.left).distance).toBeCloseTo(nearestInk(upright.right, upright.left).distance, 2);
     // Moved and made smaller against its neighbour, it stands where its ink stands.
-    const how = { scale: 0.5, shift: 0.3 };
+    const how = { scale: 0.5, across: 0.5, shift: 0.3 };
     const [seen, plain] = [facedSide(upright, along, how), facedSide(upright, upright, how)];
     for (let band = 0; band < seen.raw.length; band++) expect(Math.abs((seen.raw[band] ?? 0) - (plain.raw[band] ?? 0))).toBeLessThan(0.012);
   });

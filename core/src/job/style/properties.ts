@@ -107,13 +107,15 @@ export const STYLE_PROPERTIES = {
   }),
   scaleFrom: property({
     schema: z
-      .enum(['baseline', 'x-height', 'capitals'])
-      .describe('What of letters stays where it was when their height is scaled: the baseline, or the middle of the x-height or of the capitals'),
+      .enum(['baseline', 'x-height', 'capitals', 'cap line'])
+      .describe(
+        'What of letters stays where it was when their height is scaled: the baseline, the middle of the x-height or of the capitals, or the line that capitals reach',
+      ),
     default: 'baseline',
     since: 6,
     changes: 'shift',
     name: 'scaled from',
-    show: (value) => (value === 'baseline' ? 'the baseline' : `the middle of the ${value}`),
+    show: (value) => (value === 'baseline' || value === 'cap line' ? `the ${value}` : `the middle of the ${value}`),
   }),
   moveMilliem: property({
     schema: finite.min(-5000).max(5000).describe('How far letters are moved along the line, to the right, in 1/1000 em of their own size; the others stay'),

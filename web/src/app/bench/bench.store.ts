@@ -31,13 +31,14 @@ import type { GapRef } from '../engine/protocol';
 import { PreferencesService } from '../ui/preferences.service';
 import { JobHistory } from './state/job-history';
 import { FirstCutState } from './first-cut/first-cut.state';
+import { LetterPicks } from './state/letter-picks';
 import { OwnHand } from './state/own-hand';
 import { type Drawing, type Place, PlaceService } from './state/place';
 import { type Findings, SheetFindings } from './state/sheet-findings';
 import { type SheetSetting, SheetSettings } from './state/sheet-settings';
 
 /** The parts of the bench's state; each lives as long as the page that provides them. */
-export const BENCH_STATE = [JobHistory, PlaceService, SheetSettings, SheetFindings, FirstCutState, OwnHand];
+export const BENCH_STATE = [JobHistory, PlaceService, SheetSettings, SheetFindings, FirstCutState, LetterPicks, OwnHand];
 
 /**
  * What the designer does at the bench: actions over the parts of its state. Data flows one way: input, a pure edit, a new job in the

@@ -3,14 +3,23 @@ import type { Preferences } from '@jentrix/core/preferences';
 import { clearHand, moveBlocks, nudgeHand } from '@jentrix/core/job';
 import type { BenchStore } from './bench.store';
 import { FirstCutState } from './first-cut/first-cut.state';
+import { LetterPicks } from './state/letter-picks';
 import type { KeyLayer } from './key-layer';
-import { type KeyBinding, type KeyContext, type KeyReach, type Pass, isPlain, key, stepOf } from './pass';
+import { type KeyBinding, type KeyContext, type KeyReach, PASSES, type Pass, isPlain, key, stepOf } from './pass';
 
 const withControl = (letter: string, shift: boolean) => (event: KeyboardEvent) =>
   (event.ctrlKey || event.metaKey) && event.key.toLowerCase() === letter && event.shiftKey === shift;
 
+/** What the arrows do in the pass that is up, where that is something of its own. */
+const arrowsOf = ({ store, get }: KeyContext): Pass['arrows'] => get(PASSES).find(({ id }) => id === store.view.pass)?.arrows;
+
 /** Without a gap, the arrows first put the caret somewhere. */
 function nudge(context: KeyContext, event: KeyboardEvent, direction: 1 | -1): void {
+  const own = arrowsOf(context);
+  if (own) {
+    own(context, event);
+    return;
+  }
   const { gap } = context.store.view;
   if (!gap) context.store.walk(1);
   else context.store.apply((job) => nudgeHand(job, gap.blockId, gap.at, direction * stepOf(context, event)), context.gesture);
@@ -38,7 +47,11 @@ const BENCH_KEYS: readonly KeyBinding[] = [
     shown: ['←', '→'],
     says: 'Walk the gaps, across lines and blocks',
     matches: key('ArrowLeft', 'ArrowRight'),
-    run: ({ store }, event) => store.walk(event.key === 'ArrowLeft' ? -1 : 1),
+    run: (context, event) => {
+      const own = arrowsOf(context);
+      if (own) own(context, event);
+      else context.store.walk(event.key === 'ArrowLeft' ? -1 : 1);
+    },
   },
   {
     group: 'Gaps',
@@ -95,9 +108,10 @@ const BENCH_KEYS: readonly KeyBinding[] = [
     shown: ['Esc'],
     says: 'Back out one level: gap, picked letters, block',
     matches: key('Escape'),
-    run: ({ store }) => {
+    run: ({ store, get }) => {
       if (store.view.picking) store.pickColour(undefined);
       else if (store.view.drawing) store.draw(undefined);
+      else if (get(LetterPicks).value.length > 0) get(LetterPicks).clear();
       else if (store.view.gap) store.placeGap(undefined);
       else if (store.range && store.block) store.setSelection(store.block.id, undefined, false);
       else store.selectBlock(undefined);
@@ -210,7 +224,7 @@ export const keysOf = (passes: readonly Pass[]): readonly KeyBinding[] => [
 ];
 
 /** The groups of keys in the order people are told them. */
-export const KEY_GROUPS: readonly KeyBinding['group'][] = ['Gaps', 'Findings', 'Letter space and lines', 'Passes', 'Blocks', 'Work'];
+export const KEY_GROUPS: readonly KeyBinding['group'][] = ['Gaps', 'Letters', 'Findings', 'Letter space and lines', 'Passes', 'Blocks', 'Work'];
 
 /** Which layers a reach goes to. */
 const REACHES: Readonly<Record<KeyReach, readonly KeyLayer[]>> = {

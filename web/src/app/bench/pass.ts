@@ -3,8 +3,8 @@ import type { Preferences } from '@jentrix/core/preferences';
 import type { BenchStore } from './bench.store';
 import type { PassNeed } from './pass-needs';
 
-/** What of a pass is shown on the sheet: where lines end, handles on lines, handles on frames. */
-export type OverlayPart = 'line ends' | 'line handles' | 'frame handles';
+/** What of a pass is shown on the sheet: where lines end, handles on lines, handles on frames; letters, which a click then picks instead of a gap. */
+export type OverlayPart = 'line ends' | 'line handles' | 'frame handles' | 'letters';
 
 /** A step of the craft: chooses what is laid over the table and the instrument in the deck. Adding one is a folder and a line in `passes.ts`. */
 export interface Pass {
@@ -19,6 +19,8 @@ export interface Pass {
   needs: readonly PassNeed[];
   /** Keys it adds to those of the bench. */
   keys: readonly KeyBinding[];
+  /** What the arrow keys do while it is up, where that is not to walk and to nudge gaps. */
+  arrows?: (context: KeyContext, event: KeyboardEvent) => void;
   /** Services that hold what it keeps for itself; they live as long as the bench. */
   state: readonly Type<unknown>[];
 }
@@ -34,7 +36,7 @@ export interface KeyBinding {
   /** Under this name the preferences keep other characters for it. */
   id: string;
   says: string;
-  group: 'Gaps' | 'Findings' | 'Letter space and lines' | 'Blocks' | 'Passes' | 'Work';
+  group: 'Gaps' | 'Letters' | 'Findings' | 'Letter space and lines' | 'Blocks' | 'Passes' | 'Work';
   /** `bench` where absent. */
   reach?: KeyReach;
   /** The characters that do it, in lower case; people can have others. */

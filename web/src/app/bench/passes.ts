@@ -1,6 +1,7 @@
 import type { Provider } from '@angular/core';
 import { facePass } from './deck/face/face.pass';
 import { kerningPass } from './deck/kerning/kerning.pass';
+import { shiftPass } from './deck/shift/shift.pass';
 import { leadingPass } from './deck/leading/leading.pass';
 import { trackingPass } from './deck/tracking/tracking.pass';
 import { wordsPass } from './deck/words/words.pass';
@@ -8,7 +9,7 @@ import { PASSES, type Pass } from './pass';
 import { PASS_NEEDS } from './pass-needs';
 
 /** In the order of the work. A new one is a folder of its own and a line here. */
-export const ALL_PASSES: readonly Pass[] = [wordsPass, facePass, trackingPass, leadingPass, kerningPass];
+export const ALL_PASSES: readonly Pass[] = [wordsPass, facePass, trackingPass, leadingPass, kerningPass, shiftPass];
 
 /** Passes, and what they keep for themselves. */
 export const providePasses = (passes = ALL_PASSES): Provider[] => [

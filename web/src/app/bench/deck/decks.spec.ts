@@ -1,6 +1,8 @@
 /** The instruments, each as the designer uses it: a control is used, and the job has changed. */
 import { type ComponentFixture, TestBed } from '@angular/core/testing';
-import { findBlock } from '@jentrix/core/job';
+import type { ProviderToken } from '@angular/core';
+import { type ShiftNumber, editWords, findBlock, styleAt } from '@jentrix/core/job';
+import { DEFAULT_PREFERENCES } from '@jentrix/core/preferences';
 import { of } from 'rxjs';
 import { ApiService } from '../../api/api.service';
 import { named, pageProviders, press, until } from '../../ui/testing';
@@ -8,7 +10,10 @@ import { RecipesService } from '../../ui/recipes.service';
 import { BenchStore } from '../bench.store';
 import { SaveService } from '../save.service';
 import { FakeEngine, FakePreferences, benchProviders, sample, settled } from '../testing';
+import { heardKey, keysOf } from '../keys';
+import type { KeyContext } from '../pass';
 import { ALL_PASSES } from '../passes';
+import { LetterPicks } from '../state/letter-picks';
 
 describe('decks', () => {
   let engine: FakeEngine;
@@ -142,5 +147,81 @@ describe('decks', () => {
     await open('face');
     expect(host().textContent).toContain('isn’t here');
     expect(named('Type case', host()).getAttribute('href')).toBe('/type-case');
+  });
+
+  it('Shift: letters are picked one, several and by kind, and each keeps what is its own', async () => {
+    const picks = TestBed.inject(LetterPicks);
+    const picked = (): string => picks.value.map(({ start }) => start).join(' ');
+    const styles = (key: ShiftNumber): number[] => [0, 1, 2, 3, 4, 5].map((at) => styleAt(block(), at)[key]);
+    await open('shift');
+    expect(host().querySelector('[data-testid="picked"]')?.textContent).toBe('nothing picked');
+    picks.pick(1);
+    picks.pick(3, 'also');
+    await stable();
+    expect(host().querySelector('[data-testid="picked"]')?.textContent).toBe('2 picked: V T');
+    await type('raised', '120');
+    expect(styles('baselineShiftMilliem')).toEqual([0, 120, 0, 120, 0, 0]);
+    await type('height', '150');
+    expect(styles('scaleY')).toEqual([1, 1.5, 1, 1.5, 1, 1]);
+    store.undo();
+    await stable();
+    expect(styles('scaleY')).toEqual([1, 1, 1, 1, 1, 1]);
+    // Those that stand between, and one let go again.
+    picks.pick(1);
+    picks.pick(4, 'through');
+    expect(picked()).toBe('1 2 3 4');
+    picks.pick(2, 'also');
+    expect(picked()).toBe('1 3 4');
+    await press(fixture, 'capitals', host());
+    expect(picked()).toBe('0 1 2 3 4 5');
+    picks.pick(0);
+    await press(fixture, 'these letters everywhere', host());
+    expect(picked()).toBe('0 2 4');
+    await stable();
+    await type('turned', '15°');
+    expect(styles('turnDeg')).toEqual([15, 0, 15, 0, 15, 0]);
+    await press(fixture, 'turn', host());
+    await stable();
+    expect(styles('turnDeg')).toEqual([0, 0, 0, 0, 0, 0]);
+    picks.clear();
+    await stable();
+    await press(fixture, 'Reset all 2', host());
+    expect(block().runs).toEqual([]);
+    // Other words: what was picked is no longer meant.
+    picks.pick(5);
+    store.apply((job) => editWords(job, 'a', [{ start: 0, end: 6, insert: 'TAR' }]));
+    expect(picked()).toBe('');
+  });
+
+  it('Shift: the arrows pick and raise, and keys turn and move; undo takes one held key back', async () => {
+    const picks = TestBed.inject(LetterPicks);
+    await open('shift');
+    const keys = keysOf(ALL_PASSES);
+    const press = (key: string, init: KeyboardEventInit = {}, gesture = key): void => {
+      const heard = heardKey(keys, new KeyboardEvent('keydown', { key, ...init }), 'bench', DEFAULT_PREFERENCES)!;
+      const context = { store, preferences: DEFAULT_PREFERENCES, gesture, get: <T>(state: ProviderToken<T>) => TestBed.inject(state) } as KeyContext;
+      heard.binding.run(context, new KeyboardEvent('keydown', { key, ...init }), heard.which);
+    };
+    press('ArrowRight');
+    press('ArrowRight');
+    press('ArrowRight', { shiftKey: true });
+    expect(picks.value.map(({ start }) => start)).toEqual([1, 2]);
+    press('ArrowUp');
+    press('ArrowUp');
+    press('E', { shiftKey: true });
+    press('h');
+    const style = styleAt(block(), 2);
+    expect([style.baselineShiftMilliem, style.turnDeg, style.moveMilliem]).toEqual([4, 15, 2]);
+    expect(styleAt(block(), 3).turnDeg).toBe(0);
+    store.undo();
+    store.undo();
+    store.undo();
+    expect(styleAt(block(), 2).baselineShiftMilliem).toBe(0);
+    press('Escape');
+    expect(picks.value).toEqual([]);
+    // In other passes they walk the gaps as ever.
+    store.showPass('kerning');
+    press('ArrowRight');
+    expect(store.view.gap).toEqual({ blockId: 'a', at: 1 });
   });
 });

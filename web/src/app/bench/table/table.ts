@@ -12,7 +12,7 @@ import {
   viewChild,
 } from '@angular/core';
 import { takeUntilDestroyed, toSignal } from '@angular/core/rxjs-interop';
-import { type Block, STARTER_WORDS, type Sheet, styleAt } from '@jentrix/core/job';
+import { type Block, STARTER_WORDS, type Sheet, styleAt, type WordRange } from '@jentrix/core/job';
 import { type BlockDrawing, drawBlock, drawGround } from '@jentrix/core/drawing';
 import { type Point, areaOf, middleOf, turned } from '@jentrix/core/placing';
 import { type BlockSetting, type Matrix, type SetLine, gapsOf, lettersOf, lineUnder, stretchesOf } from '@jentrix/core/setting';
@@ -23,6 +23,7 @@ import { pressAndDrag } from '../../ui/press-and-drag';
 import { SizeDirective } from '../../ui/size.directive';
 import { BenchStore } from '../bench.store';
 import { PASSES } from '../pass';
+import { LetterPicks } from '../state/letter-picks';
 import { PlaceService } from '../state/place';
 import { ColourPick } from './colour-pick';
 import { FrameHandles } from './frame-handles';
@@ -84,6 +85,9 @@ export class Table implements OnDestroy {
   private dragFrom: number | undefined;
   private follows: 'sheet' | 'block' | undefined = 'sheet';
 
+  private readonly picks = inject(LetterPicks);
+  private readonly letterPicks = toSignal(this.picks.picks$, { requireSync: true });
+
   protected readonly sheet = this.store.current.sheet;
   /** Screen pixels per point, as percent of true CSS size. */
   readonly percent = computed(() => Math.round(this.transform().k * 0.75 * 100));
@@ -123,11 +127,18 @@ export class Table implements OnDestroy {
         ? start >= line.start && (start < line.end || (last && start <= line.end) || start === line.visibleEnd)
         : start < line.end && end > line.start;
       if (!inside) return [];
-      const [y, height] = [line.baselinePt - line.sizePt * 0.82, line.sizePt * 1.06];
-      if (caret) return [{ x: placeOf(line, start), width: 0, y, height, shift: shiftAt(line, start) }];
-      return stretchesOf(line, { start, end }).map(({ leftPt, rightPt, shift }) => ({ x: leftPt, width: rightPt - leftPt, y, height, shift: shiftOf(shift) }));
+      if (caret) return [{ ...heightOf(line), x: placeOf(line, start), width: 0, shift: shiftAt(line, start) }];
+      return boxesOn(line, { start, end });
     });
     return { caret, boxes: caret ? boxes.slice(-1) : boxes, turn: shown.turn };
+  });
+  /** The letters that are picked apart, as boxes on the sheet. */
+  protected readonly letters = computed(() => {
+    const picks = this.overlay().includes('letters') ? this.letterPicks() : [];
+    const shown = this.current();
+    if (picks.length === 0 || !shown) return undefined;
+    const boxes = shown.lines.flatMap((line) => picks.flatMap((letter) => (letter.start < line.end && letter.end > line.start ? boxesOn(line, letter) : [])));
+    return { boxes, turn: shown.turn };
   });
   protected readonly current = computed(() => this.blocks().find(({ block }) => block.id === this.view().blockId));
 
@@ -226,6 +237,12 @@ export class Table implements OnDestroy {
     if (this.view().editing || this.view().drawing || (event.target instanceof Element && event.target.closest('[data-handle]'))) return;
     const point = this.toSheet(event);
     const found = this.lineAt(point);
+    if (found && this.overlay().includes('letters')) {
+      const again = found.block.id === this.view().blockId;
+      if (!again) this.store.selectBlock(found.block.id);
+      this.picks.pick(letterAt(found.line, found.xPt), !again ? 'alone' : event.shiftKey ? 'through' : event.ctrlKey || event.metaKey ? 'also' : 'alone');
+      return;
+    }
     if (event.shiftKey) {
       const block = found?.block ?? this.frameAt(point);
       if (block) this.store.pickAlso(block.id);
@@ -379,6 +396,19 @@ export class Table implements OnDestroy {
 }
 
 /** How letters are shifted, as SVG writes it. */
+/** The height of a line's letters on the sheet, as a box has it. */
+const heightOf = ({ baselinePt, sizePt }: SetLine): { y: number; height: number } => ({ y: baselinePt - sizePt * 0.82, height: sizePt * 1.06 });
+
+/** The letters of a line that stand for a range of the words, as boxes where their shifts have taken them. */
+const boxesOn = (line: SetLine, range: WordRange) =>
+  stretchesOf(line, range).map(({ leftPt, rightPt, shift }) => ({ ...heightOf(line), x: leftPt, width: rightPt - leftPt, shift: shiftOf(shift) }));
+
+/** The letter of a line at a place along it. */
+const letterAt = (line: SetLine, xPt: number): number => {
+  const letters = lettersOf(line);
+  return (letters.find(({ leftPt, rightPt }) => xPt >= leftPt && xPt < rightPt) ?? letters[letters.length - 1])?.start ?? line.start;
+};
+
 const shiftOf = (shift: Matrix | undefined): string | null => (shift ? `matrix(${shift.a} ${shift.b} ${shift.c} ${shift.d} ${shift.e} ${shift.f})` : null);
 
 /** How the letter that begins at a place of the words is shifted, or the last one before it. */

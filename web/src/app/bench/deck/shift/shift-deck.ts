@@ -1,0 +1,199 @@
+import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { PICKS, type ShiftKey, type ShiftNumber, type Style, type WordRange, resetLetters, restyleLetters, shiftedLetters, styleAt } from '@jentrix/core/job';
+import { type SetLetter, type SetLine, lettersOf } from '@jentrix/core/setting';
+import { parseMilliem } from '@jentrix/core/units';
+import { EngineService } from '../../../engine/engine.service';
+import { instanceKey } from '../../../engine/protocol';
+import { ColourField } from '../../../ui/colour-field';
+import { Glyphs } from '../../../ui/glyphs';
+import { showSigned, showValue } from '../../../ui/numbers';
+import { PreferencesService } from '../../../ui/preferences.service';
+import { pressAndDrag } from '../../../ui/press-and-drag';
+import { SizeDirective } from '../../../ui/size.directive';
+import { type ValueChange, ValueField } from '../../../ui/value-field';
+import { BenchStore } from '../../bench.store';
+import { LetterPicks } from '../../state/letter-picks';
+
+/** Room around the letters of the strip, in pixels. */
+const ROOM = 28;
+
+/** A value of the picked letters as a field shows it. */
+interface ShiftField {
+  key: ShiftNumber;
+  label: string;
+  unit: string;
+  /** What is shown for one. */
+  times: number;
+  fine: number;
+  coarse: number;
+  min: number;
+  max: number;
+}
+
+/** The Shift pass: the letter strip, and the values of the letters that are picked on it. */
+@Component({
+  selector: 'jx-shift-deck',
+  imports: [ColourField, Glyphs, SizeDirective, ValueField],
+  templateUrl: './shift-deck.html',
+  styleUrl: './shift-deck.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class ShiftDeck {
+  protected readonly store = inject(BenchStore);
+  protected readonly letters = inject(LetterPicks);
+  private readonly engine = inject(EngineService);
+  private readonly preferences = toSignal(inject(PreferencesService).preferences$, { requireSync: true });
+  private readonly setting = toSignal(this.store.setting$);
+  private readonly view = toSignal(this.store.view$, { requireSync: true });
+  protected readonly picks = toSignal(this.letters.picks$, { requireSync: true });
+  protected readonly block = this.store.current.block;
+  protected readonly kinds = PICKS;
+  /** What scaled letters stand on, hang from or keep the middle of. */
+  protected readonly origins: readonly { value: Style['scaleFrom']; name: string }[] = [
+    { value: 'baseline', name: 'baseline' },
+    { value: 'x-height', name: 'middle of x' },
+    { value: 'capitals', name: 'middle of caps' },
+    { value: 'cap line', name: 'cap line' },
+  ];
+  protected readonly size = signal({ width: 600, height: 200 });
+
+  /** The block as it is set, letters and words of one state. */
+  private readonly set = computed(() => this.setting()?.blocks.get(this.view().blockId ?? ''));
+  protected readonly lines = computed(() => this.set()?.setting.lines.filter(({ start, visibleEnd }) => visibleEnd > start) ?? []);
+  /** Which line the strip shows: that of the first picked letter, until another is asked for. */
+  protected readonly lineIndex = linkedSignal(() => {
+    const [first] = this.picks();
+    const found = this.lines().findIndex(({ start, end }) => first !== undefined && first.start >= start && first.start < end);
+    return Math.max(0, found);
+  });
+  private readonly line = computed((): SetLine | undefined => this.lines()[this.lineIndex()] ?? this.lines()[0]);
+
+  protected readonly strip = computed(() => {
+    const line = this.line();
+    const block = this.set()?.block;
+    if (!line || !block) return undefined;
+    const { width, height } = this.size();
+    const scale = Math.min((width - 2 * ROOM) / Math.max(1, line.widthPt), (height - ROOM) / (line.sizePt * 1.5));
+    const x = (pt: number): number => (width - line.widthPt * scale) / 2 + (pt - line.leftPt) * scale;
+    const y = (pt: number): number => ROOM / 2 + (pt - line.baselinePt + line.sizePt * 1.05) * scale;
+    const drawing = this.engine.drawing(instanceKey(block.style));
+    const heights = drawing?.metrics ?? { xHeight: 500, capHeight: 700 };
+    const share = block.style.sizePt / (drawing?.unitsPerEm ?? 1000);
+    const places = lettersOf(line);
+    const picked = new Set(this.picks().map(({ start }) => start));
+    return {
+      line,
+      transform: `translate(${x(0)} ${y(0)}) scale(${scale})`,
+      guides: [
+        { name: 'caps', y: y(line.baselinePt - heights.capHeight * share) },
+        { name: 'x', y: y(line.baselinePt - heights.xHeight * share) },
+        { name: 'baseline', y: y(line.baselinePt) },
+      ],
+      boxes: places.map((place) => this.boxOf(place, block.words, { x, scale, picked: picked.has(place.start) })),
+      ghosts: ghostsOf(line),
+      end: width,
+    };
+  });
+
+  private boxOf(place: SetLetter, words: string, { x, scale, picked }: { x: (pt: number) => number; scale: number; picked: boolean }) {
+    return { at: place.start, letter: words.slice(place.start, place.end), x: x(place.leftPt), width: (place.rightPt - place.leftPt) * scale, picked };
+  }
+
+  /** The style of the first picked letter. */
+  protected readonly style = computed((): Style | undefined => {
+    const block = this.block();
+    const [first] = this.picks();
+    return block && first && first.end <= block.words.length ? styleAt(block, first.start) : undefined;
+  });
+
+  protected readonly fields = computed((): readonly ShiftField[] => {
+    const { fineMilliem: fine, coarseMilliem: coarse } = this.preferences();
+    const milliem = { unit: '1/1000 em', times: 1, fine, coarse, min: -5000, max: 5000 };
+    const percent = { unit: '%', times: 100, fine: 1, coarse: 10, min: 10, max: 1000 };
+    return [
+      { key: 'baselineShiftMilliem', label: 'raised', ...milliem },
+      { key: 'moveMilliem', label: 'moved across', ...milliem },
+      { key: 'turnDeg', label: 'turned', unit: '°', times: 1, fine: 1, coarse: 15, min: -360, max: 360 },
+      { key: 'scaleX', label: 'width', ...percent },
+      { key: 'scaleY', label: 'height', ...percent },
+    ];
+  });
+
+  /** What is picked, in words. */
+  protected readonly said = computed(() => {
+    const words = this.block()?.words ?? '';
+    const picks = this.picks();
+    if (picks.length === 0) return 'nothing picked';
+    const shown = picks.slice(0, 8).map(({ start, end }) => words.slice(start, end));
+    return `${picks.length} picked: ${shown.join(' ')}${picks.length > shown.length ? ' …' : ''}`;
+  });
+  protected readonly shifted = computed(() => {
+    const block = this.block();
+    return block ? shiftedLetters(block) : [];
+  });
+
+  protected valueOf(style: Style, { key, times }: ShiftField): number {
+    return style[key] * times;
+  }
+
+  protected readonly print = (value: number): string => showValue(value, 1);
+  protected readonly printSigned = (value: number): string => showSigned(value, 1);
+  protected parse({ unit }: ShiftField): (text: string) => number {
+    const sizePt = this.style()?.sizePt ?? 12;
+    return unit === '1/1000 em' ? (text) => parseMilliem(text, sizePt) : (text) => parseMilliem(text.replace(/[%°]/g, ''), 1);
+  }
+
+  protected change({ key, times }: ShiftField, { value, gesture }: ValueChange): void {
+    this.give({ [key]: Math.round((value / times) * 1e6) / 1e6 }, gesture);
+  }
+
+  protected give(change: Partial<Style>, gesture?: string): void {
+    const block = this.block();
+    const picks = this.picks();
+    if (block && picks.length > 0) this.store.apply((job) => restyleLetters(job, block.id, picks, change), gesture);
+  }
+
+  /** Takes one kind of shift, or all, from the picked letters; from all of the block where none is picked. */
+  protected reset(keys?: readonly ShiftKey[]): void {
+    const block = this.block();
+    if (!block) return;
+    const letters: readonly WordRange[] = this.picks().length > 0 ? this.picks() : this.shifted();
+    this.store.apply((job) => resetLetters(job, block.id, letters, keys));
+  }
+
+  /** A press picks a letter; with Shift all from the last, with Ctrl one more; a drag picks all it passes. */
+  protected press(event: PointerEvent): void {
+    const strip = event.currentTarget;
+    if (event.button !== 0 || !(strip instanceof Element)) return;
+    const under = ({ clientX }: PointerEvent): number | undefined => {
+      const at = clientX - strip.getBoundingClientRect().left;
+      return this.strip()?.boxes.find(({ x, width }) => at >= x && at < x + width)?.at;
+    };
+    const first = under(event);
+    if (first === undefined) {
+      this.letters.clear();
+      return;
+    }
+    event.preventDefault();
+    this.letters.pick(first, event.shiftKey ? 'through' : event.ctrlKey || event.metaKey ? 'also' : 'alone');
+    let last = first;
+    pressAndDrag(strip, event, {
+      move: (moved) => {
+        const at = under(moved);
+        if (at === undefined || at === last) return;
+        last = at;
+        this.letters.pick(at, 'through');
+      },
+      end: () => undefined,
+    });
+  }
+}
+
+/** The letters of a line that are shifted, where they would stand without it. */
+function ghostsOf(line: SetLine): SetLine | undefined {
+  const runs = line.runs
+    .map((run) => ({ ...run, rules: [], glyphs: run.glyphs.filter(({ shift }) => shift).map(({ shift: _shift, ...glyph }) => glyph) }))
+    .filter(({ glyphs }) => glyphs.length > 0);
+  return runs.length > 0 ? { ...line, runs } : undefined;
+}
