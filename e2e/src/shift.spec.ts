@@ -42,7 +42,7 @@ describe('shifted letters', () => {
     const sheet = raised.sheets[0]!.id;
     const list = (await (await fetch(`${server.url}/api/jobs`)).json()) as { items: { id: string; title: string }[] };
     const job = list.items.find(({ title }) => title.includes('Perseids'));
-    const svg = await (await fetch(`${server.url}/api/jobs/${job?.id}/sheets/${sheet}.svg?letters=text`)).text();
+    const svg = await (await fetch(`${server.url}/api/jobs/${job?.id}/sheets/${sheet}/svg?letters=text`)).text();
     expect(svg).toContain('matrix(0.99');
   });
 });

@@ -63,6 +63,31 @@ try {
   await press(page, 'colour');
   await page.waitForSelector('[data-testid="contrast"]');
   await shoot(page, 'bench-colour');
+  await page.goto(server.url);
+  await openJob(page, 'Lecture');
+  await page.waitForSelector('jx-kerning-deck');
+  await press(page, 'First cut');
+  await page.waitForSelector('[data-testid="cut-evenness"]');
+  await waitForState(page, 'saved');
+  await shoot(page, 'first-cut');
+  await page.keyboard.press('s');
+  await page.waitForSelector('jx-shift-deck [data-letter]');
+  // Ends of words, larger and hung from the cap line; one letter turned.
+  await press(page, 'ends of words');
+  for (const label of ['width', 'height']) {
+    await page.evaluate((name) => {
+      const field = [...document.querySelectorAll('jx-shift-deck jx-value')].find((one) => one.querySelector('label')?.textContent.trim() === name);
+      field?.querySelector('input')?.focus();
+    }, label);
+    await page.keyboard.type('125');
+    await page.keyboard.press('Enter');
+  }
+  await page.select('#scale-from', 'cap line');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('ArrowRight');
+  for (let i = 0; i < 9; i++) await page.keyboard.press('e');
+  await waitForState(page, 'saved');
+  await shoot(page, 'bench-shift');
   await press(page, 'Preferences');
   await page.waitForSelector('#numbers');
   await shoot(page, 'preferences');
