@@ -2,7 +2,7 @@
 // Plain Node without packages, since it runs before there are any. Each step is skipped when nothing has changed.
 import { execFileSync, spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
-import { existsSync, mkdirSync, readFileSync, readdirSync, statSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readFileSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { brotliCompressSync } from 'node:zlib';
@@ -61,10 +61,34 @@ const COMPRESSIBLE = /\.(js|css|wasm|svg|json|ttf)$/;
 /** Builds the page, and puts a Brotli file beside each of its files and of the shipped faces, at the highest quality. */
 export function buildPage() {
   console.log('Building the page …');
-  run('npx', ['ng', 'build', '--progress=false']);
+  run('npx', ['ng', 'build', '--progress=false', '--stats-json']);
+  writeEarly();
   const built = readdirSync(join(root, 'web/dist'), { recursive: true }).map((name) => join(root, 'web/dist', name));
   const faces = readdirSync(join(root, 'faces')).map((name) => join(root, 'faces', name));
   for (const file of [...built, ...faces]) if (COMPRESSIBLE.test(file)) writeFileSync(file + COMPRESSED, brotliCompressSync(readFileSync(file)));
+}
+
+/** What an address leads to, by its source: the page, and the worker it cannot do without. */
+const PAGES = { '/jobs/': { page: 'web/src/app/bench/bench.page.ts', worker: 'web/src/app/engine/engine.worker.ts' } };
+
+/** Writes, for the server, what an address will need besides the scripts of every page, so that it is fetched from the beginning. */
+function writeEarly() {
+  const stats = join(root, 'web/dist/stats.json');
+  const { outputs } = JSON.parse(readFileSync(stats, 'utf8'));
+  rmSync(stats);
+  const entry = (source) => Object.keys(outputs).find((name) => outputs[name].entryPoint === source);
+  const withImports = (name, known = new Set()) => {
+    if (!name || known.has(name)) return known;
+    known.add(name);
+    for (const { path, kind } of outputs[name].imports) if (kind === 'import-statement' && outputs[path]) withImports(path, known);
+    return known;
+  };
+  const common = withImports(entry('web/src/main.ts'));
+  const early = Object.entries(PAGES).map(([address, { page, worker }]) => [
+    address,
+    { scripts: [...withImports(entry(page))].filter((name) => !common.has(name)), worker: entry(worker) },
+  ]);
+  writeFileSync(join(root, 'web/dist/early.json'), JSON.stringify(Object.fromEntries(early)));
 }
 
 /** Builds the page when its sources have changed. */

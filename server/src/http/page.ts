@@ -2,6 +2,7 @@ import { existsSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { type RequestHandler, Router } from 'express';
 import staticFiles from 'express-static-gzip';
+import * as z from 'zod';
 import { nonceOf } from './security';
 
 /** What the built page carries where the nonce of each answer goes. */
@@ -41,9 +42,30 @@ export function pageRouter(folder: string): Router {
     response
       .set('cache-control', 'no-store')
       .type('html')
-      .send(readFileSync(file, 'utf8').replaceAll(NONCE_MARK, nonceOf(response)));
+      .send(
+        readFileSync(file, 'utf8')
+          .replaceAll(NONCE_MARK, nonceOf(response))
+          .replace('</head>', `${begun(folder, request.path, nonceOf(response))}</head>`),
+      );
   });
   return router;
+}
+
+const script = z.string().regex(/^[\w-]+\.js$/);
+const earlySchema = z.record(z.string(), z.object({ scripts: z.array(script), worker: script }));
+
+/**
+ * What an address will need, as the build has told (`scripts/setup.mjs`): links to its scripts, so that the browser fetches them at once,
+ * and the worker, which begins beside them (`web/src/app/engine/early-worker.ts` takes it up).
+ */
+function begun(folder: string, path: string, nonce: string): string {
+  const told = join(folder, '../early.json');
+  if (!existsSync(told)) return '';
+  const early = earlySchema.safeParse(JSON.parse(readFileSync(told, 'utf8'))).data ?? {};
+  const [, needed] = Object.entries(early).find(([address]) => path.startsWith(address)) ?? [];
+  if (!needed) return '';
+  const worker = `<script nonce="${nonce}">self.jentrixEarlyWorker=new Worker("${needed.worker}",{type:"module"})</script>`;
+  return worker + needed.scripts.map((name) => `<link rel="modulepreload" href="${name}">`).join('');
 }
 
 const notThere: RequestHandler = (_request, response) => {

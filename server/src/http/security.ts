@@ -6,9 +6,11 @@ import { ProblemError } from './problem';
 /** The nonce of one answer, which the page's own style elements carry. */
 export const nonceOf = (response: Response): string => String(response.locals['nonce']);
 
+const withNonce = (_request: unknown, response: unknown): string => `'nonce-${nonceOf(response as Response)}'`;
+
 /**
- * Strict headers. Scripts come from this server only; WebAssembly may be compiled (HarfBuzz); style elements need the
- * nonce that the page was given.
+ * Strict headers. Scripts come from this server only; WebAssembly may be compiled (HarfBuzz); scripts and styles that stand in the
+ * document need the nonce that it was given.
  */
 export function securityHeaders(): RequestHandler[] {
   return [
@@ -21,8 +23,9 @@ export function securityHeaders(): RequestHandler[] {
         useDefaults: false,
         directives: {
           defaultSrc: ["'none'"],
-          scriptSrc: ["'self'", "'wasm-unsafe-eval'"],
-          styleSrc: ["'self'", (_request, response) => `'nonce-${nonceOf(response as Response)}'`],
+          // One script stands in the document: the line that begins the engine (`page.ts`).
+          scriptSrc: ["'self'", "'wasm-unsafe-eval'", withNonce],
+          styleSrc: ["'self'", withNonce],
           // The one style attribute that ng-bootstrap's dialogs are born with: `z-index: 1055;`.
           styleSrcAttr: ["'unsafe-hashes'", "'sha256-ZImpjyxSqdretajIQ3vpAcTYroKrDlaSp3fWptNrHZo='"],
           imgSrc: ["'self'", 'data:', 'blob:'],

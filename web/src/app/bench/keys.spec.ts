@@ -80,7 +80,7 @@ describe('keys', () => {
       preferences: { ...DEFAULT_PREFERENCES, fineMilliem: 3, coarseMilliem: 12 },
       gesture: 'g',
       // No pass is up, and none keeps anything.
-      get: <T>(): T => [] as T,
+      get: (() => []) as KeyContext['get'],
       help: () => undefined,
       find: () => undefined,
       zoom: () => undefined,

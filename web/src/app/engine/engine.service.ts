@@ -7,6 +7,7 @@ import * as Comlink from 'comlink';
 import { BehaviorSubject, type Observable, firstValueFrom } from 'rxjs';
 import { ApiService } from '../api/api.service';
 import { PreferencesService } from '../ui/preferences.service';
+import { takeWorker } from './early-worker';
 import { dataUrl } from './sheet-pixels';
 import type { Engine, FaceProbe, InspectReply, InspectRequest, InstanceDrawing, SetReply, SetRequest, TrackingCurve, TrialReply } from './protocol';
 
@@ -134,7 +135,7 @@ export class EngineService {
   private async start(): Promise<Comlink.Remote<Engine>> {
     // The worker is loaded while the faces are asked for.
     const listing = firstValueFrom(this.api.listFaces());
-    const worker = (this.worker = new Worker(new URL('./engine.worker', import.meta.url), { type: 'module' }));
+    const worker = (this.worker = takeWorker());
     const engine = Comlink.wrap<Engine>(worker);
     const list = await listing.catch((error: unknown) => {
       worker.terminate();
