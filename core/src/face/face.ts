@@ -82,6 +82,19 @@ export class FaceInstance {
     return this.measured;
   }
 
+  /** Size and rise of superiors and inferiors as `OS/2` states them, in em, whichever way the table counts; undefined where it doesn't. */
+  get scripts(): Readonly<Record<'superior' | 'inferior', { size: number | undefined; rise: number | undefined }>> {
+    const { MetricsTag } = harfBuzz();
+    const stated = (tag: number): number | undefined => {
+      const value = this.font.getMetricPosition(tag);
+      return value === undefined || value === 0 ? undefined : Math.abs(value) / this.unitsPerEm;
+    };
+    return {
+      superior: { size: stated(MetricsTag.SUPERSCRIPT_EM_Y_SIZE), rise: stated(MetricsTag.SUPERSCRIPT_EM_Y_OFFSET) },
+      inferior: { size: stated(MetricsTag.SUBSCRIPT_EM_Y_SIZE), rise: stated(MetricsTag.SUBSCRIPT_EM_Y_OFFSET) },
+    };
+  }
+
   /** Heights of capitals and small letters by the font's word where it has one: no letter is looked up for them. */
   get statedHeights(): Pick<FaceMetrics, 'capHeight' | 'xHeight'> {
     const { capHeight, xHeight } = statedHeights(this.font, this.unitsPerEm);

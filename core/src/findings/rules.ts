@@ -7,6 +7,7 @@ import { inksTouch, touching } from './rules/touching';
 import { trackingLimit } from './rules/tracking-limit';
 import { trackingSize } from './rules/tracking-size';
 import { TYPED_MARKS } from './rules/typed-marks';
+import { typedSmall } from './rules/typed-smalls';
 import { wordSpace } from './rules/word-space';
 
 /** All rules. A new one is a file of its own and a line here. */
@@ -22,6 +23,7 @@ export const RULES: readonly Rule[] = [
   trackingSize,
   lineEnd,
   ...TYPED_MARKS,
+  typedSmall,
 ];
 
 export const ruleOf = (id: string): Rule | undefined => RULES.find((rule) => rule.id === id);

@@ -46,9 +46,12 @@ export function editWords(job: Job, blockId: string, splices: readonly Splice[])
 export function restyle(job: Job, blockId: string, change: Partial<Style>, range?: WordRange): Job {
   return updateBlock(job, blockId, (block) => {
     if (!range) return sameStyle(block.style, { ...block.style, ...change }) ? block : { ...block, style: { ...block.style, ...change } };
-    return { ...block, runs: styleRange(block, change, range) };
+    return restyleRange(block, change, range);
   });
 }
+
+/** A block with a range of its words in another style. */
+export const restyleRange = (block: Block, change: Partial<Style>, range: WordRange): Block => ({ ...block, runs: styleRange(block, change, range) });
 
 /** Runs after a change to a range: cut at the range's ends, changed inside, and joined where neighbours became equal. */
 function styleRange(block: Block, change: Partial<Style>, { start, end }: WordRange): Run[] {

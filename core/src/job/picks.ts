@@ -1,5 +1,5 @@
 /** Letters of a block picked by kind, and what is done to picked letters: each one's own values, wherever they stand. */
-import { restyle, updateBlock } from './edits';
+import { restyleRange, updateBlock } from './edits';
 import { graphemeBoundaries } from './graphemes';
 import { styleAt } from './runs';
 import type { Block, Job, WordRange } from './schema';
@@ -72,9 +72,13 @@ function joined(letters: readonly WordRange[]): WordRange[] {
   return ranges;
 }
 
+/** A block with picked letters in another style. */
+export const withLetters = (block: Block, letters: readonly WordRange[], change: Partial<Style>): Block =>
+  joined(letters).reduce((next, range) => restyleRange(next, change, range), block);
+
 /** Gives picked letters of a block a style. */
 export const restyleLetters = (job: Job, blockId: string, letters: readonly WordRange[], change: Partial<Style>): Job =>
-  joined(letters).reduce((next, range) => restyle(next, blockId, change, range), job);
+  updateBlock(job, blockId, (block) => withLetters(block, letters, change));
 
 /** The value nearest to one that a property can have. */
 function within(key: ShiftNumber, value: number): number {
@@ -92,14 +96,12 @@ const LIMITS: Readonly<Record<ShiftNumber, readonly [number, number]>> = {
 
 /** Adds to a value of picked letters, each to its own. */
 export const nudgeLetters = (job: Job, blockId: string, letters: readonly WordRange[], key: ShiftNumber, by: number): Job =>
-  updateBlock(job, blockId, (block) => {
-    let next = job;
-    for (const letter of letters) {
+  updateBlock(job, blockId, (block) =>
+    letters.reduce((next, letter) => {
       const value = Math.round((styleAt(block, letter.start)[key] + by) * 1e6) / 1e6;
-      next = restyle(next, blockId, { [key]: within(key, value) }, letter);
-    }
-    return next.sheets.flatMap(({ blocks }) => blocks).find(({ id }) => id === blockId) ?? block;
-  });
+      return restyleRange(next, { [key]: within(key, value) }, letter);
+    }, block),
+  );
 
 /** Takes one kind of shift, or all, from picked letters: they have what the block states for all, or nothing where that is shifted too. */
 export const resetLetters = (job: Job, blockId: string, letters: readonly WordRange[], keys: readonly ShiftKey[] = SHIFTS): Job =>

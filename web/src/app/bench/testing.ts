@@ -3,6 +3,7 @@ import type { FaceList } from '@jentrix/core/api';
 import type { Finding, Inspection } from '@jentrix/core/findings';
 import { type Block, type Job, type Sheet, createBlock, createJob, createSheet, restyle } from '@jentrix/core/job';
 import type { CutItem, FirstCut } from '@jentrix/core/refine';
+import type { SmallForm, SmallKind } from '@jentrix/core/superiors';
 import { DEFAULT_PREFERENCES, type Preferences } from '@jentrix/core/preferences';
 import type { BlockSetting, GapLedger } from '@jentrix/core/setting';
 import type { Provider } from '@angular/core';
@@ -120,6 +121,13 @@ export class FakeEngine implements Pick<EngineService, keyof EngineService> {
     const made = items.filter(({ kept }) => kept).reduce((now, { blockId }) => restyle(now, blockId, { trackingMilliem: -5 }), job);
     const after = { evenness: 60, findings: 2 };
     return Promise.resolve({ job: made, before: measure, after, steps: [{ id: 'tracking', name: 'Tracking', before: measure, after, items }] });
+  }
+  smallForms(_style: unknown, _text: string, kind: SmallKind): Promise<SmallForm[]> {
+    const milliem = kind === 'inferior' ? -150 : 350;
+    return Promise.resolve([
+      { source: 'font', style: { features: { sups: 1 } }, says: 'the font’s own (sups)' },
+      { source: 'made', style: { scaleX: 0.6, scaleY: 0.6, baselineShiftMilliem: milliem }, says: 'made: 60 % of the size' },
+    ]);
   }
   drawing(): Drawing {
     return { unitsPerEm: 1000, metrics: METRICS, outlines: new Map([[1, 'M0,0L500,0L500,-700Z']]) };

@@ -3,6 +3,7 @@ import type { FaceEntry, FaceList } from '@jentrix/core/api';
 import type { Block, Job, Sheet, Style } from '@jentrix/core/job';
 import { judgeOf } from '@jentrix/core/preferences';
 import type { FirstCut } from '@jentrix/core/refine';
+import type { SmallForm, SmallKind } from '@jentrix/core/superiors';
 import * as Comlink from 'comlink';
 import { BehaviorSubject, type Observable, firstValueFrom } from 'rxjs';
 import { ApiService } from '../api/api.service';
@@ -90,6 +91,11 @@ export class EngineService {
   /** The whole round by measure, without the items that are given back. */
   async firstCut(job: Job, without: readonly string[]): Promise<FirstCut> {
     return this.ask((engine) => engine.firstCut(job, { without, judge: judgeOf(this.preferences.current) }));
+  }
+
+  /** The ways to set letters small: the font's own, and made ones. */
+  async smallForms(style: Pick<Style, 'faceId' | 'axes' | 'features'>, text: string, kind: SmallKind): Promise<SmallForm[]> {
+    return this.ask((engine) => engine.smallForms(style, text, kind));
   }
 
   /** What a face does for words. */

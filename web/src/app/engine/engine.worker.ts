@@ -1,5 +1,6 @@
 /// <reference lib="webworker" />
 import { Inspector, JUDGING, type Judge, inspectBlock, judgingOf } from '@jentrix/core/findings';
+import { type SmallForm, smallForms } from '@jentrix/core/superiors';
 import type { Taste } from '@jentrix/core/taste';
 import { FONT_UNITS, Face, loadHarfBuzz, pathData } from '@jentrix/core/face';
 import { drawSheet } from '@jentrix/core/drawing';
@@ -166,6 +167,12 @@ const engine: Engine = {
       namedInstances: instance.face.namedInstances,
       unitsPerEm: instance.unitsPerEm,
     };
+  },
+
+  async smallForms(style, text, kind): Promise<SmallForm[]> {
+    await ready;
+    if (known.has(style.faceId) && !faces.has(style.faceId)) await load(style.faceId);
+    return smallForms(faces.instance(style), text, kind, style);
   },
 
   async advise(style, how): Promise<TrackingCurve> {

@@ -3,6 +3,7 @@ import type { AxisValues, FaceMetrics } from '@jentrix/core/face';
 import type { Finding, Inspection, Judge } from '@jentrix/core/findings';
 import type { Block, Job, JobKind, Sheet, Style } from '@jentrix/core/job';
 import type { CutOptions, FirstCut } from '@jentrix/core/refine';
+import type { SmallForm, SmallKind } from '@jentrix/core/superiors';
 import type { Taste } from '@jentrix/core/taste';
 import type { Alternate, BlockSetting, Box, GapLedger, GapWhite, LineGap, LiveFeature } from '@jentrix/core/setting';
 
@@ -105,6 +106,8 @@ export interface Engine {
   svg(sheet: Sheet, blockIds: readonly string[], pictures: ReadonlyMap<string, string>): Promise<string>;
   /** The whole round by measure; blocks whose faces can't be had are left as they are. */
   firstCut(job: Job, options: CutOptions): Promise<FirstCut>;
+  /** The ways to set letters small in a style's face. */
+  smallForms(style: Pick<Style, 'faceId' | 'axes' | 'features'>, text: string, kind: SmallKind): Promise<SmallForm[]>;
   /** What a face does for words at its axis position. */
   probe(style: Pick<Style, 'faceId' | 'axes' | 'features'>, words: string): Promise<FaceProbe>;
 }

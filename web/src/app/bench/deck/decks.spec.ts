@@ -193,6 +193,25 @@ describe('decks', () => {
     expect(picked()).toBe('');
   });
 
+  it('Shift: picked letters are shown as the font’s own small letters and as made ones, to be chosen by eye', async () => {
+    const picks = TestBed.inject(LetterPicks);
+    await open('shift');
+    picks.pick(3);
+    await stable();
+    await until(() => host().querySelectorAll('[data-form]').length === 2);
+    expect(host().querySelectorAll('[data-form] svg').length).toBe(2);
+    host().querySelector<HTMLButtonElement>('[data-form="made"]')!.click();
+    await stable();
+    expect([styleAt(block(), 3).baselineShiftMilliem, styleAt(block(), 3).scaleY, styleAt(block(), 2).scaleY]).toEqual([350, 0.6, 1]);
+    store.undo();
+    await press(fixture, 'inferior', host());
+    await until(() => host().querySelector('[data-form="made"]')?.getAttribute('aria-label')?.startsWith('Set inferior') === true);
+    host().querySelector<HTMLButtonElement>('[data-form="font"]')!.click();
+    await stable();
+    expect(styleAt(block(), 3).features).toEqual({ sups: 1 });
+    expect(styleAt(block(), 3).scaleY).toBe(1);
+  });
+
   it('Shift: the arrows pick and raise, and keys turn and move; undo takes one held key back', async () => {
     const picks = TestBed.inject(LetterPicks);
     await open('shift');

@@ -83,7 +83,8 @@ export class FindingsList {
   protected readonly kinds = computed(() =>
     RULES.flatMap(({ id, name }) => {
       const own = this.findings().filter(({ rule, proposal }) => rule === id && proposal);
-      return own.length > 1 ? [{ rule: id, name, count: own.length, says: own[0]?.message ?? '' }] : [];
+      const says = new Set(own.map(({ message }) => message)).size === 1 ? (own[0]?.message ?? '') : name.toLowerCase();
+      return own.length > 1 ? [{ rule: id, name, count: own.length, says }] : [];
     }),
   );
 

@@ -14,6 +14,8 @@ import { SizeDirective } from '../../../ui/size.directive';
 import { type ValueChange, ValueField } from '../../../ui/value-field';
 import { BenchStore } from '../../bench.store';
 import { LetterPicks } from '../../state/letter-picks';
+import { FindingsList } from '../findings-list';
+import { SmallForms } from './small-forms';
 
 /** Room around the letters of the strip, in pixels. */
 const ROOM = 28;
@@ -34,7 +36,7 @@ interface ShiftField {
 /** The Shift pass: the letter strip, and the values of the letters that are picked on it. */
 @Component({
   selector: 'jx-shift-deck',
-  imports: [ColourField, Glyphs, SizeDirective, ValueField],
+  imports: [ColourField, FindingsList, Glyphs, SizeDirective, SmallForms, ValueField],
   templateUrl: './shift-deck.html',
   styleUrl: './shift-deck.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
