@@ -1,8 +1,7 @@
 /** Placing: spaced letters of one line at their points of the sheet. The one place where y turns to grow downwards. */
 import type { PlacedGlyph, PlacedRun } from './block-setting';
-import type { Matrix } from './matrix';
 import { rulesOf } from './dress';
-import { shiftsOf } from './shift';
+import { moveOf, turnsOf } from './shift';
 import type { SpacedRun } from './space';
 
 /** Places the letters of a line from `leftPt` on its baseline. */
@@ -12,9 +11,9 @@ export function placeRuns(runs: readonly SpacedRun[], leftPt: number, baselinePt
     const { start, end, style, instance, glyphs, advances, unitPt } = run;
     const scale = (style.sizePt * style.scaleY) / instance.unitsPerEm;
     const xScale = (style.sizePt * style.scaleX) / instance.unitsPerEm;
-    const shifts = shiftsOf(run);
-    let shift: Matrix | undefined;
-    let shifted: number | undefined;
+    const turns = turnsOf(run);
+    let shift = turns ? undefined : moveOf(run);
+    let turned: number | undefined;
     const count = glyphs.length;
     const placed = new Array<PlacedGlyph>(count);
     let pen = 0;
@@ -24,10 +23,10 @@ export function placeRuns(runs: readonly SpacedRun[], leftPt: number, baselinePt
       const { glyphId, cluster, xOffset, yOffset } = glyph;
       const xPt = startPt + (xOffset === 0 ? pen : pen + xOffset * 10_000) * unitPt;
       const offsetPt = xOffset * xScale;
-      // All glyphs of a letter go with it.
-      if (cluster !== shifted) {
-        shifted = cluster;
-        shift = shifts({ xPt: startPt + pen * unitPt, widthPt: letterWidth(run, i) * unitPt, baselinePt });
+      // All glyphs of a letter turn with it.
+      if (turns && cluster !== turned) {
+        turned = cluster;
+        shift = turns({ xPt: startPt + pen * unitPt, widthPt: letterWidth(run, i) * unitPt, baselinePt });
       }
       placed[i] = shift
         ? { glyphId, cluster, xPt, yPt: baselinePt - yOffset * scale, offsetPt, shift }

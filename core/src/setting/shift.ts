@@ -30,20 +30,20 @@ export interface LetterRoom {
   baselinePt: number;
 }
 
-/** The shift of letters that are raised and moved but not turned, in the sheet's coordinates; undefined where they stay. */
-function moveOf(face: StyledFace): Matrix | undefined {
+/** The shift of letters in a style that are raised and moved but not turned, in the sheet's coordinates; undefined where they stay. */
+export function moveOf(face: StyledFace): Matrix | undefined {
   const [across, raised] = [movePt(face.style), raisePt(face)];
   return across === 0 && raised === 0 ? undefined : translate(across, -raised);
 }
 
 /**
- * The shifts of letters in a style, in the sheet's coordinates: by the room of each, undefined where it stays. Letters turn around the
- * middle of their room and of the x-height, clockwise; those that are not turned share one matrix.
+ * The shifts of letters in a style that are turned, in the sheet's coordinates, by the room of each: clockwise, around the middle of that
+ * and of the x-height; undefined where they are not.
  */
-export function shiftsOf(face: StyledFace): (room: LetterRoom) => Matrix | undefined {
-  const moved = moveOf(face);
+export function turnsOf(face: StyledFace): ((room: LetterRoom) => Matrix) | undefined {
   const { turnDeg, sizePt, scaleY } = face.style;
-  if (turnDeg === 0) return () => moved;
+  if (turnDeg === 0) return undefined;
+  const moved = moveOf(face);
   const { metrics, unitsPerEm } = face.instance;
   const middlePt = (metrics.xHeight * sizePt * scaleY) / (2 * unitsPerEm);
   const [cos, sin] = [Math.cos((turnDeg * Math.PI) / 180), Math.sin((turnDeg * Math.PI) / 180)];

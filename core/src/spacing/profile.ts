@@ -75,26 +75,20 @@ const MOST_PIECES = 8;
  */
 export function profileOutline(outline: Outline, advance: number, unitsPerEm: number, lean = UPRIGHT): GlyphProfile | undefined {
   const em = 1 / unitsPerEm;
-  const { slope: leans, about } = lean;
   const leftmost = new Float64Array(SLICED).fill(Number.POSITIVE_INFINITY);
   const rightmost = new Float64Array(SLICED).fill(Number.NEGATIVE_INFINITY);
   let bottom = Number.POSITIVE_INFINITY;
   let top = Number.NEGATIVE_INFINITY;
-  let inkLeft = Number.POSITIVE_INFINITY;
-  let inkRight = Number.NEGATIVE_INFINITY;
   let leantLeft = Number.POSITIVE_INFINITY;
   let leantRight = Number.NEGATIVE_INFINITY;
 
-  const line = (inkX0: number, y0: number, inkX1: number, y1: number): void => {
+  /** Takes a straight piece as it is seen along the lean. */
+  const line = (x0: number, y0: number, x1: number, y1: number): void => {
     const rising = y0 < y1;
     const low = rising ? y0 : y1;
     const high = rising ? y1 : y0;
     if (low < bottom) bottom = low;
     if (high > top) top = high;
-    if ((inkX0 < inkX1 ? inkX0 : inkX1) < inkLeft) inkLeft = inkX0 < inkX1 ? inkX0 : inkX1;
-    if ((inkX0 < inkX1 ? inkX1 : inkX0) > inkRight) inkRight = inkX0 < inkX1 ? inkX1 : inkX0;
-    const x0 = inkX0 - (y0 - about) * leans;
-    const x1 = inkX1 - (y1 - about) * leans;
     if ((x0 < x1 ? x0 : x1) < leantLeft) leantLeft = x0 < x1 ? x0 : x1;
     if ((x0 < x1 ? x1 : x0) > leantRight) leantRight = x0 < x1 ? x1 : x0;
     const first = Math.max(0, Math.floor((low - LOWEST) / SLICE));
@@ -124,7 +118,19 @@ export function profileOutline(outline: Outline, advance: number, unitsPerEm: nu
       },
     );
   };
-  walk(line);
+  let ink: [left: number, right: number] | undefined;
+  if (lean.slope === 0) walk(line);
+  else {
+    const { slope, about } = lean;
+    let [left, right] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
+    walk((x0, y0, x1, y1) => {
+      left = Math.min(left, x0, x1);
+      right = Math.max(right, x0, x1);
+      line(x0 - (y0 - about) * slope, y0, x1 - (y1 - about) * slope, y1);
+    });
+    ink = [left, right];
+  }
+  const [inkLeft, inkRight] = ink ?? [leantLeft, leantRight];
   if (!Number.isFinite(bottom + top + inkLeft + inkRight) || inkRight - inkLeft <= 0) return undefined;
   const width = advance * em;
   // Where there is no ink, white reaches beyond what is seen.
@@ -140,8 +146,8 @@ export function profileOutline(outline: Outline, advance: number, unitsPerEm: nu
     walk((...ends) => all.push(...ends));
     return (known = Float64Array.from(all));
   };
-  const sides = { left: makeSide(leftmost), right: makeSide(rightmost) };
-  return { ...sides, lean, advance: width, bottom, top, inkLeft, inkRight, leantLeft, leantRight, pieces };
+  const [left, right] = [makeSide(leftmost), makeSide(rightmost)];
+  return { left, right, lean, advance: width, bottom, top, inkLeft, inkRight, leantLeft, leantRight, pieces };
 }
 
 /** Wang's formula: how many pieces keep a curve within `FLATNESS`, from its second differences. */
