@@ -1,17 +1,12 @@
 /** One kerning key in Chromium: from keydown to the frame that shows it, beside an empty frame of the same run. */
-import { clickGap, launchBrowser, openJob, openPage, removeFolder, startServer, temporaryFolder } from '@jentrix/e2e/harness';
+import { clickGap } from '@jentrix/e2e/harness';
+import { HEADLINE, atTheBench } from './at-the-bench';
 import { ms, percentile, printTable, ratio } from './table';
 
-const HEADLINE = 'perseids-headline';
 const KEYS = 120;
 
 export async function benchKey(): Promise<void> {
-  const data = temporaryFolder();
-  const server = await startServer(data);
-  const browser = await launchBrowser();
-  try {
-    const { page } = await openPage(browser, server.url);
-    await openJob(page, 'Perseids');
+  await atTheBench(async (page) => {
     await clickGap(page, HEADLINE, 23);
     const { keys, frames, sameFrame } = await page.evaluate(
       async (block, count) => {
@@ -64,9 +59,5 @@ export async function benchKey(): Promise<void> {
       ['key / empty frame', ratio(percentile(keys, 0.5) / percentile(frames, 0.5)), ratio(percentile(keys, 0.95) / percentile(frames, 0.95))],
       ['shown in the very next frame', `${Math.round((100 * sameFrame) / KEYS)} %`, ''],
     ]);
-  } finally {
-    await browser.close();
-    await server.kill();
-    removeFolder(data);
-  }
+  });
 }

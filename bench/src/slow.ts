@@ -1,8 +1,8 @@
 /** The bench on a processor slowed to a quarter (Chromium's throttling): until letters stand on the table, and the long tasks of kerning keys. */
-import { clickGap, launchBrowser, openJob, openPage, removeFolder, startServer, temporaryFolder } from '@jentrix/e2e/harness';
+import { clickGap } from '@jentrix/e2e/harness';
+import { HEADLINE, atTheBench } from './at-the-bench';
 import { ms, percentile, printTable, ratio } from './table';
 
-const HEADLINE = 'perseids-headline';
 const SLOWED = 4;
 const OPENINGS = 7;
 const KEYS = 30;
@@ -10,12 +10,7 @@ const KEYS = 30;
 const LONG_MS = 50;
 
 export async function benchSlow(): Promise<void> {
-  const data = temporaryFolder();
-  const server = await startServer(data);
-  const browser = await launchBrowser();
-  try {
-    const { page } = await openPage(browser, server.url);
-    await openJob(page, 'Perseids');
+  await atTheBench(async (page) => {
     const bench = page.url();
     const cdp = await page.createCDPSession();
     await page.setCacheEnabled(false);
@@ -55,9 +50,5 @@ export async function benchSlow(): Promise<void> {
       ['the longest of them', tasks.length > 0 ? ms(Math.max(...tasks)) : '-', ''],
     ];
     printTable(`The bench on a slow machine (medians of ${OPENINGS})`, rows);
-  } finally {
-    await browser.close();
-    await server.kill();
-    removeFolder(data);
-  }
+  });
 }

@@ -79,3 +79,9 @@ export function coloursOf(pixels: ArrayLike<number>, most: number): string[] {
   }
   return found.map((one) => hexOf(one.r, one.g, one.b));
 }
+
+/** A ground that is darker than letters by more than this luminance is a dark one. */
+const DARKER = 0.1;
+
+/** True for light letters on dark ground, which want a little more room. @param letters and @param ground colours, `#rrggbb`. */
+export const isLightOnDark = (letters: string, ground: string): boolean => luminance(letters) > luminance(ground) + DARKER;

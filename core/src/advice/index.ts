@@ -3,4 +3,4 @@ export { type Anatomy, FACE_KINDS, type FaceKind, type Partnering, measureAnatom
 export { ARM_MM, readingDistance } from './reading-distance';
 export { type LineReach, adviseLeading } from './leading-advice';
 export { type TrackingAdvice, adviseTracking, inCapitals, meanWhite, whiteShare } from './tracking-advice';
-export { type GroundContrast, coloursOf, contrast, contrastNeeded, contrastOver, hexOf, luminance } from './contrast';
+export { type GroundContrast, coloursOf, contrast, contrastNeeded, contrastOver, hexOf, isLightOnDark, luminance } from './contrast';

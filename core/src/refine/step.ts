@@ -1,7 +1,6 @@
 /** What a step of the round does: a pass of the craft, carried out by measure. */
-import type { Finding } from '../findings';
+import type { BlockView, Finding } from '../findings';
 import type { Job, Sheet } from '../job';
-import type { BlockView } from '../findings';
 
 /** A block as a step looks at it. */
 export interface StepView extends BlockView {

@@ -1,4 +1,4 @@
-import { adviseLeading, adviseTracking, inCapitals, luminance } from '../advice';
+import { adviseLeading, adviseTracking, inCapitals, isLightOnDark } from '../advice';
 import { baseColour } from '../drawing';
 import { acceptFindings, ruleOf } from '../findings';
 import { type Block, relead, restyle } from '../job';
@@ -10,8 +10,6 @@ import type { Change, Step, StepView } from './step';
 /** Tracking is changed from this much on, in 1/1000 em, and leading from this share of the size. */
 const LEAST_TRACKING = 3;
 const LEAST_LEADING = 0.02;
-/** A ground that is darker than the letters by more than this luminance is a dark one. */
-const DARKER = 0.1;
 
 /** True where letters are joined by strokes: their spacing is not ours. */
 const isJoined = ({ block, faces }: StepView): boolean => hasCursive(block.words) || rhythmOf(faces.instance(block.style)).joined;
@@ -50,7 +48,7 @@ const tracking: Step = {
     const { style } = block;
     const wrong = findings.some(({ rule }) => ruleOf(rule)?.pass === 'tracking' && ruleOf(rule)?.looksAt === 'block');
     if (isJoined(view) || (style.trackingMilliem !== 0 && !wrong)) return [];
-    const lightOnDark = luminance(style.colour) > luminance(baseColour(sheet.background)) + DARKER;
+    const lightOnDark = isLightOnDark(style.colour, baseColour(sheet.background));
     const advice = adviseTracking(faces.instance(style), { capitals: inCapitals(block.words, style.case), lightOnDark });
     const trackingMilliem = Math.max(limits.caution, advice.at(style.sizePt));
     if (Math.abs(trackingMilliem - style.trackingMilliem) < LEAST_TRACKING) return [];

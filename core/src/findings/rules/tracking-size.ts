@@ -1,3 +1,4 @@
+import { inCapitals } from '../../advice';
 import { printSigned, roundMilliem } from '../../units';
 import type { Rule } from '../rule';
 
@@ -18,7 +19,7 @@ export const trackingSize: Rule = {
   looksAt: 'block',
   look: ({ block }) => {
     const { trackingMilliem, sizePt } = block.style;
-    const capitals = block.words === block.words.toUpperCase();
+    const capitals = inCapitals(block.words, block.style.case);
     const { least, most } = spanFor(sizePt, capitals);
     const within = Math.min(most, Math.max(least, trackingMilliem));
     if (within === trackingMilliem) return [];

@@ -111,7 +111,7 @@ const BENCH_KEYS: readonly KeyBinding[] = [
     run: ({ store, get }) => {
       if (store.view.picking) store.pickColour(undefined);
       else if (store.view.drawing) store.draw(undefined);
-      else if (get(LetterPicks).value.length > 0) get(LetterPicks).clear();
+      else if (store.view.pass === 'shift' && get(LetterPicks).value.length > 0) get(LetterPicks).clear();
       else if (store.view.gap) store.placeGap(undefined);
       else if (store.range && store.block) store.setSelection(store.block.id, undefined, false);
       else store.selectBlock(undefined);

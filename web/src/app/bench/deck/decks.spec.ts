@@ -238,8 +238,14 @@ describe('decks', () => {
     expect(styleAt(block(), 2).baselineShiftMilliem).toBe(0);
     press('Escape');
     expect(picks.value).toEqual([]);
-    // In other passes they walk the gaps as ever.
+    // In other passes they walk the gaps as ever, and nothing is done to letters that are not shown.
+    picks.pick(2);
     store.showPass('kerning');
+    const before = store.job;
+    press('e');
+    press('a');
+    expect(store.job).toBe(before!);
+    expect(picks.value.length).toBe(1);
     press('ArrowRight');
     expect(store.view.gap).toEqual({ blockId: 'a', at: 1 });
   });

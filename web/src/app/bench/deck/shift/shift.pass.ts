@@ -1,4 +1,4 @@
-import { nudgeLetters } from '@jentrix/core/job';
+import { type ShiftNumber, type WordRange, nudgeLetters } from '@jentrix/core/job';
 import { LetterPicks } from '../../state/letter-picks';
 import { type KeyContext, type Pass, stepOf } from '../../pass';
 
@@ -6,10 +6,14 @@ import { type KeyContext, type Pass, stepOf } from '../../pass';
 const FINE_TURN = 1;
 const COARSE_TURN = 15;
 
+/** The picked letters, while they are shown: in other passes nothing is done to them. */
+const shownPicks = ({ store, get }: KeyContext): readonly WordRange[] => (store.view.pass === 'shift' ? get(LetterPicks).value : []);
+
 /** Adds to a value of the picked letters. */
-function nudge({ store, get, gesture }: KeyContext, key: Parameters<typeof nudgeLetters>[3], by: number): void {
+function nudge(context: KeyContext, key: ShiftNumber, by: number): void {
+  const { store, gesture } = context;
   const { block } = store;
-  const picks = get(LetterPicks).value;
+  const picks = shownPicks(context);
   if (block && picks.length > 0) store.apply((job) => nudgeLetters(job, block.id, picks, key, by), gesture);
 }
 
@@ -34,23 +38,25 @@ export const shiftPass: Pass = {
     {
       id: 'turn-letters',
       group: 'Letters',
-      says: 'Turn the picked letters by a degree, left and right; with Shift by 15',
+      says: 'In Shift: turn the picked letters by a degree, left and right; with Shift by 15',
       characters: ['q', 'e'],
       run: (context, event, which) => nudge(context, 'turnDeg', (which === 0 ? -1 : 1) * (event.shiftKey ? COARSE_TURN : FINE_TURN)),
     },
     {
       id: 'move-letters',
       group: 'Letters',
-      says: 'Move the picked letters along the line; with Shift by the coarse step',
+      says: 'In Shift: move the picked letters along the line; with Shift by the coarse step',
       characters: ['j', 'h'],
       run: (context, event, which) => nudge(context, 'moveMilliem', (which === 0 ? -1 : 1) * stepOf(context, event)),
     },
     {
       id: 'pick-all-letters',
       group: 'Letters',
-      says: 'Pick all letters of the block, or these letters everywhere',
+      says: 'In Shift: pick all letters of the block, or these letters everywhere',
       characters: ['a', 'y'],
-      run: ({ get }, _event, which) => get(LetterPicks).pickKind(which === 0 ? 'all' : 'same'),
+      run: ({ store, get }, _event, which) => {
+        if (store.view.pass === 'shift') get(LetterPicks).pickKind(which === 0 ? 'all' : 'same');
+      },
     },
   ],
 };

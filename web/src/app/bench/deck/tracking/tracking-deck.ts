@@ -4,7 +4,7 @@ import { baseColour } from '@jentrix/core/drawing';
 import { graphemeBoundaries, nudgeSpace, styleAt } from '@jentrix/core/job';
 import { limitsOf } from '@jentrix/core/preferences';
 import { type SetLine, hasCursive } from '@jentrix/core/setting';
-import { luminance } from '@jentrix/core/advice';
+import { inCapitals, isLightOnDark } from '@jentrix/core/advice';
 import { fromPoints, parseMilliem } from '@jentrix/core/units';
 import { combineLatest, debounceTime, filter, map, switchMap } from 'rxjs';
 import { EngineService } from '../../../engine/engine.service';
@@ -97,8 +97,8 @@ export class TrackingDeck {
       debounceTime(30),
       switchMap(({ style, block, ground }) => {
         if (!style || !block || !ground) return Promise.resolve(undefined);
-        const capitals = style.case === 'capitals' || (block.words === block.words.toUpperCase() && block.words !== block.words.toLowerCase());
-        return this.engine.advise(style, { capitals, lightOnDark: luminance(style.colour) > luminance(baseColour(ground)) + 0.1 }).catch(() => undefined);
+        const capitals = inCapitals(block.words, style.case);
+        return this.engine.advise(style, { capitals, lightOnDark: isLightOnDark(style.colour, baseColour(ground)) }).catch(() => undefined);
       }),
     ),
   );
