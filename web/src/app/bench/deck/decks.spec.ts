@@ -244,7 +244,7 @@ describe('decks', () => {
     const before = store.job;
     press('e');
     press('a');
-    expect(store.job).toBe(before!);
+    expect(store.job).toBe(before);
     expect(picks.value.length).toBe(1);
     press('ArrowRight');
     expect(store.view.gap).toEqual({ blockId: 'a', at: 1 });
