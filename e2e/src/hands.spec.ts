@@ -88,11 +88,11 @@ describe('the keys', () => {
     await field?.focus();
     await page.keyboard.type('k');
     await page.waitForFunction(() => document.querySelector('jx-keys-dialog [role=alert]')?.textContent.includes('is taken'));
-    await page.keyboard.type('x');
+    await page.keyboard.type('z');
     await page.keyboard.press('Escape');
     await page.waitForFunction(() => !document.querySelector('ngb-modal-window'));
     await page.keyboard.press('t');
-    await page.keyboard.press('x');
+    await page.keyboard.press('z');
     await page.waitForSelector('jx-tracking-deck');
     await page.keyboard.press('?');
     await page.waitForSelector('jx-keys-dialog');

@@ -95,8 +95,14 @@ describe('the white between letters', () => {
     expect(await textOf(page, '.caption')).toContain('VA is where it should be.');
   });
 
-  it('finds marks as a typewriter has them while words are typed, and mends them as one step', async () => {
+  it('finds marks as a typewriter has them where nothing helps while words are typed, and mends them as one step', async () => {
     const { page } = current;
+    await page.evaluate(async () => {
+      const preferences = (await (await fetch('/api/preferences')).json()) as object;
+      const body = JSON.stringify({ ...preferences, typingHelp: false });
+      await fetch('/api/preferences', { method: 'PUT', headers: { 'content-type': 'application/json' }, body });
+    });
+    await page.reload();
     await openJob(page, 'Perseids');
     await click(page, 'textarea[data-words="perseids-quote"]');
     await page.keyboard.down('Control');

@@ -1,15 +1,2 @@
-export {
-  type Decision,
-  LEAST_DECISIONS,
-  NO_TASTE,
-  type PairKind,
-  type Taste,
-  type TasteLine,
-  amountOf,
-  amountsOf,
-  decided,
-  decisionsOf,
-  linesOf,
-  pairKind,
-  tasteSchema,
-} from './taste';
+export { type Taste, tasteSchema } from './schema';
+export { type Decision, LEAST_DECISIONS, NO_TASTE, type PairKind, type TasteLine, amountOf, amountsOf, decided, decisionsOf, linesOf, pairKind } from './taste';

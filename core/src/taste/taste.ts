@@ -2,24 +2,8 @@
  * The designer's own hand: how much more or less than is proposed they close or open, by kind of pair. Learned from what they do with
  * proposals; it knows kinds of sides, never letters (docs/spacing.md, "The designer's own hand"). Values in 1/1000 em.
  */
-import * as z from 'zod';
 import type { SideKind } from '../spacing';
-
-/** What of the decisions about one kind of pair is kept: sums, in (1/1000 em)². */
-const decidedSchema = z.strictObject({
-  decisions: z.int().min(0).max(100_000),
-  asked: z.number().min(0).max(1e12).describe('Sum of squares of what was proposed'),
-  given: z.number().min(-1e12).max(1e12).describe('Sum of what was proposed times what was decided'),
-  spread: z.number().min(0).max(1e12).describe('Sum of squares of what was decided'),
-});
-type Decided = z.infer<typeof decidedSchema>;
-
-export const tasteSchema = z.strictObject({
-  /** Whether proposals follow it. */
-  on: z.boolean().default(true),
-  kinds: z.record(z.string().max(40), decidedSchema).default({}),
-});
-export type Taste = z.infer<typeof tasteSchema>;
+import type { Decided, Taste } from './schema';
 
 /** A hand of which nothing is known. */
 export const NO_TASTE: Taste = { on: true, kinds: {} };

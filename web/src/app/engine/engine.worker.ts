@@ -6,7 +6,7 @@ import { FONT_UNITS, Face, loadHarfBuzz, pathData } from '@jentrix/core/face';
 import { drawSheet } from '@jentrix/core/drawing';
 import { writeSvg } from '@jentrix/core/formats';
 import type { Block } from '@jentrix/core/job';
-import { type FirstCut, firstCut } from '@jentrix/core/refine';
+import type { FirstCut } from '@jentrix/core/refine';
 import {
   type BlockSetting,
   FaceSet,
@@ -189,6 +189,8 @@ const engine: Engine = {
   async firstCut(job, options): Promise<FirstCut> {
     await ready;
     await loadFor(job.sheets.flatMap(({ blocks }) => blocks));
+    // Loaded by those who want it: the first letters don't wait for it.
+    const { firstCut } = await import('@jentrix/core/refine');
     return firstCut(job, faces, options);
   },
 
