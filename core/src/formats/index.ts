@@ -12,6 +12,6 @@ export {
   queryOf,
   textFormat,
 } from './format';
-export { SHEET_FORMATS, pngFormat, svgFormat } from './sheet-formats';
+export { MAX_PIXELS, SHEET_FORMATS, pngFormat, svgFormat } from './sheet-formats';
 export { JOB_FILE_EXTENSION, JOB_FILE_TYPE, describeIssues, readJob, readJobFile, writeJobFile } from './job-file';
 export { type OutsideFace, type ReadToken, TokenError, readTokens, writeCss, writeTokens } from './tokens';

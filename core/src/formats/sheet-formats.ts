@@ -23,6 +23,9 @@ const scale = z.coerce
   .pipe(z.union([z.literal(1), z.literal(2), z.literal(3)]))
   .default(1);
 
+/** Largest picture that is made, in pixels: an A1 sheet at 3x. Layers and the file itself take several times its bytes. */
+export const MAX_PIXELS = 66_000_000;
+
 /** Never a row short: what covers part of a pixel gets one. Sums of lengths are off by less than a thousandth. */
 const wholePixels = (length: number): number => Math.max(1, Math.ceil(length - 0.001));
 

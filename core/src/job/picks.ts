@@ -25,16 +25,22 @@ const like =
   (words: string): WordRange[] =>
     lettersIn(words).filter(({ start, end }) => pattern.test(words.slice(start, end)));
 
-/** Words as stretches between blanks. */
-const wordsIn = (words: string): WordRange[] => [...words.matchAll(/\S+/gu)].map(({ 0: word, index }) => ({ start: index, end: index + word.length }));
-
-/** The first and the last letter of every word. */
+/** The first and the last letter or figure of every word. */
 function endsOfWords(words: string): WordRange[] {
-  const ends = wordsIn(words).flatMap((word) => {
-    const inside = lettersIn(words).filter(({ start }) => start >= word.start && start < word.end && /[\p{L}\p{N}]/u.test(words.slice(start)[0] ?? ''));
-    return [inside[0], inside[inside.length - 1]];
-  });
-  return [...new Set(ends)].filter((letter) => letter !== undefined);
+  const ends: WordRange[] = [];
+  let last: WordRange | undefined;
+  let wordEnd = -1;
+  for (const letter of lettersIn(words)) {
+    if (!/^[\p{L}\p{N}]/u.test(words.slice(letter.start, letter.end))) continue;
+    if (letter.start > wordEnd) {
+      if (last) ends.push(last);
+      ends.push(letter);
+      last = undefined;
+      const blank = /\s/u.exec(words.slice(letter.start));
+      wordEnd = blank ? letter.start + blank.index : words.length;
+    } else last = letter;
+  }
+  return last ? [...ends, last] : ends;
 }
 
 export const PICKS: readonly Pick[] = [
@@ -82,17 +88,9 @@ export const restyleLetters = (job: Job, blockId: string, letters: readonly Word
 
 /** The value nearest to one that a property can have. */
 function within(key: ShiftNumber, value: number): number {
-  if (STYLE_PROPERTIES[key].schema.safeParse(value).success) return value;
-  const [least, most] = LIMITS[key];
-  return Math.min(most, Math.max(least, value));
+  const { minValue, maxValue } = STYLE_PROPERTIES[key].schema;
+  return Math.min(maxValue ?? value, Math.max(minValue ?? value, value));
 }
-const LIMITS: Readonly<Record<ShiftNumber, readonly [number, number]>> = {
-  baselineShiftMilliem: [-5000, 5000],
-  moveMilliem: [-5000, 5000],
-  turnDeg: [-360, 360],
-  scaleX: [0.1, 10],
-  scaleY: [0.1, 10],
-};
 
 /** Adds to a value of picked letters, each to its own. */
 export const nudgeLetters = (job: Job, blockId: string, letters: readonly WordRange[], key: ShiftNumber, by: number): Job =>

@@ -1,7 +1,7 @@
 /** Sheets as files: what the drawing processes do. Everything comes in and goes out as files, so that the server only passes them on. */
 import { closeSync, openSync, readFileSync, writeFileSync, writeSync } from 'node:fs';
 import { drawSheet as drawingOf } from '@jentrix/core/drawing';
-import { SHEET_FORMATS, type SheetMaterial, fitted, pngFormat } from '@jentrix/core/formats';
+import { MAX_PIXELS, SHEET_FORMATS, type SheetMaterial, fitted, pngFormat } from '@jentrix/core/formats';
 import { type Job, type Sheet, resolveSheet } from '@jentrix/core/job';
 import { renderSheet } from '@jentrix/core/rendering';
 import { FaceSet, setSheet } from '@jentrix/core/setting';
@@ -11,8 +11,6 @@ import { ProblemError, notFound } from '../http/problem';
 import { readStored } from '../jobs/filing';
 import { fileName } from './file-names';
 
-/** Largest picture that is rendered, in pixels: an A1 sheet at 3x. Layers and the file itself take several times its bytes. */
-const MAX_PIXELS = 66_000_000;
 /** How many opened faces are kept. */
 const MOST_OPEN = 60;
 

@@ -2,15 +2,12 @@
 import { existsSync, readdirSync, writeFileSync } from 'node:fs';
 import { dirname, extname, join } from 'node:path';
 import { drawSheet } from '../../drawing';
-import { SHEET_FORMATS, type SheetMaterial, fitted } from '../../formats';
+import { MAX_PIXELS, SHEET_FORMATS, type SheetMaterial, fitted } from '../../formats';
 import { type Sheet, resolveSheet } from '../../job';
 import { setSheet } from '../../setting';
 import { type Command, jobIn, numberOf } from '../command';
 import { facesForJob, readBytes } from '../fonts';
 import { UsageError } from '../usage-error';
-
-/** Largest picture that is made, in pixels, as the server has it. */
-const MAX_PIXELS = 66_000_000;
 
 /** The formats as the command names them: those with live text by a name of their own. */
 const KINDS: Readonly<Record<string, { id: string; options: Readonly<Record<string, string>> }>> = {

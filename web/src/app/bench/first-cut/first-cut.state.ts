@@ -45,10 +45,8 @@ export class FirstCutState {
     merge(this.place.again$, otherPass$, this.history.opened$)
       .pipe(takeUntilDestroyed())
       .subscribe(() => this.close());
-    this.history.job$.pipe(takeUntilDestroyed()).subscribe((job) => {
-      if (this.subject.value && job !== this.made && job !== this.subject.value.base) this.close();
-      else if (this.subject.value?.cut && job !== this.made) this.close();
-    });
+    // Until the round is done the job is as it was, from then on as the cut has left it.
+    this.history.job$.pipe(takeUntilDestroyed()).subscribe((job) => job !== (this.made ?? this.subject.value?.base) && this.close());
   }
 
   toggle(): void {
