@@ -97,7 +97,10 @@ function lettersOf(
       previous = at;
       return { glyphId: glyph.glyphId, matrix: glyphMatrix(glyph, run), pen: penOf(glyph, baselinePt), at, shows };
     }),
-    rules: rules.map(({ xPt, yPt, widthPt, heightPt }) => ({ leftPt: xPt, topPt: yPt, rightPt: xPt + widthPt, bottomPt: yPt + heightPt })),
+    rules: rules.map(({ xPt, yPt, widthPt, heightPt, shift }) => ({
+      box: { leftPt: xPt, topPt: yPt, rightPt: xPt + widthPt, bottomPt: yPt + heightPt },
+      ...(shift ? { matrix: shift } : {}),
+    })),
   };
 }
 

@@ -38,6 +38,12 @@ export interface GlyphNode {
   shows: string;
 }
 
+/** A straight rule, taken to its letters by a map where they stand on a path. */
+export interface RuleNode {
+  box: Box;
+  matrix?: Matrix;
+}
+
 /** Letters of one style on one line, in one paint. */
 export interface LettersNode {
   kind: 'letters';
@@ -46,7 +52,7 @@ export interface LettersNode {
   language?: string;
   glyphs: readonly GlyphNode[];
   /** Underlines and strike-throughs: filled, never outlined. */
-  rules: readonly Box[];
+  rules: readonly RuleNode[];
   fill: Fill;
   stroke: Stroke | undefined;
 }

@@ -8,6 +8,7 @@ export type {
   LettersNode,
   PictureNode,
   RectangleNode,
+  RuleNode,
   SheetDrawing,
   Stroke,
   Turn,

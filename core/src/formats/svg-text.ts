@@ -6,10 +6,8 @@
 import type { GlyphNode, LettersNode } from '../drawing';
 import { type FaceInstance, type FeatureRange, pathData } from '../face';
 import { LIGATURE_FEATURES, type Matrix, applyToPoint, inverse } from '../setting';
-import { DIGITS, escapeXml, number } from './xml';
+import { DIGITS, escapeXml, number, printMatrix, printPart } from './xml';
 
-/** Decimals of the sines and cosines of a turn. */
-const TURN_DIGITS = 8;
 /** A reader's own setting that is no farther off than this is taken for the same, in em. */
 const NEAR = 0.0005;
 
@@ -190,10 +188,7 @@ function featuresOf({ features, kerning, trackingMilliem }: LettersNode['style']
   }).map(([tag, value]) => ({ tag, value }));
 }
 
-function printTransform({ a, b, c, d }: Matrix): string {
-  const part = (value: number): string => Number(value.toFixed(TURN_DIGITS)).toString();
-  return b === 0 && c === 0 ? `scale(${part(a)} ${part(d)})` : `matrix(${[a, b, c, d].map(part).join(' ')} 0 0)`;
-}
+const printTransform = (turn: Matrix): string => (turn.b === 0 && turn.c === 0 ? `scale(${printPart(turn.a)} ${printPart(turn.d)})` : printMatrix(turn));
 
 function cssSettings(values: Readonly<Record<string, number>>): string {
   return Object.entries(values)

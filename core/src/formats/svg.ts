@@ -1,11 +1,11 @@
 /** SVG of a drawing: letters as outlines, or live text with a position for every letter (SVG 2). */
-import type { DrawingNode, Fill, GlyphNode, GroupNode, LettersNode, PictureNode, SheetDrawing } from '../drawing';
+import type { DrawingNode, Fill, GlyphNode, GroupNode, LettersNode, PictureNode, RuleNode, SheetDrawing } from '../drawing';
 import { WordedError } from '../errors';
 import { type FaceInstance, pathData } from '../face';
 import { type Box, type FaceSet, clipped, grown, inkBox, joined, mappedBox, touches } from '../setting';
 import { fromPoints } from '../units';
 import { aspectOf } from './fitting';
-import { DIGITS, escapeXml, number } from './xml';
+import { DIGITS, escapeXml, number, printMatrix } from './xml';
 import { writeText } from './svg-text';
 import { type Visible, groupMatrix, onEverySide, sheetVisible, visibleIn, widened } from './visible';
 
@@ -160,6 +160,13 @@ const placeOf = ({ leftPt, topPt, rightPt, bottomPt }: Box): string =>
 
 const rectangle = (box: Box, paint: string): string => `<rect ${placeOf(box)}${paint}/>`;
 
+/** What of a rule can be seen: one on a path is seen whole or not at all. */
+function clippedRule({ box, matrix }: RuleNode, near: Box): RuleNode | undefined {
+  if (matrix) return touches(mappedBox(matrix, box), near) ? { box, matrix } : undefined;
+  const seen = clipped(box, near);
+  return seen && { box: seen };
+}
+
 /** What a fill is written as, with what that refers to. */
 function fillOf(fill: Fill, writer: Writer): { defs: string; paint: string } {
   if (typeof fill === 'string') return { defs: '', paint: fill };
@@ -181,14 +188,14 @@ function writeLetters(node: LettersNode, writer: Writer, visible: Visible): Writ
   const near = stroke ? grown(visible.seen, onEverySide(2 * stroke.widthPt)) : visible.seen;
   const boxes = node.glyphs.map(({ glyphId, matrix }) => inkBox(glyphId, matrix, instance));
   const shown = boxes.map((box) => box !== undefined && touches(box, near));
-  const rules = node.rules.flatMap((rule) => clipped(rule, near) ?? []);
-  const inked = joined([...boxes.filter((_, i) => shown[i]), ...rules]);
+  const rules = node.rules.flatMap((rule) => clippedRule(rule, near) ?? []);
+  const inked = joined([...boxes.filter((_, i) => shown[i]), ...rules.map(({ box, matrix }) => (matrix ? mappedBox(matrix, box) : box))]);
   // Where only the edge of an outline reaches the sheet, how far it does depends on the corners: nothing is drawn then.
   if (!inked || !visible.shows(inked)) return NOTHING;
   const asText = writer.options.letters === 'text' && node.glyphs.some(({ at }) => at !== undefined);
   const body = [
     asText ? writeText(node, instance) : writeOutlines(node.glyphs, instance, shown),
-    ...rules.map((rule) => rectangle(rule, stroke ? ' stroke="none"' : '')),
+    ...rules.map(({ box, matrix }) => rectangle(box, (matrix ? ` transform="${printMatrix(matrix)}"` : '') + (stroke ? ' stroke="none"' : ''))),
   ].filter(Boolean);
   if (body.length === 0) return NOTHING;
   const { defs, paint } = fillOf(node.fill, writer);

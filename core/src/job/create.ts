@@ -1,5 +1,6 @@
 import { AUTO_LEADING_FACTOR, type LengthUnit, autoLeading, toPoints } from '../units';
 import { type Block, type Frame, JOB_VERSION, type Job, type Paragraph, type Sheet } from './schema';
+import { STRAIGHT } from './path';
 import { DEFAULT_STYLE, type Style } from './style';
 import { wordsFrom } from './words';
 
@@ -28,6 +29,8 @@ export function createBlock(id: string, words: string, frame: Frame, style: Part
     lineLeading: [],
     recipeId: null,
     language: null,
+    path: STRAIGHT,
+    ends: null,
   };
 }
 

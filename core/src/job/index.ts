@@ -12,6 +12,7 @@ export { sayChange } from './changes';
 export { letterName } from './letter-names';
 export * from './blocks';
 export * from './passage';
+export * from './path';
 export * from './picks';
 export * from './brief';
 export * from './recipes';

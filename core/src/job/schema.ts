@@ -3,11 +3,12 @@ import * as z from 'zod';
 import { LENGTH_UNITS, type Leading } from '../units';
 import { LIMITS } from './limits';
 import { languageSchema } from './language';
+import { pathSchema } from './path';
 import { styleSchema } from './style';
 import { colourSchema, finite, id, list, milliem } from './values';
 
 /** Version of the job file format that this code writes. */
-export const JOB_VERSION = 6;
+export const JOB_VERSION = 7;
 
 /** Alignment of the lines in their frame; justified ones but the last of a paragraph are as wide as it. */
 export const ALIGNMENTS = ['left', 'centre', 'right', 'justified'] as const;
@@ -77,6 +78,15 @@ export const lineLeadingSchema = z.strictObject({ at: z.int().min(1), byPt: fini
 /** Hand kerning that was made for another face and waits until that face returns. */
 export const parkedSchema = z.strictObject({ faceId: id, hand: list(handKernSchema, LIMITS.hand) });
 
+/** Larger first and last letters, as one setting: what the words and their runs say stays as it is. */
+export const endsSchema = z.strictObject({
+  of: z.enum(['words', 'lines']),
+  which: z.enum(['first', 'last', 'both']),
+  ratio: finite.min(0.2).max(5).describe('Of the size the letter has'),
+  align: z.enum(['foot', 'middle', 'top']).describe('What of the capitals stands level with their neighbours'),
+});
+export type Ends = z.infer<typeof endsSchema>;
+
 export const blockSchema = z
   .strictObject({
     id,
@@ -98,6 +108,8 @@ export const blockSchema = z
     lineLeading: list(lineLeadingSchema, 2000).describe('Sorted by place, one value a place'),
     recipeId: id.nullable().describe('The recipe the block follows; settings that differ are its overrides'),
     language: languageSchema.nullable().describe('The language of its words; the job’s where it is null'),
+    path: pathSchema,
+    ends: endsSchema.nullable().describe('Larger letters at the ends of its words or lines'),
   })
   .superRefine((block, context) => {
     let previous = 0;

@@ -64,6 +64,16 @@ const fromVersion4: Upgrade = (job) => ({
   })),
 });
 
+/** Version 6 knew straight lines only, and no larger ends. */
+const fromVersion6: Upgrade = (job) => ({
+  ...job,
+  version: 7,
+  sheets: mapArray(job['sheets'], LIMITS.sheets, (sheet) => ({
+    ...sheet,
+    blocks: mapArray(sheet['blocks'], LIMITS.blocks, (block) => ({ path: { kind: 'straight' }, ends: null, ...block })),
+  })),
+});
+
 /** What a new version brings besides properties of the style, which `upgradeStyle` adds. */
 const UPGRADES: Readonly<Record<number, Upgrade>> = {
   1: fromVersion1,
@@ -71,6 +81,7 @@ const UPGRADES: Readonly<Record<number, Upgrade>> = {
   3: (job) => ({ ...job, version: 4 }),
   4: fromVersion4,
   5: (job) => ({ ...job, version: 6 }),
+  6: fromVersion6,
 };
 
 /** Gives every block's style the properties that have come since a version. */

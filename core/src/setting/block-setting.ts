@@ -33,6 +33,8 @@ export interface Rule {
   yPt: number;
   widthPt: number;
   heightPt: number;
+  /** Takes it from there to its letters on a path; absent where it stays. */
+  shift?: Matrix;
 }
 
 /** A line's stretch of words; `visibleEnd` leaves out the blanks that hang past it. */
@@ -59,6 +61,10 @@ export interface SetLine extends LineRange {
 export interface BlockSetting {
   blockId: string;
   lines: SetLine[];
+  /** The lines as they would be without the block's path; absent where they are straight. */
+  straight?: SetLine[];
+  /** True where words reach past an end of their path. */
+  beyondPath?: boolean;
   /** The frame as the words have made it: as stated where it is fixed, else as wide or as high as they need. */
   frame: Frame;
   /** From the frame's top to the lower end of the last line, in points. */
@@ -72,6 +78,9 @@ export interface BlockSetting {
   /** Faces the job names that are not here; a stand-in was used. */
   missingFaces: string[];
 }
+
+/** A block's lines as they are without its path: what is compared side by side is compared on these. */
+export const straightLines = ({ straight, lines }: Pick<BlockSetting, 'straight' | 'lines'>): readonly SetLine[] => straight ?? lines;
 
 /** All runs of a line, a list mark first. */
 export const runsOfLine = ({ mark, runs }: Pick<SetLine, 'mark' | 'runs'>): readonly PlacedRun[] => (mark ? [mark, ...runs] : runs);

@@ -1,5 +1,5 @@
 export { type FaceChoice, FaceSet } from './faces';
-export { type BlockSetting, type LineRange, type PlacedGlyph, type PlacedRun, type Rule, type SetLine, runsOfLine } from './block-setting';
+export { type BlockSetting, type LineRange, type PlacedGlyph, type PlacedRun, type Rule, type SetLine, runsOfLine, straightLines } from './block-setting';
 export { facesOf, setBlock, setSheet } from './set-block';
 export { type LetterStretch, type PlaceOnLine, type SetLetter, baselinesOf, lettersOf, lineUnder, stretchesOf } from './letters';
 export { glyphMatrix, inkBox, inkOf, inkOfGlyph } from './ink';

@@ -10,6 +10,7 @@ import { hasSmallCaps } from './letter-case';
 import { type SpacedLine, linesOf } from './lines';
 import { type LoneText, placeLone, shapeLone } from './lone-text';
 import { type MarkedParagraph, paragraphs } from './paragraphs';
+import { onPath } from './path';
 import { placeRuns } from './place';
 import type { HandTenths } from './space';
 import { grownFrame, shownLines, stack, topOf } from './stack';
@@ -76,9 +77,11 @@ export function setBlock(block: Block, faces: FaceSet): BlockSetting {
     }
     return placed;
   });
+  const ridden = onPath(block, set, faces);
   return {
     blockId: block.id,
-    lines: set,
+    lines: ridden?.lines ?? set,
+    ...(ridden ? { straight: set, beyondPath: ridden.beyondPath } : {}),
     frame,
     heightPt,
     cut,

@@ -228,6 +228,9 @@ const MAX_PROFILES = 4096;
 /** Turns are told apart in tenths of a degree. */
 const TURNS = 10;
 
+/** Letters turned by more than this, in degrees, lie on their side. */
+const ON_SIDE = 45;
+
 /**
  * The profile of a glyph, or undefined where it has no ink.
  * @param turnDeg how far it is turned around the middle of its advance and of the x-height, clockwise.
@@ -243,7 +246,9 @@ export function profileOf(instance: FaceInstance, glyphId: number, turnDeg = 0):
   let profile = cache.get(key);
   if (profile === undefined) {
     const outline = turn === 0 ? instance.outline(glyphId) : turned(instance, glyphId, turn / TURNS);
-    profile = profileOutline(outline, instance.advance(glyphId), instance.unitsPerEm, leanOf(instance)) ?? null;
+    // A letter that lies on its side shows its head and foot: they don't lean.
+    const lean = Math.abs(turn) > ON_SIDE * TURNS ? UPRIGHT : leanOf(instance);
+    profile = profileOutline(outline, instance.advance(glyphId), instance.unitsPerEm, lean) ?? null;
     if (cache.size >= MAX_PROFILES) cache.clear();
     cache.set(key, profile);
   }

@@ -25,7 +25,7 @@ const LARGEST = 200;
 /** Inks that overlap are taken apart by no more than this: what hangs over farther is meant to. In 1/1000 em. */
 const MOST_OPENED = 400;
 /** A proposal leaves two inks at least this far apart, and opens where they stand nearer; in em. */
-const LEAST_DISTANCE = 0.012;
+export const LEAST_DISTANCE = 0.012;
 /** The largest strength that kerning by shape can have. */
 export const MAX_STRENGTH = 2;
 

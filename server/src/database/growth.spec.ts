@@ -55,7 +55,7 @@ describe('what was stored by an older Jentrix', () => {
 
   it('jobs open', async () => {
     const { job } = (await get(`/api/jobs/${written.job[0]?.['id']}`)) as { job: Job };
-    expect(job.version).toBe(6);
+    expect(job.version).toBe(7);
     expect(job.sheets[0]?.blocks[0]?.hand).toEqual([{ at: 3, milliem: -40 }]);
     expect(job.sheets[0]?.blocks[0]?.style.baselineShiftMilliem).toBe(0);
   });

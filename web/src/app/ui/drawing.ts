@@ -1,6 +1,6 @@
 import { NgTemplateOutlet } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
-import type { DrawingNode, Fill, Gradient, GroupNode, LettersNode } from '@jentrix/core/drawing';
+import type { DrawingNode, Fill, Gradient, GroupNode, LettersNode, RuleNode } from '@jentrix/core/drawing';
 import { aspectOf } from '@jentrix/core/formats';
 import type { Box, Matrix } from '@jentrix/core/setting';
 import { EngineService } from '../engine/engine.service';
@@ -28,7 +28,7 @@ interface ShownFill {
 /** A node as the template writes it. */
 type Shown =
   | { kind: 'group'; transform: string | null; opacity: number | null; blur: { id: string; deviation: number } | undefined; nodes: Shown[] }
-  | ({ kind: 'letters'; paths: ShownPath[]; rules: ShownBox[]; stroke: LettersNode['stroke'] } & ShownFill)
+  | ({ kind: 'letters'; paths: ShownPath[]; rules: (ShownBox & { transform: string | null })[]; stroke: LettersNode['stroke'] } & ShownFill)
   | ({ kind: 'rectangle'; box: ShownBox } & ShownFill)
   | { kind: 'picture'; box: ShownBox; href: string; aspect: string };
 
@@ -58,7 +58,7 @@ let drawings = 0;
                 <svg:path [attr.d]="path.data" [attr.transform]="path.transform" [attr.data-at]="path.at" [attr.stroke-width]="node.stroke?.widthPt" />
               }
               @for (rule of node.rules; track $index) {
-                <svg:rect [attr.x]="rule.x" [attr.y]="rule.y" [attr.width]="rule.width" [attr.height]="rule.height" stroke="none" />
+                <svg:rect [attr.x]="rule.x" [attr.y]="rule.y" [attr.width]="rule.width" [attr.height]="rule.height" [attr.transform]="rule.transform" stroke="none" />
               }
             </svg:g>
           }
@@ -108,7 +108,7 @@ export class Drawing {
           return { kind: 'group', transform: transformOf(node), opacity: node.opacity ?? null, blur, nodes: this.show(node.nodes, newId) };
         }
         case 'letters':
-          return { kind: 'letters', paths: this.pathsOf(node), rules: node.rules.map(shownBox), stroke: node.stroke, ...shownFill(node.fill, newId) };
+          return { kind: 'letters', paths: this.pathsOf(node), rules: node.rules.map(shownRule), stroke: node.stroke, ...shownFill(node.fill, newId) };
         case 'rectangle':
           return { kind: 'rectangle', box: shownBox(node.box), ...shownFill(node.fill, newId) };
         case 'picture':
@@ -157,6 +157,11 @@ function mapped(data: string, { a, b, c, d, e, f }: Matrix): string {
 }
 
 const shownBox = ({ leftPt, topPt, rightPt, bottomPt }: Box): ShownBox => ({ x: leftPt, y: topPt, width: rightPt - leftPt, height: bottomPt - topPt });
+
+const shownRule = ({ box, matrix }: RuleNode): ShownBox & { transform: string | null } => ({
+  ...shownBox(box),
+  transform: matrix ? `matrix(${matrix.a} ${matrix.b} ${matrix.c} ${matrix.d} ${matrix.e} ${matrix.f})` : null,
+});
 
 function shownFill(fill: Fill, newId: () => string): ShownFill {
   if (typeof fill === 'string') return { paint: fill, gradient: undefined };

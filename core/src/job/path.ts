@@ -1,0 +1,166 @@
+/** How the lines of a block run: straight, along a path, or upright. Stored as what was asked for: taking it off leaves the block as it was. */
+import * as z from 'zod';
+import { finite, list } from './values';
+
+/** A place in points from the top left corner of the block's frame as it is stated: a path moves with its block. */
+const placeSchema = z.strictObject({ xPt: finite.min(-50_000).max(50_000), yPt: finite.min(-50_000).max(50_000) });
+export type PathPoint = z.infer<typeof placeSchema>;
+
+/** Which part of the words is held at a place of the path. */
+export const HOLDS = ['start', 'centre', 'end'] as const;
+/** How letters stand on a path: turned as it runs, or upright. */
+export const STANCES = ['turned', 'upright'] as const;
+
+/** How words stand on a path. */
+const riding = {
+  hold: z.enum(HOLDS).describe('The part of each line that is held at `atShare`'),
+  atShare: finite.min(0).max(1).describe('The place along the path, as a share of its length'),
+  side: z.enum(['above', 'below']).describe('Below, the capitals of the first line stand under the path'),
+  distancePt: finite.min(-5000).max(5000).describe('From the path, away from it'),
+  letters: z.enum(STANCES),
+  kerned: z.boolean().describe('Opens and closes gaps so that the white between the turned letters is what it is on a straight line'),
+};
+
+const curveSchema = z
+  .strictObject({ from: placeSchema, to: placeSchema, end: placeSchema })
+  .describe('A cubic Bézier curve from where the last ended: both handles, and its end');
+
+export const pathSchema = z.discriminatedUnion('kind', [
+  z.strictObject({ kind: z.literal('straight') }),
+  z
+    .strictObject({ kind: z.literal('arc'), start: placeSchema, through: placeSchema, end: placeSchema, ...riding })
+    .describe('The arc of a circle through three places'),
+  z
+    .strictObject({
+      kind: z.literal('circle'),
+      centre: placeSchema,
+      radiusPt: finite.min(1).max(50_000),
+      inside: z.boolean().describe('Heads point to the centre, the words run the other way round'),
+      ...riding,
+    })
+    .describe('Begins at the bottom; from inside, at the top'),
+  z
+    .strictObject({
+      kind: z.literal('wave'),
+      start: placeSchema,
+      end: placeSchema,
+      heightPt: finite.min(-5000).max(5000).describe('From crest to trough; negative begins downwards'),
+      waves: finite.min(0.25).max(50),
+      ...riding,
+    })
+    .describe('A sine along the line between two places'),
+  z.strictObject({ kind: z.literal('drawn'), start: placeSchema, curves: list(curveSchema, 500, 1), ...riding }),
+  z
+    .strictObject({ kind: z.literal('stacked'), columns: z.enum(['rightwards', 'leftwards']).describe('Where the next column stands') })
+    .describe('Letters one below the other'),
+  z.strictObject({ kind: z.literal('quarter'), turn: z.enum(['clockwise', 'anticlockwise']) }).describe('Lines turned a quarter'),
+]);
+export type Path = z.infer<typeof pathSchema>;
+export type PathKind = Path['kind'];
+/** Paths that words ride on. */
+export type Ride = Extract<Path, { atShare: number }>;
+export type Arc = Extract<Path, { kind: 'arc' }>;
+
+export const STRAIGHT: Path = { kind: 'straight' };
+
+export const isRide = (path: Path): path is Ride => 'atShare' in path;
+
+/** How words stand on a new path: above it, in its middle. */
+const NEW_RIDE = { hold: 'centre', atShare: 0.5, side: 'above', distancePt: 0, letters: 'turned', kerned: true } as const satisfies Pick<
+  Ride,
+  'hold' | 'atShare' | 'side' | 'distancePt' | 'letters' | 'kerned'
+>;
+
+/** Rise of a new arc and height of a new wave, as shares of their width. */
+const NEW_RISE = 0.2;
+const NEW_WAVE = 0.12;
+
+/**
+ * A path of a kind where the block's first line stands.
+ * @param baselinePt of that line, below the frame's top. @param before the path it takes the place of, whose settings it keeps.
+ */
+export function newPath(kind: PathKind, { widthPt }: { widthPt: number }, baselinePt: number, before: Path = STRAIGHT): Path {
+  const ride = isRide(before) ? { ...NEW_RIDE, hold: before.hold, atShare: before.atShare, letters: before.letters, kerned: before.kerned } : NEW_RIDE;
+  const start = { xPt: 0, yPt: baselinePt };
+  const end = { xPt: widthPt, yPt: baselinePt };
+  const at = (share: number, upPt: number): PathPoint => ({ xPt: share * widthPt, yPt: baselinePt - upPt });
+  switch (kind) {
+    case 'straight':
+      return STRAIGHT;
+    case 'arc':
+      return { kind, start, through: at(0.5, NEW_RISE * widthPt), end, ...ride };
+    case 'circle':
+      // Its top is where the line stood.
+      return { kind, centre: at(0.5, -widthPt / 2), radiusPt: Math.max(1, widthPt / 2), inside: false, ...ride };
+    case 'wave':
+      return { kind, start, end, heightPt: NEW_WAVE * widthPt, waves: 1, ...ride };
+    case 'drawn': {
+      const up = NEW_WAVE * widthPt;
+      return { kind, start, curves: curvesThrough([start, at(1 / 3, up), at(2 / 3, -up), end]), ...ride };
+    }
+    case 'stacked':
+      return { kind, columns: 'rightwards' };
+    case 'quarter':
+      return { kind, turn: 'clockwise' };
+  }
+}
+
+const distance = (a: PathPoint, b: PathPoint): number => Math.hypot(b.xPt - a.xPt, b.yPt - a.yPt);
+
+/** The circle that an arc is part of; undefined where its three places lie on a line. */
+export function circleOf({ start, through, end }: Pick<Arc, 'start' | 'through' | 'end'>): { centre: PathPoint; radiusPt: number } | undefined {
+  // From the first place, so that far from the origin no digits are lost.
+  const [bx, by] = [through.xPt - start.xPt, through.yPt - start.yPt];
+  const [cx, cy] = [end.xPt - start.xPt, end.yPt - start.yPt];
+  const twice = 2 * (bx * cy - by * cx);
+  const [b, c] = [bx * bx + by * by, cx * cx + cy * cy];
+  if (Math.abs(twice) < FLAT * Math.max(b, c)) return undefined;
+  const [x, y] = [(cy * b - by * c) / twice, (bx * c - cx * b) / twice];
+  return { centre: { xPt: start.xPt + x, yPt: start.yPt + y }, radiusPt: Math.hypot(x, y) };
+}
+
+/** Three places that turn by less than this, as a sine, lie on a line. */
+const FLAT = 1e-9;
+
+/** How far an arc rises over the middle of the line between its ends, in points; negative where it hangs below, seen along that line. */
+export function riseOf(arc: Pick<Arc, 'start' | 'through' | 'end'>): number {
+  const { start, through, end } = arc;
+  const circle = circleOf(arc);
+  if (!circle) return 0;
+  const chord = distance(start, end) || 1;
+  const [ux, uy] = [(end.xPt - start.xPt) / chord, (end.yPt - start.yPt) / chord];
+  // Heights over the line, up (y down).
+  const over = ({ xPt, yPt }: PathPoint): number => (xPt - start.xPt) * uy - (yPt - start.yPt) * ux;
+  const centre = over(circle.centre);
+  return over(through) >= 0 ? centre + circle.radiusPt : centre - circle.radiusPt;
+}
+
+/** The arc with the same ends and another rise above the line between them, in points; negative hangs down. */
+export function withRise(arc: Arc, risePt: number): Arc {
+  const { start, end } = arc;
+  const chord = distance(start, end) || 1;
+  const [ux, uy] = [(end.xPt - start.xPt) / chord, (end.yPt - start.yPt) / chord];
+  // Up, seen along the chord (y down).
+  return { ...arc, through: { xPt: (start.xPt + end.xPt) / 2 + uy * risePt, yPt: (start.yPt + end.yPt) / 2 - ux * risePt } };
+}
+
+/** The arc with the same ends and another radius, in points; at least half the distance of its ends. It bends the way it did. */
+export function withRadius(arc: Arc, radiusPt: number): Arc {
+  const half = distance(arc.start, arc.end) / 2;
+  const radius = Math.max(half, Math.abs(radiusPt));
+  const rise = radius - Math.sqrt(radius * radius - half * half);
+  return withRise(arc, riseOf(arc) < 0 ? -rise : rise);
+}
+
+/** A smooth course through places, in their order: Catmull–Rom, each handle a third of the way at the slope between its neighbours. */
+export function curvesThrough(places: readonly PathPoint[]): z.infer<typeof curveSchema>[] {
+  const at = (i: number): PathPoint => places[Math.max(0, Math.min(places.length - 1, i))] ?? { xPt: 0, yPt: 0 };
+  return places.slice(1).map((end, i) => {
+    const [before, start, after] = [at(i - 1), at(i), at(i + 2)];
+    return {
+      from: { xPt: start.xPt + (end.xPt - before.xPt) / 6, yPt: start.yPt + (end.yPt - before.yPt) / 6 },
+      to: { xPt: end.xPt - (after.xPt - start.xPt) / 6, yPt: end.yPt - (after.yPt - start.yPt) / 6 },
+      end,
+    };
+  });
+}
