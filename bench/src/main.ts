@@ -1,4 +1,5 @@
-/** npm run bench [-- setting|measure|sheet|ten|key|shelf|load|touching|slow]: figures as ratios measured in one run; machines differ and are noisy. */
+/** npm run bench [-- setting|bend|measure|sheet|ten|key|shelf|load|touching|slow]: figures as ratios measured in one run; machines differ and are noisy. */
+import { benchBend } from './bend';
 import { benchKey } from './key';
 import { benchLoad } from './load';
 import { benchMeasure } from './measure';
@@ -11,6 +12,7 @@ import { benchTouching } from './touching';
 
 const BENCHES = {
   setting: benchSetting,
+  bend: benchBend,
   measure: benchMeasure,
   sheet: benchSheet,
   ten: benchTenSheets,

@@ -13,3 +13,4 @@ export { endsInHyphen } from './lines';
 export { type Alternate, KNOWN_FEATURES, type KnownFeature, type LiveFeature, alternatesOf, liveFeatures } from './features';
 export { type LineGap, type SizeLevel, evenOut, hierarchyOf, lineGapsOf } from './line-gaps';
 export * from './box';
+export { type Curve, type OnCurve, type RiddenLine, curveOf, rideLines } from './path';
