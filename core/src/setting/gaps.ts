@@ -24,6 +24,7 @@ import {
 } from '../spacing';
 import { milliemToPoints, roundMilliem } from '../units';
 import { isSpace } from './blank';
+import { withEnds } from './ends';
 import type { SetLine } from './block-setting';
 import type { FaceSet } from './faces';
 import type { Surroundings } from './itemise';
@@ -54,6 +55,9 @@ export function gapsOf(line: SetLine): GapPlace[] {
   }
   return gaps;
 }
+
+/** A block as one of its lines is set. */
+const dressedOn = (block: Block, { start, visibleEnd }: SetLine): Block => (block.ends ? withEnds(block, [{ start, end: visibleEnd }]) : block);
 
 /** Everything a gap holds. Values in 1/1000 em refer to the size of the letter on the left. */
 export interface GapLedger extends GapPlace {
@@ -108,7 +112,7 @@ export interface GapLedger extends GapPlace {
 
 /** The ledgers of all gaps of a line. Shapes the line twice, with and without the font's kerning. @param taste the designer's own hand. */
 export function ledgersOf(block: Block, line: SetLine, faces: FaceSet, taste = NO_TASTE): GapLedger[] {
-  const surroundings = { block, paragraph: paragraphAt(block.words, line.start), faces };
+  const surroundings = { block: dressedOn(block, line), paragraph: paragraphAt(block.words, line.start), faces };
   const range = { start: line.start, end: line.visibleEnd };
   const kerned = letterPositions(surroundings, range, 'with');
   const bare = letterPositions(surroundings, range, 'without');
@@ -236,7 +240,7 @@ export interface GapWhite {
 
 /** The white between the two letters at a gap as set, or undefined beside a space. Letters hang at most `DEEPEST` em back. */
 export function whiteOfGap(block: Block, line: SetLine, ledger: GapLedger, faces: FaceSet): GapWhite | undefined {
-  const surroundings = { block, paragraph: paragraphAt(block.words, line.start), faces };
+  const surroundings = { block: dressedOn(block, line), paragraph: paragraphAt(block.words, line.start), faces };
   const letters = letterPositions(surroundings, { start: line.start, end: line.visibleEnd }, 'as-styled');
   const left = letters.find(({ cluster }) => cluster === ledger.left.start);
   const right = letters.find(({ cluster }) => cluster === ledger.right.start);

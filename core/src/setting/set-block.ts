@@ -1,8 +1,9 @@
 /** Setting: words and style become lines of placed glyphs, stage by stage; each stage is a file of its own (docs/architecture.md). */
-import { type Block, type Sheet, type Style, styleAt, styledRanges } from '../job';
+import { type Block, STRAIGHT, type Sheet, type Style, styleAt, styledRanges } from '../job';
 import { indentOf } from './align';
 import type { BlockSetting, SetLine } from './block-setting';
 import { withEllipsis } from './ellipsis';
+import { withEnds } from './ends';
 import type { FaceSet } from './faces';
 import { justify } from './fit';
 import type { Surroundings } from './itemise';
@@ -20,6 +21,14 @@ const MARK_GAP = 0.4;
 
 /** Sets one block. Pure but for the faces' caches. */
 export function setBlock(block: Block, faces: FaceSet): BlockSetting {
+  if (!block.ends) return setAs(block, block, faces);
+  // Where lines end is known when they are broken; with larger ends they may break elsewhere once more.
+  const lines = block.ends.of === 'lines' ? setAs({ ...block, path: STRAIGHT }, block, faces).lines : paragraphs(block);
+  return setAs(block, withEnds(block, lines), faces);
+}
+
+/** Sets a block. @param dressed the same with what its letters are set in. */
+function setAs(block: Block, dressed: Block, faces: FaceSet): BlockSetting {
   const hand: HandTenths = new Map(block.hand.map(({ at, milliem }) => [at, Math.round(milliem * 10)]));
   const texts = paragraphs(block);
   const marks = texts.map((text) => markOf(block, text, faces));
@@ -28,7 +37,7 @@ export function setBlock(block: Block, faces: FaceSet): BlockSetting {
   const { indentPt } = block.paragraph;
 
   const lines = texts.flatMap((paragraph, p): OpenedLine[] => {
-    const surroundings = { block, paragraph, faces };
+    const surroundings = { block: dressed, paragraph, faces };
     const spaced = linesOf(surroundings, hand, { others: measure, first: measure - indentPt });
     return spaced.map((line, i) => ({
       line,

@@ -1,0 +1,67 @@
+/** Larger end letters: what a block's setting for them makes of its styles, before anything is shaped. The block itself stays as it is. */
+import { type Block, type Ends, type Run, type Style, type WordRange, lettersIn, styledRanges } from '../job';
+
+/** What keeps its height where an end letter grows, by what stands level. */
+const SCALED_FROM: Readonly<Record<Ends['align'], Style['scaleFrom']>> = { foot: 'baseline', middle: 'capitals', top: 'cap line' };
+
+/** Letters that change, and how. */
+interface Change extends WordRange {
+  of: (style: Style) => Partial<Style>;
+}
+
+/**
+ * A block as it is set: its end letters larger, and kerned by shape against their neighbours, which are of another size.
+ * @param lines the lines it breaks into, whose ends are meant where its setting says so.
+ */
+export function withEnds(block: Block, lines: readonly WordRange[]): Block {
+  const { ends, words } = block;
+  if (!ends) return block;
+  const changes = lines.flatMap((line) => changesOn(words, line, ends)).sort((a, b) => a.start - b.start);
+  const runs: Run[] = [];
+  let at = 0;
+  const keep = (to: number): void => {
+    for (const run of block.runs) {
+      if (run.end <= at || run.start >= to) continue;
+      runs.push({ ...run, start: Math.max(at, run.start), end: Math.min(to, run.end) });
+    }
+  };
+  for (const { start, end, of } of changes) {
+    if (start < at) continue;
+    keep(start);
+    for (const range of styledRanges(block, start, end)) runs.push({ start: range.start, end: range.end, style: { ...range.style, ...of(range.style) } });
+    at = end;
+  }
+  keep(words.length);
+  return { ...block, runs };
+}
+
+/** What the letters of a line change to: its ends or those of its words, and the letters before them, whose gaps are to them. */
+function changesOn(words: string, { start, end }: WordRange, { of, which, ratio, align }: Ends): Change[] {
+  const letters = lettersIn(words.slice(start, end)).map((letter) => ({ start: letter.start + start, end: letter.end + start }));
+  const groups: WordRange[][] = [];
+  for (const letter of letters) {
+    const last = groups[groups.length - 1];
+    const before = last?.[last.length - 1];
+    // A blank between two letters parts words.
+    if (last && before && (of === 'lines' || before.end === letter.start)) last.push(letter);
+    else groups.push([letter]);
+  }
+  const larger = (style: Style): Partial<Style> => ({
+    scaleX: style.scaleX * ratio,
+    scaleY: style.scaleY * ratio,
+    scaleFrom: SCALED_FROM[align],
+    kerning: 'shape',
+  });
+  return groups.flatMap((group): Change[] => {
+    const isLetter = (letter: WordRange): boolean => /^[\p{L}\p{N}]/u.test(words.slice(letter.start, letter.end));
+    const first = which === 'last' ? -1 : group.findIndex(isLetter);
+    const last = which === 'first' ? -1 : group.findLastIndex(isLetter);
+    const ends = [...new Set([first, last])].filter((i) => i >= 0);
+    return ends.flatMap((i): Change[] => {
+      const [letter, before] = [group[i], group[i - 1]];
+      if (!letter) return [];
+      const neighbour = before && before.end === letter.start && !ends.includes(i - 1);
+      return [...(neighbour ? [{ ...before, of: (): Partial<Style> => ({ kerning: 'shape' }) }] : []), { ...letter, of: larger }];
+    });
+  });
+}
