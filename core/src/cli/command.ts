@@ -2,7 +2,7 @@
 import { readFileSync } from 'node:fs';
 import type { ParseArgsConfig } from 'node:util';
 import { readJobFile } from '../formats';
-import type { Job } from '../job';
+import { type Block, type Job, type Sheet, allBlocks, sheetOf } from '../job';
 import { readPreferences } from '../preferences';
 import { type Taste, tasteSchema } from '../taste';
 import { SHIPPED_FACES } from './fonts';
@@ -41,6 +41,11 @@ export const OPTIONS = {
   pictures: { type: 'string', value: 'DIR', says: 'where the job’s pictures are' },
   format: { type: 'string', default: 'svg', value: 'NAME', says: 'the format of the file' },
   letters: { type: 'string', default: 'outlines', value: 'KIND', says: 'outlines or text' },
+  block: { type: 'string', value: 'ID', says: 'which block; the first where it is not said' },
+  range: { type: 'string', value: 'LIST', says: 'places in the words, counted from 0: 0-3,7' },
+  path: { type: 'string', value: 'KIND', says: 'a kind of path, path data, an SVG file, or JSON' },
+  rise: { type: 'string', value: 'PT', says: 'of an arc over the line between its ends; negative hangs down' },
+  radius: { type: 'string', value: 'PT', says: 'of an arc or a circle' },
   steps: { type: 'string', default: 'kerning', value: 'LIST', says: 'of words,tracking,leading,kerning' },
   report: { type: 'string', value: 'FILE', says: 'where to write what was done, as JSON' },
   taste: { type: 'string', value: 'FILE', says: 'a designer’s own hand, as taste writes it, or exported preferences' },
@@ -95,6 +100,14 @@ export function jobIn(files: readonly string[]): Job {
   const [path, more] = files;
   if (path === undefined || more !== undefined) throw new UsageError('One job file is needed.');
   return readJobFile(textOf(path));
+}
+
+/** A block of a job and its sheet; the first where no identifier is given. @throws UsageError */
+export function blockIn(job: Job, id: string | undefined): { sheet: Sheet; block: Block } {
+  const block = allBlocks(job).find((one) => id === undefined || one.id === id);
+  const sheet = block && sheetOf(job, block.id);
+  if (!block || !sheet) throw new UsageError(id === undefined ? 'The job has no words.' : `There is no block “${id}” in the job.`);
+  return { sheet, block };
 }
 
 /** The hand of a designer in a file: alone, or among exported preferences. @throws UsageError, PreferencesError */

@@ -3,8 +3,10 @@ import { check } from './commands/check';
 import { draw } from './commands/draw';
 import { exportSheets } from './commands/export';
 import { gaps } from './commands/gaps';
+import { outlines } from './commands/outlines';
+import { path } from './commands/path';
 import { refine } from './commands/refine';
 import { taste } from './commands/taste';
 
 /** All commands. A new one is a file of its own and a line here. */
-export const COMMANDS: readonly Command[] = [gaps, refine, check, draw, exportSheets, taste];
+export const COMMANDS: readonly Command[] = [gaps, refine, check, draw, exportSheets, path, outlines, taste];

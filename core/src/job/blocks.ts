@@ -1,5 +1,6 @@
 /** Edits of whole blocks: place, size, order. Pure functions from a job to a job. */
 import { findBlock, restyle, updateBlock } from './edits';
+import { scalePath } from './path';
 import { styleAt } from './runs';
 import type { Leading } from '../units';
 import type { Block, Frame, Job, Run } from './schema';
@@ -7,7 +8,10 @@ import type { Style } from './style';
 import { sheetOf } from './sheets';
 
 /** What of a block is stated once for all its words. */
-export type BlockSettings = Pick<Block, 'grow' | 'vertical' | 'trim' | 'rotationDeg' | 'locked' | 'align' | 'paragraph' | 'leading' | 'language'>;
+export type BlockSettings = Pick<
+  Block,
+  'grow' | 'vertical' | 'trim' | 'rotationDeg' | 'locked' | 'align' | 'paragraph' | 'leading' | 'language' | 'path' | 'ends'
+>;
 
 /** Changes settings of a block. */
 export function withBlockSettings(job: Job, blockId: string, change: Partial<BlockSettings>): Job {
@@ -52,6 +56,7 @@ function scaled(block: Block, factor: number, origin: { xPt: number; yPt: number
     leading: block.leading.kind === 'pt' ? ({ kind: 'pt', pt: block.leading.pt * by } satisfies Leading) : block.leading,
     lineLeading: block.lineLeading.map(({ at, byPt }) => ({ at, byPt: byPt * by })),
     paragraph: { ...paragraph, indentPt: paragraph.indentPt * by, beforePt: paragraph.beforePt * by, afterPt: paragraph.afterPt * by },
+    path: scalePath(block.path, by),
     frame: {
       xPt: origin.xPt + (frame.xPt - origin.xPt) * by,
       yPt: origin.yPt + (frame.yPt - origin.yPt) * by,

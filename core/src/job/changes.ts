@@ -1,6 +1,7 @@
 /** What an edit changed, in a sentence: told to people who do not see the sheet. */
 import { type LengthUnit, fromPoints, printLeading, printSigned, printValue } from '../units';
 import { letterName } from './letter-names';
+import { sayPath } from './path';
 import type { Block, Job } from './schema';
 import { type StyleProperty, STYLE_PROPERTIES, type StyleKey, styleName } from './style';
 
@@ -58,6 +59,8 @@ function blockChange(was: Block, block: Block, unit: LengthUnit, names: (faceId:
   if (was.language !== block.language) parts.push(`language ${block.language ?? 'of the job'}`);
   if (was.align !== block.align) parts.push(`aligned ${block.align}`);
   if (was.rotationDeg !== block.rotationDeg) parts.push(`rotated ${printValue(block.rotationDeg, 1)} degrees`);
+  if (differ(was.path, block.path)) parts.push(sayPath(block.path));
+  if (differ(was.ends, block.ends)) parts.push(block.ends ? `ends of ${block.ends.of} ${printValue(block.ends.ratio * 100)} %` : 'ends as the others');
   if (was.locked !== block.locked) parts.push(block.locked ? 'locked' : 'unlocked');
   if (differ(was.frame, block.frame)) parts.push(frameChange(was, block, unit));
   if (differ(was.hand, block.hand) && was.words === block.words) parts.push(handChange(was, block));

@@ -1,5 +1,6 @@
 /** How the lines of a block run: straight, along a path, or upright. Stored as what was asked for: taking it off leaves the block as it was. */
 import * as z from 'zod';
+import { printValue } from '../units';
 import { finite, list } from './values';
 
 /** A place in points from the top left corner of the block's frame as it is stated: a path moves with its block. */
@@ -163,4 +164,90 @@ export function curvesThrough(places: readonly PathPoint[]): z.infer<typeof curv
       end,
     };
   });
+}
+
+/** What a path is called, with its most telling value. */
+export function sayPath(path: Path): string {
+  switch (path.kind) {
+    case 'straight':
+      return 'straight lines';
+    case 'arc':
+      return `on an arc, rise ${printValue(riseOf(path), 1)} pt`;
+    case 'circle':
+      return `on a circle, radius ${printValue(path.radiusPt, 1)} pt`;
+    case 'wave':
+      return `on a wave, ${printValue(path.heightPt, 1)} pt high`;
+    case 'drawn':
+      return 'on a drawn path';
+    case 'stacked':
+      return `letters stacked, columns ${path.columns}`;
+    case 'quarter':
+      return `lines turned ${path.turn}`;
+  }
+}
+
+/** The places that state a path, in their order: what handles stand on. */
+export function pathPlaces(path: Path): readonly PathPoint[] {
+  switch (path.kind) {
+    case 'arc':
+      return [path.start, path.through, path.end];
+    case 'circle':
+      return [path.centre, { xPt: path.centre.xPt, yPt: path.centre.yPt - path.radiusPt }];
+    case 'wave':
+      return [path.start, path.end];
+    case 'drawn':
+      return [path.start, ...path.curves.map(({ end }) => end)];
+    default:
+      return [];
+  }
+}
+
+/** A path with one of its places elsewhere; handles of a drawn one go with their places. */
+export function withPlace(path: Path, index: number, to: PathPoint): Path {
+  const from = pathPlaces(path)[index];
+  if (!from) return path;
+  switch (path.kind) {
+    case 'arc':
+      return { ...path, [(['start', 'through', 'end'] as const)[index] ?? 'end']: to };
+    case 'circle':
+      return index === 0 ? { ...path, centre: to } : { ...path, radiusPt: Math.max(1, distance(path.centre, to)) };
+    case 'wave':
+      return index === 0 ? { ...path, start: to } : { ...path, end: to };
+    case 'drawn': {
+      const moved = ({ xPt, yPt }: PathPoint): PathPoint => ({ xPt: xPt + to.xPt - from.xPt, yPt: yPt + to.yPt - from.yPt });
+      return {
+        ...path,
+        start: index === 0 ? to : path.start,
+        curves: path.curves.map((curve, i) => ({
+          from: i === index ? moved(curve.from) : curve.from,
+          to: i === index - 1 ? moved(curve.to) : curve.to,
+          end: i === index - 1 ? to : curve.end,
+        })),
+      };
+    }
+    default:
+      return path;
+  }
+}
+
+/** A path larger or smaller, seen from its frame's top left. */
+export function scalePath(path: Path, by: number): Path {
+  const place = ({ xPt, yPt }: PathPoint): PathPoint => ({ xPt: xPt * by, yPt: yPt * by });
+  if (!isRide(path)) return path;
+  const distancePt = path.distancePt * by;
+  switch (path.kind) {
+    case 'arc':
+      return { ...path, distancePt, start: place(path.start), through: place(path.through), end: place(path.end) };
+    case 'circle':
+      return { ...path, distancePt, centre: place(path.centre), radiusPt: Math.max(1, path.radiusPt * by) };
+    case 'wave':
+      return { ...path, distancePt, start: place(path.start), end: place(path.end), heightPt: path.heightPt * by };
+    case 'drawn':
+      return {
+        ...path,
+        distancePt,
+        start: place(path.start),
+        curves: path.curves.map(({ from, to, end }) => ({ from: place(from), to: place(to), end: place(end) })),
+      };
+  }
 }

@@ -50,9 +50,10 @@ export function snapLines(sheet: Sheet, others: readonly BlockSetting[]): SnapLi
     if (guide.axis !== 'rule') lines.push({ axis: guide.axis, atPt: guide.atPt, kind: 'guide' });
     else if (runsAlong(guide)) lines.push({ axis: 'y', atPt: (guide.from.yPt + guide.to.yPt) / 2, kind: 'rule' });
   }
-  for (const { frame, lines: set } of others) {
+  for (const { frame, lines: set, straight } of others) {
     both({ leftPt: frame.xPt, topPt: frame.yPt, rightPt: frame.xPt + frame.widthPt, bottomPt: frame.yPt + frame.heightPt }, 'block edge');
-    for (const atPt of set.flatMap(baselinesOf)) lines.push({ axis: 'y', atPt, kind: 'baseline' });
+    // Words on a path have no level baseline.
+    if (!straight) for (const atPt of set.flatMap(baselinesOf)) lines.push({ axis: 'y', atPt, kind: 'baseline' });
   }
   return lines;
 }

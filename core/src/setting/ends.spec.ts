@@ -39,7 +39,11 @@ describe('larger end letters', () => {
       expect(small.bottomPt - small.topPt).toBeCloseTo(plain.bottomPt - plain.topPt, 6);
       expect(small.bottomPt).toBeCloseTo(plain.bottomPt, 6);
       expect((large.bottomPt - large.topPt) / (small.bottomPt - small.topPt)).toBeCloseTo(1.3, 6);
-      const level = { foot: large.bottomPt - small.bottomPt, top: large.topPt - small.topPt, middle: large.topPt + large.bottomPt - small.topPt - small.bottomPt };
+      const level = {
+        foot: large.bottomPt - small.bottomPt,
+        top: large.topPt - small.topPt,
+        middle: large.topPt + large.bottomPt - small.topPt - small.bottomPt,
+      };
       expect(level[align]).toBeCloseTo(0, 4);
     }
     const [one, other] = [headline('HHHH\nHH'), ended('HHHH\nHH')].map((block) => setBlock(block, faces).lines.map(({ baselinePt }) => baselinePt));

@@ -1,7 +1,7 @@
 export { type FaceChoice, FaceSet } from './faces';
 export { type BlockSetting, type LineRange, type PlacedGlyph, type PlacedRun, type Rule, type SetLine, runsOfLine, straightLines } from './block-setting';
 export { facesOf, setBlock, setSheet } from './set-block';
-export { type LetterStretch, type PlaceOnLine, type SetLetter, baselinesOf, lettersOf, lineUnder, stretchesOf } from './letters';
+export { type LetterStretch, type PlaceOnLine, type SetLetter, baselinesOf, lettersOf, lineUnder, roomOf, stretchesOf } from './letters';
 export { glyphMatrix, inkBox, inkOf, inkOfGlyph } from './ink';
 export { type Matrix, applyToPoint, compose, inverse, isUpright, mappedBox, translate } from './matrix';
 export { type GapLedger, type GapPlace, type GapWhite, gapsOf, ledgersOf, whiteOfGap } from './gaps';
@@ -13,4 +13,4 @@ export { endsInHyphen } from './lines';
 export { type Alternate, KNOWN_FEATURES, type KnownFeature, type LiveFeature, alternatesOf, liveFeatures } from './features';
 export { type LineGap, type SizeLevel, evenOut, hierarchyOf, lineGapsOf } from './line-gaps';
 export * from './box';
-export { type Curve, type OnCurve, type RiddenLine, curveOf, rideLines } from './path';
+export { type Curve, type OnCurve, type RiddenLine, curveOf, nearestLength, rideLines } from './path';

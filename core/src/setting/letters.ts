@@ -1,7 +1,8 @@
 /** The letters of a set line as places: where a click falls, where carets and selections stand. */
 import type { WordRange } from '../job';
-import type { SetLine } from './block-setting';
-import { type Matrix, applyToPoint, inverse, isUpright } from './matrix';
+import type { BlockSetting, SetLine } from './block-setting';
+import { type Box, joined } from './box';
+import { type Matrix, applyToPoint, inverse, isUpright, mappedBox } from './matrix';
 
 /** A letter of a line; a ligature counts as one. */
 export interface SetLetter extends WordRange {
@@ -49,7 +50,7 @@ export interface PlaceOnLine {
  * The line of a block under a point, the block not turned: the one with a letter there, each where its shift has taken it, else the one
  * that runs there.
  */
-export function lineUnder(lines: readonly SetLine[], { xPt, yPt }: { xPt: number; yPt: number }): PlaceOnLine | undefined {
+export function lineUnder({ lines, straight }: Pick<BlockSetting, 'lines' | 'straight'>, { xPt, yPt }: { xPt: number; yPt: number }): PlaceOnLine | undefined {
   for (const line of lines) {
     if (!line.runs.some(({ glyphs }) => glyphs[0]?.shift)) continue;
     for (const letter of lettersOf(line)) {
@@ -57,12 +58,25 @@ export function lineUnder(lines: readonly SetLine[], { xPt, yPt }: { xPt: number
       if (x >= letter.leftPt && x < letter.rightPt && within(line.baselinePt, letter.sizePt, y)) return { line, xPt: x };
     }
   }
+  // On a path, lines run where their letters stand.
+  if (straight) return undefined;
   const line = lines.find(({ baselinePt, sizePt, leftPt, widthPt }) => {
     const slack = sizePt * SLACK;
     return within(baselinePt, sizePt, yPt) && xPt >= leftPt - slack && xPt <= leftPt + widthPt + slack;
   });
   return line && { line, xPt };
 }
+
+/** The box around the room of all letters of lines, where their shifts have taken them; undefined around none. */
+export const roomOf = (lines: readonly SetLine[]): Box | undefined =>
+  joined(
+    lines.flatMap((line) =>
+      lettersOf(line).map(({ leftPt, rightPt, sizePt, shift }) => {
+        const box = { leftPt, rightPt, topPt: line.baselinePt - sizePt * REACH_UP, bottomPt: line.baselinePt + sizePt * REACH_DOWN };
+        return shift ? mappedBox(shift, box) : box;
+      }),
+    ),
+  );
 
 const within = (baselinePt: number, sizePt: number, y: number): boolean => y >= baselinePt - sizePt * REACH_UP && y <= baselinePt + sizePt * REACH_DOWN;
 

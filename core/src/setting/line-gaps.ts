@@ -3,7 +3,7 @@ import { type FaceInstance, flatten } from '../face';
 import type { Block, Style } from '../job';
 import type { FaceSet } from './faces';
 import { glyphMatrix } from './ink';
-import type { BlockSetting, SetLine } from './block-setting';
+import { type BlockSetting, type SetLine, straightLines } from './block-setting';
 
 export interface LineGap {
   /** First letter of the lower line: the anchor of its own leading. */
@@ -93,7 +93,8 @@ function xHeightPt(style: Style, faces: FaceSet): number {
 }
 
 /** The gaps between the lines of a block as set. */
-export function lineGapsOf({ lines }: Pick<BlockSetting, 'lines'>, faces: FaceSet): LineGap[] {
+export function lineGapsOf(setting: Pick<BlockSetting, 'lines' | 'straight'>, faces: FaceSet): LineGap[] {
+  const lines = straightLines(setting);
   const gaps: LineGap[] = [];
   for (let i = 1; i < lines.length; i++) {
     const upper = lines[i - 1];

@@ -91,9 +91,9 @@ describe('shift stage', () => {
     };
     // High above the line: only a letter that is raised is there.
     const high = line.baselinePt - 110;
-    expect(lineUnder([line], { xPt: middle(2), yPt: high })?.xPt).toBeCloseTo(middle(2), 6);
-    expect(lineUnder([line], { xPt: middle(0), yPt: high })).toBeUndefined();
-    expect(lineUnder([line], { xPt: middle(0), yPt: line.baselinePt - 10 })?.line).toBe(line);
+    expect(lineUnder({ lines: [line] }, { xPt: middle(2), yPt: high })?.xPt).toBeCloseTo(middle(2), 6);
+    expect(lineUnder({ lines: [line] }, { xPt: middle(0), yPt: high })).toBeUndefined();
+    expect(lineUnder({ lines: [line] }, { xPt: middle(0), yPt: line.baselinePt - 10 })?.line).toBe(line);
     expect(stretchesOf(line, { start: 1, end: 5 }).map(({ shift }) => shift?.f)).toEqual([undefined, -30, undefined]);
     expect(gapsOf(line).length).toBe(5);
   });
@@ -191,7 +191,7 @@ describe('shift stage', () => {
     if (!flat || !stood) throw new Error('no ink');
     expect(stood.bottomPt - stood.topPt).toBeCloseTo(flat.rightPt - flat.leftPt, 6);
     expect(stood.rightPt).toBeCloseTo(300 - flat.topPt, 6);
-    expect(lineUnder([turned], { xPt: 300 - (flat.topPt + flat.bottomPt) / 2, yPt: (flat.leftPt + flat.rightPt) / 2 })?.line).toBe(turned);
+    expect(lineUnder({ lines: [turned] }, { xPt: 300 - (flat.topPt + flat.bottomPt) / 2, yPt: (flat.leftPt + flat.rightPt) / 2 })?.line).toBe(turned);
     const sheet = { ...createSheet('s', 'Sheet', 900, 300, 'pt'), blocks: [headline('HI')] };
     const drawing = drawSheet(sheet, [{ ...setBlock(headline('HI'), faces), lines: [turned] }]);
     expect(writeSvg(drawing, faces, { letters: 'text' })).toContain('transform="matrix(0 1 -1 0 0 0)"');

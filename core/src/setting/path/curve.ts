@@ -214,3 +214,24 @@ export function parallelOf(curve: Curve, from: number, downPt: number): (length:
     return { length, angle: place.angle, x: place.x - downPt * Math.sin(place.angle), y: place.y + downPt * Math.cos(place.angle) };
   };
 }
+
+/** Places that are looked at before the nearest is found more closely. */
+const LOOKED_AT = 256;
+
+/** The length at which a curve passes a point most nearly. */
+export function nearestLength(curve: Curve, { x, y }: { x: number; y: number }): number {
+  const away = (length: number): number => {
+    const place = curve.at(length);
+    return (place.x - x) ** 2 + (place.y - y) ** 2;
+  };
+  const step = curve.lengthPt / LOOKED_AT;
+  let best = 0;
+  for (let i = 1; i <= LOOKED_AT; i++) if (away(i * step) < away(best)) best = i * step;
+  let [low, high] = [Math.max(0, best - step), Math.min(curve.lengthPt, best + step)];
+  for (let round = 0; round < 40; round++) {
+    const [a, b] = [low + (high - low) / 3, high - (high - low) / 3];
+    if (away(a) < away(b)) high = b;
+    else low = a;
+  }
+  return (low + high) / 2;
+}

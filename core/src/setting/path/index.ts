@@ -9,7 +9,7 @@ import { rideLines, toPlace } from './along';
 import { type PathLetter, pathLetters } from './letters';
 import { movedTo, quarterTurn, stackColumns } from './upright';
 
-export { type Curve, type OnCurve, curveOf, parallelOf } from './curve';
+export { type Curve, type OnCurve, curveOf, nearestLength, parallelOf } from './curve';
 export { type RiddenLine, rideLines } from './along';
 export { type BendGap, whiteOnBend } from './bend';
 

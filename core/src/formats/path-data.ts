@@ -1,0 +1,52 @@
+/** SVG path data (SVG 2, chapter 9) brought in as a path for words. */
+import { SVGPathData } from 'svg-pathdata';
+import { WordedError } from '../errors';
+import { type PathPoint, type Ride, newPath, pathSchema } from '../job';
+
+/** Longest text that is looked at, in characters. */
+const MAX_TEXT = 1_000_000;
+
+/** Why something is no path for words. */
+export class PathDataError extends WordedError {
+  override readonly name = 'PathDataError';
+}
+
+/**
+ * Reads the first subpath of path data, or of the first `path` of an SVG, as a path for words.
+ * @returns where its places lie is as the data has it, from its own origin.
+ * @throws PathDataError
+ */
+export function readPath(text: string): Extract<Ride, { kind: 'drawn' }> {
+  if (text.length > MAX_TEXT) throw new PathDataError('That is longer than a path for words can be.');
+  const data = /<svg\b/.test(text) ? /<path\b[^>]*?\sd\s*=\s*["']([^"']*)["']/.exec(text)?.[1] : text.trim();
+  if (!data) throw new PathDataError('There is no path in it.');
+  let commands;
+  try {
+    // Whatever it is written in, as cubic curves and lines from where the last ended.
+    ({ commands } = new SVGPathData(data).toAbs().aToC().normalizeHVZ().normalizeST().qtToC());
+  } catch {
+    throw new PathDataError('That is no path data: it begins with M and goes on with lines and curves, as SVG has it.');
+  }
+  let start: PathPoint | undefined;
+  let at: PathPoint | undefined;
+  const curves: Extract<Ride, { kind: 'drawn' }>['curves'] = [];
+  for (const command of commands) {
+    if (command.type === SVGPathData.MOVE_TO) {
+      if (curves.length > 0) break;
+      start = at = { xPt: command.x, yPt: command.y };
+    } else if (command.type === SVGPathData.CURVE_TO) {
+      const end = { xPt: command.x, yPt: command.y };
+      curves.push({ from: { xPt: command.x1, yPt: command.y1 }, to: { xPt: command.x2, yPt: command.y2 }, end });
+      at = end;
+    } else if (command.type === SVGPathData.LINE_TO) {
+      const [from, end]: [PathPoint, PathPoint] = [at ?? { xPt: 0, yPt: 0 }, { xPt: command.x, yPt: command.y }];
+      const share = (t: number): PathPoint => ({ xPt: from.xPt + (end.xPt - from.xPt) * t, yPt: from.yPt + (end.yPt - from.yPt) * t });
+      if (from.xPt !== end.xPt || from.yPt !== end.yPt) curves.push({ from: share(1 / 3), to: share(2 / 3), end });
+      at = end;
+    }
+  }
+  if (!start || curves.length === 0) throw new PathDataError('The path goes nowhere.');
+  const read = pathSchema.safeParse({ ...newPath('drawn', { widthPt: 1 }, 0), start, curves });
+  if (!read.success || read.data.kind !== 'drawn') throw new PathDataError('The path has more than 500 pieces, or lies too far out.');
+  return read.data;
+}
