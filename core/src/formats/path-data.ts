@@ -1,7 +1,7 @@
 /** SVG path data (SVG 2, chapter 9) brought in as a path for words. */
 import { SVGPathData } from 'svg-pathdata';
 import { WordedError } from '../errors';
-import { type PathPoint, type Ride, newPath, pathSchema } from '../job';
+import { type PathPoint, type Ride, drawnThrough, pathSchema } from '../job';
 
 /** Longest text that is looked at, in characters. */
 const MAX_TEXT = 1_000_000;
@@ -46,7 +46,7 @@ export function readPath(text: string): Extract<Ride, { kind: 'drawn' }> {
     }
   }
   if (!start || curves.length === 0) throw new PathDataError('The path goes nowhere.');
-  const read = pathSchema.safeParse({ ...newPath('drawn', { widthPt: 1 }, 0), start, curves });
+  const read = pathSchema.safeParse({ ...drawnThrough([start]), curves });
   if (!read.success || read.data.kind !== 'drawn') throw new PathDataError('The path has more than 500 pieces, or lies too far out.');
   return read.data;
 }

@@ -66,14 +66,13 @@ export const STRAIGHT: Path = { kind: 'straight' };
 
 export const isRide = (path: Path): path is Ride => 'atShare' in path;
 
+type Riding = Pick<Ride, 'hold' | 'atShare' | 'side' | 'distancePt' | 'letters' | 'kerned'>;
+
 /** How words stand on a new path: above it, in its middle. */
-const NEW_RIDE = { hold: 'centre', atShare: 0.5, side: 'above', distancePt: 0, letters: 'turned', kerned: true } as const satisfies Pick<
-  Ride,
-  'hold' | 'atShare' | 'side' | 'distancePt' | 'letters' | 'kerned'
->;
+const NEW_RIDE = { hold: 'centre', atShare: 0.5, side: 'above', distancePt: 0, letters: 'turned', kerned: true } as const satisfies Riding;
 
 /** Rise of a new arc and height of a new wave, as shares of their width. */
-const NEW_RISE = 0.2;
+const NEW_RISE = 0.16;
 const NEW_WAVE = 0.12;
 
 /**
@@ -81,15 +80,18 @@ const NEW_WAVE = 0.12;
  * @param baselinePt of that line, below the frame's top. @param before the path it takes the place of, whose settings it keeps.
  */
 export function newPath(kind: PathKind, { widthPt }: { widthPt: number }, baselinePt: number, before: Path = STRAIGHT): Path {
-  const ride = isRide(before) ? { ...NEW_RIDE, hold: before.hold, atShare: before.atShare, letters: before.letters, kerned: before.kerned } : NEW_RIDE;
+  const ride = ridingOf(before);
   const start = { xPt: 0, yPt: baselinePt };
   const end = { xPt: widthPt, yPt: baselinePt };
   const at = (share: number, upPt: number): PathPoint => ({ xPt: share * widthPt, yPt: baselinePt - upPt });
   switch (kind) {
     case 'straight':
       return STRAIGHT;
-    case 'arc':
-      return { kind, start, through: at(0.5, NEW_RISE * widthPt), end, ...ride };
+    case 'arc': {
+      // Half of it rises over the straight line, half hangs under it: the words stay about where they were.
+      const half = (NEW_RISE * widthPt) / 2;
+      return { kind, start: at(0, -half), through: at(0.5, half), end: at(1, -half), ...ride };
+    }
     case 'circle':
       // Its top is where the line stood.
       return { kind, centre: at(0.5, -widthPt / 2), radiusPt: Math.max(1, widthPt / 2), inside: false, ...ride };
@@ -97,7 +99,7 @@ export function newPath(kind: PathKind, { widthPt }: { widthPt: number }, baseli
       return { kind, start, end, heightPt: NEW_WAVE * widthPt, waves: 1, ...ride };
     case 'drawn': {
       const up = NEW_WAVE * widthPt;
-      return { kind, start, curves: curvesThrough([start, at(1 / 3, up), at(2 / 3, -up), end]), ...ride };
+      return drawnThrough([start, at(1 / 3, up), at(2 / 3, -up), end], before);
     }
     case 'stacked':
       return { kind, columns: 'rightwards' };
@@ -107,6 +109,15 @@ export function newPath(kind: PathKind, { widthPt }: { widthPt: number }, baseli
 }
 
 const distance = (a: PathPoint, b: PathPoint): number => Math.hypot(b.xPt - a.xPt, b.yPt - a.yPt);
+
+/** A drawn path through places, of which there is one at least. @param before the path it takes the place of, whose settings it keeps. */
+export function drawnThrough(places: readonly PathPoint[], before: Path = STRAIGHT): Extract<Path, { kind: 'drawn' }> {
+  return { kind: 'drawn', start: places[0] ?? { xPt: 0, yPt: 0 }, curves: curvesThrough(places), ...ridingOf(before) };
+}
+
+/** How words stand on a path that takes the place of another: as on that, but above it. */
+const ridingOf = (before: Path): Riding =>
+  isRide(before) ? { ...NEW_RIDE, hold: before.hold, atShare: before.atShare, letters: before.letters, kerned: before.kerned } : NEW_RIDE;
 
 /** The circle that an arc is part of; undefined where its three places lie on a line. */
 export function circleOf({ start, through, end }: Pick<Arc, 'start' | 'through' | 'end'>): { centre: PathPoint; radiusPt: number } | undefined {

@@ -18,6 +18,7 @@ import {
   graphemeBoundaries,
   withHand,
   withIntended,
+  withBlockSettings,
   withSheet,
   restyle,
   retrack,
@@ -33,12 +34,13 @@ import { JobHistory } from './state/job-history';
 import { FirstCutState } from './first-cut/first-cut.state';
 import { LetterPicks } from './state/letter-picks';
 import { OwnHand } from './state/own-hand';
+import { PathStroke } from './state/path-stroke';
 import { type Drawing, type Place, PlaceService } from './state/place';
 import { type Findings, SheetFindings } from './state/sheet-findings';
 import { type SheetSetting, SheetSettings } from './state/sheet-settings';
 
 /** The parts of the bench's state; each lives as long as the page that provides them. */
-export const BENCH_STATE = [JobHistory, PlaceService, SheetSettings, SheetFindings, FirstCutState, LetterPicks, OwnHand];
+export const BENCH_STATE = [JobHistory, PlaceService, SheetSettings, SheetFindings, FirstCutState, LetterPicks, OwnHand, PathStroke];
 
 /**
  * What the designer does at the bench: actions over the parts of its state. Data flows one way: input, a pure edit, a new job in the
@@ -202,6 +204,15 @@ export class BenchStore {
   addRule(from: Point, to: Point): void {
     const { sheet } = this;
     if (sheet) this.apply((job) => withSheet(job, sheet.id, { guides: [...sheet.guides, { axis: 'rule', from, to }] }));
+  }
+
+  /** Turns the current block so that its lines run along something on the picture, to a tenth of a degree. */
+  turnAlong(from: Point, to: Point): void {
+    const { block } = this;
+    const degrees = (Math.atan2(to.yPt - from.yPt, to.xPt - from.xPt) * 180) / Math.PI;
+    // Whichever way it was drawn, words stay upright.
+    const upright = degrees > 90 ? degrees - 180 : degrees < -90 ? degrees + 180 : degrees;
+    if (block && !block.locked) this.apply((job) => withBlockSettings(job, block.id, { rotationDeg: Math.round(upright * 10) / 10 }));
   }
 
   /** Copies the picked blocks; the copies are picked then. */

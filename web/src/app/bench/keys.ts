@@ -4,6 +4,7 @@ import { clearHand, moveBlocks, nudgeHand } from '@jentrix/core/job';
 import type { BenchStore } from './bench.store';
 import { FirstCutState } from './first-cut/first-cut.state';
 import { LetterPicks } from './state/letter-picks';
+import { PathStroke } from './state/path-stroke';
 import type { KeyLayer } from './key-layer';
 import { type KeyBinding, type KeyContext, type KeyReach, PASSES, type Pass, isPlain, key, stepOf } from './pass';
 
@@ -86,7 +87,11 @@ const BENCH_KEYS: readonly KeyBinding[] = [
     shown: ['Enter'],
     says: 'Take what the finding, or the shapes of the gap, propose',
     matches: key('Enter'),
-    run: ({ store }) => {
+    run: ({ store, get }) => {
+      if (store.view.drawing === 'path') {
+        get(PathStroke).finish();
+        return;
+      }
       const finding = findingAtCaret(store);
       if (finding?.proposal) store.accept(finding);
       else store.takeProposal();
@@ -156,6 +161,16 @@ const BENCH_KEYS: readonly KeyBinding[] = [
     says: 'Draw a rule along the picture, for baselines to meet; with Shift level or upright',
     characters: ['r'],
     run: ({ store }) => store.draw('rule'),
+  },
+  {
+    group: 'Blocks',
+    id: 'draw-turn',
+    reach: 'page',
+    says: 'Turn the block along something on the picture: draw along it',
+    characters: ['o'],
+    run: ({ store }) => {
+      if (store.block) store.draw('turn');
+    },
   },
   {
     group: 'Blocks',

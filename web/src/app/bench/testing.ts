@@ -122,6 +122,10 @@ export class FakeEngine implements Pick<EngineService, keyof EngineService> {
     const after = { evenness: 60, findings: 2 };
     return Promise.resolve({ job: made, before: measure, after, steps: [{ id: 'tracking', name: 'Tracking', before: measure, after, items }] });
   }
+  outlines(): Promise<string> {
+    return Promise.resolve('M0 0Z');
+  }
+
   smallForms(_style: unknown, _text: string, kind: SmallKind): Promise<SmallForm[]> {
     const milliem = kind === 'inferior' ? -150 : 350;
     return Promise.resolve([

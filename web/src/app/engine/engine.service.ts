@@ -1,6 +1,6 @@
 import { Injectable, inject } from '@angular/core';
 import type { FaceEntry, FaceList } from '@jentrix/core/api';
-import type { Block, Job, Sheet, Style } from '@jentrix/core/job';
+import type { Block, Job, Sheet, Style, WordRange } from '@jentrix/core/job';
 import { judgeOf } from '@jentrix/core/preferences';
 import type { FirstCut } from '@jentrix/core/refine';
 import type { SmallForm, SmallKind } from '@jentrix/core/superiors';
@@ -94,6 +94,11 @@ export class EngineService {
   }
 
   /** The ways to set letters small: the font's own, and made ones. */
+  /** The outlines of letters as the block was set last, as SVG path data. */
+  async outlines(blockId: string, letters: readonly WordRange[]): Promise<string> {
+    return this.ask((engine) => engine.outlines(blockId, letters));
+  }
+
   async smallForms(style: Pick<Style, 'faceId' | 'axes' | 'features'>, text: string, kind: SmallKind): Promise<SmallForm[]> {
     return this.ask((engine) => engine.smallForms(style, text, kind));
   }

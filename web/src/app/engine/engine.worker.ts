@@ -4,7 +4,7 @@ import { type SmallForm, smallForms } from '@jentrix/core/superiors';
 import type { Taste } from '@jentrix/core/taste';
 import { FONT_UNITS, Face, loadHarfBuzz, pathData } from '@jentrix/core/face';
 import { drawSheet } from '@jentrix/core/drawing';
-import { writeSvg } from '@jentrix/core/formats';
+import { letterOutlines, writeSvg } from '@jentrix/core/formats';
 import type { Block } from '@jentrix/core/job';
 import type { FirstCut } from '@jentrix/core/refine';
 import {
@@ -167,6 +167,12 @@ const engine: Engine = {
       namedInstances: instance.face.namedInstances,
       unitsPerEm: instance.unitsPerEm,
     };
+  },
+
+  async outlines(blockId, letters): Promise<string> {
+    await ready;
+    const block = kept.get(blockId);
+    return block ? letterOutlines(block.block, block.setting, letters, faces) : '';
   },
 
   async smallForms(style, text, kind): Promise<SmallForm[]> {

@@ -1,7 +1,7 @@
 /** What the page and the engine worker say to each other. Plain data only. */
 import type { AxisValues, FaceMetrics } from '@jentrix/core/face';
 import type { Finding, Inspection, Judge } from '@jentrix/core/findings';
-import type { Block, Job, JobKind, Sheet, Style } from '@jentrix/core/job';
+import type { Block, Job, JobKind, Sheet, Style, WordRange } from '@jentrix/core/job';
 import type { CutOptions, FirstCut } from '@jentrix/core/refine';
 import type { SmallForm, SmallKind } from '@jentrix/core/superiors';
 import type { Taste } from '@jentrix/core/taste';
@@ -107,6 +107,8 @@ export interface Engine {
   /** The whole round by measure; blocks whose faces can't be had are left as they are. */
   firstCut(job: Job, options: CutOptions): Promise<FirstCut>;
   /** The ways to set letters small in a style's face. */
+  /** Letters of a block that was set, as SVG path data where they stand on their sheet. */
+  outlines(blockId: string, letters: readonly WordRange[]): Promise<string>;
   smallForms(style: Pick<Style, 'faceId' | 'axes' | 'features'>, text: string, kind: SmallKind): Promise<SmallForm[]>;
   /** What a face does for words at its axis position. */
   probe(style: Pick<Style, 'faceId' | 'axes' | 'features'>, words: string): Promise<FaceProbe>;

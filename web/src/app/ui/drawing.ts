@@ -58,7 +58,14 @@ let drawings = 0;
                 <svg:path [attr.d]="path.data" [attr.transform]="path.transform" [attr.data-at]="path.at" [attr.stroke-width]="node.stroke?.widthPt" />
               }
               @for (rule of node.rules; track $index) {
-                <svg:rect [attr.x]="rule.x" [attr.y]="rule.y" [attr.width]="rule.width" [attr.height]="rule.height" [attr.transform]="rule.transform" stroke="none" />
+                <svg:rect
+                  [attr.x]="rule.x"
+                  [attr.y]="rule.y"
+                  [attr.width]="rule.width"
+                  [attr.height]="rule.height"
+                  [attr.transform]="rule.transform"
+                  stroke="none"
+                />
               }
             </svg:g>
           }

@@ -1,13 +1,12 @@
-import type { Block } from '@jentrix/core/job';
-import { spliceWords } from '@jentrix/core/job';
-import type { SetLine } from '@jentrix/core/setting';
+import { type Block, STRAIGHT, spliceWords } from '@jentrix/core/job';
+import { type SetLine, straightLines } from '@jentrix/core/setting';
 import type { BenchStore } from '../bench.store';
 
 /** The line that is worked on: the gap caret's, else the first of the current block. Line and block are of one state: as the block was set. */
 export function lineOfView({ view, sheetSetting }: BenchStore): { block: Block; line: SetLine } | undefined {
   const set = sheetSetting?.blocks.get(view.blockId ?? '');
   if (!set) return undefined;
-  const { lines } = set.setting;
+  const lines = straightLines(set.setting);
   const at = view.gap?.at ?? 0;
   const line = lines.find((candidate) => candidate.start <= at && at < candidate.visibleEnd) ?? lines[0];
   return line && { block: set.block, line };
@@ -16,7 +15,7 @@ export function lineOfView({ view, sheetSetting }: BenchStore): { block: Block; 
 /** A block that holds one line of another and never wraps: for showing that line in other settings. */
 export function loneLine(block: Block, line: SetLine, id: string): Block {
   const alone = spliceWords(spliceWords(block, { start: line.visibleEnd, end: block.words.length, insert: '' }), { start: 0, end: line.start, insert: '' });
-  return { ...alone, id, align: 'left', frame: { xPt: 0, yPt: 0, widthPt: 50_000, heightPt: block.frame.heightPt } };
+  return { ...alone, id, path: STRAIGHT, align: 'left', frame: { xPt: 0, yPt: 0, widthPt: 50_000, heightPt: block.frame.heightPt } };
 }
 
 /** A line of which only some letters are left, as far apart as they stand; letters are named by their clusters. */

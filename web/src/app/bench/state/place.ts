@@ -5,8 +5,8 @@ import { BehaviorSubject, Subject } from 'rxjs';
 import type { GapRef } from '../../engine/protocol';
 import { JobHistory } from './job-history';
 
-/** What a drag on the sheet can draw. */
-export type Drawing = 'block' | 'rule';
+/** What can be drawn on the sheet: by a drag a block, a rule, or what a block is turned along; by clicks a path. */
+export type Drawing = 'block' | 'rule' | 'turn' | 'path';
 
 /** Where the designer is: sheet, block, gap and pass. Not part of the job, not undone. */
 export interface Place {
@@ -21,7 +21,7 @@ export interface Place {
   selection: WordRange | undefined;
   /** True while the words are being edited: the sheet then shows the text caret and selection. */
   editing: boolean;
-  /** What the next drag on the sheet draws: a new block, or a rule along the picture. */
+  /** What the next drag on the sheet draws, or the next clicks. */
   drawing: Drawing | undefined;
   /** What the next click on the sheet gives the colour under it to. */
   picking: ColourPlace | undefined;

@@ -1,7 +1,7 @@
 import { Injectable, inject } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { type Block, type Sheet, resolveSheet } from '@jentrix/core/job';
-import type { BlockSetting, Box, GapLedger, GapWhite, LineGap, SetLine } from '@jentrix/core/setting';
+import { type BlockSetting, type Box, type GapLedger, type GapWhite, type LineGap, type SetLine, straightLines } from '@jentrix/core/setting';
 import { BehaviorSubject, distinctUntilChanged, map, merge, skip } from 'rxjs';
 import { EngineService } from '../../engine/engine.service';
 import type { SetRequest } from '../../engine/protocol';
@@ -140,7 +140,7 @@ export class SheetSettings {
     }
     for (const candidate of request.blocks) this.setBlocks.set(candidate.id, candidate);
     const focused = blocks.get(gap?.blockId ?? '');
-    const line = reply.focus && focused?.setting.lines[reply.focus.lineIndex];
+    const line = reply.focus && focused && straightLines(focused.setting)[reply.focus.lineIndex];
     const gapLine = reply.focus && focused && line ? { block: focused.block, line, ledgers: reply.focus.ledgers, white: reply.focus.white } : undefined;
     this.subject.next({ sheet, blocks, gapLine, lineGaps: reply.lineGaps ?? [] });
   }

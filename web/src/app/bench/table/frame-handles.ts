@@ -181,7 +181,7 @@ export class FrameHandles {
       const lines = snapLines(sheet, others);
       const box = { leftPt: frame.xPt + xPt, topPt: frame.yPt + yPt, rightPt: frame.xPt + frame.widthPt + xPt, bottomPt: frame.yPt + frame.heightPt + yPt };
       const now = this.setting();
-      const baselines = now.lines.flatMap(baselinesOf).map((atPt) => atPt - now.frame.yPt + frame.yPt + yPt);
+      const baselines = (now.straight ? [] : now.lines).flatMap(baselinesOf).map((atPt) => atPt - now.frame.yPt + frame.yPt + yPt);
       const snapped = this.block().rotationDeg === 0 ? snapBox(box, baselines, lines, SNAP_PX / this.scale()) : { xPt: 0, yPt: 0, lines: [] };
       xPt += snapped.xPt;
       yPt += snapped.yPt;

@@ -15,7 +15,7 @@ import { takeUntilDestroyed, toSignal } from '@angular/core/rxjs-interop';
 import { type Block, STARTER_WORDS, type Sheet, styleAt, type WordRange } from '@jentrix/core/job';
 import { type BlockDrawing, drawBlock, drawGround } from '@jentrix/core/drawing';
 import { type Point, areaOf, middleOf, turned } from '@jentrix/core/placing';
-import { type BlockSetting, type Matrix, type SetLine, gapsOf, lettersOf, lineUnder, stretchesOf } from '@jentrix/core/setting';
+import { type BlockSetting, type Matrix, type SetLine, gapsOf, lettersOf, lineUnder, roomOf, stretchesOf } from '@jentrix/core/setting';
 import { select } from 'd3-selection';
 import { type D3ZoomEvent, type ZoomBehavior, type ZoomTransform, zoom, zoomIdentity } from 'd3-zoom';
 import { Drawing, transformOf } from '../../ui/drawing';
@@ -24,11 +24,14 @@ import { SizeDirective } from '../../ui/size.directive';
 import { BenchStore } from '../bench.store';
 import { PASSES } from '../pass';
 import { LetterPicks } from '../state/letter-picks';
+import { PathStroke } from '../state/path-stroke';
 import { PlaceService } from '../state/place';
 import { ColourPick } from './colour-pick';
 import { FrameHandles } from './frame-handles';
+import { LetterHandles } from './letter-handles';
 import { LineHandles } from './line-handles';
 import { placeOf } from './line-place';
+import { PathHandles } from './path-handles';
 import { SheetGuides } from './sheet-guides';
 
 const PADDING_PX = 28;
@@ -54,7 +57,7 @@ interface ShownBlock {
 /** The sheet, live: what is here is, point for point, what is handed over. */
 @Component({
   selector: 'jx-table',
-  imports: [ColourPick, Drawing, FrameHandles, LineHandles, SheetGuides, SizeDirective],
+  imports: [ColourPick, Drawing, FrameHandles, LetterHandles, LineHandles, PathHandles, SheetGuides, SizeDirective],
   templateUrl: './table.html',
   styleUrl: './table.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -81,11 +84,12 @@ export class Table implements OnDestroy {
     const { from, to } = drawn;
     return { xPt: Math.min(from.xPt, to.xPt), yPt: Math.min(from.yPt, to.yPt), widthPt: Math.abs(to.xPt - from.xPt), heightPt: Math.abs(to.yPt - from.yPt) };
   });
-  protected readonly drawnRule = computed(() => (this.view().drawing === 'rule' ? this.drawn() : undefined));
+  protected readonly drawnRule = computed(() => (['rule', 'turn'].includes(this.view().drawing ?? '') ? this.drawn() : undefined));
   private dragFrom: number | undefined;
   private follows: 'sheet' | 'block' | undefined = 'sheet';
 
   private readonly picks = inject(LetterPicks);
+  private readonly stroke = inject(PathStroke);
   private readonly letterPicks = toSignal(this.picks.picks$, { requireSync: true });
 
   protected readonly sheet = this.store.current.sheet;
@@ -218,7 +222,7 @@ export class Table implements OnDestroy {
   private lineAt(point: Point): { block: Block; line: SetLine; lines: readonly SetLine[]; xPt: number } | undefined {
     for (const { block, lines, setting } of [...this.blocks()].reverse()) {
       const { xPt, yPt } = turned(point, middleOf(setting.frame), -block.rotationDeg);
-      const under = lineUnder(lines, { xPt, yPt });
+      const under = lineUnder(setting, { xPt, yPt });
       if (under) return { block, lines, ...under };
     }
     return undefined;
@@ -262,6 +266,10 @@ export class Table implements OnDestroy {
 
   /** Two clicks pick a word and begin editing there. */
   private pickWord(event: MouseEvent): void {
+    if (this.view().drawing === 'path') {
+      this.stroke.finish();
+      return;
+    }
     const found = this.lineAt(this.toSheet(event));
     if (found) this.store.editWords(found.block.id, wordAt(found.block.words, offsetAt(found.line, found.xPt)));
   }
@@ -271,6 +279,10 @@ export class Table implements OnDestroy {
     if (this.view().drawing && event.button === 0) {
       event.preventDefault();
       event.stopPropagation();
+      if (this.view().drawing === 'path') {
+        this.addPlace(this.toSheet(event));
+        return;
+      }
       this.follow(event);
       const from = this.toSheet(event);
       this.drawn.set({ from, to: from });
@@ -287,6 +299,15 @@ export class Table implements OnDestroy {
     else this.store.editWords(found.block.id, { start: event.shiftKey ? (this.view().selection?.start ?? from) : from, end: from });
     this.dragFrom = from;
     this.follow(event);
+  }
+
+  /** Goes on with the path that is drawn for the words of the block. */
+  private addPlace(point: Point): void {
+    const current = this.current();
+    if (!current) return;
+    const { block, setting } = current;
+    const { xPt, yPt } = turned(point, middleOf(setting.frame), -block.rotationDeg);
+    this.stroke.add({ xPt: xPt - block.frame.xPt, yPt: yPt - block.frame.yPt });
   }
 
   private follow(event: PointerEvent): void {
@@ -310,8 +331,10 @@ export class Table implements OnDestroy {
     this.drawn.set(undefined);
     const { k } = this.transform();
     if (rule && Math.hypot(rule.to.xPt - rule.from.xPt, rule.to.yPt - rule.from.yPt) * k >= LEAST_DRAWN_PX) {
+      const turns = this.view().drawing === 'turn';
       this.store.draw(undefined);
-      this.store.addRule(tenths(rule.from), tenths(rule.to));
+      if (turns) this.store.turnAlong(rule.from, rule.to);
+      else this.store.addRule(tenths(rule.from), tenths(rule.to));
     }
     if (!frame || frame.widthPt * k < LEAST_DRAWN_PX) return;
     this.store.draw(undefined);
@@ -321,7 +344,7 @@ export class Table implements OnDestroy {
   /** Where what is drawn ends: a rule with Shift runs level or upright. */
   private endOf(from: Point, event: PointerEvent): Point {
     const to = this.toSheet(event);
-    if (this.view().drawing !== 'rule' || !event.shiftKey) return to;
+    if (this.view().drawing === 'block' || !event.shiftKey) return to;
     const level = Math.abs(to.xPt - from.xPt) >= Math.abs(to.yPt - from.yPt);
     return level ? { xPt: to.xPt, yPt: from.yPt } : { xPt: from.xPt, yPt: to.yPt };
   }
@@ -341,6 +364,8 @@ export class Table implements OnDestroy {
     if (!frame) return undefined;
     const first = current?.lines[0];
     const last = current?.lines[current.lines.length - 1];
+    const room = current?.setting.straight && roomOf(current.lines);
+    if (room) return { x: room.leftPt, y: room.topPt, width: room.rightPt - room.leftPt, height: room.bottomPt - room.topPt };
     if (!current || !first || !last) return { x: frame.xPt, y: frame.yPt, width: frame.widthPt, height: frame.heightPt };
     const left = Math.min(...current.lines.map((line) => line.leftPt));
     const right = Math.max(...current.lines.map((line) => line.leftPt + line.widthPt));

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { relead, withLineLeading, updateBlock } from '@jentrix/core/job';
-import { evenOut } from '@jentrix/core/setting';
+import { evenOut, straightLines } from '@jentrix/core/setting';
 import { autoFactorOf, autoLeading, type Leading, UnitError, leadingPoints, parseLeading, printLeading } from '@jentrix/core/units';
 import { EngineService } from '../../../engine/engine.service';
 import { instanceKey } from '../../../engine/protocol';
@@ -80,7 +80,7 @@ export class LeadingDeck {
   protected readonly ladder = computed(() => {
     const gaps = this.gaps();
     const { block, setting } = this.setting()?.blocks.get(this.view().blockId ?? '') ?? {};
-    const lines = setting?.lines ?? [];
+    const lines = setting ? straightLines(setting) : [];
     const { width, height } = this.size();
     const first = lines[0];
     const last = lines[lines.length - 1];

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { PICKS, type ShiftKey, type ShiftNumber, type Style, type WordRange, resetLetters, restyleLetters, shiftedLetters, styleAt } from '@jentrix/core/job';
-import { type SetLetter, type SetLine, lettersOf } from '@jentrix/core/setting';
+import { type SetLetter, type SetLine, lettersOf, straightLines } from '@jentrix/core/setting';
 import { parseMilliem } from '@jentrix/core/units';
 import { EngineService } from '../../../engine/engine.service';
 import { instanceKey } from '../../../engine/protocol';
@@ -11,10 +11,13 @@ import { showSigned, showValue } from '../../../ui/numbers';
 import { PreferencesService } from '../../../ui/preferences.service';
 import { pressAndDrag } from '../../../ui/press-and-drag';
 import { SizeDirective } from '../../../ui/size.directive';
+import { ToastService } from '../../../ui/toasts';
 import { type ValueChange, ValueField } from '../../../ui/value-field';
 import { BenchStore } from '../../bench.store';
 import { LetterPicks } from '../../state/letter-picks';
 import { FindingsList } from '../findings-list';
+import { EndsPanel } from './ends-panel';
+import { PathPanel } from './path-panel';
 import { SmallForms } from './small-forms';
 
 /** Room around the letters of the strip, in pixels. */
@@ -36,7 +39,7 @@ interface ShiftField {
 /** The Shift pass: the letter strip, and the values of the letters that are picked on it. */
 @Component({
   selector: 'jx-shift-deck',
-  imports: [ColourField, FindingsList, Glyphs, SizeDirective, SmallForms, ValueField],
+  imports: [ColourField, EndsPanel, FindingsList, Glyphs, PathPanel, SizeDirective, SmallForms, ValueField],
   templateUrl: './shift-deck.html',
   styleUrl: './shift-deck.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -45,6 +48,7 @@ export class ShiftDeck {
   protected readonly store = inject(BenchStore);
   protected readonly letters = inject(LetterPicks);
   private readonly engine = inject(EngineService);
+  private readonly toasts = inject(ToastService);
   private readonly preferences = toSignal(inject(PreferencesService).preferences$, { requireSync: true });
   private readonly setting = toSignal(this.store.setting$);
   private readonly view = toSignal(this.store.view$, { requireSync: true });
@@ -59,10 +63,19 @@ export class ShiftDeck {
     { value: 'cap line', name: 'cap line' },
   ];
   protected readonly size = signal({ width: 600, height: 200 });
+  /** What is set here: the picked letters, how the lines run, or the ends of words. Picking letters brings those up. */
+  protected readonly sides = ['place', 'look', 'path', 'ends'] as const;
+  protected readonly shownSide = linkedSignal<boolean, (typeof this.sides)[number]>({
+    source: () => this.picks().length > 0,
+    computation: (picked, before) => (!before || (picked && !['place', 'look'].includes(before.value)) ? 'place' : before.value),
+  });
 
   /** The block as it is set, letters and words of one state. */
   private readonly set = computed(() => this.setting()?.blocks.get(this.view().blockId ?? ''));
-  protected readonly lines = computed(() => this.set()?.setting.lines.filter(({ start, visibleEnd }) => visibleEnd > start) ?? []);
+  protected readonly lines = computed(() => {
+    const set = this.set();
+    return set ? straightLines(set.setting).filter(({ start, visibleEnd }) => visibleEnd > start) : [];
+  });
   /** Which line the strip shows: that of the first picked letter, until another is asked for. */
   protected readonly lineIndex = linkedSignal(() => {
     const [first] = this.picks();
@@ -141,7 +154,7 @@ export class ShiftDeck {
 
   protected readonly print = (value: number): string => showValue(value, 1);
   protected readonly printSigned = (value: number): string => showSigned(value, 1);
-  protected parse({ unit }: ShiftField): (text: string) => number {
+  protected parse({ unit }: Pick<ShiftField, 'unit'>): (text: string) => number {
     const sizePt = this.style()?.sizePt ?? 12;
     return unit === '1/1000 em' ? (text) => parseMilliem(text, sizePt) : (text) => parseMilliem(text.replace(/[%°]/g, ''), 1);
   }
@@ -154,6 +167,34 @@ export class ShiftDeck {
     const block = this.block();
     const picks = this.picks();
     if (block && picks.length > 0) this.store.apply((job) => restyleLetters(job, block.id, picks, change), gesture);
+  }
+
+  /** Puts the outlines of the picked letters, as they stand on the sheet, on the clipboard. */
+  protected async copyOutlines(): Promise<void> {
+    const block = this.block();
+    if (!block) return;
+    await this.toasts.trying(async () => {
+      await navigator.clipboard.writeText(await this.engine.outlines(block.id, this.picks()));
+      this.toasts.say(`Copied the outlines of ${this.picks().length} ${this.picks().length === 1 ? 'letter' : 'letters'}.`);
+    }, 'The outlines can’t be put on the clipboard here.');
+  }
+
+  /** The faces of the family of the picked letters. */
+  protected readonly family = computed(() => {
+    const own = this.engine.faces.find(({ id }) => id === this.style()?.faceId);
+    return own ? this.engine.faces.filter(({ family }) => family === own.family) : [];
+  });
+  /** Their weight axis, where the face has one. */
+  protected readonly weight = computed(() => this.engine.faces.find(({ id }) => id === this.style()?.faceId)?.axes.find(({ tag }) => tag === 'wght'));
+
+  protected setFace(faceId: string | undefined): void {
+    if (faceId !== undefined) this.give({ faceId });
+  }
+
+  /** An outline so wide; none at 0. */
+  protected setOutline(milliem: number, gesture: string): void {
+    const before = this.style()?.outline;
+    this.give({ outline: milliem === 0 ? null : { colour: this.style()?.colour ?? '#1f2528', join: 'miter', ...before, milliem } }, gesture);
   }
 
   /** Takes one kind of shift, or all, from the picked letters; from all of the block where none is picked. */

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { restyleLetters, styleAt, withLetters } from '@jentrix/core/job';
-import type { SetLine } from '@jentrix/core/setting';
+import { type SetLine, straightLines } from '@jentrix/core/setting';
 import { SMALL_KINDS, type SmallForm, type SmallKind } from '@jentrix/core/superiors';
 import { debounceTime, switchMap } from 'rxjs';
 import { EngineService } from '../../../engine/engine.service';
@@ -90,7 +90,7 @@ export class SmallForms {
       debounceTime(60),
       switchMap(async ({ picks, kind, set }): Promise<ShownForm[]> => {
         const [first] = picks;
-        const line = set?.setting.lines.find(({ start, end }) => first !== undefined && first.start >= start && first.start < end);
+        const line = set && straightLines(set.setting).find(({ start, end }) => first !== undefined && first.start >= start && first.start < end);
         if (!first || !set || !line || first.end > set.block.words.length) return [];
         const { block } = set;
         const style = styleAt(block, first.start);

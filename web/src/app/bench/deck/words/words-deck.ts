@@ -18,7 +18,7 @@ import {
 } from '@jentrix/core/job';
 import { ruleOf } from '@jentrix/core/findings';
 import { angleOf, areaOf, centreIn } from '@jentrix/core/placing';
-import { hierarchyOf } from '@jentrix/core/setting';
+import { hierarchyOf, straightLines } from '@jentrix/core/setting';
 import { UnitError, fromPoints, parseLength, parseMilliem, splitQuantity, toPoints } from '@jentrix/core/units';
 import { LanguageField } from '../../../ui/language-field';
 import { type ValueChange, ValueField } from '../../../ui/value-field';
@@ -137,7 +137,7 @@ export class WordsDeck {
   });
   protected readonly rag = computed(() => {
     const { block, setting } = this.setting()?.blocks.get(this.block()?.id ?? '') ?? {};
-    const lines = setting?.lines ?? [];
+    const lines = setting ? straightLines(setting) : [];
     const { xPt, widthPt: measure } = this.frame();
     const unit = this.unit();
     return lines.map((line) => ({

@@ -1,0 +1,95 @@
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { type Ends, withBlockSettings } from '@jentrix/core/job';
+import { parseLength } from '@jentrix/core/units';
+import { showValue } from '../../../ui/numbers';
+import { ValueField } from '../../../ui/value-field';
+import { BenchStore } from '../../bench.store';
+
+const NEW: Ends = { of: 'words', which: 'both', ratio: 1.25, align: 'foot' };
+
+/** Larger first and last letters of the block, as one setting. */
+@Component({
+  selector: 'jx-ends-panel',
+  imports: [ValueField],
+  template: `
+    <label class="on">
+      <input type="checkbox" [checked]="ends() !== null" (change)="set(ends() ? null : fresh)" />
+      larger end letters
+    </label>
+    @if (ends(); as ends) {
+      <jx-value
+        label="size"
+        unit="%"
+        [value]="ends.ratio * 100"
+        [min]="20"
+        [max]="500"
+        [coarse]="10"
+        [print]="print"
+        [parse]="parse"
+        (changed)="set({ ...ends, ratio: $event.value / 100 }, $event.gesture)"
+      />
+      <div class="row">
+        <span>ends of</span>
+        <div class="choice" role="group" aria-label="Ends of">
+          @for (of of ofs; track of) {
+            <button type="button" [attr.aria-pressed]="ends.of === of" (click)="set({ ...ends, of })">{{ of }}</button>
+          }
+        </div>
+      </div>
+      <div class="row">
+        <div class="choice" role="group" aria-label="Which letters">
+          @for (which of whiches; track which) {
+            <button type="button" [attr.aria-pressed]="ends.which === which" (click)="set({ ...ends, which })">{{ which }}</button>
+          }
+        </div>
+      </div>
+      <div class="row">
+        <span>level at</span>
+        <div class="choice" role="group" aria-label="Level at">
+          @for (align of aligns; track align) {
+            <button type="button" [attr.aria-pressed]="ends.align === align" (click)="set({ ...ends, align })">{{ align }}</button>
+          }
+        </div>
+      </div>
+      <p class="quiet">The gaps to their neighbours are measured by shape.</p>
+    } @else {
+      <p class="quiet">The first and last letters of words or lines at another size: one setting, taken off again at any time.</p>
+    }
+  `,
+  styles: `
+    :host {
+      display: block;
+    }
+    .on {
+      display: flex;
+      gap: 6px;
+      align-items: center;
+      min-height: 28px;
+    }
+    .row {
+      display: flex;
+      align-items: center;
+      justify-content: space-between;
+      min-height: 30px;
+    }
+    p {
+      margin: 6px 0 0;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class EndsPanel {
+  private readonly store = inject(BenchStore);
+  protected readonly ends = computed(() => this.store.current.block()?.ends ?? null);
+  protected readonly fresh = NEW;
+  protected readonly ofs = ['words', 'lines'] as const;
+  protected readonly whiches = ['first', 'last', 'both'] as const;
+  protected readonly aligns = ['foot', 'middle', 'top'] as const;
+  protected readonly print = (value: number): string => showValue(value, 1);
+  protected readonly parse = (text: string): number => parseLength(text.replace('%', ''));
+
+  protected set(ends: Ends | null, gesture?: string): void {
+    const { block } = this.store;
+    if (block) this.store.apply((job) => withBlockSettings(job, block.id, { ends }), gesture);
+  }
+}

@@ -1,0 +1,151 @@
+import { ChangeDetectionStrategy, Component, ElementRef, computed, inject, input } from '@angular/core';
+import { type Block, type Job, type Path, type PathPoint, drawnThrough, isRide, pathPlaces, withBlockSettings, withPlace } from '@jentrix/core/job';
+import { type BlockSetting, type Curve, curveOf, nearestLength } from '@jentrix/core/setting';
+import { pressAndDrag } from '../../ui/press-and-drag';
+import { BenchStore } from '../bench.store';
+import { PathStroke } from '../state/path-stroke';
+
+/** What is dragged: one of the places that state the path, or where the words are held on it. */
+type Grip = number | 'hold';
+
+interface Drag {
+  grip: Grip;
+  job: Job;
+  path: Path;
+  gesture: string;
+}
+
+/** Straight pieces that a path is shown in. */
+const PIECES = 160;
+let gestures = 0;
+
+/** The path of a block on the sheet: its course, rings on the places that state it, and a wedge where its words are held. All can be dragged. */
+@Component({
+  selector: 'g[jxPath]',
+  template: `
+    @if (course(); as course) {
+      <svg:path class="course" [attr.d]="course" />
+    }
+    @for (place of places(); track $index) {
+      <svg:g class="place" data-handle="path" [attr.data-place]="$index" [attr.transform]="at(place)" (pointerdown)="start($event, $index)">
+        <svg:title>Drag to bend the path</svg:title>
+        <svg:circle class="reach" r="10" />
+        <svg:circle r="5" />
+      </svg:g>
+    }
+    @if (held(); as held) {
+      <svg:g
+        class="hold"
+        data-handle="path"
+        data-place="hold"
+        [attr.transform]="at(held) + ' rotate(' + held.degrees + ')'"
+        (pointerdown)="start($event, 'hold')"
+      >
+        <svg:title>Drag along the path: the words are held here</svg:title>
+        <svg:circle class="reach" cy="9" r="10" />
+        <svg:path d="M0 2L7 16H-7Z" />
+      </svg:g>
+    }
+    @if (stroke(); as stroke) {
+      <svg:path class="course stroke" [attr.d]="stroke.course" />
+      @for (place of stroke.places; track $index) {
+        <svg:circle class="dot" r="3.5" [attr.transform]="at(place)" />
+      }
+    }
+  `,
+  styleUrl: './path-handles.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  host: { 'data-handle': 'path' },
+})
+export class PathHandles {
+  private readonly store = inject(BenchStore);
+  private readonly element = inject<ElementRef<SVGGElement>>(ElementRef);
+  private readonly drawn = inject(PathStroke).places;
+  readonly block = input.required<Block>();
+  readonly setting = input.required<BlockSetting>();
+  /** Pixels per point. */
+  readonly scale = input.required<number>();
+  private dragging: Drag | undefined;
+
+  private readonly curve = computed((): Curve | undefined => {
+    const { path } = this.block();
+    return isRide(path) ? curveOf(path) : undefined;
+  });
+
+  protected readonly course = computed(() => {
+    const curve = this.curve();
+    return curve && this.courseOf(curve);
+  });
+  protected readonly places = computed(() => pathPlaces(this.block().path).map((place) => this.onSheet(place)));
+  protected readonly held = computed(() => {
+    const curve = this.curve();
+    const { path } = this.block();
+    if (!curve || !isRide(path)) return undefined;
+    const { x, y, angle } = curve.at(path.atShare * curve.lengthPt);
+    return { ...this.onSheet({ xPt: x, yPt: y }), degrees: (angle * 180) / Math.PI };
+  });
+  /** What is being drawn. */
+  protected readonly stroke = computed(() => {
+    const places = this.drawn();
+    if (places.length === 0) return undefined;
+    return { places: places.map((place) => this.onSheet(place)), course: places.length > 1 ? this.courseOf(curveOf(drawnThrough(places))) : '' };
+  });
+
+  private courseOf(curve: Curve): string {
+    const points = Array.from({ length: PIECES + 1 }, (_, i) => {
+      const { x, y } = curve.at((curve.lengthPt * i) / PIECES);
+      const { xPt, yPt } = this.onSheet({ xPt: x, yPt: y });
+      return `${xPt.toFixed(2)} ${yPt.toFixed(2)}`;
+    });
+    return `M${points.join('L')}`;
+  }
+
+  private onSheet({ xPt, yPt }: PathPoint): PathPoint {
+    const { frame } = this.block();
+    return { xPt: xPt + frame.xPt, yPt: yPt + frame.yPt };
+  }
+
+  /** Things that keep their size on screen, at a place on the sheet. */
+  protected at({ xPt, yPt }: PathPoint): string {
+    return `translate(${xPt} ${yPt}) scale(${1 / this.scale()})`;
+  }
+
+  protected start(event: PointerEvent, grip: Grip): void {
+    const { job } = this.store;
+    if (event.button !== 0 || !job || this.block().locked) return;
+    event.stopPropagation();
+    event.preventDefault();
+    this.dragging = { grip, job, path: this.block().path, gesture: `path-${++gestures}` };
+    pressAndDrag(this.element.nativeElement, event, {
+      move: (moved) => this.drag(moved),
+      end: () => {
+        this.dragging = undefined;
+        this.store.endGesture();
+      },
+    });
+  }
+
+  private drag(event: PointerEvent): void {
+    const { dragging } = this;
+    if (!dragging) return;
+    const { id, frame } = this.block();
+    const point = this.point(event);
+    const to = { xPt: Math.round((point.xPt - frame.xPt) * 10) / 10, yPt: Math.round((point.yPt - frame.yPt) * 10) / 10 };
+    const { job, path, grip, gesture } = dragging;
+    const next = grip === 'hold' ? heldNear(path, to) : withPlace(path, grip, to);
+    this.store.apply(() => withBlockSettings(job, id, { path: next }), gesture);
+  }
+
+  /** A point of the window on the sheet, in points, not turned with the block. */
+  private point({ clientX, clientY }: PointerEvent): PathPoint {
+    const { x, y } = new DOMPoint(clientX, clientY).matrixTransform(this.element.nativeElement.getScreenCTM()?.inverse());
+    return { xPt: x, yPt: y };
+  }
+}
+
+/** The path with its words held where it passes a point most nearly. */
+function heldNear(path: Path, { xPt, yPt }: PathPoint): Path {
+  if (!isRide(path)) return path;
+  const curve = curveOf(path);
+  return curve.lengthPt === 0 ? path : { ...path, atShare: nearestLength(curve, { x: xPt, y: yPt }) / curve.lengthPt };
+}
