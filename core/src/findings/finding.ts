@@ -33,16 +33,20 @@ export interface Found {
   /** What the proposal changes, in 1/1000 em. */
   changeMilliem?: number;
   proposal?: Proposal;
+  /** The block it is in, where the rule looks at more than one. */
+  blockId?: string;
 }
 
 export interface Finding extends Found {
   rule: string;
   /** The need of the craft it serves, such as `K4`. */
   need: string;
-  /** Where it is; absent for what is about a whole sheet, or the job. */
-  blockId?: string;
   sheetId?: string;
 }
+
+/** True for what the designer has silenced in its block. */
+export const isIntended = ({ intended }: Pick<Block, 'intended'>, { rule, at }: Finding): boolean =>
+  intended.some((known) => known.rule === rule && known.at === at);
 
 /** The letters of a gap as people read them. */
 export function pairOf(block: Block, { left, right }: Pick<GapLedger, 'left' | 'right'>): string {

@@ -1,4 +1,4 @@
-export { type Finding, type Found, type Judged, type Severity, SEVERITIES, byVisibility, pairOf } from './finding';
+export { type Finding, type Found, type Judged, type Severity, SEVERITIES, byVisibility, isIntended, pairOf } from './finding';
 export { PROPOSED_EDITS, type Proposal, type ProposalValues, acceptFinding, acceptFindings } from './proposals';
 export {
   type BlockView,

@@ -3,7 +3,7 @@ import type { Block, Sheet } from '../job';
 import { type BlockSetting, type FaceSet, type GapLedger, type SetLine, ledgersOf } from '../setting';
 import { evenness, letterSpaceOf } from '../spacing';
 import { amountsOf } from '../taste';
-import type { Finding } from './finding';
+import { type Finding, isIntended } from './finding';
 import { type BlockView, JUDGING, type Judging, type Rule, judgeBlock, judgeSheet } from './rule';
 import { RULES } from './rules';
 
@@ -106,11 +106,11 @@ export class Inspector {
 }
 
 /** Everything the ledgers of a line depend on, but the faces. */
-function lineKey({ words, style, runs, hand, language }: Block, { start, visibleEnd, leftPt }: SetLine): string {
+function lineKey({ words, style, runs, hand, language, ends }: Block, { start, visibleEnd, leftPt }: SetLine): string {
   const inside = hand.filter(({ at }) => at >= start && at <= visibleEnd);
   const own = runs.filter((run) => run.start < visibleEnd && run.end > start);
   // Shaping sees a few letters beyond the line's ends.
-  return JSON.stringify([start, leftPt, words.slice(Math.max(0, start - 16), visibleEnd + 16), visibleEnd, style, own, inside, language]);
+  return JSON.stringify([start, leftPt, words.slice(Math.max(0, start - 16), visibleEnd + 16), visibleEnd, style, own, inside, language, ends]);
 }
 
 /** Asks rules about a block whose gaps are measured. */
@@ -118,7 +118,7 @@ export function inspectView(view: BlockView, faces: FaceSet, rules: readonly Rul
   const { block, lines } = view;
   const gaps = lines.flat();
   const all = judgeBlock(rules, view);
-  const silenced = ({ rule, at }: Finding): boolean => block.intended.some((known) => known.rule === rule && known.at === at);
+  const silenced = (finding: Finding): boolean => isIntended(block, finding);
   return {
     blockId: block.id,
     evenness: evenness(deviations(gaps)),

@@ -4,6 +4,7 @@ import { lineEnd } from './rules/line-end';
 import { missingLetters } from './rules/missing-letters';
 import { samePair } from './rules/same-pair';
 import { inksTouch, touching } from './rules/touching';
+import { SHIFTED } from './rules/shifted';
 import { trackingLimit } from './rules/tracking-limit';
 import { trackingSize } from './rules/tracking-size';
 import { TYPED_MARKS } from './rules/typed-marks';
@@ -24,6 +25,7 @@ export const RULES: readonly Rule[] = [
   lineEnd,
   ...TYPED_MARKS,
   typedSmall,
+  ...SHIFTED,
 ];
 
 export const ruleOf = (id: string): Rule | undefined => RULES.find((rule) => rule.id === id);

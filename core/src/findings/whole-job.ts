@@ -1,9 +1,9 @@
 /** Checking whole jobs: what the command does, and the server can. */
 import { readingDistance } from '../advice';
-import { type Job, type Sheet, resolveSheet } from '../job';
+import { type Job, type Sheet, findBlock, resolveSheet, sheetOf } from '../job';
 import { type FaceSet, facesOf, setBlock } from '../setting';
 import { evenness } from '../spacing';
-import { type Finding, byVisibility } from './finding';
+import { type Finding, byVisibility, isIntended } from './finding';
 import { type Inspection, inspectView, viewOf } from './inspect';
 import { JUDGING, type Judge, type Judging, type Rule, judgeJob, judgeSheet } from './rule';
 import { RULES } from './rules';
@@ -26,7 +26,11 @@ export function checkJob(
   faces: FaceSet,
   { judge = JUDGING, rules = RULES }: { judge?: Judge; rules?: readonly Rule[] } = {},
 ): { findings: JobFinding[]; evenness: number | undefined; inspections: Inspection[] } {
-  const findings: JobFinding[] = judgeJob(rules, { job }).map((finding) => ({ ...finding, sheet: '', words: '' }));
+  const findings = judgeJob(rules, { job }).flatMap((finding): JobFinding[] => {
+    const block = finding.blockId === undefined ? undefined : findBlock(job, finding.blockId);
+    if (block && isIntended(block, finding)) return [];
+    return [{ ...finding, sheet: (block && sheetOf(job, block.id)?.name) ?? '', words: block?.words.replaceAll('\n', ' ') ?? '' }];
+  });
   const inspections: Inspection[] = [];
   for (const raw of job.sheets) {
     const sheet = resolveSheet(job, raw);

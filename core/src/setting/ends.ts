@@ -60,8 +60,8 @@ function changesOn(words: string, { start, end }: WordRange, { of, which, ratio,
     return ends.flatMap((i): Change[] => {
       const [letter, before] = [group[i], group[i - 1]];
       if (!letter) return [];
-      const neighbour = before && before.end === letter.start && !ends.includes(i - 1);
-      return [...(neighbour ? [{ ...before, of: (): Partial<Style> => ({ kerning: 'shape' }) }] : []), { ...letter, of: larger }];
+      const neighbour = before?.end === letter.start && !ends.includes(i - 1);
+      return [...(before && neighbour ? [{ ...before, of: (): Partial<Style> => ({ kerning: 'shape' }) }] : []), { ...letter, of: larger }];
     });
   });
 }

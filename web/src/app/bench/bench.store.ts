@@ -21,6 +21,7 @@ import {
   withBlockSettings,
   withSheet,
   restyle,
+  sheetOf,
   retrack,
   styleAt,
   withColour,
@@ -307,6 +308,8 @@ export class BenchStore {
 
   /** Brings a finding under the caret: its gap, or its block. */
   goTo({ blockId, at }: Pick<Finding, 'blockId' | 'at'>): void {
+    const sheet = this.job && blockId !== undefined ? sheetOf(this.job, blockId) : undefined;
+    if (sheet && sheet.id !== this.view.sheetId) this.showSheet(sheet.id);
     if (at > 0 && blockId !== undefined) this.placeGap({ blockId, at });
     else this.selectBlock(blockId);
   }

@@ -1,7 +1,7 @@
 import { Injectable, inject } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
-import { type Finding, type Inspection, RULES, byVisibility, judgeJob } from '@jentrix/core/findings';
-import type { Block, Sheet } from '@jentrix/core/job';
+import { type Finding, type Inspection, RULES, byVisibility, isIntended, judgeJob } from '@jentrix/core/findings';
+import { type Block, type Sheet, findBlock } from '@jentrix/core/job';
 import { limitsOf } from '@jentrix/core/preferences';
 import { amountsOf } from '@jentrix/core/taste';
 import { evenness } from '@jentrix/core/spacing';
@@ -87,7 +87,17 @@ export class SheetFindings {
         }
         for (const block of changed) this.measured.set(block.id, block);
         const ofJob = job ? judgeJob(RULES, { job }) : [];
-        this.subject.next(summarise(inspections, [...found.sheet, ...ofJob]));
+        const silenced = (finding: Finding): boolean => {
+          const block = job && finding.blockId !== undefined ? findBlock(job, finding.blockId) : undefined;
+          return block !== undefined && isIntended(block, finding);
+        };
+        this.subject.next(
+          summarise(
+            inspections,
+            [...found.sheet, ...ofJob.filter((finding) => !silenced(finding))],
+            ofJob.filter((finding) => silenced(finding)),
+          ),
+        );
       }
     } catch {
       // The setting itself tells when the engine fails.
@@ -97,12 +107,12 @@ export class SheetFindings {
   }
 }
 
-function summarise(inspections: ReadonlyMap<string, Inspection>, further: readonly Finding[]): Findings {
+function summarise(inspections: ReadonlyMap<string, Inspection>, further: readonly Finding[], silenced: readonly Finding[]): Findings {
   const all = [...inspections.values()];
   return {
     inspections,
     findings: [...all.flatMap(({ findings }) => findings), ...further].sort(byVisibility),
-    intended: all.flatMap(({ intended }) => intended).sort(byVisibility),
+    intended: [...all.flatMap(({ intended }) => intended), ...silenced].sort(byVisibility),
     evenness: evenness(all.flatMap(({ deviations }) => deviations)),
     evennessProposed: evenness(all.flatMap(({ proposedDeviations }) => proposedDeviations)),
   };

@@ -1,0 +1,240 @@
+/** Letters that are raised, turned or made small: what the eye takes for a slip. */
+import { measureAnatomy } from '../../advice';
+import { type Block, type Job, type Style, type WordRange, allBlocks, lettersIn, styleAt } from '../../job';
+import { type FaceSet, lettersOf, lineGapsOf, straightLines } from '../../setting';
+import { fromPoints, printSigned, printValue } from '../../units';
+import type { Found } from '../finding';
+import type { BlockView, Rule } from '../rule';
+
+/** A letter with the style it has. */
+interface Letter extends WordRange {
+  text: string;
+  style: Style;
+}
+
+const lettersWithStyle = ({ words, ...block }: Block): Letter[] =>
+  lettersIn(words).map((letter) => ({ ...letter, text: words.slice(letter.start, letter.end), style: styleAt({ words, ...block }, letter.start) }));
+
+/** Made superiors and inferiors are smaller and stand higher or lower than their neighbours. */
+type Script = 'superior' | 'inferior';
+const scriptOf = ({ scaleY, baselineShiftMilliem }: Style): Script | undefined =>
+  scaleY >= LARGEST_SCRIPT || baselineShiftMilliem === 0 ? undefined : baselineShiftMilliem > 0 ? 'superior' : 'inferior';
+const LARGEST_SCRIPT = 0.9;
+
+/** Made superiors and inferiors of a block that stand together. */
+function scriptsIn(block: Block): (Letter & { kind: Script; beside: Style })[] {
+  const letters = lettersWithStyle(block);
+  const found: (Letter & { kind: Script; beside: Style })[] = [];
+  letters.forEach((letter, i) => {
+    const kind = scriptOf(letter.style);
+    if (!kind) return;
+    const last = found[found.length - 1];
+    if (last?.end === letter.start && last.kind === kind && last.style.baselineShiftMilliem === letter.style.baselineShiftMilliem) {
+      last.end = letter.end;
+      last.text += letter.text;
+      return;
+    }
+    const beside = [...letters.slice(0, i).reverse(), ...letters.slice(i + 1)].find(({ style }) => !scriptOf(style));
+    found.push({ ...letter, kind, beside: beside?.style ?? block.style });
+  });
+  return found;
+}
+
+/** Turns that differ by no more than this, in degrees, were meant to be the same. */
+const NEARLY = 2.5;
+
+export const nearTurn: Rule = {
+  id: 'near-turn',
+  need: 'S3',
+  pass: 'shift',
+  name: 'Turned nearly like its neighbour',
+  looksAt: 'block',
+  look: ({ block }) =>
+    lettersWithStyle(block).flatMap((letter, i, all): Found[] => {
+      const before = all[i - 1];
+      if (before?.end !== letter.start) return [];
+      const [turn, other] = [letter.style.turnDeg, before.style.turnDeg];
+      const away = Math.abs(turn - other);
+      // One that stands upright is turned by nothing: nearly upright is nearly that.
+      if (away === 0 || away > NEARLY) return [];
+      // A row that turns on and on by small steps is meant.
+      const next = all[i + 1];
+      if (next && Math.abs(next.style.turnDeg - turn - (turn - other)) < 0.01) return [];
+      const earlier = all[i - 2];
+      if (earlier && Math.abs(other - earlier.style.turnDeg - (turn - other)) < 0.01) return [];
+      return [
+        {
+          at: letter.start,
+          severity: 'notice',
+          visiblePt: letter.style.sizePt * Math.sin((away * Math.PI) / 180),
+          subject: letter.text,
+          message: `turned by ${printSigned(turn)}°, its neighbour by ${printSigned(other)}°`,
+          proposal: { ranges: [{ start: letter.start, end: letter.end, style: { turnDeg: other } }] },
+        },
+      ];
+    }),
+};
+
+/** A stem that has less than this share of its neighbours' looks pale beside them. */
+const PALE = 0.75;
+
+export const paleScript: Rule = {
+  id: 'pale-script',
+  need: 'S1',
+  pass: 'shift',
+  name: 'Small letters lighter than their neighbours',
+  looksAt: 'block',
+  look: ({ block, faces }) =>
+    scriptsIn(block).flatMap(({ start, end, text, style, beside, kind }): Found[] => {
+      const share = stemOf(style, faces) / stemOf(beside, faces);
+      if (!(share < PALE)) return [];
+      const heavier = heavierAxes(style, beside, faces);
+      return [
+        {
+          at: start,
+          severity: 'notice',
+          visiblePt: style.sizePt * style.scaleY * (1 - share) * 0.2,
+          subject: text,
+          message: `made ${kind} with ${Math.round(share * 100)} % of its neighbours’ stems`,
+          ...(heavier ? { proposal: { ranges: [{ start, end, style: { axes: heavier } }] } } : {}),
+        },
+      ];
+    }),
+};
+
+/** The stem of letters on the sheet, in points. */
+function stemOf(style: Style, faces: FaceSet): number {
+  return measureAnatomy(faces.instance(style)).stem * style.sizePt * style.scaleX;
+}
+
+/** The weight at which the small letters have their neighbours' stems, as far as the face has it. */
+function heavierAxes(style: Style, beside: Style, faces: FaceSet): Style['axes'] | undefined {
+  const axis = faces.instance(style).face.axes.find(({ tag }) => tag === 'wght');
+  if (!axis) return undefined;
+  const wanted = stemOf(beside, faces);
+  const axesAt = (weight: number): Style['axes'] => ({ ...style.axes, wght: weight });
+  let [light, heavy] = [style.axes['wght'] ?? axis.default, axis.max];
+  if (heavy <= light) return undefined;
+  for (let i = 0; i < 7; i++) {
+    const middle = (light + heavy) / 2;
+    if (stemOf({ ...style, axes: axesAt(middle) }, faces) < wanted) light = middle;
+    else heavy = middle;
+  }
+  return axesAt(Math.round(heavy));
+}
+
+/** Figures of less than this height at the eye are not read, in minutes of arc: twice what the keenest eye tells apart (ISO 8596). */
+const LEAST_ARC = 10;
+
+export const tinyScript: Rule = {
+  id: 'tiny-script',
+  need: 'S1',
+  pass: 'shift',
+  name: 'Small letters too small to read',
+  looksAt: 'block',
+  look: ({ block, faces, distanceMm }) => {
+    const leastMm = distanceMm * Math.tan((LEAST_ARC / 60) * (Math.PI / 180));
+    return scriptsIn(block).flatMap(({ start, text, style, kind }): Found[] => {
+      const { metrics, unitsPerEm } = faces.instance(style);
+      const highPt = (metrics.capHeight / unitsPerEm) * style.sizePt * style.scaleY;
+      const highMm = fromPoints(highPt, 'mm');
+      if (highMm >= leastMm) return [];
+      const message = `${kind} ${printValue(highMm, 1)} mm high: from ${printValue(distanceMm / 1000, 1)} m it takes ${printValue(leastMm, 1)} mm to be read`;
+      return [{ at: start, severity: 'fault', visiblePt: highPt, subject: text, message }];
+    });
+  },
+};
+
+const isShifted = ({ baselineShiftMilliem, turnDeg, scaleY }: Style): boolean => baselineShiftMilliem !== 0 || turnDeg !== 0 || scaleY !== 1;
+
+export const meetsLine: Rule = {
+  id: 'shift-meets-line',
+  need: 'S1',
+  pass: 'shift',
+  name: 'Shifted letters that meet another line',
+  looksAt: 'block',
+  look: ({ block, setting, faces }) => {
+    if (!block.runs.some(({ style }) => isShifted({ ...block.style, ...style })) && !isShifted(block.style)) return [];
+    const lines = straightLines(setting);
+    return lineGapsOf(setting, faces).flatMap(({ clearPt, xPt, at }): Found[] => {
+      if (clearPt === undefined || clearPt > 0) return [];
+      const lower = lines.findIndex(({ start }) => start === at);
+      const found = [lines[lower], lines[lower - 1]].flatMap((line, i) => {
+        const letter = line && lettersOf(line).find(({ leftPt, rightPt }) => xPt >= leftPt - 1 && xPt <= rightPt + 1);
+        return letter && isShifted(styleAt(block, letter.start)) ? [{ letter, where: i === 0 ? 'above' : 'below' }] : [];
+      })[0];
+      if (!found) return [];
+      const { letter, where } = found;
+      return [
+        {
+          at: letter.start,
+          severity: 'fault',
+          visiblePt: -clearPt + 0.1,
+          subject: block.words.slice(letter.start, letter.end),
+          message: `meets the line ${where}`,
+        },
+      ];
+    });
+  },
+};
+
+/** Rises that differ by less than this, in 1/1000 em, are one to the eye. */
+const SAME_RISE = 8;
+
+/** A made superior or inferior that stands at another height than most of its kind in the same face. */
+function oddRises(job: Pick<Job, 'sheets'>): (Found & { blockId: string })[] {
+  const groups = new Map<string, { block: Block; script: ReturnType<typeof scriptsIn>[number] }[]>();
+  for (const block of allBlocks(job as Job)) {
+    for (const script of scriptsIn(block)) {
+      const key = `${script.style.faceId} ${script.kind}`;
+      groups.set(key, [...(groups.get(key) ?? []), { block, script }]);
+    }
+  }
+  return [...groups.values()].flatMap((group) => {
+    const counts = new Map<number, number>();
+    for (const { script } of group) counts.set(script.style.baselineShiftMilliem, (counts.get(script.style.baselineShiftMilliem) ?? 0) + 1);
+    const [common] = [...counts].sort((a, b) => b[1] - a[1])[0] ?? [0];
+    return group
+      .filter(({ script }) => Math.abs(script.style.baselineShiftMilliem - common) > SAME_RISE)
+      .map(({ block, script: { start, end, text, style, kind } }) => ({
+        at: start,
+        blockId: block.id,
+        severity: 'notice' as const,
+        visiblePt: (Math.abs(style.baselineShiftMilliem - common) * style.sizePt) / 1000,
+        subject: text,
+        message: `${kind} raised by ${printSigned(style.baselineShiftMilliem)}, others by ${printSigned(common)}`,
+        proposal: { ranges: [{ start, end, style: { baselineShiftMilliem: common } }] },
+      }));
+  });
+}
+
+export const oddRise: Rule = {
+  id: 'odd-rise',
+  need: 'S1',
+  pass: 'shift',
+  name: 'Small letters at another height than elsewhere',
+  looksAt: 'job',
+  look: ({ job }) => oddRises(job),
+};
+
+export const beyondPath: Rule = {
+  id: 'beyond-path',
+  need: 'S6',
+  pass: 'shift',
+  name: 'Words longer than their path',
+  looksAt: 'block',
+  look: ({ block, setting }: BlockView) =>
+    setting.beyondPath
+      ? [
+          {
+            at: 0,
+            severity: 'fault',
+            visiblePt: block.style.sizePt,
+            subject: block.words.slice(0, 20).replaceAll('\n', ' '),
+            message: 'longer than the path: goes on past its end',
+          },
+        ]
+      : [],
+};
+
+export const SHIFTED: readonly Rule[] = [nearTurn, paleScript, tinyScript, meetsLine, oddRise, beyondPath];
