@@ -39,6 +39,9 @@ export interface Found {
 
 export interface Finding extends Found {
   rule: string;
+  /** The pass whose count it adds to, and what the rule is called. */
+  pass: string;
+  name: string;
   /** The need of the craft it serves, such as `K4`. */
   need: string;
   sheetId?: string;

@@ -14,6 +14,7 @@ export {
   type TrackingLimits,
   judgeJob,
 } from './rule';
+export { JOB_RULES } from './job-rules';
 export { RULES, ruleOf } from './rules';
 export { helpTyping } from './rules/typed-marks';
 export { type Inspection, Inspector, inspectBlock, inspectView, viewOf } from './inspect';

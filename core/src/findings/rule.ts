@@ -78,11 +78,14 @@ interface RuleLookingAt<Scope extends keyof Views> {
 /** A rule: adding one is a file of its own and a line in the table of `rules.ts`. */
 export type Rule = { [Scope in keyof Views]: RuleLookingAt<Scope> }[keyof Views];
 
+/** What a finding says of its rule: who shows findings needs no rules. */
+const saidOf = ({ id, need, pass, name }: Rule): Pick<Finding, 'rule' | 'need' | 'pass' | 'name'> => ({ rule: id, need, pass, name });
+
 /** Asks the rules that look at a block, at its lines and at its gaps. Most visible first. */
 export function judgeBlock(rules: readonly Rule[], view: BlockView): Finding[] {
   const { block, setting, lines } = view;
   const found = rules.flatMap((rule): readonly Finding[] => {
-    const finding = (one: Found): Finding => ({ rule: rule.id, need: rule.need, blockId: block.id, ...one });
+    const finding = (one: Found): Finding => ({ ...saidOf(rule), blockId: block.id, ...one });
     switch (rule.looksAt) {
       case 'gap':
         return lines.flatMap((gaps) => gaps.flatMap((gap) => rule.look({ ...view, gap }).map(finding)));
@@ -100,15 +103,11 @@ export function judgeBlock(rules: readonly Rule[], view: BlockView): Finding[] {
 /** Asks the rules that look at a sheet as a whole. */
 export function judgeSheet(rules: readonly Rule[], view: SheetView): Finding[] {
   const { id } = view.sheet;
-  const found = rules.flatMap((rule) =>
-    rule.looksAt === 'sheet' ? rule.look(view).map((one): Finding => ({ rule: rule.id, need: rule.need, sheetId: id, ...one })) : [],
-  );
+  const found = rules.flatMap((rule) => (rule.looksAt === 'sheet' ? rule.look(view).map((one): Finding => ({ ...saidOf(rule), sheetId: id, ...one })) : []));
   return found.sort(byVisibility);
 }
 
 /** Asks the rules that look at the job as a document. */
 export function judgeJob(rules: readonly Rule[], view: JobView): Finding[] {
-  return rules
-    .flatMap((rule) => (rule.looksAt === 'job' ? rule.look(view).map((one): Finding => ({ rule: rule.id, need: rule.need, ...one })) : []))
-    .sort(byVisibility);
+  return rules.flatMap((rule) => (rule.looksAt === 'job' ? rule.look(view).map((one): Finding => ({ ...saidOf(rule), ...one })) : [])).sort(byVisibility);
 }

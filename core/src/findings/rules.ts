@@ -1,3 +1,4 @@
+import { JOB_RULES } from './job-rules';
 import type { Rule } from './rule';
 import { gapOpen, gapTight } from './rules/gap-deviation';
 import { lineEnd } from './rules/line-end';
@@ -26,6 +27,7 @@ export const RULES: readonly Rule[] = [
   ...TYPED_MARKS,
   typedSmall,
   ...SHIFTED,
+  ...JOB_RULES,
 ];
 
 export const ruleOf = (id: string): Rule | undefined => RULES.find((rule) => rule.id === id);

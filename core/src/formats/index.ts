@@ -15,5 +15,4 @@ export {
 export { MAX_PIXELS, SHEET_FORMATS, pngFormat, svgFormat } from './sheet-formats';
 export { JOB_FILE_EXTENSION, JOB_FILE_TYPE, describeIssues, readJob, readJobFile, writeJobFile } from './job-file';
 export { type OutsideFace, type ReadToken, TokenError, readTokens, writeCss, writeTokens } from './tokens';
-export { PathDataError, readPath } from './path-data';
 export { letterOutlines } from './letter-outlines';

@@ -13,6 +13,7 @@ export { letterName } from './letter-names';
 export * from './blocks';
 export * from './passage';
 export * from './path';
+export { type Arc, HOLDS, type Path, type PathKind, type PathPoint, type Ride, STANCES, pathSchema } from './path-schema';
 export * from './picks';
 export * from './brief';
 export * from './recipes';

@@ -3,7 +3,7 @@ import * as z from 'zod';
 import { LENGTH_UNITS, type Leading } from '../units';
 import { LIMITS } from './limits';
 import { languageSchema } from './language';
-import { pathSchema } from './path';
+import { pathSchema } from './path-schema';
 import { styleSchema } from './style';
 import { colourSchema, finite, id, list, milliem } from './values';
 

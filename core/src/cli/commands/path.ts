@@ -1,6 +1,7 @@
 /** `jentrix path`: has the lines of a block run straight, along a path or upright. */
 import { writeFileSync } from 'node:fs';
-import { readPath, writeJobFile } from '../../formats';
+import { writeJobFile } from '../../formats';
+import { readPath } from '../../path-data';
 import { type Path, isRide, newPath, pathSchema, sayPath, updateBlock, withRadius, withRise } from '../../job';
 import { setBlock, straightLines } from '../../setting';
 import { type Command, blockIn, jobIn, numberOf, textOf } from '../command';

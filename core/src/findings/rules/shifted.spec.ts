@@ -3,6 +3,7 @@ import { headline, shippedFaces } from '../../testing';
 import type { FaceSet } from '../../setting';
 import { checkJob } from '../whole-job';
 import { acceptFindings } from '../proposals';
+import { JOB_RULES } from '../job-rules';
 import { SHIFTED } from './shifted';
 
 describe('findings of shifted letters', () => {
@@ -17,7 +18,7 @@ describe('findings of shifted letters', () => {
   const runs = (...all: [start: number, end: number, style: Run['style']][]): Pick<Block, 'runs'> => ({
     runs: all.map(([start, end, style]) => ({ start, end, style })),
   });
-  const found = (job: Job) => checkJob(job, faces, { rules: SHIFTED }).findings;
+  const found = (job: Job) => checkJob(job, faces, { rules: [...SHIFTED, ...JOB_RULES] }).findings;
   const told = (job: Job): string[] => found(job).map(({ rule, subject }) => `${rule} ${subject}`);
 
   it('a turn that is nearly a neighbour’s, but not one of a row that turns on', () => {

@@ -1,44 +1,11 @@
 /** Letters that are raised, turned or made small: what the eye takes for a slip. */
 import { measureAnatomy } from '../../advice';
-import { type Block, type Job, type Style, type WordRange, allBlocks, lettersIn, styleAt } from '../../job';
+import { type Style, styleAt } from '../../job';
 import { type FaceSet, lettersOf, lineGapsOf, straightLines } from '../../setting';
 import { fromPoints, printSigned, printValue } from '../../units';
 import type { Found } from '../finding';
 import type { BlockView, Rule } from '../rule';
-
-/** A letter with the style it has. */
-interface Letter extends WordRange {
-  text: string;
-  style: Style;
-}
-
-const lettersWithStyle = ({ words, ...block }: Block): Letter[] =>
-  lettersIn(words).map((letter) => ({ ...letter, text: words.slice(letter.start, letter.end), style: styleAt({ words, ...block }, letter.start) }));
-
-/** Made superiors and inferiors are smaller and stand higher or lower than their neighbours. */
-type Script = 'superior' | 'inferior';
-const scriptOf = ({ scaleY, baselineShiftMilliem }: Style): Script | undefined =>
-  scaleY >= LARGEST_SCRIPT || baselineShiftMilliem === 0 ? undefined : baselineShiftMilliem > 0 ? 'superior' : 'inferior';
-const LARGEST_SCRIPT = 0.9;
-
-/** Made superiors and inferiors of a block that stand together. */
-function scriptsIn(block: Block): (Letter & { kind: Script; beside: Style })[] {
-  const letters = lettersWithStyle(block);
-  const found: (Letter & { kind: Script; beside: Style })[] = [];
-  letters.forEach((letter, i) => {
-    const kind = scriptOf(letter.style);
-    if (!kind) return;
-    const last = found[found.length - 1];
-    if (last?.end === letter.start && last.kind === kind && last.style.baselineShiftMilliem === letter.style.baselineShiftMilliem) {
-      last.end = letter.end;
-      last.text += letter.text;
-      return;
-    }
-    const beside = [...letters.slice(0, i).reverse(), ...letters.slice(i + 1)].find(({ style }) => !scriptOf(style));
-    found.push({ ...letter, kind, beside: beside?.style ?? block.style });
-  });
-  return found;
-}
+import { lettersWithStyle, scriptsIn } from './scripts-in';
 
 /** Turns that differ by no more than this, in degrees, were meant to be the same. */
 const NEARLY = 2.5;
@@ -178,45 +145,6 @@ export const meetsLine: Rule = {
   },
 };
 
-/** Rises that differ by less than this, in 1/1000 em, are one to the eye. */
-const SAME_RISE = 8;
-
-/** A made superior or inferior that stands at another height than most of its kind in the same face. */
-function oddRises(job: Pick<Job, 'sheets'>): (Found & { blockId: string })[] {
-  const groups = new Map<string, { block: Block; script: ReturnType<typeof scriptsIn>[number] }[]>();
-  for (const block of allBlocks(job as Job)) {
-    for (const script of scriptsIn(block)) {
-      const key = `${script.style.faceId} ${script.kind}`;
-      groups.set(key, [...(groups.get(key) ?? []), { block, script }]);
-    }
-  }
-  return [...groups.values()].flatMap((group) => {
-    const counts = new Map<number, number>();
-    for (const { script } of group) counts.set(script.style.baselineShiftMilliem, (counts.get(script.style.baselineShiftMilliem) ?? 0) + 1);
-    const [common] = [...counts].sort((a, b) => b[1] - a[1])[0] ?? [0];
-    return group
-      .filter(({ script }) => Math.abs(script.style.baselineShiftMilliem - common) > SAME_RISE)
-      .map(({ block, script: { start, end, text, style, kind } }) => ({
-        at: start,
-        blockId: block.id,
-        severity: 'notice' as const,
-        visiblePt: (Math.abs(style.baselineShiftMilliem - common) * style.sizePt) / 1000,
-        subject: text,
-        message: `${kind} raised by ${printSigned(style.baselineShiftMilliem)}, others by ${printSigned(common)}`,
-        proposal: { ranges: [{ start, end, style: { baselineShiftMilliem: common } }] },
-      }));
-  });
-}
-
-export const oddRise: Rule = {
-  id: 'odd-rise',
-  need: 'S1',
-  pass: 'shift',
-  name: 'Small letters at another height than elsewhere',
-  looksAt: 'job',
-  look: ({ job }) => oddRises(job),
-};
-
 export const beyondPath: Rule = {
   id: 'beyond-path',
   need: 'S6',
@@ -237,4 +165,4 @@ export const beyondPath: Rule = {
       : [],
 };
 
-export const SHIFTED: readonly Rule[] = [nearTurn, paleScript, tinyScript, meetsLine, oddRise, beyondPath];
+export const SHIFTED: readonly Rule[] = [nearTurn, paleScript, tinyScript, meetsLine, beyondPath];

@@ -37,13 +37,13 @@ describe('bench store', () => {
     store.placeGap({ blockId: 'a', at: 5 });
     store.walk(1);
     expect(store.view.gap).toEqual({ blockId: 'b', at: 1 });
-    const rules = new Set(['gap-open']);
+    const open = store.findings.findings.filter(({ rule }) => rule === 'gap-open');
     store.selectBlock(undefined);
-    store.nextFinding(rules);
+    store.nextFinding(open);
     expect(store.view.gap).toEqual({ blockId: 'a', at: 2 });
-    store.nextFinding(rules);
+    store.nextFinding(open);
     expect(store.view.gap).toEqual({ blockId: 'b', at: 2 });
-    store.nextFinding(rules);
+    store.nextFinding(open);
     expect(store.view.gap).toEqual({ blockId: 'a', at: 2 });
   });
 

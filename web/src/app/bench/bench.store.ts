@@ -1,6 +1,6 @@
 import { Injectable, computed, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { type Finding, acceptFinding, acceptFindings, ruleOf } from '@jentrix/core/findings';
+import { type Finding, acceptFinding, acceptFindings } from '@jentrix/core/findings';
 import {
   type Block,
   type ColourPlace,
@@ -298,9 +298,8 @@ export class BenchStore {
   }
 
   /** Goes to the next most visible finding of some rules, from the one the caret is at; round to the first. */
-  nextFinding(rules: ReadonlySet<string>): void {
+  nextFinding(findings: readonly Finding[]): void {
     const { gap, blockId } = this.view;
-    const findings = this.findings.findings.filter(({ rule }) => rules.has(rule));
     const index = findings.findIndex((finding) => finding.blockId === (gap?.blockId ?? blockId) && finding.at === (gap?.at ?? 0));
     const next = findings[index + 1] ?? findings[0];
     if (next) this.goTo(next);
@@ -328,7 +327,7 @@ export class BenchStore {
 
   /** Takes what all open findings of a pass propose on this sheet, as one step. */
   acceptPass(pass: string): void {
-    const all = this.findings.findings.filter(({ rule, proposal }) => proposal && ruleOf(rule)?.pass === pass);
+    const all = this.findings.findings.filter((finding) => finding.proposal && finding.pass === pass);
     if (all.length > 0) this.apply((job) => acceptFindings(job, all));
   }
 

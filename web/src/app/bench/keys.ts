@@ -1,7 +1,6 @@
-import { type Finding, RULES } from '@jentrix/core/findings';
+import type { Finding } from '@jentrix/core/findings';
 import type { Preferences } from '@jentrix/core/preferences';
 import { clearHand, moveBlocks, nudgeHand } from '@jentrix/core/job';
-import type { BenchStore } from './bench.store';
 import { FirstCutState } from './first-cut/first-cut.state';
 import { LetterPicks } from './state/letter-picks';
 import { PathStroke } from './state/path-stroke';
@@ -26,17 +25,17 @@ function nudge(context: KeyContext, event: KeyboardEvent, direction: 1 | -1): vo
   else context.store.apply((job) => nudgeHand(job, gap.blockId, gap.at, direction * stepOf(context, event)), context.gesture);
 }
 
-/** The rules whose findings N walks: those of the pass, or all where the pass has none. */
-function rulesOf({ view }: BenchStore): ReadonlySet<string> {
-  const own = RULES.filter(({ pass }) => pass === view.pass);
-  return new Set((own.length > 0 ? own : RULES).map(({ id }) => id));
+/** The findings that N walks: those of the pass, or all where the pass has none of its own. */
+function findingsOf({ store, get }: Pick<KeyContext, 'store' | 'get'>): readonly Finding[] {
+  const { findings } = store.findings;
+  const { pass: id } = store.view;
+  return get(PASSES).find((pass) => pass.id === id)?.walksAll ? findings : findings.filter(({ pass }) => pass === id);
 }
 
 /** The most visible finding of the pass at the caret, or of the block where there is no caret. */
-function findingAtCaret(store: BenchStore): Finding | undefined {
-  const { gap, blockId } = store.view;
-  const rules = rulesOf(store);
-  return store.findings.findings.find(({ rule, blockId: id, at }) => rules.has(rule) && id === (gap?.blockId ?? blockId) && at === (gap?.at ?? 0));
+function findingAtCaret(context: Pick<KeyContext, 'store' | 'get'>): Finding | undefined {
+  const { gap, blockId } = context.store.view;
+  return findingsOf(context).find(({ blockId: id, at }) => id === (gap?.blockId ?? blockId) && at === (gap?.at ?? 0));
 }
 
 const NUDGES: Readonly<Record<string, readonly [number, number]>> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] };
@@ -79,7 +78,7 @@ const BENCH_KEYS: readonly KeyBinding[] = [
     reach: 'page',
     says: 'Go to the next finding, most visible first',
     characters: ['n'],
-    run: ({ store }) => store.nextFinding(rulesOf(store)),
+    run: (context) => context.store.nextFinding(findingsOf(context)),
   },
   {
     group: 'Findings',
@@ -92,7 +91,7 @@ const BENCH_KEYS: readonly KeyBinding[] = [
         get(PathStroke).finish();
         return;
       }
-      const finding = findingAtCaret(store);
+      const finding = findingAtCaret({ store, get });
       if (finding?.proposal) store.accept(finding);
       else store.takeProposal();
     },
@@ -102,8 +101,8 @@ const BENCH_KEYS: readonly KeyBinding[] = [
     id: 'as-intended',
     says: 'The finding is as intended: silence it',
     characters: ['i'],
-    run: ({ store }) => {
-      const finding = findingAtCaret(store);
+    run: ({ store, get }) => {
+      const finding = findingAtCaret({ store, get });
       if (finding) store.intend(finding, true);
     },
   },
@@ -167,7 +166,7 @@ const BENCH_KEYS: readonly KeyBinding[] = [
     id: 'draw-turn',
     reach: 'page',
     says: 'Turn the block along something on the picture: draw along it',
-    characters: ['o'],
+    characters: ['z'],
     run: ({ store }) => {
       if (store.block) store.draw('turn');
     },

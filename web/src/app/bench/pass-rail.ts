@@ -1,6 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { ruleOf } from '@jentrix/core/findings';
 import { BenchStore } from './bench.store';
 import { PASSES } from './pass';
 
@@ -84,10 +83,7 @@ export class PassRail {
   /** Open findings by pass. */
   protected readonly counts = computed(() => {
     const counts: Record<string, number> = {};
-    for (const { rule } of this.found().findings) {
-      const pass = ruleOf(rule)?.pass;
-      if (pass) counts[pass] = (counts[pass] ?? 0) + 1;
-    }
+    for (const { pass } of this.found().findings) counts[pass] = (counts[pass] ?? 0) + 1;
     return counts;
   });
 }

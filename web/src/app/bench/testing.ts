@@ -64,6 +64,8 @@ export class FakeEngine implements Pick<EngineService, keyof EngineService> {
       const finding: Finding = {
         rule: 'gap-open',
         need: 'K4',
+        pass: 'kerning',
+        name: 'Gaps too open',
         blockId: block.id,
         at,
         severity: 'fault',

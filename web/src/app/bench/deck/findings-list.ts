@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { type Finding, RULES, ruleOf } from '@jentrix/core/findings';
+import type { Finding } from '@jentrix/core/findings';
 import { BenchStore } from '../bench.store';
 import { showValue } from '../../ui/numbers';
 
@@ -19,7 +19,7 @@ import { showValue } from '../../ui/numbers';
     }
     @for (finding of findings(); track finding.rule + finding.blockId + finding.at) {
       <div class="item" [class.current]="isCurrent(finding)" [attr.data-rule]="finding.rule">
-        <button type="button" class="row" [title]="name(finding)" (click)="store.goTo(finding)">
+        <button type="button" class="row" [title]="finding.name" (click)="store.goTo(finding)">
           <b>{{ finding.subject }}</b>
           <span class="says" [attr.data-severity]="finding.severity">
             <span class="visually-hidden">{{ finding.severity }}:</span>
@@ -77,24 +77,22 @@ export class FindingsList {
   protected readonly open = signal(false);
   protected readonly changeOf = changeOf;
 
-  protected readonly findings = computed(() => this.found().findings.filter(({ rule }) => ruleOf(rule)?.pass === this.pass()));
-  protected readonly intended = computed(() => this.found().intended.filter(({ rule }) => ruleOf(rule)?.pass === this.pass()));
+  protected readonly findings = computed(() => this.found().findings.filter(({ pass }) => pass === this.pass()));
+  protected readonly intended = computed(() => this.found().intended.filter(({ pass }) => pass === this.pass()));
   /** The kinds that are there more than once and can be taken together. */
   protected readonly kinds = computed(() =>
-    RULES.flatMap(({ id, name }) => {
-      const own = this.findings().filter(({ rule, proposal }) => rule === id && proposal);
-      const says = new Set(own.map(({ message }) => message)).size === 1 ? (own[0]?.message ?? '') : name.toLowerCase();
-      return own.length > 1 ? [{ rule: id, name, count: own.length, says }] : [];
+    [...new Set(this.findings().map(({ rule }) => rule))].flatMap((rule) => {
+      const own = this.findings().filter((finding) => finding.rule === rule && finding.proposal);
+      const [first] = own;
+      if (!first || own.length < 2) return [];
+      const says = new Set(own.map(({ message }) => message)).size === 1 ? first.message : first.name.toLowerCase();
+      return [{ rule, name: first.name, count: own.length, says }];
     }),
   );
 
   protected isCurrent({ blockId, at }: Finding): boolean {
     const { gap, blockId: current } = this.view();
     return at > 0 ? gap !== undefined && gap.blockId === blockId && gap.at === at : !gap && current === blockId;
-  }
-
-  protected name({ rule }: Finding): string {
-    return ruleOf(rule)?.name ?? '';
   }
 }
 

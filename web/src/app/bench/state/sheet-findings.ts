@@ -1,6 +1,6 @@
 import { Injectable, inject } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
-import { type Finding, type Inspection, RULES, byVisibility, isIntended, judgeJob } from '@jentrix/core/findings';
+import { type Finding, type Inspection, JOB_RULES, byVisibility, isIntended, judgeJob } from '@jentrix/core/findings';
 import { type Block, type Sheet, findBlock } from '@jentrix/core/job';
 import { limitsOf } from '@jentrix/core/preferences';
 import { amountsOf } from '@jentrix/core/taste';
@@ -86,7 +86,7 @@ export class SheetFindings {
           if (inspection) inspections.set(id, inspection);
         }
         for (const block of changed) this.measured.set(block.id, block);
-        const ofJob = job ? judgeJob(RULES, { job }) : [];
+        const ofJob = job ? judgeJob(JOB_RULES, { job }) : [];
         const silenced = (finding: Finding): boolean => {
           const block = job && finding.blockId !== undefined ? findBlock(job, finding.blockId) : undefined;
           return block !== undefined && isIntended(block, finding);

@@ -269,7 +269,7 @@ export class PathPanel {
     const block = this.block();
     if (!file || !block) return;
     // Read with a package that nothing else here needs.
-    const { readPath } = await import('@jentrix/core/formats');
+    const { readPath } = await import('@jentrix/core/path-data');
     try {
       const read = readPath(await file.text());
       const before = block.path.kind === 'drawn' ? block.path : undefined;

@@ -16,7 +16,6 @@ import {
   withBlockSettings,
   resizeFrame,
 } from '@jentrix/core/job';
-import { ruleOf } from '@jentrix/core/findings';
 import { angleOf, areaOf, centreIn } from '@jentrix/core/placing';
 import { hierarchyOf, straightLines } from '@jentrix/core/setting';
 import { UnitError, fromPoints, parseLength, parseMilliem, splitQuantity, toPoints } from '@jentrix/core/units';
@@ -115,7 +114,7 @@ export class WordsDeck {
     { key: 'scaleY', label: 'vertical scale' },
   ];
   /** Mistyped marks and bad line ends on the sheet. */
-  protected readonly toMend = computed(() => this.found().findings.filter(({ rule }) => ruleOf(rule)?.pass === 'words').length);
+  protected readonly toMend = computed(() => this.found().findings.filter(({ pass }) => pass === 'words').length);
   protected readonly shows = signal<'rag' | 'sizes' | 'mend'>('rag');
   protected readonly print = (value: number): string => showValue(value);
   protected readonly parsePercent = (text: string): number => {
