@@ -1,6 +1,6 @@
 /** Letters that are raised, turned and scaled: on the strip, on the sheet, by keys, and in what is handed over. */
-import { styleAt } from '@jentrix/core/job';
-import { eventually, lettersOnScreen, openJob, press, savedJob, textOf, waitForText } from './harness';
+import { type Job, riseOf, styleAt } from '@jentrix/core/job';
+import { click, drag, eventually, lettersOnScreen, openJob, press, savedJob, stillBox, textOf, waitForText } from './harness';
 import { journey } from './suite';
 
 describe('shifted letters', () => {
@@ -44,5 +44,144 @@ describe('shifted letters', () => {
     const job = list.items.find(({ title }) => title.includes('Perseids'));
     const svg = await (await fetch(`${server.url}/api/jobs/${job?.id}/sheets/${sheet}/svg?letters=text`)).text();
     expect(svg).toContain('matrix(0.99');
+  });
+
+  it('are moved by the dot and turned by the arc on the sheet, one step of undo each', async () => {
+    const { page, server } = now;
+    await openJob(page, 'Open-day flyer');
+    await page.keyboard.press('s');
+    await page.waitForSelector('jx-shift-deck [data-letter]');
+    await click(page, 'jx-shift-deck [data-letter="1"]');
+    await page.waitForSelector('[data-testid="move-letters"]');
+    const styleOf = (job: Job) => styleAt(job.sheets[0]!.blocks[0]!, 1);
+    await drag(page, '[data-testid="move-letters"] circle.reach', 4, -40);
+    const moved = styleOf(
+      await eventually(
+        () => savedJob(page, server.url),
+        (job) => styleOf(job).baselineShiftMilliem > 0,
+      ),
+    );
+    expect(moved.baselineShiftMilliem).toBeGreaterThan(100);
+    // So near to where it stood along the line, it stays there.
+    expect(moved.moveMilliem).toBe(0);
+    const box = await stillBox(page, '[data-testid="turn-letters"] path.reach');
+    await page.mouse.move(box.x + box.width / 2, box.y + 1);
+    await page.mouse.down();
+    await page.mouse.move(box.x + box.width / 2 + 6, box.y + 2, { steps: 3 });
+    await page.mouse.up();
+    const turned = styleOf(
+      await eventually(
+        () => savedJob(page, server.url),
+        (job) => styleOf(job).turnDeg !== 0,
+      ),
+    );
+    expect(turned.turnDeg % 15).toBe(0);
+    await page.keyboard.down('Control');
+    await page.keyboard.press('z');
+    await page.keyboard.press('z');
+    await page.keyboard.up('Control');
+    await eventually(
+      () => savedJob(page, server.url),
+      (job) => styleOf(job).turnDeg === 0 && styleOf(job).baselineShiftMilliem === 0,
+    );
+  });
+});
+
+describe('words on a path', () => {
+  const now = journey();
+
+  it('stand on an arc that is bent by its handles, held along it, and come back as they were', async () => {
+    const { page, server } = now;
+    await openJob(page, 'Perseids');
+    await page.waitForSelector('jx-kerning-deck');
+    const before = await savedJob(page, server.url);
+    const [block] = before.sheets[0]!.blocks;
+    const id = block!.id;
+    await page.keyboard.press('s');
+    await page.waitForSelector('jx-shift-deck [data-letter]');
+    const places = (): Promise<string[]> =>
+      page.$$eval(`jx-table [data-block="${id}"] path`, (paths) => paths.map((path) => path.getAttribute('transform') ?? ''));
+    const straight = await places();
+    await press(page, 'path');
+    await press(page, 'arc');
+    await page.waitForFunction(
+      (selector) => document.querySelector(selector)?.getAttribute('transform')?.startsWith('matrix'),
+      {},
+      `jx-table [data-block="${id}"] path`,
+    );
+    const pathOf = (job: Job) => job.sheets[0]!.blocks[0]!.path;
+    await drag(page, '[data-place="1"] circle.reach', 0, 110);
+    const bent = pathOf(
+      await eventually(
+        () => savedJob(page, server.url),
+        (job) => pathOf(job).kind === 'arc',
+      ),
+    );
+    expect(bent.kind === 'arc' && riseOf(bent)).toBeLessThan(0);
+    await drag(page, '[data-place="hold"] circle.reach', -40, 0);
+    await eventually(
+      () => savedJob(page, server.url),
+      (job) => {
+        const path = pathOf(job);
+        return path.kind === 'arc' && path.atShare < 0.45;
+      },
+    );
+    // A letter on the bend is picked by a click where it stands.
+    const place = await page.$eval(`jx-table [data-block="${id}"] path[data-at="1"]`, (path) => {
+      const { left, top, width, height } = path.getBoundingClientRect();
+      return { x: left + width / 2, y: top + height / 2 };
+    });
+    await page.mouse.click(place.x, place.y);
+    await waitForText(page, '[data-testid="picked"]', `1 picked: ${block!.words.charAt(1)}`);
+    await press(page, 'path');
+    await press(page, 'straight');
+    await page.waitForFunction(
+      (selector) => document.querySelector(selector)?.getAttribute('transform')?.startsWith('translate'),
+      {},
+      `jx-table [data-block="${id}"] path`,
+    );
+    expect(await places()).toEqual(straight);
+  });
+
+  it('are drawn on by clicks, and a block is turned along what is drawn', async () => {
+    const { page, server } = now;
+    await openJob(page, 'Perseids');
+    await page.waitForSelector('jx-kerning-deck');
+    await page.keyboard.press('s');
+    await page.waitForSelector('jx-shift-deck [data-letter]');
+    await press(page, 'path');
+    await press(page, 'drawn');
+    await press(page, 'Draw on the sheet');
+    const table = await stillBox(page, 'jx-table svg.surface');
+    const [x, y] = [table.x + table.width / 2, table.y + table.height / 2];
+    for (const [dx, dy] of [
+      [-120, 30],
+      [-20, -40],
+      [60, 20],
+      [130, -20],
+    ] as const)
+      await page.mouse.click(x + dx, y + dy);
+    await page.keyboard.press('Enter');
+    const pathOf = (job: Job) => job.sheets[0]!.blocks[0]!.path;
+    const drawn = pathOf(
+      await eventually(
+        () => savedJob(page, server.url),
+        (job) => {
+          const path = pathOf(job);
+          return path.kind === 'drawn' && path.curves.length === 3 && path.start.xPt !== 0;
+        },
+      ),
+    );
+    expect(drawn.kind).toBe('drawn');
+    await page.keyboard.press('z');
+    await page.mouse.move(x - 100, y);
+    await page.mouse.down();
+    await page.mouse.move(x + 100, y - 40, { steps: 3 });
+    await page.mouse.up();
+    const turned = await eventually(
+      () => savedJob(page, server.url),
+      (job) => job.sheets[0]!.blocks[0]!.rotationDeg !== 0,
+    );
+    expect(turned.sheets[0]!.blocks[0]!.rotationDeg).toBeCloseTo((Math.atan2(-40, 200) * 180) / Math.PI, 0);
   });
 });

@@ -1,5 +1,5 @@
 /** Setting: words and style become lines of placed glyphs, stage by stage; each stage is a file of its own (docs/architecture.md). */
-import { type Block, STRAIGHT, type Sheet, type Style, styleAt, styledRanges } from '../job';
+import { type Block, STRAIGHT, isRide, type Sheet, type Style, styleAt, styledRanges } from '../job';
 import { indentOf } from './align';
 import type { BlockSetting, SetLine } from './block-setting';
 import { withEllipsis } from './ellipsis';
@@ -33,7 +33,8 @@ function setAs(block: Block, dressed: Block, faces: FaceSet): BlockSetting {
   const texts = paragraphs(block);
   const marks = texts.map((text) => markOf(block, text, faces));
   const hangPt = marks.reduce((most, mark) => Math.max(most, mark ? mark.text.widthPt + mark.gapPt : 0), 0);
-  const measure = block.grow === 'both' ? Number.POSITIVE_INFINITY : Math.max(0, block.frame.widthPt - hangPt);
+  // On a path lines break only where told: the frame says nothing of its length.
+  const measure = block.grow === 'both' || isRide(block.path) ? Number.POSITIVE_INFINITY : Math.max(0, block.frame.widthPt - hangPt);
   const { indentPt } = block.paragraph;
 
   const lines = texts.flatMap((paragraph, p): OpenedLine[] => {

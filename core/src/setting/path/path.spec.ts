@@ -155,6 +155,12 @@ describe('words on a path', () => {
     expect(new Set(upright.map(({ shift }) => Math.round(shift!.f))).size).toBeGreaterThan(2);
   });
 
+  it('break only where told', () => {
+    const block = headline('UNDER THE OLD\nDOME', { path: dome(900), frame: { xPt: 0, yPt: 0, widthPt: 300, heightPt: 100 } });
+    expect(setBlock(block, faces).lines.length).toBe(2);
+    expect(setBlock({ ...block, path: { kind: 'straight' } }, faces).lines.length).toBeGreaterThan(2);
+  });
+
   it('run parallel, and keep all letters where they reach past the end', () => {
     const set = setBlock(onto('ABOVE\nBELOW', dome(900)), faces);
     const turns = set.lines.map(({ runs }) => runs[0]!.glyphs[2]!.shift!);

@@ -26,13 +26,6 @@ let gestures = 0;
     @if (course(); as course) {
       <svg:path class="course" [attr.d]="course" />
     }
-    @for (place of places(); track $index) {
-      <svg:g class="place" data-handle="path" [attr.data-place]="$index" [attr.transform]="at(place)" (pointerdown)="start($event, $index)">
-        <svg:title>Drag to bend the path</svg:title>
-        <svg:circle class="reach" r="10" />
-        <svg:circle r="5" />
-      </svg:g>
-    }
     @if (held(); as held) {
       <svg:g
         class="hold"
@@ -42,8 +35,15 @@ let gestures = 0;
         (pointerdown)="start($event, 'hold')"
       >
         <svg:title>Drag along the path: the words are held here</svg:title>
-        <svg:circle class="reach" cy="9" r="10" />
-        <svg:path d="M0 2L7 16H-7Z" />
+        <svg:circle class="reach" cy="16" r="10" />
+        <svg:path d="M0 8L7 22H-7Z" />
+      </svg:g>
+    }
+    @for (place of places(); track $index) {
+      <svg:g class="place" data-handle="path" [attr.data-place]="$index" [attr.transform]="at(place)" (pointerdown)="start($event, $index)">
+        <svg:title>Drag to bend the path</svg:title>
+        <svg:circle class="reach" r="10" />
+        <svg:circle r="5" />
       </svg:g>
     }
     @if (stroke(); as stroke) {
