@@ -1,5 +1,5 @@
 /** Letters of a block picked by kind, and what is done to picked letters: each one's own values, wherever they stand. */
-import { restyleRange, updateBlock } from './edits';
+import { restyleRanges, updateBlock } from './edits';
 import { graphemeBoundaries } from './graphemes';
 import { styleAt } from './runs';
 import type { Block, Job, WordRange } from './schema';
@@ -80,7 +80,10 @@ function joined(letters: readonly WordRange[]): WordRange[] {
 
 /** A block with picked letters in another style. */
 export const withLetters = (block: Block, letters: readonly WordRange[], change: Partial<Style>): Block =>
-  joined(letters).reduce((next, range) => restyleRange(next, change, range), block);
+  restyleRanges(
+    block,
+    joined(letters).map((range) => ({ ...range, change })),
+  );
 
 /** Gives picked letters of a block a style. */
 export const restyleLetters = (job: Job, blockId: string, letters: readonly WordRange[], change: Partial<Style>): Job =>
@@ -95,10 +98,12 @@ function within(key: ShiftNumber, value: number): number {
 /** Adds to a value of picked letters, each to its own. */
 export const nudgeLetters = (job: Job, blockId: string, letters: readonly WordRange[], key: ShiftNumber, by: number): Job =>
   updateBlock(job, blockId, (block) =>
-    letters.reduce((next, letter) => {
-      const value = Math.round((styleAt(block, letter.start)[key] + by) * 1e6) / 1e6;
-      return restyleRange(next, { [key]: within(key, value) }, letter);
-    }, block),
+    restyleRanges(
+      block,
+      [...letters]
+        .sort((a, b) => a.start - b.start)
+        .map((letter) => ({ ...letter, change: { [key]: within(key, Math.round((styleAt(block, letter.start)[key] + by) * 1e6) / 1e6) } })),
+    ),
   );
 
 /** Takes one kind of shift, or all, from picked letters: they have what the block states for all, or nothing where that is shifted too. */

@@ -1,5 +1,5 @@
 /** Larger end letters: what a block's setting for them makes of its styles, before anything is shaped. The block itself stays as it is. */
-import { type Block, type Ends, type Run, type Style, type WordRange, lettersIn, styledRanges } from '../job';
+import { type Block, type Ends, type Style, type StyleChange, type WordRange, lettersIn, restyleRanges, styledRanges } from '../job';
 
 /** What keeps its height where an end letter grows, by what stands level. */
 const SCALED_FROM: Readonly<Record<Ends['align'], Style['scaleFrom']>> = { foot: 'baseline', middle: 'capitals', top: 'cap line' };
@@ -16,23 +16,12 @@ interface Change extends WordRange {
 export function withEnds(block: Block, lines: readonly WordRange[]): Block {
   const { ends, words } = block;
   if (!ends) return block;
-  const changes = lines.flatMap((line) => changesOn(words, line, ends)).sort((a, b) => a.start - b.start);
-  const runs: Run[] = [];
-  let at = 0;
-  const keep = (to: number): void => {
-    for (const run of block.runs) {
-      if (run.end <= at || run.start >= to) continue;
-      runs.push({ ...run, start: Math.max(at, run.start), end: Math.min(to, run.end) });
-    }
-  };
-  for (const { start, end, of } of changes) {
-    if (start < at) continue;
-    keep(start);
-    for (const range of styledRanges(block, start, end)) runs.push({ start: range.start, end: range.end, style: { ...range.style, ...of(range.style) } });
-    at = end;
+  const changes: StyleChange[] = [];
+  for (const { start, end, of } of lines.flatMap((line) => changesOn(words, line, ends)).sort((a, b) => a.start - b.start)) {
+    if (start < (changes[changes.length - 1]?.end ?? 0)) continue;
+    for (const range of styledRanges(block, start, end)) changes.push({ start: range.start, end: range.end, change: of(range.style) });
   }
-  keep(words.length);
-  return { ...block, runs };
+  return restyleRanges(block, changes);
 }
 
 /** What the letters of a line change to: its ends or those of its words, and the letters before them, whose gaps are to them. */
