@@ -2,6 +2,7 @@ import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { readJobFile } from '../formats';
+import { circleOf } from '../job';
 import { fontBytes, toCollection } from '../testing';
 import { main } from './main';
 
@@ -162,6 +163,37 @@ describe('jentrix command', () => {
       expect((await run(...argv)).status)
         .withContext(argv.join(' '))
         .toBe(2);
+  });
+
+  it('sets words on paths, turns blocks, enlarges ends, and writes outlines of letters', async () => {
+    const out = join(folder, 'shifted.json');
+    const blockOf = (path: string) => readJobFile(readFileSync(path, 'utf8')).sheets[0]!.blocks[0]!;
+    expect((await run('path', POSTER, '-o', out, '--path', 'arc', '--radius', '2000')).out).toContain('on an arc');
+    const { path } = blockOf(out);
+    expect(path.kind === 'arc' && circleOf(path)?.radiusPt).toBeCloseTo(2000, 3);
+    expect((await run('path', out, '-o', out, '--path', 'M0 0C100 -50 200 -50 300 0')).error).toContain('longer than the path');
+    expect(blockOf(out).path.kind).toBe('drawn');
+    await run('path', out, '-o', out, '--path', 'straight');
+    expect(blockOf(out)).toEqual(blockOf(POSTER));
+    for (const wrong of ['M', 'M0 0', 'spiral', '{"kind":"arc"}', '{', 'M0 0L1e9 0'])
+      expect((await run('path', POSTER, '-o', out, '--path', wrong)).status)
+        .withContext(wrong)
+        .toBe(2);
+
+    await run('turn', POSTER, '-o', out, '--along', '100,200,300,180');
+    expect(blockOf(out).rotationDeg).toBeCloseTo(-5.7, 6);
+    expect((await run('turn', POSTER, '-o', out, '--along', '1,1,1,1')).status).toBe(2);
+    expect((await run('turn', POSTER, '-o', out, '--along', '0,0,9,0', '--and', '0,0,9,0')).error).toContain('one');
+    await run('ends', POSTER, '-o', out, '--of', 'lines', '--ratio', '1.4', '--level', 'top');
+    expect(blockOf(out).ends).toEqual({ of: 'lines', which: 'both', ratio: 1.4, align: 'top' });
+    await run('ends', out, '-o', out, '--ratio', '1');
+    expect(blockOf(out).ends).toBeNull();
+
+    const [one, two] = [await run('outlines', POSTER, '--range', '0'), await run('outlines', POSTER, '--range', '0-1')];
+    expect(one.out).toMatch(/^M[-\d.]/);
+    expect(two.out.startsWith(one.out.trim())).toBeTrue();
+    expect((await run('outlines', POSTER, '--range', '5000')).status).toBe(2);
+    expect((await run('outlines', POSTER, '--block', 'nobody')).error).toContain('no block');
   });
 
   it('tells mistakes on standard error with status 2', async () => {

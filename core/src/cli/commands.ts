@@ -1,12 +1,14 @@
 import type { Command } from './command';
 import { check } from './commands/check';
 import { draw } from './commands/draw';
+import { ends } from './commands/ends';
 import { exportSheets } from './commands/export';
 import { gaps } from './commands/gaps';
 import { outlines } from './commands/outlines';
 import { path } from './commands/path';
 import { refine } from './commands/refine';
 import { taste } from './commands/taste';
+import { turn } from './commands/turn';
 
 /** All commands. A new one is a file of its own and a line here. */
-export const COMMANDS: readonly Command[] = [gaps, refine, check, draw, exportSheets, path, outlines, taste];
+export const COMMANDS: readonly Command[] = [gaps, refine, check, draw, exportSheets, path, turn, ends, outlines, taste];

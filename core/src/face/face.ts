@@ -6,6 +6,7 @@ import type { FeatureRange } from './features';
 import { type KernLookup, applyKerning, readKerning } from './kern';
 import { marksOf, placeMarks } from './marks';
 import type { Bounds, Outline, PathCommand } from './outline';
+import { type MathScripts, readMathScripts } from './math';
 import { type Posture, readPosture } from './posture';
 import { checkSfnt, withoutTables } from './sfnt';
 
@@ -82,13 +83,21 @@ export class FaceInstance {
     return this.measured;
   }
 
-  /** Size and rise of superiors and inferiors as `OS/2` states them, in em, whichever way the table counts; undefined where it doesn't. */
+  /** Size and rise of superiors and inferiors as `MATH` or else `OS/2` state them, in em, whichever way the table counts; undefined where none does. */
   get scripts(): Readonly<Record<'superior' | 'inferior', { size: number | undefined; rise: number | undefined }>> {
     const { MetricsTag } = harfBuzz();
     const stated = (tag: number): number | undefined => {
       const value = this.font.getMetricPosition(tag);
       return value === undefined || value === 0 ? undefined : Math.abs(value) / this.unitsPerEm;
     };
+    const math = this.face.mathScripts;
+    if (math) {
+      const { size, superiorRise, inferiorDrop } = math;
+      return {
+        superior: { size, rise: Math.abs(superiorRise) / this.unitsPerEm },
+        inferior: { size, rise: Math.abs(inferiorDrop) / this.unitsPerEm },
+      };
+    }
     return {
       superior: { size: stated(MetricsTag.SUPERSCRIPT_EM_Y_SIZE), rise: stated(MetricsTag.SUPERSCRIPT_EM_Y_OFFSET) },
       inferior: { size: stated(MetricsTag.SUBSCRIPT_EM_Y_SIZE), rise: stated(MetricsTag.SUBSCRIPT_EM_Y_OFFSET) },
@@ -197,6 +206,7 @@ export class Face {
   private readonly instances = new Map<string, FaceInstance>();
   private closed = false;
   private measuredPosture: Posture | undefined;
+  private readMath: { scripts: MathScripts | undefined } | undefined;
   /** The one instance of a static face, found without a key. */
   private onlyInstance: FaceInstance | undefined;
 
@@ -303,6 +313,12 @@ export class Face {
   get posture(): Posture {
     this.measuredPosture ??= readPosture((tag) => this.hbFace.referenceTable(tag));
     return this.measuredPosture;
+  }
+
+  /** What it states of small letters in formulas, where it is made for them (`MATH`). */
+  get mathScripts(): MathScripts | undefined {
+    this.readMath ??= { scripts: readMathScripts((tag) => this.hbFace.referenceTable(tag)) };
+    return this.readMath.scripts;
   }
 
   /** The code points it has letters for, ascending. */

@@ -4,6 +4,7 @@ export { fontAt, isCollection } from './collection';
 export type { Woff2Decoder } from './container';
 export { APART, ownKerning } from './own-kerning';
 export { startPosition } from './axes';
+export { type MathScripts, readMathScripts } from './math';
 export type { Posture } from './posture';
 export { MAX_FONT_BYTES } from './sfnt';
 export { flatten } from './flatten';

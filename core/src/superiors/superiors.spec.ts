@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import { Face } from '../face';
+import { Face, readMathScripts } from '../face';
 import { acceptFinding, inspectBlock } from '../findings';
 import { type Block, createJob, findBlock, styleAt } from '../job';
 import { type FaceSet, setBlock } from '../setting';
@@ -60,6 +60,34 @@ describe('superiors and inferiors', () => {
     expect(says).toContain(`weight ${weight}`);
     const stem = (wght: number): number => measureAnatomy(face.instance({ wght })).stem;
     expect(Math.abs(stem(weight) * (style.scaleY ?? 1) - stem(400))).toBeLessThan(Math.abs(stem(400) * (style.scaleY ?? 1) - stem(400)) / 2);
+  });
+
+  it('keep them by a heavier face of the family where there is no axis, the nearest one', async () => {
+    const [regular, semibold, bold] = await Promise.all(['regular', 'semibold', 'bold'].map((name) => openShipped(`source-sans-3-${name}`)));
+    const stemOf = (face: Face | undefined): number => measureAnatomy(face!.instance()).stem;
+    const family = [
+      { faceId: 'bold', name: 'Bold', stem: stemOf(bold) },
+      { faceId: 'semibold', name: 'SemiBold', stem: stemOf(semibold) },
+    ];
+    const { style, says } = madeForm(regular!.instance(), 'superior', { axes: {} }, family);
+    const away = (stem: number): number => Math.abs(stem * (style.scaleY ?? 1) - stemOf(regular));
+    const nearest = [...family].sort((a, b) => away(a.stem) - away(b.stem))[0]!;
+    expect(style.faceId).toBe(nearest.faceId);
+    expect(says).toContain(`stems kept by ${nearest.name}`);
+    expect(madeForm(bold!.instance(), 'superior', { axes: {} }, [{ faceId: 'regular', name: 'Regular', stem: stemOf(regular) }]).style.faceId).toBeUndefined();
+  });
+
+  it('stand as a font for formulas states them', () => {
+    const bytes = new Uint8Array(60);
+    const view = new DataView(bytes.buffer);
+    view.setUint16(0, 1);
+    view.setUint16(4, 10);
+    view.setInt16(10, 72);
+    view.setInt16(10 + 24, 210);
+    view.setInt16(10 + 36, 380);
+    expect(readMathScripts((tag) => (tag === 'MATH' ? bytes : undefined))).toEqual({ size: 0.72, superiorRise: 380, inferiorDrop: 210 });
+    expect(readMathScripts(() => bytes.subarray(0, 30))).toBeUndefined();
+    expect(readMathScripts(() => undefined)).toBeUndefined();
   });
 
   describe('as a finding', () => {

@@ -51,8 +51,20 @@ export function ownForm(instance: FaceInstance, text: string, kind: SmallKind, f
   return { source: 'font', style: { features: { ...features, [tag]: 1 } }, says: `the font’s own (${tag})` };
 }
 
-/** Small letters made of the face's: by the size and rise that the font states (`OS/2`), else by its own heights. */
-export function madeForm(instance: FaceInstance, kind: SmallKind, style: Pick<Style, 'axes'>): SmallForm {
+/** A face of the same family that is at hand. */
+export interface Sibling {
+  faceId: string;
+  /** As people read it, such as Bold. */
+  name: string;
+  /** Its upright stem, in em. */
+  stem: number;
+}
+
+/**
+ * Small letters made of the face's: by the size and rise that the font states (`MATH`, `OS/2`), else by its own heights. The stem of the
+ * letters beside them is kept by the face's weight axis, else by a heavier face of the family.
+ */
+export function madeForm(instance: FaceInstance, kind: SmallKind, style: Pick<Style, 'axes'>, family: readonly Sibling[] = []): SmallForm {
   const { scripts, metrics, unitsPerEm } = instance;
   const stated = kind === 'inferior' ? scripts.inferior : scripts.superior;
   const size = within(stated.size, SIZES) ? stated.size : USUAL_SIZE;
@@ -65,6 +77,8 @@ export function madeForm(instance: FaceInstance, kind: SmallKind, style: Pick<St
   const weight = keptStem(instance, style.axes, scale);
   const parts = [`made: ${Math.round(100 * scale)} % of the size`, `${milliem < 0 ? 'lowered' : 'raised'} by ${Math.abs(milliem)}`];
   if (weight !== undefined) parts.push(`stems kept by weight ${weight}`);
+  const heavier = weight === undefined ? keptBySibling(instance, scale, family) : undefined;
+  if (heavier) parts.push(`stems kept by ${heavier.name}`);
   return {
     source: 'made',
     style: {
@@ -73,6 +87,7 @@ export function madeForm(instance: FaceInstance, kind: SmallKind, style: Pick<St
       scaleFrom: 'baseline',
       baselineShiftMilliem: milliem,
       ...(weight === undefined ? {} : { axes: { ...style.axes, wght: weight } }),
+      ...(heavier ? { faceId: heavier.faceId } : {}),
     },
     says: parts.join(', '),
   };
@@ -95,8 +110,21 @@ function keptStem(instance: FaceInstance, axes: Style['axes'], scale: number): n
   return Math.round(heavy);
 }
 
+/** The face of the family whose letters, made smaller, have the stems of those beside them most nearly; undefined where the face itself has. */
+function keptBySibling(instance: FaceInstance, scale: number, family: readonly Sibling[]): Sibling | undefined {
+  const own = measureAnatomy(instance).stem;
+  const away = (stem: number): number => Math.abs(stem * scale - own);
+  return [...family].sort((a, b) => away(a.stem) - away(b.stem)).find(({ stem }) => stem > own && away(stem) < away(own));
+}
+
 /** All ways to set letters small, the font's own first. */
-export const smallForms = (instance: FaceInstance, text: string, kind: SmallKind, style: Pick<Style, 'axes' | 'features'>): SmallForm[] => {
+export const smallForms = (
+  instance: FaceInstance,
+  text: string,
+  kind: SmallKind,
+  style: Pick<Style, 'axes' | 'features'>,
+  family: readonly Sibling[] = [],
+): SmallForm[] => {
   const own = ownForm(instance, text, kind, style.features);
-  return [...(own ? [own] : []), madeForm(instance, kind, style)];
+  return [...(own ? [own] : []), madeForm(instance, kind, style, family)];
 };

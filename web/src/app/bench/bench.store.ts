@@ -26,7 +26,7 @@ import {
   styleAt,
   withColour,
 } from '@jentrix/core/job';
-import type { Point } from '@jentrix/core/placing';
+import { type Point, angleOf } from '@jentrix/core/placing';
 import { autoLeading } from '@jentrix/core/units';
 import { Subject, map, merge } from 'rxjs';
 import type { GapRef } from '../engine/protocol';
@@ -210,10 +210,7 @@ export class BenchStore {
   /** Turns the current block so that its lines run along something on the picture, to a tenth of a degree. */
   turnAlong(from: Point, to: Point): void {
     const { block } = this;
-    const degrees = (Math.atan2(to.yPt - from.yPt, to.xPt - from.xPt) * 180) / Math.PI;
-    // Whichever way it was drawn, words stay upright.
-    const upright = degrees > 90 ? degrees - 180 : degrees < -90 ? degrees + 180 : degrees;
-    if (block && !block.locked) this.apply((job) => withBlockSettings(job, block.id, { rotationDeg: Math.round(upright * 10) / 10 }));
+    if (block && !block.locked) this.apply((job) => withBlockSettings(job, block.id, { rotationDeg: Math.round(angleOf({ from, to }) * 10) / 10 }));
   }
 
   /** Copies the picked blocks; the copies are picked then. */

@@ -100,7 +100,11 @@ export class EngineService {
   }
 
   async smallForms(style: Pick<Style, 'faceId' | 'axes' | 'features'>, text: string, kind: SmallKind): Promise<SmallForm[]> {
-    return this.ask((engine) => engine.smallForms(style, text, kind));
+    const own = this.faces.find(({ id }) => id === style.faceId);
+    const family = this.faces
+      .filter((face) => own && face.family === own.family && face.italic === own.italic && face.id !== own.id)
+      .map(({ id, style: name, anatomy }) => ({ faceId: id, name, stem: anatomy.stem }));
+    return this.ask((engine) => engine.smallForms(style, text, kind, family));
   }
 
   /** What a face does for words. */

@@ -175,10 +175,10 @@ const engine: Engine = {
     return block ? letterOutlines(block.block, block.setting, letters, faces) : '';
   },
 
-  async smallForms(style, text, kind): Promise<SmallForm[]> {
+  async smallForms(style, text, kind, family): Promise<SmallForm[]> {
     await ready;
     if (known.has(style.faceId) && !faces.has(style.faceId)) await load(style.faceId);
-    return smallForms(faces.instance(style), text, kind, style);
+    return smallForms(faces.instance(style), text, kind, style, family);
   },
 
   async advise(style, how): Promise<TrackingCurve> {

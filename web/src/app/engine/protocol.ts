@@ -3,7 +3,7 @@ import type { AxisValues, FaceMetrics } from '@jentrix/core/face';
 import type { Finding, Inspection, Judge } from '@jentrix/core/findings';
 import type { Block, Job, JobKind, Sheet, Style, WordRange } from '@jentrix/core/job';
 import type { CutOptions, FirstCut } from '@jentrix/core/refine';
-import type { SmallForm, SmallKind } from '@jentrix/core/superiors';
+import type { Sibling, SmallForm, SmallKind } from '@jentrix/core/superiors';
 import type { Taste } from '@jentrix/core/taste';
 import type { Alternate, BlockSetting, Box, GapLedger, GapWhite, LineGap, LiveFeature } from '@jentrix/core/setting';
 
@@ -109,7 +109,7 @@ export interface Engine {
   /** The ways to set letters small in a style's face. */
   /** Letters of a block that was set, as SVG path data where they stand on their sheet. */
   outlines(blockId: string, letters: readonly WordRange[]): Promise<string>;
-  smallForms(style: Pick<Style, 'faceId' | 'axes' | 'features'>, text: string, kind: SmallKind): Promise<SmallForm[]>;
+  smallForms(style: Pick<Style, 'faceId' | 'axes' | 'features'>, text: string, kind: SmallKind, family: readonly Sibling[]): Promise<SmallForm[]>;
   /** What a face does for words at its axis position. */
   probe(style: Pick<Style, 'faceId' | 'axes' | 'features'>, words: string): Promise<FaceProbe>;
 }

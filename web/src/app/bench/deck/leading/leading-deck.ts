@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { relead, withLineLeading, updateBlock } from '@jentrix/core/job';
+import { ledByRules, movedOntoRules } from '@jentrix/core/placing';
 import { evenOut, straightLines } from '@jentrix/core/setting';
 import { autoFactorOf, autoLeading, type Leading, UnitError, leadingPoints, parseLeading, printLeading } from '@jentrix/core/units';
 import { EngineService } from '../../../engine/engine.service';
@@ -39,6 +40,7 @@ export class LeadingDeck {
   ];
 
   protected readonly block = this.store.current.block;
+  private readonly sheet = this.store.current.sheet;
   protected readonly points = computed(() => {
     const block = this.block();
     return block ? leadingPoints(block.leading, block.style.sizePt) : 0;
@@ -126,6 +128,20 @@ export class LeadingDeck {
   protected clearOwn(): void {
     const block = this.block();
     if (block) this.store.apply((job) => updateBlock(job, block.id, (now) => ({ ...now, lineLeading: [] })));
+  }
+
+  /** The two rules that were drawn last, the earlier first: what two baselines can meet. */
+  protected readonly rules = computed(() => (this.sheet()?.guides.filter((guide) => guide.axis === 'rule') ?? []).slice(-2));
+
+  /** Has the first two baselines run along the two rules: one step. */
+  protected async meetRules(): Promise<void> {
+    const block = this.block();
+    const [first, second] = this.rules();
+    const led = block && first && second && ledByRules(block, first, second);
+    if (!led) return;
+    const { settings } = await this.engine.tryOut([{ ...led, id: `${led.id}-on-rules` }]);
+    const [setting] = settings;
+    if (setting) this.store.apply((job) => updateBlock(job, led.id, (now) => (now === block ? movedOntoRules(led, setting, first, second) : now)));
   }
 
   protected choose(kind: Leading['kind']): void {
