@@ -1,7 +1,7 @@
 /** The instruments, each as the designer uses it: a control is used, and the job has changed. */
 import { type ComponentFixture, TestBed } from '@angular/core/testing';
 import type { ProviderToken } from '@angular/core';
-import { type ShiftNumber, editWords, findBlock, styleAt } from '@jentrix/core/job';
+import { type ShiftNumber, editWords, findBlock, isRide, riseOf, styleAt } from '@jentrix/core/job';
 import { DEFAULT_PREFERENCES } from '@jentrix/core/preferences';
 import { of } from 'rxjs';
 import { ApiService } from '../../api/api.service';
@@ -14,6 +14,7 @@ import { heardKey, keysOf } from '../keys';
 import type { KeyContext } from '../pass';
 import { ALL_PASSES } from '../passes';
 import { LetterPicks } from '../state/letter-picks';
+import { PathStroke } from '../state/path-stroke';
 
 describe('decks', () => {
   let engine: FakeEngine;
@@ -38,6 +39,12 @@ describe('decks', () => {
     into.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true }));
     into.blur();
     await stable();
+  }
+  /** Ticks what a label names, or unticks it. */
+  function check(within: HTMLElement, label: string): void {
+    const found = [...within.querySelectorAll('label')].find((one) => one.textContent.trim() === label)?.querySelector('input');
+    if (!found) throw new Error(`There is no “${label}”`);
+    found.click();
   }
   async function open(pass: string): Promise<void> {
     const deck = await ALL_PASSES.find(({ id }) => id === pass)!.deck();
@@ -210,6 +217,112 @@ describe('decks', () => {
     await stable();
     expect(styleAt(block(), 3).features).toEqual({ sups: 1 });
     expect(styleAt(block(), 3).scaleY).toBe(1);
+  });
+
+  it('Shift: sets the path, how words stand on it, and takes it off again', async () => {
+    await open('shift');
+    await press(fixture, 'path', host());
+    await stable();
+    await press(fixture, 'arc', host());
+    await stable();
+    expect(block().path.kind).toBe('arc');
+    await type('rise', '-10mm');
+    const arc = block().path;
+    expect(arc.kind === 'arc' && riseOf(arc)).toBeCloseTo(-28.35, 1);
+    await type('held at', '30');
+    await press(fixture, 'end', host());
+    check(host(), 'below');
+    check(host(), 'even white');
+    await stable();
+    expect(block().path).toEqual(jasmine.objectContaining({ hold: 'end', side: 'below', kerned: false }));
+    expect(isRide(block().path) && block().path).toEqual(jasmine.objectContaining({ atShare: 0.3 }));
+    await press(fixture, 'wave', host());
+    await stable();
+    // What was said of how words stand is kept.
+    expect(block().path).toEqual(jasmine.objectContaining({ kind: 'wave', hold: 'end', atShare: 0.3 }));
+    await press(fixture, 'stacked', host());
+    await stable();
+    await press(fixture, 'left', host());
+    await stable();
+    expect(block().path).toEqual({ kind: 'stacked', columns: 'leftwards' });
+    await press(fixture, 'straight', host());
+    await stable();
+    expect(block().path).toEqual({ kind: 'straight' });
+    for (let i = 0; i < 8; i++) store.undo();
+    expect(block().path).toEqual(jasmine.objectContaining({ kind: 'arc', hold: 'centre' }));
+    store.undo();
+    store.undo();
+    expect(block().path).toEqual({ kind: 'straight' });
+  });
+
+  it('Shift: draws a path by places, brings one in from an SVG, and says why one can’t be', async () => {
+    await open('shift');
+    await press(fixture, 'path', host());
+    await stable();
+    await press(fixture, 'drawn', host());
+    await stable();
+    await press(fixture, 'Draw on the sheet', host());
+    await stable();
+    expect(store.view.drawing).toBe('path');
+    const stroke = TestBed.inject(PathStroke);
+    for (const [xPt, yPt] of [
+      [0, 0],
+      [0.1, 0.1],
+      [50, -20],
+      [90, 10],
+    ] as const)
+      stroke.add({ xPt, yPt });
+    stroke.finish();
+    await stable();
+    expect(store.view.drawing).toBeUndefined();
+    const drawn = block().path;
+    expect(drawn.kind === 'drawn' && drawn.curves.map(({ end }) => end.xPt)).toEqual([50, 90]);
+    const give = async (text: string): Promise<void> => {
+      const input = host().querySelector<HTMLInputElement>('jx-path-panel input[type="file"]')!;
+      const files = new DataTransfer();
+      files.items.add(new File([text], 'path.svg'));
+      input.files = files.files;
+      input.dispatchEvent(new Event('change'));
+      await until(() => input.value === '');
+      await stable();
+    };
+    await give('<svg><path d="M10 10L60 10L60 90"/></svg>');
+    const read = block().path;
+    // It begins where the drawn one began.
+    expect(read.kind === 'drawn' && [read.start, ...read.curves.map(({ end }) => end)]).toEqual([
+      { xPt: 0, yPt: 0 },
+      { xPt: 50, yPt: 0 },
+      { xPt: 50, yPt: 80 },
+    ]);
+    await give('<svg></svg>');
+    expect(host().textContent).toContain('There is no path in it.');
+    expect(block().path).toEqual(read);
+  });
+
+  it('Shift: larger ends as one setting, and the look of picked letters', async () => {
+    await open('shift');
+    await press(fixture, 'ends', host());
+    await stable();
+    check(host(), 'larger end letters');
+    await stable();
+    await type('size', '140');
+    await press(fixture, 'lines', host());
+    await press(fixture, 'top', host());
+    await stable();
+    expect(block().ends).toEqual({ of: 'lines', which: 'both', ratio: 1.4, align: 'top' });
+    check(host(), 'larger end letters');
+    await stable();
+    expect(block().ends).toBeNull();
+    TestBed.inject(LetterPicks).pick(1);
+    await stable();
+    await press(fixture, 'look', host());
+    await stable();
+    await type('opacity', '40');
+    await type('outline', '30');
+    expect(styleAt(block(), 1)).toEqual(jasmine.objectContaining({ opacity: 0.4, outline: jasmine.objectContaining({ milliem: 30 }) }));
+    expect(styleAt(block(), 0).outline).toBeNull();
+    await type('outline', '0');
+    expect(styleAt(block(), 1).outline).toBeNull();
   });
 
   it('Shift: the arrows pick and raise, and keys turn and move; undo takes one held key back', async () => {

@@ -1,21 +1,27 @@
 import { Component, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { type ComponentFixture, TestBed } from '@angular/core/testing';
-import { findBlock } from '@jentrix/core/job';
+import { findBlock, isRide, newPath, pathPlaces, styleAt, withBlockSettings } from '@jentrix/core/job';
+import { turned } from '@jentrix/core/placing';
 import { pageProviders } from '../../ui/testing';
 import { BenchStore } from '../bench.store';
+import { LetterPicks } from '../state/letter-picks';
 import { FakeEngine, FakePreferences, benchProviders, sample, settled } from '../testing';
 import { FrameHandles } from './frame-handles';
+import { LetterHandles } from './letter-handles';
 import { LineHandles } from './line-handles';
+import { PathHandles } from './path-handles';
 
 @Component({
-  imports: [FrameHandles, LineHandles],
+  imports: [FrameHandles, LetterHandles, LineHandles, PathHandles],
   template: `
     <svg width="600" height="800" style="position: absolute; left: 0; top: 0">
       @if (setting()?.blocks?.get('a')?.setting; as setting) {
         @if (store.current.block(); as block) {
           <g jxFrame [block]="block" [setting]="setting" [scale]="1" [main]="true"></g>
           <g jxLines [block]="block" [setting]="setting" [scale]="1"></g>
+          <g jxPath [block]="block" [setting]="setting" [scale]="1"></g>
+          <g jxLetters [block]="block" [setting]="setting" [scale]="1"></g>
         }
       }
     </svg>
@@ -39,7 +45,7 @@ describe('handles on the sheet', () => {
   async function drag(selector: string, x: number, y: number, more: PointerEventInit = {}): Promise<void> {
     const handle = host().querySelector(selector);
     if (!handle) throw new Error(`There is no ${selector}`);
-    const taker = handle.closest('[data-handle="frame"], [data-handle="line"]') as SVGGElement;
+    const taker = handle.closest('g[data-handle="frame"], g[jxLines], g[jxPath], g[jxLetters]') as SVGGElement;
     taker.setPointerCapture = () => undefined;
     taker.releasePointerCapture = () => undefined;
     const { left, top } = handle.getBoundingClientRect();
@@ -113,6 +119,52 @@ describe('handles on the sheet', () => {
     store.apply((job) => ({ ...job, sheets: job.sheets.map((sheet) => ({ ...sheet, blocks: sheet.blocks.map((one) => ({ ...one, locked: true })) })) }));
     await stable();
     expect(host().querySelector('[data-handle="move"]')).toBeNull();
+  });
+
+  it('bend a path by its places, and hold the words elsewhere on it', async () => {
+    const { id, frame } = block();
+    store.apply((job) => withBlockSettings(job, id, { path: newPath('arc', { widthPt: 200 }, 50) }));
+    await stable();
+    const before = pathPlaces(block().path);
+    await drag('[data-place="2"] circle', 20, -10);
+    expect(pathPlaces(block().path)[2]).toEqual({ xPt: before[2]!.xPt + 20, yPt: before[2]!.yPt - 10 });
+    store.undo();
+    await stable();
+    expect(pathPlaces(block().path)).toEqual(before);
+    await drag('[data-place="hold"] path', -50, 10);
+    const { path } = block();
+    expect(isRide(path) && path.atShare).toBeLessThan(0.4);
+    expect(block().frame).toEqual(frame);
+  });
+
+  it('move picked letters to meet a height, and turn them to meet 15 degrees; with Ctrl freely', async () => {
+    TestBed.inject(LetterPicks).pick(1);
+    await stable();
+    const style = () => styleAt(block(), 1);
+    const em = style().sizePt / 1000;
+    await drag('[data-testid="move-letters"] circle', 30, -0.3 * style().sizePt, { ctrlKey: true });
+    expect(style().baselineShiftMilliem).toBeCloseTo(300, -1);
+    expect(style().moveMilliem).toBeCloseTo(30 / em, -1);
+    expect(styleAt(block(), 0).baselineShiftMilliem).toBe(0);
+    store.undo();
+    await stable();
+    await drag('[data-testid="move-letters"] circle', 30, -3);
+    expect(style().baselineShiftMilliem).toBe(0);
+    store.undo();
+    await stable();
+    const dot = host().querySelector('[data-testid="move-letters"] circle')!.getBoundingClientRect();
+    const arc = host().querySelector('[data-testid="turn-letters"] path')!.getBoundingClientRect();
+    const [x, y] = [arc.left - dot.left - dot.width / 2, arc.top - dot.top - dot.height / 2];
+    const turnedBy = (degrees: number) => {
+      const { xPt, yPt } = turned({ xPt: x, yPt: y }, { xPt: 0, yPt: 0 }, degrees);
+      return [xPt - x, yPt - y] as const;
+    };
+    await drag('[data-testid="turn-letters"] path', ...turnedBy(44));
+    expect(style().turnDeg).toBe(45);
+    store.undo();
+    await stable();
+    await drag('[data-testid="turn-letters"] path', ...turnedBy(44), { ctrlKey: true });
+    expect(style().turnDeg).toBeCloseTo(44, 0);
   });
 
   it('track the line: its end moves by what every gap gains', async () => {

@@ -10,6 +10,9 @@ type Grip = number | 'hold';
 
 interface Drag {
   grip: Grip;
+  /** Where the pointer took it, and where it stood, from the frame's top left. */
+  from: PathPoint;
+  stood: PathPoint;
   job: Job;
   path: Path;
   gesture: string;
@@ -115,7 +118,17 @@ export class PathHandles {
     if (event.button !== 0 || !job || this.block().locked) return;
     event.stopPropagation();
     event.preventDefault();
-    this.dragging = { grip, job, path: this.block().path, gesture: `path-${++gestures}` };
+    const { path, frame } = this.block();
+    const stood = grip === 'hold' ? this.held() : this.places()[grip];
+    if (!stood) return;
+    this.dragging = {
+      grip,
+      from: this.point(event),
+      stood: { xPt: stood.xPt - frame.xPt, yPt: stood.yPt - frame.yPt },
+      job,
+      path,
+      gesture: `path-${++gestures}`,
+    };
     pressAndDrag(this.element.nativeElement, event, {
       move: (moved) => this.drag(moved),
       end: () => {
@@ -128,10 +141,10 @@ export class PathHandles {
   private drag(event: PointerEvent): void {
     const { dragging } = this;
     if (!dragging) return;
-    const { id, frame } = this.block();
+    const { job, path, grip, gesture, from, stood } = dragging;
+    const { id } = this.block();
     const point = this.point(event);
-    const to = { xPt: Math.round((point.xPt - frame.xPt) * 10) / 10, yPt: Math.round((point.yPt - frame.yPt) * 10) / 10 };
-    const { job, path, grip, gesture } = dragging;
+    const to = { xPt: Math.round((stood.xPt + point.xPt - from.xPt) * 10) / 10, yPt: Math.round((stood.yPt + point.yPt - from.yPt) * 10) / 10 };
     const next = grip === 'hold' ? heldNear(path, to) : withPlace(path, grip, to);
     this.store.apply(() => withBlockSettings(job, id, { path: next }), gesture);
   }
