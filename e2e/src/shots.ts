@@ -88,6 +88,17 @@ try {
   for (let i = 0; i < 9; i++) await page.keyboard.press('e');
   await waitForState(page, 'saved');
   await shoot(page, 'bench-shift');
+  await page.goto(server.url);
+  await openJob(page, 'Open-day');
+  await page.keyboard.press('s');
+  await page.waitForSelector('jx-shift-deck [data-letter]');
+  await page.click('jx-table [data-block="openday-dome"] path[data-at="6"]');
+  await page.waitForSelector('[data-testid="picked-letters"]');
+  await page.keyboard.press('b');
+  await press(page, 'path');
+  await page.waitForSelector('g[jxPath] .course');
+  await shoot(page, 'bench-path');
+  await page.keyboard.press('Escape');
   await press(page, 'Preferences');
   await page.waitForSelector('#numbers');
   await shoot(page, 'preferences');

@@ -20,8 +20,12 @@ import { EndsPanel } from './ends-panel';
 import { PathPanel } from './path-panel';
 import { SmallForms } from './small-forms';
 
-/** Room around the letters of the strip, in pixels. */
+/** Room around the letters of the strip, in pixels; on the left the heights are named. */
 const ROOM = 28;
+const NAMES = 52;
+/** What a line takes of the strip's height, in its type size: above its baseline, and in all. */
+const OVER = 1.05;
+const HIGH = 1.5;
 
 /** A value of the picked letters as a field shows it. */
 interface ShiftField {
@@ -89,9 +93,11 @@ export class ShiftDeck {
     const block = this.set()?.block;
     if (!line || !block) return undefined;
     const { width, height } = this.size();
-    const scale = Math.min((width - 2 * ROOM) / Math.max(1, line.widthPt), (height - ROOM) / (line.sizePt * 1.5));
-    const x = (pt: number): number => (width - line.widthPt * scale) / 2 + (pt - line.leftPt) * scale;
-    const y = (pt: number): number => ROOM / 2 + (pt - line.baselinePt + line.sizePt * 1.05) * scale;
+    const scale = Math.min((width - NAMES - ROOM) / Math.max(1, line.widthPt), (height - ROOM) / (line.sizePt * HIGH));
+    const left = Math.max(NAMES, (width - line.widthPt * scale) / 2);
+    const top = (height - line.sizePt * HIGH * scale) / 2;
+    const x = (pt: number): number => left + (pt - line.leftPt) * scale;
+    const y = (pt: number): number => top + (pt - line.baselinePt + line.sizePt * OVER) * scale;
     const drawing = this.engine.drawing(instanceKey(block.style));
     const heights = drawing?.metrics ?? { xHeight: 500, capHeight: 700 };
     const share = block.style.sizePt / (drawing?.unitsPerEm ?? 1000);
