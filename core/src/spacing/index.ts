@@ -19,7 +19,17 @@ export { nearestInk, offsetForWhite, roughDistance, whiteBetween } from './white
 export { type Rhythm, bearingsOf, heightClass, letterSpaceOf, rhythmOf } from './rhythm';
 export { SIDE_KINDS, type SideKind, type SideShape, sideShape } from './side-shape';
 export { FEATURE_COUNT, type GapSide, MIRRORED, beyondBearing, measurePair } from './pair-measures';
-export { LEAST_DISTANCE, type ProposalLimit, MAX_STRENGTH, type ShapeProposal, atStrength, beforeMark, proposeKerning, settled, withDeadZone } from './proposal';
+export {
+  LEAST_DISTANCE,
+  type ProposalLimit,
+  MAX_STRENGTH,
+  type ShapeProposal,
+  atStrength,
+  beforeMark,
+  proposeKerning,
+  settled,
+  withDeadZone,
+} from './proposal';
 export type { Learned, ShapeModel } from './learned';
 export { type FontWord, NO_WORD, type Opinions, certainty, weighed, wordOf } from './evidence';
 export { fontWordOf, measureWord } from './font-word';

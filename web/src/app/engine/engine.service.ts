@@ -101,10 +101,10 @@ export class EngineService {
 
   async smallForms(style: Pick<Style, 'faceId' | 'axes' | 'features'>, text: string, kind: SmallKind): Promise<SmallForm[]> {
     const own = this.faces.find(({ id }) => id === style.faceId);
-    const family = this.faces
-      .filter((face) => own && face.family === own.family && face.italic === own.italic && face.id !== own.id)
+    const siblings = this.faces
+      .filter(({ id, family, italic }) => family === own?.family && italic === own.italic && id !== own.id)
       .map(({ id, style: name, anatomy }) => ({ faceId: id, name, stem: anatomy.stem }));
-    return this.ask((engine) => engine.smallForms(style, text, kind, family));
+    return this.ask((engine) => engine.smallForms(style, text, kind, siblings));
   }
 
   /** What a face does for words. */
