@@ -3,7 +3,7 @@ import { readFileSync, readdirSync } from 'node:fs';
 import { drawSheet } from '@jentrix/core/drawing';
 import { Face } from '@jentrix/core/face';
 import { writeSvg } from '@jentrix/core/formats';
-import { type Job, type Style, createBlock, createSheet } from '@jentrix/core/job';
+import { type Arc, type Job, type Path, type Style, createBlock, createSheet, newPath, withRise } from '@jentrix/core/job';
 import { FaceSet, setSheet } from '@jentrix/core/setting';
 import type { Page } from 'puppeteer-core';
 import { journey } from './suite';
@@ -64,11 +64,15 @@ function overlaps(page: Page, pictures: readonly [string, string]): Promise<numb
   );
 }
 
+/** Words in a style, on a path where one is given. */
+type LiveCase = readonly [words: string, style: Partial<Style>, path?: Path];
+const HILL: Path = { ...withRise(newPath('arc', { widthPt: 1400 }, 330) as Arc, 110), atShare: 0.4 };
+
 describe('live text', () => {
   const current = journey();
 
   /** The words that look otherwise than their outlines. */
-  async function unlike(url: URL, cases: readonly [string, Partial<Style>][]): Promise<string[]> {
+  async function unlike(url: URL, cases: readonly LiveCase[]): Promise<string[]> {
     const found: string[] = [];
     const bytes = readFileSync(url);
     const face = await Face.open(new Uint8Array(bytes));
@@ -89,14 +93,15 @@ describe('live text', () => {
         face.axes.some(({ tag }) => tag === 'wght') ? '1 1000' : String(face.posture.weight),
         face.posture.italic ? 'italic' : 'normal',
       );
-      const blocks = cases.map(([words, style], i) =>
-        createBlock(
+      const blocks = cases.map(([words, style, path], i) => ({
+        ...createBlock(
           `b${i}`,
           words,
           { xPt: 8, yPt: 0.75 * BAND * i, widthPt: 5000, heightPt: 320 },
           { faceId: 'face', sizePt: SIZE_PT, colour: '#000000', ...style },
         ),
-      );
+        ...(path ? { path } : {}),
+      }));
       const sheet = { ...createSheet('s', 'Sheet', WIDTH * 0.75, height * 0.75, 'pt' as const), blocks };
       const drawing = drawSheet(sheet, setSheet(sheet, faces));
       const outlines = await pictureOf(page, writeSvg(drawing, faces, { letters: 'outlines' }), height);
@@ -111,7 +116,7 @@ describe('live text', () => {
     return found;
   }
 
-  const everyWay: [string, Partial<Style>][] = [
+  const everyWay: LiveCase[] = [
     ['AVATAR, office', {}],
     ['Wave “Yes” fjord', { kerning: 'shape' }],
     ['1/2 13/24', { features: { frac: 1 } }],
@@ -119,6 +124,8 @@ describe('live text', () => {
     ['Vega at night', { case: 'small' }],
     ['Fluß', { case: 'capitals', trackingMilliem: 20 }],
     ['Wide fi', { scaleX: 1.2, scaleY: 0.9 }],
+    ['Turned office', { turnDeg: 12 }],
+    ['AVATAR', { sizePt: 180 }, HILL],
   ];
 
   /** Faces with features of all kinds, and without any: in the others a few words do. */

@@ -21,6 +21,8 @@ interface Letter {
   /** Where the pen stood, in the space so turned and scaled. */
   x: number;
   y: number;
+  /** Where it stood on the sheet. */
+  pen: { xPt: number; yPt: number };
 }
 
 /** Letters that get one place, or one each. */
@@ -47,7 +49,7 @@ export function writeText(node: LettersNode, instance: FaceInstance): string {
         }
       continue;
     }
-    if (!sameTurn(open[0]?.letters[0]?.transform, piece.letters[0]?.transform)) close();
+    if (open[0] && !shareElement(open[0], piece)) close();
     open.push(piece);
   }
   close();
@@ -73,13 +75,26 @@ function lettersOf({ glyphs, style }: LettersNode, instance: FaceInstance): Lett
       const turn: Matrix = { a: a / em, b: b / em, c: -c / em, d: -d / em, e: 0, f: 0 };
       const transform = sameTurn(turn, UPRIGHT) ? undefined : turn;
       // Turned and scaled letters keep their places: positions are given in the turned and scaled space.
-      return [{ text: first.shows, at, glyphs: own, transform, ...applyToPoint(inverse(turn), { x: first.pen.xPt, y: first.pen.yPt }) }];
+      return [{ text: first.shows, at, glyphs: own, transform, pen: first.pen, ...applyToPoint(inverse(turn), { x: first.pen.xPt, y: first.pen.yPt }) }];
     });
 }
 
 const UPRIGHT: Matrix = { a: 1, b: 0, c: 0, d: 1, e: 0, f: 0 };
 const sameTurn = (one: Matrix = UPRIGHT, other: Matrix = UPRIGHT): boolean =>
   (['a', 'b', 'c', 'd'] as const).every((key) => Math.abs(one[key] - other[key]) < 1e-9);
+
+/** True for a letter that is turned, or stands upright, and is as large as drawn: `rotate` (SVG 2, 11.10.1.2) can turn it about its pen. */
+function isOnlyTurned({ kind, letters: [letter, more] }: Piece): boolean {
+  if (kind !== 'letter' || !letter || more || letter.text.length !== 1) return false;
+  const { a, b, c, d } = letter.transform ?? UPRIGHT;
+  return Math.abs(a - d) < 1e-9 && Math.abs(b + c) < 1e-9 && Math.abs(a * a + b * b - 1) < 1e-9;
+}
+
+/** Pieces that one element can hold: turned and scaled alike, or only turned. */
+const shareElement = (one: Piece, other: Piece): boolean =>
+  sameTurn(one.letters[0]?.transform, other.letters[0]?.transform) || (isOnlyTurned(one) && isOnlyTurned(other));
+
+const degreesOf = ({ transform }: Letter): number => (transform ? (Math.atan2(transform.b, transform.a) * 180) / Math.PI : 0);
 
 /** Letters between blanks that stand on one line and are turned alike; a blank is a word of its own. */
 function wordsOf(letters: readonly Letter[]): Letter[][] {
@@ -140,20 +155,33 @@ const originOf = ({ matrix }: GlyphNode): number => matrix.e;
 /** Neighbours of a kind share a list of places; what is one word or one letter of several characters has a `tspan` of its own. */
 function writeElement(pieces: readonly Piece[], { style, language }: LettersNode, instance: FaceInstance, features: readonly FeatureRange[]): string {
   const letters = pieces.flatMap((piece) => piece.letters);
-  const level = letters.every(({ y }) => Math.abs(y - (letters[0]?.y ?? 0)) < 1e-9);
-  const spans: { text: string; xs: string[]; ys: string[]; single: boolean }[] = [];
+  const [first] = letters;
+  // Letters that stand on a path: each has its place and its turn.
+  const turned =
+    pieces.some(({ letters: [letter] }) => !sameTurn(letter?.transform, first?.transform)) || (first?.transform !== undefined && pieces.every(isOnlyTurned));
+  const level = !turned && letters.every(({ y }) => Math.abs(y - (first?.y ?? 0)) < 1e-9);
+  const spans: { text: string; xs: string[]; ys: string[]; turns: string[]; single: boolean }[] = [];
   for (const { kind, letters: own } of pieces) {
     const text = own.map((letter) => letter.text).join('');
     const single = kind === 'letter' && text.length === 1;
-    const [x, y] = [number(Math.min(...own.map((letter) => letter.x))), number(own[0]?.y ?? 0)];
+    const [start] = own;
+    const x = number(Math.min(...own.map((letter) => (turned ? letter.pen.xPt : letter.x))));
+    const y = number((turned ? start?.pen.yPt : start?.y) ?? 0);
+    const turn = start && turned ? printPart(Math.round(degreesOf(start) * 1e6) / 1e6) : '0';
     const last = spans[spans.length - 1];
     if (single && last?.single) {
       last.text += text;
       last.xs.push(x);
       last.ys.push(y);
-    } else spans.push({ text, xs: [x], ys: [y], single });
+      last.turns.push(turn);
+    } else spans.push({ text, xs: [x], ys: [y], turns: [turn], single });
   }
-  const body = spans.map(({ text, xs, ys }) => `<tspan x="${xs.join(' ')}"${level ? '' : ` y="${ys.join(' ')}"`}>${escapeXml(text)}</tspan>`).join('');
+  const body = spans
+    .map(
+      ({ text, xs, ys, turns }) =>
+        `<tspan x="${xs.join(' ')}"${level ? '' : ` y="${ys.join(' ')}"`}${turned ? ` rotate="${turns.join(' ')}"` : ''}>${escapeXml(text)}</tspan>`,
+    )
+    .join('');
   const { face } = instance;
   const attributes = [
     ...(level ? [`y="${number(letters[0]?.y ?? 0)}"`] : []),
@@ -174,7 +202,7 @@ function writeElement(pieces: readonly Piece[], { style, language }: LettersNode
     ...(features.length > 0 ? [`font-feature-settings:${cssSettings(Object.fromEntries(features.map(({ tag, value }) => [tag, value])))}`] : []),
   ];
   attributes.push(`style="${escapeXml(css.join(';'))}"`);
-  const transform = letters[0]?.transform;
+  const transform = turned ? undefined : first?.transform;
   if (transform) attributes.push(`transform="${printTransform(transform)}"`);
   return `<text ${attributes.join(' ')}>${body}</text>`;
 }

@@ -194,7 +194,12 @@ describe('shift stage', () => {
     expect(lineUnder({ lines: [turned] }, { xPt: 300 - (flat.topPt + flat.bottomPt) / 2, yPt: (flat.leftPt + flat.rightPt) / 2 })?.line).toBe(turned);
     const sheet = { ...createSheet('s', 'Sheet', 900, 300, 'pt'), blocks: [headline('HI')] };
     const drawing = drawSheet(sheet, [{ ...setBlock(headline('HI'), faces), lines: [turned] }]);
-    expect(writeSvg(drawing, faces, { letters: 'text' })).toContain('transform="matrix(0 1 -1 0 0 0)"');
+    // Each letter has its place and its turn; what is scaled as well is turned as a whole.
+    expect(writeSvg(drawing, faces, { letters: 'text' })).toMatch(/<tspan x="[\d.]+ [\d.]+" y="[\d.]+ [\d.]+" rotate="90 90">HI</);
+    const wide = { ...turned, runs: turned.runs.map((run) => ({ ...run, xScale: run.xScale * 2 })) };
+    expect(writeSvg(drawSheet(sheet, [{ ...setBlock(headline('HI'), faces), lines: [wide] }]), faces, { letters: 'text' })).toContain(
+      'transform="matrix(0 2 -1 0 0 0)"',
+    );
     expect(writeSvg(drawing, faces, { letters: 'outlines' })).toContain('<path');
   });
 });
