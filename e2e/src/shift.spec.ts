@@ -37,6 +37,23 @@ describe('shifted letters', () => {
     await page.mouse.move(to!.x + 5, to!.y + 40, { steps: 4 });
     await page.mouse.up();
     expect(await textOf(page, '[data-testid="picked"]')).toContain('3 picked');
+    // With Shift, what is drawn around on the sheet is picked.
+    const [first, beside] = await Promise.all(
+      [0, 1].map((at) =>
+        page.$eval(`jx-table [data-block="${id}"] path[data-at="${at}"]`, (path) => {
+          const { left, top, right, bottom } = path.getBoundingClientRect();
+          return { left, top, right, bottom };
+        }),
+      ),
+    );
+    await page.keyboard.down('Shift');
+    await page.mouse.move(first!.left - 4, first!.top - 4);
+    await page.mouse.down();
+    await page.mouse.move(first!.right, first!.bottom, { steps: 2 });
+    await page.mouse.move(beside!.right + 2, beside!.bottom + 4, { steps: 2 });
+    await page.mouse.up();
+    await page.keyboard.up('Shift');
+    expect(await textOf(page, '[data-testid="picked"]')).toContain('2 picked');
     await press(page, 'ends of words');
     expect(await textOf(page, '[data-testid="picked"]')).not.toContain('3 picked');
     const sheet = raised.sheets[0]!.id;

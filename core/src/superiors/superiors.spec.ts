@@ -1,11 +1,11 @@
 import { readFileSync } from 'node:fs';
 import { Face, readMathScripts } from '../face';
 import { acceptFinding, inspectBlock } from '../findings';
-import { type Block, createJob, findBlock, styleAt } from '../job';
-import { type FaceSet, setBlock } from '../setting';
+import { type Block, createJob, findBlock, restyleRanges, styleAt } from '../job';
+import { type FaceSet, ledgersOf, setBlock } from '../setting';
 import { measureAnatomy } from '../advice';
 import { headline, openShipped, shippedFaces } from '../testing';
-import { madeForm, ownForm, smallForms, typedSmalls } from '.';
+import { madeForm, ownForm, smallChanges, smallForms, typedSmalls } from '.';
 
 describe('superiors and inferiors', () => {
   const shown = (words: string): string[] =>
@@ -75,6 +75,33 @@ describe('superiors and inferiors', () => {
     expect(style.faceId).toBe(nearest.faceId);
     expect(says).toContain(`stems kept by ${nearest.name}`);
     expect(madeForm(bold!.instance(), 'superior', { axes: {} }, [{ faceId: 'regular', name: 'Regular', stem: stemOf(regular) }]).style.faceId).toBeUndefined();
+  });
+
+  it('made ones are kerned by shape, and so is the letter before them; the font’s own as the font has it', async () => {
+    const instance = (await openShipped('playfair-display-bold')).instance();
+    const made = madeForm(instance, 'superior', { axes: {} });
+    const words = 'An 10-6';
+    const changes = smallChanges(
+      words,
+      [
+        { start: 5, end: 6 },
+        { start: 6, end: 7 },
+      ],
+      made,
+    );
+    expect(changes.map(({ start, change }) => [start, change.kerning, change.scaleY !== undefined])).toEqual([
+      [4, 'shape', false],
+      [5, 'shape', true],
+      [6, 'shape', true],
+    ]);
+    expect(smallChanges(words, [{ start: 3, end: 4 }], made).length).toBe(1);
+    expect(smallChanges(words, [{ start: 5, end: 6 }], { source: 'font', style: { features: { sups: 1 } }, says: '' }).length).toBe(1);
+    const faces = await shippedFaces('playfair-display-bold');
+    const block = restyleRanges(headline('AT'), smallChanges('AT', [{ start: 1, end: 2 }], made));
+    const [gap] = ledgersOf(block, setBlock(block, faces).lines[0]!, faces);
+    expect(gap?.source).toBe('shape');
+    // A raised T hangs over the slope of an A.
+    expect(gap?.totalMilliem).toBeLessThan(-30);
   });
 
   it('stand as a font for formulas states them', () => {

@@ -4,7 +4,7 @@
  */
 import { measureAnatomy } from '../advice';
 import type { FaceInstance } from '../face';
-import type { Style } from '../job';
+import { type Style, type StyleChange, type WordRange, lettersIn } from '../job';
 
 /** What small letters are for. */
 export type SmallKind = 'superior' | 'inferior' | 'ordinal';
@@ -86,6 +86,8 @@ export function madeForm(instance: FaceInstance, kind: SmallKind, style: Pick<St
       scaleY: scale,
       scaleFrom: 'baseline',
       baselineShiftMilliem: milliem,
+      // The font's kerning is between letters of one size and height.
+      kerning: 'shape',
       ...(weight === undefined ? {} : { axes: { ...style.axes, wght: weight } }),
       ...(heavier ? { faceId: heavier.faceId } : {}),
     },
@@ -115,6 +117,21 @@ function keptBySibling(instance: FaceInstance, scale: number, family: readonly S
   const own = measureAnatomy(instance).stem;
   const away = (stem: number): number => Math.abs(stem * scale - own);
   return [...family].sort((a, b) => away(a.stem) - away(b.stem)).find(({ stem }) => stem > own && away(stem) < away(own));
+}
+
+/**
+ * What setting letters small changes of a block's words: their style, and, where they are made ones, the kerning of the letters before
+ * them, whose gaps are to letters of another size and height.
+ * @param letters in the order of the words.
+ */
+export function smallChanges(words: string, letters: readonly WordRange[], { source, style }: SmallForm): StyleChange[] {
+  const all = lettersIn(words);
+  return letters.flatMap((letter, i) => {
+    const change = { start: letter.start, end: letter.end, change: style };
+    const before = source === 'made' ? all.find(({ end }) => end === letter.start) : undefined;
+    // One that is small itself has it already.
+    return before && letters[i - 1]?.start !== before.start ? [{ ...before, change: { kerning: 'shape' as const } }, change] : [change];
+  });
 }
 
 /** All ways to set letters small, the font's own first. */

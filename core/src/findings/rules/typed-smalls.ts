@@ -1,6 +1,6 @@
 /** Small letters typed as plain ones: `CO2`, `m2`, `1st`, `10^-6`. */
 import { styleAt } from '../../job';
-import { smallForms, typedSmalls } from '../../superiors';
+import { smallChanges, smallForms, typedSmalls } from '../../superiors';
 import type { Rule } from '../rule';
 
 /** Share of the type size that a figure that should be small is to the eye. */
@@ -20,7 +20,8 @@ export const typedSmall: Rule = {
     typedSmalls(block.words).flatMap(({ kind, range, splice, shown }) => {
       const style = styleAt(block, range.start);
       if (isSmall(style)) return [];
-      const text = splice?.insert ?? block.words.slice(range.start, range.end);
+      const edited = splice ? block.words.slice(0, splice.start) + splice.insert + block.words.slice(splice.end) : block.words;
+      const text = edited.slice(range.start, range.end);
       const [form] = smallForms(faces.instance(style), text, kind, style);
       if (!form) return [];
       return [
@@ -30,7 +31,10 @@ export const typedSmall: Rule = {
           visiblePt: style.sizePt * SEEN,
           subject: shown,
           message: `set ${kind === 'ordinal' ? 'as an ordinal' : kind}: ${form.says}`,
-          proposal: { ...(splice ? { words: [splice] } : {}), ranges: [{ ...range, style: form.style }] },
+          proposal: {
+            ...(splice ? { words: [splice] } : {}),
+            ranges: smallChanges(edited, [range], form).map(({ start, end, change }) => ({ start, end, style: change })),
+          },
         },
       ];
     }),

@@ -54,6 +54,12 @@ export class LetterPicks {
     else this.take([letter]);
   }
 
+  /** Picks just these letters; blanks among them are left out. */
+  pickAll(letters: readonly WordRange[]): void {
+    const wanted = new Set(letters.map(({ start }) => start));
+    this.take(this.letters.filter(({ start }) => wanted.has(start)));
+  }
+
   /** Picks letters by kind (`PICKS`). */
   pickKind(id: string): void {
     const { block } = this;

@@ -15,7 +15,7 @@ import { takeUntilDestroyed, toSignal } from '@angular/core/rxjs-interop';
 import { type Block, STARTER_WORDS, type Sheet, styleAt, type WordRange } from '@jentrix/core/job';
 import { type BlockDrawing, drawBlock, drawGround } from '@jentrix/core/drawing';
 import { type Point, areaOf, middleOf, turned } from '@jentrix/core/placing';
-import { type BlockSetting, type Matrix, type SetLine, gapsOf, lettersOf, lineUnder, roomOf, stretchesOf } from '@jentrix/core/setting';
+import { type BlockSetting, type Matrix, type SetLine, applyToPoint, gapsOf, lettersOf, lineUnder, roomOf, stretchesOf } from '@jentrix/core/setting';
 import { select } from 'd3-selection';
 import { type D3ZoomEvent, type ZoomBehavior, type ZoomTransform, zoom, zoomIdentity } from 'd3-zoom';
 import { Drawing, transformOf } from '../../ui/drawing';
@@ -79,13 +79,17 @@ export class Table implements OnDestroy {
   /** The ends of what is being drawn. */
   private readonly drawn = signal<{ from: Point; to: Point } | undefined>(undefined);
   protected readonly drawnFrame = computed(() => {
-    const drawn = this.drawn();
-    if (!drawn || this.view().drawing !== 'block') return undefined;
+    const drawn = this.around() ?? (this.view().drawing === 'block' ? this.drawn() : undefined);
+    if (!drawn) return undefined;
     const { from, to } = drawn;
     return { xPt: Math.min(from.xPt, to.xPt), yPt: Math.min(from.yPt, to.yPt), widthPt: Math.abs(to.xPt - from.xPt), heightPt: Math.abs(to.yPt - from.yPt) };
   });
   protected readonly drawnRule = computed(() => (['rule', 'turn'].includes(this.view().drawing ?? '') ? this.drawn() : undefined));
   private dragFrom: number | undefined;
+  /** The ends of what is drawn around letters to pick them. */
+  private readonly around = signal<{ from: Point; to: Point } | undefined>(undefined);
+  /** The click that ends a drag around letters is none. */
+  private endsAround = false;
   private follows: 'sheet' | 'block' | undefined = 'sheet';
 
   private readonly picks = inject(LetterPicks);
@@ -235,8 +239,28 @@ export class Table implements OnDestroy {
     })?.block;
   }
 
+  /** Picks the letters of the current block whose middles lie in a box on the sheet. */
+  private pickAround({ xPt, yPt, widthPt, heightPt }: { xPt: number; yPt: number; widthPt: number; heightPt: number }): void {
+    const current = this.current();
+    if (!current) return;
+    const { block, setting, lines } = current;
+    const inside = lines.flatMap((line) =>
+      lettersOf(line).filter(({ leftPt, rightPt, sizePt, shift }) => {
+        const flat = { x: (leftPt + rightPt) / 2, y: line.baselinePt - sizePt / 4 };
+        const { x, y } = shift ? applyToPoint(shift, flat) : flat;
+        const there = turned({ xPt: x, yPt: y }, middleOf(setting.frame), block.rotationDeg);
+        return there.xPt >= xPt && there.xPt <= xPt + widthPt && there.yPt >= yPt && there.yPt <= yPt + heightPt;
+      }),
+    );
+    this.picks.pickAll(inside.map(({ start, end }) => ({ start, end })));
+  }
+
   /** A click puts the caret into the nearest gap of the line under it; beside all lines it picks the block, or nothing. */
   private pick(event: MouseEvent): void {
+    if (this.endsAround) {
+      this.endsAround = false;
+      return;
+    }
     // The end of a drag is no click on the sheet.
     if (this.view().editing || this.view().drawing || (event.target instanceof Element && event.target.closest('[data-handle]'))) return;
     const point = this.toSheet(event);
@@ -288,6 +312,12 @@ export class Table implements OnDestroy {
       this.drawn.set({ from, to: from });
       return;
     }
+    if (this.overlay().includes('letters') && event.shiftKey && event.button === 0 && !this.view().editing) {
+      const from = this.toSheet(event);
+      this.around.set({ from, to: from });
+      this.follow(event);
+      return;
+    }
     if (!this.view().editing || event.button !== 0) return;
     const found = this.lineAt(this.toSheet(event));
     if (found?.block.id !== this.view().blockId || !found) return;
@@ -315,7 +345,8 @@ export class Table implements OnDestroy {
   }
 
   private drag(event: PointerEvent): void {
-    const drawn = this.drawn();
+    const [drawn, around] = [this.drawn(), this.around()];
+    if (around) this.around.set({ ...around, to: this.toSheet(event) });
     if (drawn) this.drawn.set({ ...drawn, to: this.endOf(drawn.from, event) });
     if (this.dragFrom === undefined) return;
     const found = this.lineAt(this.toSheet(event));
@@ -330,6 +361,12 @@ export class Table implements OnDestroy {
     const rule = this.drawnRule();
     this.drawn.set(undefined);
     const { k } = this.transform();
+    if (this.around()) {
+      this.around.set(undefined);
+      this.endsAround = frame !== undefined && Math.max(frame.widthPt, frame.heightPt) * k >= LEAST_DRAWN_PX;
+      if (frame && this.endsAround) this.pickAround(frame);
+      return;
+    }
     if (rule && Math.hypot(rule.to.xPt - rule.from.xPt, rule.to.yPt - rule.from.yPt) * k >= LEAST_DRAWN_PX) {
       const turns = this.view().drawing === 'turn';
       this.store.draw(undefined);
@@ -387,7 +424,7 @@ export class Table implements OnDestroy {
           event.type !== 'dblclick' &&
           (event.type === 'wheel' || event.button === 0 || event.button === 1) &&
           !(event.type === 'mousedown' && event.target instanceof Element && event.target.closest('[data-handle]')) &&
-          !(event.type === 'mousedown' && (this.dragFrom !== undefined || this.view().drawing)),
+          !(event.type === 'mousedown' && (this.dragFrom !== undefined || this.around() !== undefined || this.view().drawing)),
       )
       .on('zoom', (event: D3ZoomEvent<SVGSVGElement, unknown>) => {
         if (event.sourceEvent) this.follows = undefined;

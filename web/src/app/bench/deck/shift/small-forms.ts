@@ -1,8 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
-import { restyleLetters, styleAt, withLetters } from '@jentrix/core/job';
+import { restyleRanges, styleAt, updateBlock } from '@jentrix/core/job';
 import { type SetLine, straightLines } from '@jentrix/core/setting';
-import { SMALL_KINDS, type SmallForm, type SmallKind } from '@jentrix/core/superiors';
+import { SMALL_KINDS, type SmallForm, type SmallKind, smallChanges } from '@jentrix/core/superiors';
 import { debounceTime, switchMap } from 'rxjs';
 import { EngineService } from '../../../engine/engine.service';
 import { Glyphs } from '../../../ui/glyphs';
@@ -99,7 +99,7 @@ export class SmallForms {
         const forms = await this.engine.smallForms(style, text, kind).catch(() => []);
         const lone = loneLine(block, line, 'small');
         const own = letters.map(({ start, end }) => ({ start: start - line.start, end: end - line.start }));
-        const blocks = forms.map((form, i) => ({ ...withLetters(lone, own, form.style), id: `small-${i}` }));
+        const blocks = forms.map((form, i) => ({ ...restyleRanges(lone, smallChanges(lone.words, own, form)), id: `small-${i}` }));
         const { settings } = await this.engine.tryOut(blocks).catch(() => ({ settings: [] }));
         const [from, to] = [(own[0]?.start ?? 0) - BESIDE, (own[own.length - 1]?.end ?? 0) + BESIDE];
         const near = new Set(Array.from({ length: Math.min(60, to - from) }, (_, i) => from + i));
@@ -121,9 +121,9 @@ export class SmallForms {
     }),
   );
 
-  protected take({ style }: SmallForm): void {
+  protected take(form: SmallForm): void {
     const { block } = this.store;
     const picks = this.picks();
-    if (block && picks.length > 0) this.store.apply((job) => restyleLetters(job, block.id, picks, style));
+    if (block && picks.length > 0) this.store.apply((job) => updateBlock(job, block.id, (now) => restyleRanges(now, smallChanges(now.words, picks, form))));
   }
 }
