@@ -58,8 +58,16 @@ const CONDENSED_BELOW = 0.9;
 /** A script leans by at least this: its stems' way to the right over their height. */
 const LEANS = 0.08;
 
-/** Measures a face at its axis position. A face without the letters that are looked at gets cautious answers. */
+const known = new WeakMap<FaceInstance, Anatomy>();
+
+/** Measures a face at its axis position, once. A face without the letters that are looked at gets cautious answers. */
 export function measureAnatomy(instance: FaceInstance): Anatomy {
+  let anatomy = known.get(instance);
+  if (!anatomy) known.set(instance, (anatomy = measured(instance)));
+  return anatomy;
+}
+
+function measured(instance: FaceInstance): Anatomy {
   const em = instance.unitsPerEm;
   const glyph = (letter: string): number | undefined => instance.nominalGlyph(letter.codePointAt(0) ?? 0);
   const linesOf = (letter: string): number[][] => {

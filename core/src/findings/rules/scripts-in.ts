@@ -8,8 +8,8 @@ export interface Letter extends WordRange {
 }
 
 /** The letters of a block that show something, with their styles. */
-export const lettersWithStyle = ({ words, ...block }: Block): Letter[] =>
-  lettersIn(words).map((letter) => ({ ...letter, text: words.slice(letter.start, letter.end), style: styleAt({ words, ...block }, letter.start) }));
+export const lettersWithStyle = (block: Block): Letter[] =>
+  lettersIn(block.words).map(({ start, end }) => ({ start, end, text: block.words.slice(start, end), style: styleAt(block, start) }));
 
 /** Made superiors and inferiors are smaller and stand higher or lower than their neighbours. */
 export type Script = 'superior' | 'inferior';
@@ -17,21 +17,32 @@ const scriptOf = ({ scaleY, baselineShiftMilliem }: Style): Script | undefined =
   scaleY >= LARGEST_SCRIPT || baselineShiftMilliem === 0 ? undefined : baselineShiftMilliem > 0 ? 'superior' : 'inferior';
 const LARGEST_SCRIPT = 0.9;
 
-/** Made superiors and inferiors of a block that stand together. */
-export function scriptsIn(block: Block): (Letter & { kind: Script; beside: Style })[] {
-  const letters = lettersWithStyle(block);
-  const found: (Letter & { kind: Script; beside: Style })[] = [];
-  letters.forEach((letter, i) => {
+/** Letters that are small together, with the style of the plain letter beside them: before them, or else behind. */
+export interface ScriptLetters extends Letter {
+  kind: Script;
+  beside: Style;
+}
+
+/** Made superiors and inferiors of a block. */
+export function scriptsIn(block: Block): ScriptLetters[] {
+  const found: ScriptLetters[] = [];
+  let plain: Style | undefined;
+  /** Those before which no plain letter stands. */
+  const early: ScriptLetters[] = [];
+  for (const letter of lettersWithStyle(block)) {
     const kind = scriptOf(letter.style);
-    if (!kind) return;
     const last = found[found.length - 1];
-    if (last?.end === letter.start && last.kind === kind && last.style.baselineShiftMilliem === letter.style.baselineShiftMilliem) {
+    if (!kind) {
+      plain = letter.style;
+      for (const one of early.splice(0)) one.beside = plain;
+    } else if (last?.end === letter.start && last.kind === kind && last.style.baselineShiftMilliem === letter.style.baselineShiftMilliem) {
       last.end = letter.end;
       last.text += letter.text;
-      return;
+    } else {
+      const script = { ...letter, kind, beside: plain ?? block.style };
+      found.push(script);
+      if (!plain) early.push(script);
     }
-    const beside = [...letters.slice(0, i).reverse(), ...letters.slice(i + 1)].find(({ style }) => !scriptOf(style));
-    found.push({ ...letter, kind, beside: beside?.style ?? block.style });
-  });
+  }
   return found;
 }

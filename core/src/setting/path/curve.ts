@@ -15,8 +15,16 @@ export interface Curve {
   at(length: number): OnCurve;
 }
 
-/** The curve of a path, from the top left corner of its frame. */
+const known = new WeakMap<Ride, Curve>();
+
+/** The curve of a path, from the top left corner of its frame; measured once for each path. */
 export function curveOf(path: Ride): Curve {
+  let curve = known.get(path);
+  if (!curve) known.set(path, (curve = measured(path)));
+  return curve;
+}
+
+function measured(path: Ride): Curve {
   switch (path.kind) {
     case 'arc': {
       const circle = circleOf(path);

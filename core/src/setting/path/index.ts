@@ -57,11 +57,17 @@ function capHeight(line: SetLine | undefined, faces: FaceSet): number {
 /** A line with each of its letters, and the rules under and through it, taken elsewhere. */
 function withMaps(line: SetLine, letters: readonly PathLetter[], mapOf: (letter: PathLetter, index: number) => Matrix): SetLine {
   const maps = new Map(letters.map((letter, i) => [letter.glyphs[0], mapOf(letter, i)]));
+  const byRun = new Map<PlacedRun, PathLetter[]>();
+  for (const letter of letters) {
+    const own = byRun.get(letter.run);
+    if (own) own.push(letter);
+    else byRun.set(letter.run, [letter]);
+  }
   const moved = (run: PlacedRun): PlacedRun => {
     let map = UNMOVED;
     const rules: Rule[] = [];
     const end = run.rules[0] ? run.rules[0].xPt + run.rules[0].widthPt : 0;
-    const own = letters.filter((letter) => letter.run === run);
+    const own = byRun.get(run) ?? [];
     const glyphs = run.glyphs.map((glyph) => {
       map = maps.get(glyph) ?? map;
       return { ...glyph, shift: glyph.shift ? compose(map, glyph.shift) : map };
