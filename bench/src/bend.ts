@@ -153,8 +153,8 @@ export async function benchBend(): Promise<void> {
       setBlock({ ...subject, path: { kind: 'straight' } }, faces);
     },
     () => {
-      // Another radius each time: letters are turned anew.
-      rideLines(subject, arc(2000 + (turn++ % 50), 'dome', true), straight, faces, 70);
+      // Another radius each time, of 5 to 40 sizes: letters are turned anew.
+      rideLines(subject, arc(500 + ((turn++ * 1237) % 3500), 'dome', true), straight, faces, 70);
     },
   );
   const [again = Number.NaN] = medians(100, () => {

@@ -12,14 +12,22 @@ const ROUNDS = 3;
 /** Words that reach past a path by less than this, in points, end with it. */
 const HAIR = 0.01;
 
+/** A gap between two of a line's letters, by their indexes; blanks may stand between them. */
+export interface RiddenGap {
+  gap: BendGap;
+  from: number;
+  to: number;
+}
+
 /** A line on its path. */
 export interface RiddenLine {
   line: SetLine;
   letters: readonly PathLetter[];
   /** Where the middles of the letters' advances stand, on the sheet. */
   places: readonly OnCurve[];
-  /** The gap after each letter as it is on the straight line, and how far the bend has opened it, in points. */
-  gaps: readonly (BendGap | undefined)[];
+  /** The gaps between letters as they are on the straight line. */
+  gaps: readonly RiddenGap[];
+  /** How far the bend has opened the gap after each letter, in points. */
   openedPt: readonly number[];
   /** True where the line reaches past an end of the path. */
   beyond: boolean;
@@ -46,11 +54,11 @@ const onSheet = (curve: Curve, { xPt, yPt }: Frame): Curve => ({
 
 function rideLine(words: string, path: Ride, curve: Curve, line: SetLine, letters: readonly PathLetter[], downPt: number): RiddenLine {
   const parallel = parallelOf(curve, path.atShare * curve.lengthPt, downPt);
-  const inLine = (letter: PathLetter): boolean => letter.run !== line.mark;
-  const gaps = letters.map((left, i) => {
-    const right = letters[i + 1];
-    return right && inLine(left) && inLine(right) ? bendGap(words, left, right) : undefined;
-  });
+  const gaps = gapsBetween(
+    words,
+    letters.filter((letter) => letter.run !== line.mark),
+    letters,
+  );
   let openedPt = letters.map(() => 0);
   const startOf = (opened: readonly number[]): number => {
     const widthPt = line.widthPt + opened.reduce((sum, one) => sum + one, 0);
@@ -68,10 +76,12 @@ function rideLine(words: string, path: Ride, curve: Curve, line: SetLine, letter
   if (path.kerned) {
     for (let round = 0; round < ROUNDS; round++) {
       const [before, stood] = [openedPt, places];
-      openedPt = gaps.map((gap, i) => {
-        const [left, right] = [stood[i], stood[i + 1]];
-        return gap && left && right ? openedOnBend(gap, { left: as(left, path), right: as(right, path) }, before[i] ?? 0) : 0;
-      });
+      openedPt = letters.map(() => 0);
+      for (const { gap, from, to } of gaps) {
+        const [left, right] = [stood[from], stood[to]];
+        // What parts two words is opened behind the blank.
+        if (left && right) openedPt[to - 1] = openedOnBend(gap, { left: as(left, path), right: as(right, path) }, before[to - 1] ?? 0);
+      }
       places = placesOf(openedPt);
     }
   }
@@ -79,6 +89,19 @@ function rideLine(words: string, path: Ride, curve: Curve, line: SetLine, letter
   const reach = { from: parallel(from).length, to: parallel(line.widthPt + openedPt.reduce((sum, one) => sum + one, from)).length };
   const beyond = path.kind === 'circle' ? reach.to - reach.from > curve.lengthPt + HAIR : reach.from < -HAIR || reach.to > curve.lengthPt + HAIR;
   return { line, letters, places: places.map((place) => as(place, path)), gaps, openedPt, beyond };
+}
+
+/** The gaps between letters that show something, in their order. @param inLine those of the line, without its mark. */
+function gapsBetween(words: string, inLine: readonly PathLetter[], letters: readonly PathLetter[]): RiddenGap[] {
+  const gaps: RiddenGap[] = [];
+  const shown = inLine.filter(({ instance, glyphId }) => instance.inkBounds(glyphId) !== undefined);
+  const indexOf = new Map(letters.map((letter, i) => [letter, i]));
+  shown.forEach((right, i) => {
+    const left = shown[i - 1];
+    const gap = left && bendGap(words, left, right);
+    if (left && gap) gaps.push({ gap, from: indexOf.get(left) ?? 0, to: indexOf.get(right) ?? 0 });
+  });
+  return gaps;
 }
 
 /** A place as letters stand there: turned with the path, or upright. */

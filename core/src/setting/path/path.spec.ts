@@ -181,14 +181,14 @@ describe('words on a path', () => {
       const straight = straightLines(setBlock(block, faces));
       const cap = 70;
       const ratios = rideLines(block, path, straight, faces, cap).flatMap(({ gaps, places }) =>
-        gaps.flatMap((gap, i) => {
-          const [left, right] = [places[i], places[i + 1]];
-          return gap && left && right ? Math.log(whiteOnBend(gap, { left, right })! / gap.white) : [];
+        gaps.flatMap(({ gap, from, to }) => {
+          const [left, right] = [places[from], places[to]];
+          return left && right ? Math.log(whiteOnBend(gap, { left, right })! / gap.white) : [];
         }),
       );
       return Math.max(...ratios.map(Math.abs));
     };
-    for (const words of ['HOTEL', 'VALLEY', 'Night', 'STARS'])
+    for (const words of ['HOTEL', 'VALLEY', 'Night', 'STARS', 'ON A HILL'])
       for (const path of [dome(300), bowl(300), dome(900)]) {
         const [plain, kerned] = [spreadOf(words, { ...path, kerned: false }), spreadOf(words, path)];
         expect(kerned).withContext(`${words} ${path.start.yPt}`).toBeLessThan(0.05);
