@@ -55,6 +55,7 @@ export const PICKS: readonly Pick[] = [
   },
   { id: 'second', name: 'every second', of: (words) => lettersIn(words).filter((_, i) => i % 2 === 0) },
   { id: 'third', name: 'every third', of: (words) => lettersIn(words).filter((_, i) => i % 3 === 0) },
+  { id: 'fourth', name: 'every fourth', of: (words) => lettersIn(words).filter((_, i) => i % 4 === 0) },
   { id: 'ends', name: 'ends of words', of: endsOfWords },
   { id: 'capitals', name: 'capitals', of: like(/^\p{Lu}/u) },
   { id: 'figures', name: 'figures', of: like(/^\p{Nd}/u) },

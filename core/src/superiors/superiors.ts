@@ -7,14 +7,15 @@ import type { FaceInstance } from '../face';
 import { type Style, type StyleChange, type WordRange, lettersIn } from '../job';
 
 /** What small letters are for. */
-export type SmallKind = 'superior' | 'inferior' | 'ordinal';
-export const SMALL_KINDS: readonly SmallKind[] = ['superior', 'inferior', 'ordinal'];
+export const SMALL_KINDS = ['superior', 'inferior', 'ordinal', 'numerator'] as const;
+export type SmallKind = (typeof SMALL_KINDS)[number];
 
 /** The features that hold a font's own (OpenType registry), the more special first. */
 const FEATURES: Readonly<Record<SmallKind, readonly string[]>> = {
   superior: ['sups'],
   inferior: ['sinf', 'subs'],
   ordinal: ['ordn', 'sups'],
+  numerator: ['numr', 'sups'],
 };
 
 /** A way to set letters small. */

@@ -315,6 +315,8 @@ describe('decks', () => {
     expect(block().ends).toBeNull();
     TestBed.inject(LetterPicks).pick(1);
     await stable();
+    await type('size', '80');
+    expect([styleAt(block(), 1).scaleX, styleAt(block(), 1).scaleY, styleAt(block(), 0).scaleX]).toEqual([0.8, 0.8, 1]);
     await press(fixture, 'look', host());
     await stable();
     await type('opacity', '40');

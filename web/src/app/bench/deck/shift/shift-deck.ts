@@ -30,6 +30,8 @@ const HIGH = 1.5;
 /** A value of the picked letters as a field shows it. */
 interface ShiftField {
   key: ShiftNumber;
+  /** Set with it to the same. */
+  also?: ShiftNumber;
   label: string;
   unit: string;
   /** What is shown for one. */
@@ -136,6 +138,7 @@ export class ShiftDeck {
       { key: 'baselineShiftMilliem', label: 'raised', ...milliem },
       { key: 'moveMilliem', label: 'moved across', ...milliem },
       { key: 'turnDeg', label: 'turned', unit: '°', times: 1, fine: 1, coarse: 15, min: -360, max: 360 },
+      { key: 'scaleY', also: 'scaleX', label: 'size', ...percent },
       { key: 'scaleX', label: 'width', ...percent },
       { key: 'scaleY', label: 'height', ...percent },
     ];
@@ -165,8 +168,9 @@ export class ShiftDeck {
     return unit === '1/1000 em' ? (text) => parseMilliem(text, sizePt) : (text) => parseMilliem(text.replace(/[%°]/g, ''), 1);
   }
 
-  protected change({ key, times }: ShiftField, { value, gesture }: ValueChange): void {
-    this.give({ [key]: Math.round((value / times) * 1e6) / 1e6 }, gesture);
+  protected change({ key, also, times }: ShiftField, { value, gesture }: ValueChange): void {
+    const given = Math.round((value / times) * 1e6) / 1e6;
+    this.give({ [key]: given, ...(also ? { [also]: given } : {}) }, gesture);
   }
 
   protected give(change: Partial<Style>, gesture?: string): void {

@@ -48,6 +48,7 @@ interface ShownForm extends SmallForm {
       padding: 8px 12px 4px;
     }
     .choice {
+      flex-wrap: wrap;
       margin-bottom: 6px;
     }
     .form {
