@@ -48,6 +48,11 @@ export function newPath(kind: PathKind, { widthPt }: { widthPt: number }, baseli
   }
 }
 
+/** Places farther out than this, in points, are brought back to it: a job holds no others. */
+const FARTHEST = 50_000;
+const inReach = ({ xPt, yPt }: PathPoint): PathPoint => ({ xPt: within(xPt, FARTHEST), yPt: within(yPt, FARTHEST) });
+const within = (value: number, most: number): number => Math.max(-most, Math.min(most, value));
+
 const distance = (a: PathPoint, b: PathPoint): number => Math.hypot(b.xPt - a.xPt, b.yPt - a.yPt);
 
 /** A drawn path through places, of which there is one at least. @param before the path it takes the place of, whose settings it keeps. */
@@ -93,7 +98,7 @@ export function withRise(arc: Arc, risePt: number): Arc {
   const chord = distance(start, end) || 1;
   const [ux, uy] = [(end.xPt - start.xPt) / chord, (end.yPt - start.yPt) / chord];
   // Up, seen along the chord (y down).
-  return { ...arc, through: { xPt: (start.xPt + end.xPt) / 2 + uy * risePt, yPt: (start.yPt + end.yPt) / 2 - ux * risePt } };
+  return { ...arc, through: inReach({ xPt: (start.xPt + end.xPt) / 2 + uy * risePt, yPt: (start.yPt + end.yPt) / 2 - ux * risePt }) };
 }
 
 /** The arc with the same ends and another radius, in points; at least half the distance of its ends. It bends the way it did. */
@@ -154,18 +159,19 @@ export function pathPlaces(path: Path): readonly PathPoint[] {
 }
 
 /** A path with one of its places elsewhere; handles of a drawn one go with their places. */
-export function withPlace(path: Path, index: number, to: PathPoint): Path {
+export function withPlace(path: Path, index: number, wanted: PathPoint): Path {
   const from = pathPlaces(path)[index];
+  const to = inReach(wanted);
   if (!from) return path;
   switch (path.kind) {
     case 'arc':
       return { ...path, [(['start', 'through', 'end'] as const)[index] ?? 'end']: to };
     case 'circle':
-      return index === 0 ? { ...path, centre: to } : { ...path, radiusPt: Math.max(1, distance(path.centre, to)) };
+      return index === 0 ? { ...path, centre: to } : { ...path, radiusPt: Math.max(1, Math.min(FARTHEST, distance(path.centre, to))) };
     case 'wave':
       return index === 0 ? { ...path, start: to } : { ...path, end: to };
     case 'drawn': {
-      const moved = ({ xPt, yPt }: PathPoint): PathPoint => ({ xPt: xPt + to.xPt - from.xPt, yPt: yPt + to.yPt - from.yPt });
+      const moved = ({ xPt, yPt }: PathPoint): PathPoint => inReach({ xPt: xPt + to.xPt - from.xPt, yPt: yPt + to.yPt - from.yPt });
       return {
         ...path,
         start: index === 0 ? to : path.start,
@@ -181,18 +187,21 @@ export function withPlace(path: Path, index: number, to: PathPoint): Path {
   }
 }
 
+/** Distances from a path and heights of waves are no larger, in points. */
+const MOST = 5000;
+
 /** A path larger or smaller, seen from its frame's top left. */
 export function scalePath(path: Path, by: number): Path {
-  const place = ({ xPt, yPt }: PathPoint): PathPoint => ({ xPt: xPt * by, yPt: yPt * by });
+  const place = ({ xPt, yPt }: PathPoint): PathPoint => inReach({ xPt: xPt * by, yPt: yPt * by });
   if (!isRide(path)) return path;
-  const distancePt = path.distancePt * by;
+  const distancePt = within(path.distancePt * by, MOST);
   switch (path.kind) {
     case 'arc':
       return { ...path, distancePt, start: place(path.start), through: place(path.through), end: place(path.end) };
     case 'circle':
-      return { ...path, distancePt, centre: place(path.centre), radiusPt: Math.max(1, path.radiusPt * by) };
+      return { ...path, distancePt, centre: place(path.centre), radiusPt: Math.max(1, Math.min(FARTHEST, path.radiusPt * by)) };
     case 'wave':
-      return { ...path, distancePt, start: place(path.start), end: place(path.end), heightPt: path.heightPt * by };
+      return { ...path, distancePt, start: place(path.start), end: place(path.end), heightPt: within(path.heightPt * by, MOST) };
     case 'drawn':
       return {
         ...path,

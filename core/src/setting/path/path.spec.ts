@@ -1,5 +1,19 @@
 import fc from 'fast-check';
-import { type Arc, type Block, type Path, type Ride, circleOf, curvesThrough, newPath, riseOf, withRadius, withRise } from '../../job';
+import {
+  type Arc,
+  type Block,
+  type Path,
+  type Ride,
+  circleOf,
+  curvesThrough,
+  newPath,
+  pathSchema,
+  riseOf,
+  scalePath,
+  withPlace,
+  withRadius,
+  withRise,
+} from '../../job';
 import { headline, shippedFaces } from '../../testing';
 import { type BlockSetting, type FaceSet, applyToPoint, inkOf, setBlock, straightLines } from '../index';
 import { curveOf, parallelOf, rideLines, whiteOnBend } from './index';
@@ -107,6 +121,15 @@ describe('paths', () => {
     expect(circleOf(withRadius(arc, 900))?.radiusPt).toBeCloseTo(900, 6);
     expect(riseOf(withRadius(withRise(arc, -30), 900))).toBeLessThan(0);
     expect(circleOf(withRadius(arc, 10))?.radiusPt).toBeCloseTo(200, 6);
+    // However far they are dragged, typed or scaled, a job can hold them.
+    for (const far of [
+      withRise(arc, 1e7),
+      withPlace(arc, 0, at(1e9, -1e9)),
+      scalePath(arc, 1e6),
+      scalePath(newPath('wave', { widthPt: 9e4 }, 9), 40),
+      withPlace(newPath('circle', { widthPt: 9 }, 9), 1, at(0, 4e6)),
+    ])
+      expect(pathSchema.safeParse(far).success).withContext(far.kind).toBeTrue();
     // More than half a circle.
     expect(riseOf(withRise(arc, 350))).toBeCloseTo(350, 6);
     expect(curveOf(withRise(arc, 0)).lengthPt).toBe(400);

@@ -61,17 +61,20 @@ const ofArc =
     path.kind === 'arc' ? change(path, value) : path;
 
 const FIELDS: readonly PathField[] = [
-  { label: 'rise', unit: 'length', value: (path) => (path.kind === 'arc' ? riseOf(path) : undefined), change: ofArc(withRise) },
+  { label: 'rise', unit: 'length', min: -50_000, max: 50_000, value: (path) => (path.kind === 'arc' ? riseOf(path) : undefined), change: ofArc(withRise) },
   {
     label: 'radius',
     unit: 'length',
     min: 1,
+    max: 50_000,
     value: (path) => (path.kind === 'circle' ? path.radiusPt : path.kind === 'arc' ? circleOf(path)?.radiusPt : undefined),
     change: (path, value) => (path.kind === 'circle' ? { ...path, radiusPt: value } : path.kind === 'arc' ? withRadius(path, value) : path),
   },
   {
     label: 'height',
     unit: 'length',
+    min: -5000,
+    max: 5000,
     value: (path) => (path.kind === 'wave' ? path.heightPt : undefined),
     change: (path, heightPt) => (path.kind === 'wave' ? { ...path, heightPt } : path),
   },
