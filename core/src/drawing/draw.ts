@@ -62,8 +62,28 @@ export interface LineLook {
   colour?: string;
 }
 
+/** Lines as they were drawn last, with their own paint: after most edits all but one are the very same. */
+const drawn = new WeakMap<SetLine, { look: LineLook; nodes: readonly DrawingNode[] }>();
+
 /** Draws one line, a list mark first. */
-export function drawLine(line: SetLine, { words, language, frame, colour }: LineLook): DrawingNode[] {
+export function drawLine(line: SetLine, look: LineLook): readonly DrawingNode[] {
+  const known = drawn.get(line);
+  if (known && sameLook(known.look, look)) return known.nodes;
+  const nodes = drawRuns(line, look);
+  drawn.set(line, { look, nodes });
+  return nodes;
+}
+
+const sameLook = (a: LineLook, b: LineLook): boolean =>
+  a.words === b.words &&
+  a.language === b.language &&
+  a.colour === b.colour &&
+  a.frame.xPt === b.frame.xPt &&
+  a.frame.yPt === b.frame.yPt &&
+  a.frame.widthPt === b.frame.widthPt &&
+  a.frame.heightPt === b.frame.heightPt;
+
+function drawRuns(line: SetLine, { words, language, frame, colour }: LineLook): DrawingNode[] {
   return runsOfLine(line).map((run) => {
     const letters = lettersOf(run, line, { words, language });
     return colour === undefined ? painted(letters, run.style, frame) : { ...letters, fill: colour, stroke: undefined };

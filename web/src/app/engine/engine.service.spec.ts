@@ -24,7 +24,7 @@ describe('engine service', () => {
     for (const name of ['RuntimeError', 'ShaperError']) {
       const engine = jasmine.createSpy('engine').and.returnValues(Promise.resolve(failing(name)), Promise.resolve(sound));
       service.engine = engine;
-      expect(await service.set(request)).toBe(reply as never);
+      expect(await service.set(request)).toEqual(reply as never);
       expect(engine).toHaveBeenCalledTimes(2);
     }
   });

@@ -4,11 +4,13 @@ import type { Block, Job, Sheet, Style, WordRange } from '@jentrix/core/job';
 import { judgeOf } from '@jentrix/core/preferences';
 import type { FirstCut } from '@jentrix/core/refine';
 import type { SmallForm, SmallKind } from '@jentrix/core/superiors';
+import type { BlockSetting } from '@jentrix/core/setting';
 import * as Comlink from 'comlink';
 import { BehaviorSubject, type Observable, firstValueFrom } from 'rxjs';
 import { ApiService } from '../api/api.service';
 import { PreferencesService } from '../ui/preferences.service';
 import { takeWorker } from './early-worker';
+import { putBack } from './same-lines';
 import { dataUrl } from './sheet-pixels';
 import type { Engine, FaceProbe, InspectReply, InspectRequest, InstanceDrawing, SetReply, SetRequest, TrackingCurve, TrialReply } from './protocol';
 
@@ -28,6 +30,8 @@ export class EngineService {
   private readonly api = inject(ApiService);
   private readonly preferences = inject(PreferencesService);
   private readonly drawings = new Map<string, Drawing>();
+  /** The blocks as the worker sent them last: it leaves out lines that have not changed since. */
+  private readonly settings = new Map<string, BlockSetting>();
   private readonly faceList = new BehaviorSubject<FaceList>({ items: [], standInId: '' });
   /** The picture that was put into an SVG last. */
   private picture: { address: string; data: Promise<string> } | undefined;
@@ -45,7 +49,9 @@ export class EngineService {
   async set(request: SetRequest): Promise<SetReply> {
     const reply = await this.ask((engine) => engine.set(request, this.preferences.current.taste));
     this.keep(reply.instances);
-    return reply;
+    const settings = reply.settings.map((sent) => putBack(sent, this.settings.get(sent.blockId)));
+    for (const setting of settings) this.settings.set(setting.blockId, setting);
+    return { ...reply, settings };
   }
 
   /** Sets and measures blocks that are only tried. */
@@ -65,7 +71,11 @@ export class EngineService {
 
   /** Measures blocks that were set, and asks every rule. */
   async inspect(request: InspectRequest): Promise<InspectReply> {
-    return this.ask((engine) => engine.inspect(request, judgeOf(this.preferences.current)));
+    const reply = await this.ask((engine) => engine.inspect(request, judgeOf(this.preferences.current)));
+    // The worker has let the others go by now.
+    const wanted = new Set(request.blockIds);
+    for (const id of this.settings.keys()) if (!wanted.has(id)) this.settings.delete(id);
+    return reply;
   }
 
   /** Recommended tracking for a style, over sizes and at its own. */
@@ -143,6 +153,7 @@ export class EngineService {
       this.worker?.terminate();
       this.starting = undefined;
       this.drawings.clear();
+      this.settings.clear();
       return question(await this.engine());
     }
   }

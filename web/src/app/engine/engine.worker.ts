@@ -21,13 +21,14 @@ import {
 } from '@jentrix/core/setting';
 import { adviseTracking } from '@jentrix/core/advice';
 import * as Comlink from 'comlink';
+import { leaveOut } from './same-lines';
 import {
   type Engine,
   type FaceProbe,
   type InspectReply,
   type InspectRequest,
   type InstanceDrawing,
-  type SetReply,
+  type SentReply,
   type SetRequest,
   type TrackingCurve,
   type TrialReply,
@@ -46,6 +47,8 @@ let faces = new FaceSet('');
 const inspector = new Inspector(() => faces);
 /** The blocks as they were set last. */
 const kept = new Map<string, { block: Block; setting: BlockSetting }>();
+/** What the page was sent of them last: lines that are still like that need not be sent again. */
+const delivered = new Map<string, BlockSetting>();
 const loading = new Map<string, Promise<void>>();
 /** Glyphs whose outlines the page has, by instance. */
 const sent = new Map<string, Set<number>>();
@@ -106,18 +109,19 @@ const engine: Engine = {
     known = new Set(faceIds);
     faces = new FaceSet(standInId);
     kept.clear();
+    delivered.clear();
     sent.clear();
     loading.clear();
     await load(standInId);
   },
 
-  async set({ blocks, focus, lineGapsOf }: SetRequest, taste: Taste): Promise<SetReply> {
+  async set({ blocks, focus, lineGapsOf }: SetRequest, taste: Taste): Promise<SentReply> {
     await ready;
     await loadFor(blocks);
     for (const block of blocks) kept.set(block.id, { block, setting: setBlock(block, faces) });
     const settings = blocks.flatMap(({ id }) => kept.get(id)?.setting ?? []);
-    const inks: SetReply['inks'] = settings.map((setting) => [setting.blockId, inkOf(setting, faces)]);
-    const reply: SetReply = { settings, inks, instances: newDrawings(settings) };
+    const inks: SentReply['inks'] = settings.map((setting) => [setting.blockId, inkOf(setting, faces)]);
+    const reply: Omit<SentReply, 'settings'> = { inks, instances: newDrawings(settings) };
     const focused = focus && kept.get(focus.blockId);
     if (focus && focused) {
       const { block, setting } = focused;
@@ -131,7 +135,10 @@ const engine: Engine = {
     }
     const between = lineGapsOf === undefined ? undefined : kept.get(lineGapsOf);
     if (between) reply.lineGaps = gapsBetweenLines(between.setting, faces);
-    return reply;
+    const told = settings.map((setting) => leaveOut(setting, delivered.get(setting.blockId)));
+    // Only now is nothing left that could fail.
+    for (const setting of settings) delivered.set(setting.blockId, setting);
+    return { ...reply, settings: told };
   },
 
   async tryOut(blocks: Block[], judge: Judge): Promise<TrialReply> {
@@ -212,7 +219,11 @@ const engine: Engine = {
     await ready;
     // What is on no sheet was only tried.
     const wanted = new Set(blockIds);
-    for (const id of kept.keys()) if (!wanted.has(id)) kept.delete(id);
+    for (const id of kept.keys()) {
+      if (wanted.has(id)) continue;
+      kept.delete(id);
+      delivered.delete(id);
+    }
     const blocks = changed.flatMap((id) => {
       const one = kept.get(id);
       return one ? [inspector.inspect(one.block, one.setting, judgingOf({ kind }, sheet, judge))] : [];

@@ -5,6 +5,7 @@ import type { Block, Job, JobKind, Sheet, Style, WordRange } from '@jentrix/core
 import type { CutOptions, FirstCut } from '@jentrix/core/refine';
 import type { Sibling, SmallForm, SmallKind } from '@jentrix/core/superiors';
 import type { Taste } from '@jentrix/core/taste';
+import type { SentSetting } from './same-lines';
 import type { Alternate, BlockSetting, Box, GapLedger, GapWhite, LineGap, LiveFeature } from '@jentrix/core/setting';
 
 /** Identifies a face at an axis position: outlines and metrics are kept under it. */
@@ -53,6 +54,9 @@ export interface InstanceDrawing {
   outlines: [glyphId: number, data: string][];
 }
 
+/** What setting blocks gives, as it is sent. */
+export type SentReply = Omit<SetReply, 'settings'> & { settings: SentSetting[] };
+
 export interface SetReply {
   settings: BlockSetting[];
   /** The ink of every block, not turned; none where it has none. */
@@ -90,7 +94,7 @@ export interface Engine {
   /** Tells the engine which faces exist and which stands in for others. */
   start(origin: string, faceIds: string[], standInId: string): Promise<void>;
   /** @param taste the hand of the designer, by which ledgers say what a gap should hold. */
-  set(request: SetRequest, taste: Taste): Promise<SetReply>;
+  set(request: SetRequest, taste: Taste): Promise<SentReply>;
   /** Measures every gap of blocks that were set, and asks every rule. */
   inspect(request: InspectRequest, judge: Judge): Promise<InspectReply>;
   /** Sets and measures blocks that are only tried: nothing of them is kept. */
