@@ -1,6 +1,7 @@
 import type { Finding } from '@jentrix/core/findings';
 import type { Preferences } from '@jentrix/core/preferences';
 import { clearHand, moveBlocks, nudgeHand } from '@jentrix/core/job';
+import type { BenchStore } from './bench.store';
 import { FirstCutState } from './first-cut/first-cut.state';
 import { LetterPicks } from './state/letter-picks';
 import { PathStroke } from './state/path-stroke';
@@ -25,17 +26,13 @@ function nudge(context: KeyContext, event: KeyboardEvent, direction: 1 | -1): vo
   else context.store.apply((job) => nudgeHand(job, gap.blockId, gap.at, direction * stepOf(context, event)), context.gesture);
 }
 
-/** The findings that N walks: those of the pass, or all where the pass has none of its own. */
-function findingsOf({ store, get }: Pick<KeyContext, 'store' | 'get'>): readonly Finding[] {
-  const { findings } = store.findings;
-  const { pass: id } = store.view;
-  return get(PASSES).find((pass) => pass.id === id)?.walksAll ? findings : findings.filter(({ pass }) => pass === id);
-}
+/** The findings that N walks: those of the pass that is up. */
+const findingsOf = ({ findings: { findings }, view }: BenchStore): readonly Finding[] => findings.filter(({ pass }) => pass === view.pass);
 
 /** The most visible finding of the pass at the caret, or of the block where there is no caret. */
-function findingAtCaret(context: Pick<KeyContext, 'store' | 'get'>): Finding | undefined {
-  const { gap, blockId } = context.store.view;
-  return findingsOf(context).find(({ blockId: id, at }) => id === (gap?.blockId ?? blockId) && at === (gap?.at ?? 0));
+function findingAtCaret(store: BenchStore): Finding | undefined {
+  const { gap, blockId } = store.view;
+  return findingsOf(store).find(({ blockId: id, at }) => id === (gap?.blockId ?? blockId) && at === (gap?.at ?? 0));
 }
 
 const NUDGES: Readonly<Record<string, readonly [number, number]>> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] };
@@ -78,7 +75,7 @@ const BENCH_KEYS: readonly KeyBinding[] = [
     reach: 'page',
     says: 'Go to the next finding, most visible first',
     characters: ['n'],
-    run: (context) => context.store.nextFinding(findingsOf(context)),
+    run: ({ store }) => store.nextFinding(findingsOf(store)),
   },
   {
     group: 'Findings',
@@ -91,7 +88,7 @@ const BENCH_KEYS: readonly KeyBinding[] = [
         get(PathStroke).finish();
         return;
       }
-      const finding = findingAtCaret({ store, get });
+      const finding = findingAtCaret(store);
       if (finding?.proposal) store.accept(finding);
       else store.takeProposal();
     },
@@ -101,8 +98,8 @@ const BENCH_KEYS: readonly KeyBinding[] = [
     id: 'as-intended',
     says: 'The finding is as intended: silence it',
     characters: ['i'],
-    run: ({ store, get }) => {
-      const finding = findingAtCaret({ store, get });
+    run: ({ store }) => {
+      const finding = findingAtCaret(store);
       if (finding) store.intend(finding, true);
     },
   },

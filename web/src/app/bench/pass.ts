@@ -17,8 +17,6 @@ export interface Pass {
   overlay: readonly OverlayPart[];
   /** What the engine has to say of the current block besides its setting. */
   needs: readonly PassNeed[];
-  /** While it is up, keys walk the findings of all passes: it has none of its own. */
-  walksAll?: true;
   /** Keys it adds to those of the bench. */
   keys: readonly KeyBinding[];
   /** What the arrow keys do while it is up, where that is not to walk and to nudge gaps. */

@@ -6,7 +6,6 @@ export const facePass: Pass = {
   key: 'f',
   deck: async () => (await import('./face-deck')).FaceDeck,
   overlay: ['frame handles'],
-  walksAll: true,
   needs: [],
   state: [],
   keys: [],
