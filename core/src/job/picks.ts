@@ -1,7 +1,7 @@
 /** Letters of a block picked by kind, and what is done to picked letters: each one's own values, wherever they stand. */
 import { restyleRanges, updateBlock } from './edits';
 import { graphemeBoundaries } from './graphemes';
-import { styleAt } from './runs';
+import { styleAt, styledRanges } from './runs';
 import type { Block, Job, WordRange } from './schema';
 import { STYLE_PROPERTIES, type Style } from './style';
 
@@ -112,8 +112,13 @@ export const resetLetters = (job: Job, blockId: string, letters: readonly WordRa
   restyleLetters(job, blockId, letters, Object.fromEntries(keys.map((key) => [key, STYLE_PROPERTIES[key].default])));
 
 /** The letters of a block that are shifted in any way. */
-export const shiftedLetters = (block: Block): WordRange[] =>
-  lettersIn(block.words).filter(({ start }) => {
-    const style = styleAt(block, start);
-    return SHIFTS.some((key) => style[key] !== STYLE_PROPERTIES[key].default);
+export function shiftedLetters(block: Block): WordRange[] {
+  const shifted = styledRanges(block, 0, block.words.length).filter(({ style }) => SHIFTS.some((key) => style[key] !== STYLE_PROPERTIES[key].default));
+  if (shifted.length === 0) return [];
+  let r = 0;
+  return lettersIn(block.words).filter(({ start }) => {
+    while (r < shifted.length - 1 && (shifted[r]?.end ?? 0) <= start) r++;
+    const range = shifted[r];
+    return range !== undefined && range.start <= start && start < range.end;
   });
+}

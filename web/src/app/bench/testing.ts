@@ -28,6 +28,7 @@ export function sample(): Job {
 
 /** Sets every block as one line of one glyph a letter, and finds one thing in a block that is not hand-kerned. */
 export class FakeEngine implements Pick<EngineService, keyof EngineService> {
+  readonly outlinesCame = 0;
   readonly list = new BehaviorSubject<FaceList>({ items: [], standInId: '' });
   readonly faces$ = this.list.asObservable();
   /** The blocks as they were set last. */

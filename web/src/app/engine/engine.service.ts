@@ -61,7 +61,11 @@ export class EngineService {
     return reply;
   }
 
+  /** How often outlines have come: what was drawn without them is drawn anew. */
+  outlinesCame = 0;
+
   private keep(instances: SetReply['instances']): void {
+    if (instances.length > 0) this.outlinesCame++;
     for (const [key, { unitsPerEm, metrics, outlines }] of instances) {
       const drawing = this.drawings.get(key) ?? { unitsPerEm, metrics, outlines: new Map<number, string>() };
       for (const [glyphId, data] of outlines) drawing.outlines.set(glyphId, data);
@@ -153,6 +157,7 @@ export class EngineService {
       this.worker?.terminate();
       this.starting = undefined;
       this.drawings.clear();
+      this.outlinesCame++;
       this.settings.clear();
       return question(await this.engine());
     }

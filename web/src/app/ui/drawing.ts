@@ -25,19 +25,40 @@ interface ShownFill {
   gradient: (Gradient & { id: string }) | undefined;
 }
 
+/** Letters of one style as they are written. */
+type ShownLetters = { kind: 'letters'; paths: ShownPath[]; rules: (ShownBox & { transform: string | null })[]; stroke: LettersNode['stroke'] } & ShownFill;
+
 /** A node as the template writes it. */
 type Shown =
   | { kind: 'group'; transform: string | null; opacity: number | null; blur: { id: string; deviation: number } | undefined; nodes: Shown[] }
-  | ({ kind: 'letters'; paths: ShownPath[]; rules: (ShownBox & { transform: string | null })[]; stroke: LettersNode['stroke'] } & ShownFill)
+  | ShownLetters
   | ({ kind: 'rectangle'; box: ShownBox } & ShownFill)
   | { kind: 'picture'; box: ShownBox; href: string; aspect: string };
+
+/** Letters of one style: looked at again only where they are others. */
+@Component({
+  selector: 'g[jxLettersNode]',
+  template: `
+    @for (path of node().paths; track $index) {
+      <svg:path [attr.d]="path.data" [attr.transform]="path.transform" [attr.data-at]="path.at" [attr.stroke-width]="node().stroke?.widthPt" />
+    }
+    @for (rule of node().rules; track $index) {
+      <svg:rect [attr.x]="rule.x" [attr.y]="rule.y" [attr.width]="rule.width" [attr.height]="rule.height" [attr.transform]="rule.transform" stroke="none" />
+    }
+  `,
+  host: { '[attr.fill]': 'node().paint', '[attr.stroke]': 'node().stroke?.colour', '[attr.stroke-linejoin]': 'node().stroke?.join' },
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class LettersView {
+  readonly node = input.required<ShownLetters>({ alias: 'jxLettersNode' });
+}
 
 let drawings = 0;
 
 /** A drawing as SVG elements, in points: whoever holds this scales it. It draws what it is given and nothing of its own. */
 @Component({
   selector: '[jxDrawing]',
-  imports: [NgTemplateOutlet],
+  imports: [LettersView, NgTemplateOutlet],
   template: `
     <ng-container *ngTemplateOutlet="list; context: { $implicit: shown() }" />
     <ng-template #list let-nodes>
@@ -53,21 +74,7 @@ let drawings = 0;
           }
           @case ('letters') {
             <ng-container *ngTemplateOutlet="gradient; context: { $implicit: node.gradient }" />
-            <svg:g [attr.fill]="node.paint" [attr.stroke]="node.stroke?.colour" [attr.stroke-linejoin]="node.stroke?.join">
-              @for (path of node.paths; track $index) {
-                <svg:path [attr.d]="path.data" [attr.transform]="path.transform" [attr.data-at]="path.at" [attr.stroke-width]="node.stroke?.widthPt" />
-              }
-              @for (rule of node.rules; track $index) {
-                <svg:rect
-                  [attr.x]="rule.x"
-                  [attr.y]="rule.y"
-                  [attr.width]="rule.width"
-                  [attr.height]="rule.height"
-                  [attr.transform]="rule.transform"
-                  stroke="none"
-                />
-              }
-            </svg:g>
+            <svg:g [jxLettersNode]="node"></svg:g>
           }
           @case ('rectangle') {
             <ng-container *ngTemplateOutlet="gradient; context: { $implicit: node.gradient }" />
@@ -115,7 +122,7 @@ export class Drawing {
           return { kind: 'group', transform: transformOf(node), opacity: node.opacity ?? null, blur, nodes: this.show(node.nodes, newId) };
         }
         case 'letters':
-          return { kind: 'letters', paths: this.pathsOf(node), rules: node.rules.map(shownRule), stroke: node.stroke, ...shownFill(node.fill, newId) };
+          return this.lettersOf(node, newId);
         case 'rectangle':
           return { kind: 'rectangle', box: shownBox(node.box), ...shownFill(node.fill, newId) };
         case 'picture':
@@ -127,6 +134,30 @@ export class Drawing {
           };
       }
     });
+  }
+
+  /** Letters as they were written last, by what they were written from: most of a sheet stays as it is. */
+  private written = new WeakMap<LettersNode, ShownLetters>();
+  private outlines = -1;
+
+  private lettersOf(node: LettersNode, newId: () => string): ShownLetters {
+    // Outlines have come: letters that were without may have theirs now.
+    if (this.outlines !== this.engine.outlinesCame) {
+      this.outlines = this.engine.outlinesCame;
+      this.written = new WeakMap();
+    }
+    const known = this.written.get(node);
+    if (known) return known;
+    const letters: ShownLetters = {
+      kind: 'letters',
+      paths: this.pathsOf(node),
+      rules: node.rules.map(shownRule),
+      stroke: node.stroke,
+      ...shownFill(node.fill, newId),
+    };
+    // A gradient is named anew each time.
+    if (typeof node.fill === 'string') this.written.set(node, letters);
+    return letters;
   }
 
   private pathsOf({ style, glyphs, fill, stroke }: LettersNode): ShownPath[] {
