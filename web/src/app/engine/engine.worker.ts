@@ -21,7 +21,7 @@ import {
 } from '@jentrix/core/setting';
 import { adviseTracking } from '@jentrix/core/advice';
 import * as Comlink from 'comlink';
-import { leaveOut } from './same-lines';
+import { leaveOut } from './leave-out';
 import {
   type Engine,
   type FaceProbe,

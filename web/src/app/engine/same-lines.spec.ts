@@ -1,5 +1,6 @@
 import type { BlockSetting, SetLine } from '@jentrix/core/setting';
-import { leaveOut, putBack } from './same-lines';
+import { leaveOut } from './leave-out';
+import { putBack } from './same-lines';
 
 describe('lines that did not change', () => {
   const line = (start: number, widthPt: number): SetLine => ({

@@ -1,5 +1,4 @@
 import type { BlockSetting, SetLine } from '@jentrix/core/setting';
-import equal from 'fast-deep-equal';
 
 /** A line as it is sent: by its place where it is what stood there when the block was sent last. */
 export type SentLine = SetLine | number;
@@ -7,8 +6,6 @@ export type SentLine = SetLine | number;
 /** A setting as it is sent from the worker: after most edits all lines but one are what they were. */
 export type SentSetting = Omit<BlockSetting, 'lines' | 'straight'> & { lines: SentLine[]; straight?: SentLine[] };
 
-const told = (lines: readonly SetLine[], before: readonly SetLine[] | undefined): SentLine[] =>
-  lines.map((line, i) => (before && equal(line, before[i]) ? i : line));
 const heard = (lines: readonly SentLine[], before: readonly SetLine[] | undefined): SetLine[] =>
   lines.map((line) => {
     if (typeof line !== 'number') return line;
@@ -16,11 +13,6 @@ const heard = (lines: readonly SentLine[], before: readonly SetLine[] | undefine
     if (!known) throw new Error('A line that was never sent');
     return known;
   });
-
-/** A setting with the lines left out that the page has. @param before what it was sent last of the block. */
-export function leaveOut({ lines, straight, ...rest }: BlockSetting, before: BlockSetting | undefined): SentSetting {
-  return { ...rest, lines: told(lines, before?.lines), ...(straight ? { straight: told(straight, before?.straight) } : {}) };
-}
 
 /** The setting again, lines that did not change being the very ones that they were. */
 export function putBack({ lines, straight, ...rest }: SentSetting, before: BlockSetting | undefined): BlockSetting {
