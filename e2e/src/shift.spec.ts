@@ -53,7 +53,7 @@ describe('shifted letters', () => {
     await page.mouse.move(beside!.right + 2, beside!.bottom + 4, { steps: 2 });
     await page.mouse.up();
     await page.keyboard.up('Shift');
-    expect(await textOf(page, '[data-testid="picked"]')).toContain('2 picked');
+    await page.waitForFunction(() => document.querySelector('[data-testid="picked"]')?.textContent.includes('2 picked'));
     await press(page, 'ends of words');
     expect(await textOf(page, '[data-testid="picked"]')).not.toContain('3 picked');
     const sheet = raised.sheets[0]!.id;
