@@ -2,14 +2,14 @@
 import { writeFileSync } from 'node:fs';
 import { writeJobFile } from '../../formats';
 import { readPath } from '../../path-data';
-import { type Path, isRide, newPath, pathSchema, sayPath, updateBlock, withRadius, withRise } from '../../job';
+import { type Path, type PathKind, isRide, newPath, pathSchema, sayPath, updateBlock, withRadius, withRise } from '../../job';
 import { setBlock, straightLines } from '../../setting';
 import { type Command, blockIn, jobIn, numberOf, textOf } from '../command';
 import { facesForJob } from '../fonts';
 import { UsageError } from '../usage-error';
 
-const KINDS = ['straight', 'arc', 'circle', 'wave', 'drawn', 'stacked', 'quarter'] as const;
-const isKind = (text: string): text is (typeof KINDS)[number] => (KINDS as readonly string[]).includes(text);
+const KINDS: readonly PathKind[] = pathSchema.options.map(({ shape }) => shape.kind.value);
+const isKind = (text: string): text is PathKind => (KINDS as readonly string[]).includes(text);
 
 /** A path in its own words, as JSON. @throws UsageError */
 function stated(text: string): Path {

@@ -125,6 +125,19 @@ describe('decks', () => {
     expect(engine.sets[0]?.lineGapsOf).toBe('a');
   });
 
+  it('Leading: brings two baselines onto the two rules that were drawn', async () => {
+    store.addRule({ xPt: 0, yPt: 200 }, { xPt: 200, yPt: 180 });
+    store.addRule({ xPt: 0, yPt: 260 }, { xPt: 200, yPt: 240 });
+    await open('leading');
+    await press(fixture, 'Meet two rules', host());
+    await until(() => block().rotationDeg !== 0);
+    expect(block().rotationDeg).toBeCloseTo((Math.atan2(-20, 200) * 180) / Math.PI, 6);
+    const { leading } = block();
+    expect(leading.kind === 'pt' && leading.pt).toBeCloseTo(60 * Math.cos(Math.atan2(20, 200)), 6);
+    store.undo();
+    expect(block().rotationDeg).toBe(0);
+  });
+
   it('Kerning: shows the gap at the caret, takes a value typed elsewhere, and another source', async () => {
     await open('kerning');
     store.placeGap({ blockId: 'a', at: 2 });

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import { type Ends, withBlockSettings } from '@jentrix/core/job';
+import { type Ends, endsSchema, withBlockSettings } from '@jentrix/core/job';
 import { parseLength } from '@jentrix/core/units';
 import { showValue } from '../../../ui/numbers';
 import { ValueField } from '../../../ui/value-field';
@@ -82,9 +82,9 @@ export class EndsPanel {
   private readonly store = inject(BenchStore);
   protected readonly ends = computed(() => this.store.current.block()?.ends ?? null);
   protected readonly fresh = NEW;
-  protected readonly ofs = ['words', 'lines'] as const;
-  protected readonly whiches = ['first', 'last', 'both'] as const;
-  protected readonly aligns = ['foot', 'middle', 'top'] as const;
+  protected readonly ofs = endsSchema.shape.of.options;
+  protected readonly whiches = endsSchema.shape.which.options;
+  protected readonly aligns = endsSchema.shape.align.options;
   protected readonly print = (value: number): string => showValue(value, 1);
   protected readonly parse = (text: string): number => parseLength(text.replace('%', ''));
 
