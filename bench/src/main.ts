@@ -1,5 +1,6 @@
-/** npm run bench [-- setting|bend|measure|sheet|ten|key|shelf|load|touching|slow]: figures as ratios measured in one run; machines differ and are noisy. */
+/** npm run bench [-- setting|bend|fit|measure|sheet|ten|key|shelf|load|touching|slow]: figures as ratios measured in one run; machines differ and are noisy. */
 import { benchBend } from './bend';
+import { benchFit } from './fit';
 import { benchKey } from './key';
 import { benchLoad } from './load';
 import { benchMeasure } from './measure';
@@ -13,6 +14,7 @@ import { benchTouching } from './touching';
 const BENCHES = {
   setting: benchSetting,
   bend: benchBend,
+  fit: benchFit,
   measure: benchMeasure,
   sheet: benchSheet,
   ten: benchTenSheets,

@@ -5,7 +5,7 @@ import { openPage } from './harness';
 import { journey } from './suite';
 
 const SHELF_BYTES = 200_000;
-const BENCH_BYTES = 375_000;
+const BENCH_BYTES = 390_000;
 /** All of a cold start of the bench: 0.9 MiB. */
 const COLD_BYTES = 943_718;
 

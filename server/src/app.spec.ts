@@ -249,10 +249,10 @@ describe('database', () => {
 
   it('is seeded with the demo once, and only while empty', async () => {
     const { app, jobs, pictures, end } = await testApp();
-    expect(await seedDemo(jobs, pictures, fromRoot('demo'))).toBe(4);
+    expect(await seedDemo(jobs, pictures, fromRoot('demo'))).toBe(5);
     expect(await seedDemo(jobs, pictures, fromRoot('demo'))).toBe(0);
     const { items } = jobPageSchema.parse((await request(app).get('/api/jobs').expect(200)).body);
-    expect(items.length).toBe(4);
+    expect(items.length).toBe(5);
     for (const { id } of items) await request(app).get(`/api/jobs/${id}/thumbnail.png`).expect(200);
     await end();
   });

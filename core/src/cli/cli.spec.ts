@@ -136,6 +136,109 @@ describe('jentrix command', () => {
       expect(await run('export', social, '-o', file('x'), ...argv)).toEqual(jasmine.objectContaining({ status: 2, error: jasmine.stringContaining(part) }));
   });
 
+  it('fits lines to a measure exactly, in what is drawn, says what is missing, and lets go', async () => {
+    const flyer = new URL('../../../demo/4-open-day-flyer.jentrix.json', import.meta.url).pathname;
+    const file = (name: string): string => join(folder, name);
+    /** Left and right of each line's ink in an SVG of one block, by the colours of the demo's lines: each is one of its own. */
+    const inks = async (job: string): Promise<[number, number][]> => {
+      expect((await run('draw', job, '-o', file('fit.svg'))).status).toBe(0);
+      const group = /<g id="openday-lockup"[\s\S]*?(?=<g id=)/.exec(readFileSync(file('fit.svg'), 'utf8'))?.[0] ?? '';
+      return group
+        .split('<g fill=')
+        .slice(1)
+        .map((line) => {
+          const xs = [...line.matchAll(/d="([^"]+)"/g)].flatMap(([, data = '']) => [...data.matchAll(/(-?[\d.]+),-?[\d.]+/g)].map(([, x]) => Number(x)));
+          return [Math.min(...xs), Math.max(...xs)];
+        });
+    };
+    const to = (...argv: string[]) => run('fit', flyer, '-o', file('fit.json'), '--block', 'openday-lockup', ...argv);
+    expect((await to('--to', '100mm', '--by', 'size:2,letters:1', '--ink')).status).toBe(0);
+    const lines = await inks(file('fit.json'));
+    expect(lines.length).toBe(3);
+    // Control points of curves may lie outside their ink by less than this.
+    for (const [left, right] of lines) expect(Math.abs(right - left - (100 * 72) / 25.4)).toBeLessThan(0.6);
+    expect((await run('fit', file('fit.json'), '-o', file('free.json'), '--let-go')).status).toBe(0);
+    const free = await inks(file('free.json'));
+    free.forEach(([left, right], i) => {
+      expect(left).toBeCloseTo(lines[i]?.[0] ?? 0, 3);
+      expect(right).toBeCloseTo(lines[i]?.[1] ?? 0, 3);
+    });
+    expect(readJobFile(readFileSync(file('free.json'), 'utf8')).sheets[0]?.blocks[0]?.fit).toBeNull();
+    const wide = await to('--to', '320mm', '--by', 'width', '--lines', '1,3', '--json');
+    expect(wide.status).toBe(1);
+    const { lines: said } = JSON.parse(wide.out) as { lines: { line: number; missingPt: number; alone: { size: { value: number } } }[] };
+    expect(said.map(({ line }) => line)).toEqual([1, 3]);
+    expect(said[0]?.missingPt).toBeGreaterThan(100);
+    expect(said[0]?.alone.size.value).toBeGreaterThan(2);
+    for (const target of ['frame', 'margins', '20mm..90mm', 'openday-list', 'openday-list:1'])
+      expect((await to('--to', target, '--by', 'size')).status)
+        .withContext(target)
+        .toBe(0);
+    for (const [argv, part] of [
+      [['--to', 'wide'], '--to'],
+      [['--by', 'colour'], 'colour'],
+      [['--by', 'size:0'], '--by'],
+      [['--limits', 'size=2..1'], 'limits'],
+      [['--ink', '--advance'], '--advance'],
+      [['--lines', '0'], '--lines'],
+    ] as [string[], string][])
+      expect(await to(...argv)).toEqual(jasmine.objectContaining({ status: 2, error: jasmine.stringContaining(part) }));
+  });
+
+  it('lists stranded words, mends them, breaks otherwise, and gives back', async () => {
+    const pocket = new URL('../../../demo/5-pocket-programme.jentrix.json', import.meta.url).pathname;
+    const out = join(folder, 'breaks.json');
+    const listed = JSON.parse((await run('breaks', pocket, '--json')).out) as { block: string; mends: { kind: string }[] }[];
+    expect(listed.map(({ block }) => block)).toEqual(['pocket-quote']);
+    expect((await run('breaks', pocket, '-o', out, '--block', 'pocket-quote', '--mend', 'best')).status).toBe(0);
+    expect((await run('breaks', out)).out).toContain('0 stranded');
+    expect((await run('breaks', out, '-o', out, '--block', 'pocket-quote', '--mend', 'best')).status).toBe(2);
+    const even = await run('breaks', pocket, '-o', out, '--block', 'pocket-title', '--way', 'even', '--shape', 'widening');
+    expect([even.status, even.out.includes('rag')]).toEqual([0, true]);
+    expect((await run('breaks', pocket, '-o', out, '--block', 'pocket-left', '--way', 'total', '--give', '20', '--widen', '2', '--last', 'full')).status).toBe(
+      0,
+    );
+    const [, inside] = readJobFile(readFileSync(out, 'utf8')).sheets;
+    expect(inside?.blocks.find(({ id }) => id === 'pocket-left')).toEqual(
+      jasmine.objectContaining({ breaking: { way: 'total', shape: 'even' }, justify: { lettersMilliem: 20, width: 0.02, last: 'full' } }),
+    );
+    expect((await run('breaks', pocket, '-o', out, '--block', 'pocket-left', '--divide', 'on')).status).toBe(0);
+    expect(readFileSync(out, 'utf8')).toContain('tele\u00adscope');
+    expect((await run('breaks', out, '-o', out, '--block', 'pocket-left', '--divide', 'off')).status).toBe(0);
+    expect(readFileSync(out, 'utf8')).not.toContain('\u00ad');
+    expect((await run('breaks', pocket, '-o', out, '--way', 'loosely')).error).toContain('--way');
+    expect((await run('breaks', out, '-o', out, '--mend', 'back')).status).toBe(0);
+  });
+
+  it('aligns edges by what is seen, hangs marks, indents and centres by ink', async () => {
+    const out = join(folder, 'edges.json');
+    const quote = ['--block', 'perseids-quote'];
+    interface Row {
+      offsetPt: number;
+      seen: { leftPt: number };
+      ink: { leftPt: number; rightPt: number };
+    }
+    const rows = async (...argv: string[]): Promise<Row[]> => JSON.parse((await run('edges', ...argv, '--json')).out) as Row[];
+    const plain = await rows(POSTER, ...quote);
+    expect(plain.map(({ offsetPt }) => offsetPt)).toEqual([0, 0, 0]);
+    const seen = await rows(POSTER, ...quote, '-o', out, '--optical', '1', '--indent', '2=4mm');
+    expect(seen[0]?.seen.leftPt).toBeCloseTo(seen[2]?.seen.leftPt ?? 0, 4);
+    expect((seen[1]?.seen.leftPt ?? 0) - (seen[0]?.seen.leftPt ?? 0)).toBeCloseTo((4 * 72) / 25.4, 2);
+    expect((await rows(out, ...quote, '-o', out, '--off'))[0]?.offsetPt).toBe(0);
+    const boxed = await rows(POSTER, ...quote, '-o', out, '--centre', '100,100,800,400', '--axis', 'x');
+    const [left, right] = [Math.min(...boxed.map(({ ink }) => ink.leftPt)), Math.max(...boxed.map(({ ink }) => ink.rightPt))];
+    expect((left + right) / 2).toBeCloseTo(500, 3);
+    for (const [argv, part] of [
+      [['--hang', 'stars=1'], 'stars'],
+      [['--indent', '9=4pt'], '--indent'],
+      [['--centre', 'guides'], 'guides'],
+      [['--centre', '1,2,3'], '--centre'],
+      [['--centre', 'sheet', '--axis', 'z'], '--axis'],
+      [['--optical', '3'], '--optical'],
+    ] as [string[], string][])
+      expect(await run('edges', POSTER, '-o', out, ...argv)).toEqual(jasmine.objectContaining({ status: 2, error: jasmine.stringContaining(part) }));
+  });
+
   it('learns a designer’s hand from decisions, and gaps and findings follow it', async () => {
     interface Row {
       kind: string | null;

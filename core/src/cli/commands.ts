@@ -1,8 +1,11 @@
 import type { Command } from './command';
+import { breaks } from './commands/breaks';
 import { check } from './commands/check';
 import { draw } from './commands/draw';
+import { edges } from './commands/edges';
 import { ends } from './commands/ends';
 import { exportSheets } from './commands/export';
+import { fit } from './commands/fit';
 import { gaps } from './commands/gaps';
 import { outlines } from './commands/outlines';
 import { path } from './commands/path';
@@ -11,4 +14,4 @@ import { taste } from './commands/taste';
 import { turn } from './commands/turn';
 
 /** All commands. A new one is a file of its own and a line here. */
-export const COMMANDS: readonly Command[] = [gaps, refine, check, draw, exportSheets, path, turn, ends, outlines, taste];
+export const COMMANDS: readonly Command[] = [gaps, refine, check, draw, exportSheets, fit, breaks, edges, path, turn, ends, outlines, taste];

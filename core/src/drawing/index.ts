@@ -15,3 +15,4 @@ export type {
 } from './drawing';
 export { type LineLook, drawBlock, drawGround, drawLine, drawSheet } from './draw';
 export { baseColour, gradientLine } from './gradient-line';
+export { fadedMarks } from './faded-marks';

@@ -19,4 +19,5 @@ export { RULES, ruleOf } from './rules';
 export { helpTyping } from './rules/typed-marks';
 export { type Inspection, Inspector, inspectBlock, inspectView, viewOf } from './inspect';
 export { type JobFinding, checkJob, judgingOf } from './whole-job';
+export { type Mend, type Stranded, strandedIn } from './stranded';
 export { NOTICED, noticedAt } from './rules/gap-deviation';

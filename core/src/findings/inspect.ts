@@ -106,11 +106,24 @@ export class Inspector {
 }
 
 /** Everything the ledgers of a line depend on, but the faces. */
-function lineKey({ words, style, runs, hand, language, ends }: Block, { start, visibleEnd, leftPt }: SetLine): string {
+function lineKey({ words, style, runs, hand, language, ends, tightened }: Block, { start, visibleEnd, leftPt, widthPt, fit }: SetLine): string {
   const inside = hand.filter(({ at }) => at >= start && at <= visibleEnd);
   const own = runs.filter((run) => run.start < visibleEnd && run.end > start);
   // Shaping sees a few letters beyond the line's ends.
-  return JSON.stringify([start, leftPt, words.slice(Math.max(0, start - 16), visibleEnd + 16), visibleEnd, style, own, inside, language, ends]);
+  return JSON.stringify([
+    start,
+    leftPt,
+    words.slice(Math.max(0, start - 16), visibleEnd + 16),
+    visibleEnd,
+    style,
+    own,
+    inside,
+    language,
+    ends,
+    tightened,
+    widthPt,
+    fit?.values,
+  ]);
 }
 
 /** Asks rules about a block whose gaps are measured. */

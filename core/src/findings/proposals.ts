@@ -1,5 +1,19 @@
 /** What a finding proposes: a pure edit of the job by its name, with what it needs. */
-import { type Job, type Splice, type Style, type WordRange, editWords, withHand, restyle } from '../job';
+import {
+  type BlockSettings,
+  type Frame,
+  type Job,
+  type Splice,
+  type Style,
+  type Tightened,
+  type WordRange,
+  editWords,
+  restyle,
+  tighten,
+  updateBlock,
+  withBlockSettings,
+  withHand,
+} from '../job';
 
 /** Where an edit is carried out: what of a finding says so. */
 export interface ProposalPlace {
@@ -13,6 +27,11 @@ export interface ProposalValues {
   style: Partial<Style>;
   ranges: readonly (WordRange & { style: Partial<Style> })[];
   words: readonly Splice[];
+  /** Stretches of words to tighten; what of them was tightened before gives way. */
+  tighten: readonly Tightened[];
+  /** What changes of the block's frame, and of its settings. */
+  frame: Partial<Frame>;
+  settings: Partial<BlockSettings>;
 }
 
 /** The edit of one name. */
@@ -25,6 +44,9 @@ export const PROPOSED_EDITS: { readonly [Name in keyof ProposalValues]: Proposed
   ranges: (job, { blockId }, ranges) =>
     blockId === undefined ? job : ranges.reduce((next, { start, end, style }) => restyle(next, blockId, style, { start, end }), job),
   words: (job, { blockId }, splices) => (blockId === undefined ? job : editWords(job, blockId, splices)),
+  tighten: (job, { blockId }, ranges) => (blockId === undefined ? job : updateBlock(job, blockId, (block) => tighten(block, ranges))),
+  frame: (job, { blockId }, frame) => (blockId === undefined ? job : updateBlock(job, blockId, (block) => ({ ...block, frame: { ...block.frame, ...frame } }))),
+  settings: (job, { blockId }, settings) => (blockId === undefined ? job : withBlockSettings(job, blockId, settings)),
 };
 
 export type Proposal = Partial<ProposalValues>;

@@ -1,11 +1,14 @@
 import { JOB_RULES } from './job-rules';
 import type { Rule } from './rule';
+import { EDGES } from './rules/edges';
 import { gapOpen, gapTight } from './rules/gap-deviation';
 import { lineEnd } from './rules/line-end';
 import { missingLetters } from './rules/missing-letters';
 import { samePair } from './rules/same-pair';
 import { inksTouch, touching } from './rules/touching';
+import { stranded } from './rules/stranded';
 import { SHIFTED } from './rules/shifted';
+import { TEXTURE } from './rules/texture';
 import { trackingLimit } from './rules/tracking-limit';
 import { trackingSize } from './rules/tracking-size';
 import { TYPED_MARKS } from './rules/typed-marks';
@@ -24,9 +27,12 @@ export const RULES: readonly Rule[] = [
   trackingLimit,
   trackingSize,
   lineEnd,
+  stranded,
+  ...TEXTURE,
   ...TYPED_MARKS,
   typedSmall,
   ...SHIFTED,
+  ...EDGES,
   ...JOB_RULES,
 ];
 

@@ -1,5 +1,6 @@
 /** Edits of whole blocks: place, size, order. Pure functions from a job to a job. */
 import { findBlock, restyle, updateBlock } from './edits';
+import { scaledFit } from './fit';
 import { scalePath } from './path';
 import { styleAt } from './runs';
 import type { Leading } from '../units';
@@ -10,7 +11,21 @@ import { sheetOf } from './sheets';
 /** What of a block is stated once for all its words. */
 export type BlockSettings = Pick<
   Block,
-  'grow' | 'vertical' | 'trim' | 'rotationDeg' | 'locked' | 'align' | 'paragraph' | 'leading' | 'language' | 'path' | 'ends'
+  | 'grow'
+  | 'vertical'
+  | 'trim'
+  | 'rotationDeg'
+  | 'locked'
+  | 'align'
+  | 'paragraph'
+  | 'leading'
+  | 'language'
+  | 'path'
+  | 'ends'
+  | 'fit'
+  | 'breaking'
+  | 'justify'
+  | 'edges'
 >;
 
 /** Changes settings of a block. */
@@ -55,6 +70,8 @@ function scaled(block: Block, factor: number, origin: { xPt: number; yPt: number
     runs: block.runs.map((run): Run => (run.style.sizePt === undefined ? run : { ...run, style: { ...run.style, sizePt: run.style.sizePt * by } })),
     leading: block.leading.kind === 'pt' ? ({ kind: 'pt', pt: block.leading.pt * by } satisfies Leading) : block.leading,
     lineLeading: block.lineLeading.map(({ at, byPt }) => ({ at, byPt: byPt * by })),
+    lineIndents: block.lineIndents.map(({ at, byPt }) => ({ at, byPt: byPt * by })),
+    fit: block.fit && scaledFit(block.fit, by),
     paragraph: { ...paragraph, indentPt: paragraph.indentPt * by, beforePt: paragraph.beforePt * by, afterPt: paragraph.afterPt * by },
     path: scalePath(block.path, by),
     frame: {

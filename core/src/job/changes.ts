@@ -1,5 +1,6 @@
 /** What an edit changed, in a sentence: told to people who do not see the sheet. */
 import { type LengthUnit, fromPoints, printLeading, printSigned, printValue } from '../units';
+import type { Breaking } from './fit-schema';
 import { letterName } from './letter-names';
 import { sayPath } from './path';
 import type { Block, Job } from './schema';
@@ -35,6 +36,9 @@ export function sayChange(before: Job, after: Job, names: (faceId: string) => st
   return '';
 }
 
+/** Ways to find the ends of lines, as people read them. */
+export const BREAKING_NAMES: Readonly<Record<Breaking['way'], string>> = { greedy: 'as full as they go', even: 'evenly', total: 'for even spaces' };
+
 const length = (pt: number, unit: LengthUnit): string => `${printValue(fromPoints(pt, unit), 1)} ${unit}`;
 const short = (words: string): string => words.replaceAll('\n', ' ').slice(0, 40);
 const differ = (a: unknown, b: unknown): boolean => a !== b && JSON.stringify(a) !== JSON.stringify(b);
@@ -61,6 +65,13 @@ function blockChange(was: Block, block: Block, unit: LengthUnit, names: (faceId:
   if (was.rotationDeg !== block.rotationDeg) parts.push(`rotated ${printValue(block.rotationDeg, 1)} degrees`);
   if (differ(was.path, block.path)) parts.push(sayPath(block.path));
   if (differ(was.ends, block.ends)) parts.push(block.ends ? `ends of ${block.ends.of} ${printValue(block.ends.ratio * 100)} %` : 'ends as the others');
+  if (differ(was.fit, block.fit)) parts.push(block.fit ? 'fitted' : 'no longer fitted');
+  if (differ(was.breaking, block.breaking)) parts.push(`lines broken ${BREAKING_NAMES[block.breaking.way]}`);
+  if (differ(was.justify, block.justify)) parts.push('justified otherwise');
+  if (differ(was.edges, block.edges)) parts.push(block.edges ? 'edges aligned by eye' : 'edges by side bearings');
+  if (differ(was.lineIndents, block.lineIndents)) parts.push('indents of single lines');
+  if (differ(was.tightened, block.tightened) && was.words === block.words)
+    parts.push(block.tightened.length > 0 ? `tightened by ${block.tightened.map(({ milliem }) => printSigned(milliem)).join(', ')}` : 'no longer tightened');
   if (was.locked !== block.locked) parts.push(block.locked ? 'locked' : 'unlocked');
   if (differ(was.frame, block.frame)) parts.push(frameChange(was, block, unit));
   if (differ(was.hand, block.hand) && was.words === block.words) parts.push(handChange(was, block));

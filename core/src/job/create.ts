@@ -1,5 +1,6 @@
 import { AUTO_LEADING_FACTOR, type LengthUnit, autoLeading, toPoints } from '../units';
 import { type Block, type Frame, JOB_VERSION, type Job, type Paragraph, type Sheet } from './schema';
+import { GREEDY, PLAIN_JUSTIFY } from './fit';
 import { STRAIGHT } from './path';
 import { DEFAULT_STYLE, type Style } from './style';
 import { wordsFrom } from './words';
@@ -31,6 +32,12 @@ export function createBlock(id: string, words: string, frame: Frame, style: Part
     language: null,
     path: STRAIGHT,
     ends: null,
+    fit: null,
+    breaking: GREEDY,
+    justify: PLAIN_JUSTIFY,
+    tightened: [],
+    edges: null,
+    lineIndents: [],
   };
 }
 

@@ -7,13 +7,33 @@ export * from './edits';
 export * from './colours';
 export * from './create';
 export * from './pair-rules';
+export { resolveBlock, resolveSheet } from './resolve';
 export * from './sheets';
-export { sayChange } from './changes';
+export { BREAKING_NAMES, sayChange } from './changes';
 export { letterName } from './letter-names';
 export * from './blocks';
 export * from './passage';
 export * from './path';
 export { type Arc, HOLDS, type Path, type PathKind, type PathPoint, type Ride, STANCES, pathSchema } from './path-schema';
+export * from './fit';
+export {
+  BREAKINGS,
+  type Breaking,
+  type Edges,
+  type Fit,
+  type FitTarget,
+  HANG_KINDS,
+  type HangKind,
+  type Justify,
+  type LeverName,
+  type Levers,
+  type LineIndent,
+  RAG_SHAPES,
+  type RagShape,
+  type Tightened,
+  edgesSchema,
+  fitSchema,
+} from './fit-schema';
 export * from './picks';
 export * from './brief';
 export * from './recipes';

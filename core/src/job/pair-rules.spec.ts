@@ -1,6 +1,7 @@
 import { headline } from '../testing';
 import { clearHand, findBlock, handOf, nudgeHand, withHand } from './edits';
-import { countPair, pairAt, removePairRule, resolveBlock, resolveSheet, ruleAt, withPairRule } from './pair-rules';
+import { countPair, pairAt, removePairRule, ruleAt, withPairRule } from './pair-rules';
+import { resolveBlock, resolveSheet } from './resolve';
 import type { Job } from './schema';
 import { createJob, jobSchema } from '.';
 

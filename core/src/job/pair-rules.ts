@@ -1,6 +1,6 @@
 /** Pair rules: one hand value for every occurrence of a pair in a block, a sheet or the job, until it is removed. */
 import { styleAt, styledRanges } from './runs';
-import type { Block, HandKern, Job, PairRule, PairScope, Sheet } from './schema';
+import type { Block, HandKern, Job, PairRule, PairScope } from './schema';
 
 /** Two letters that stand side by side, in one face. */
 export interface Pair {
@@ -113,11 +113,8 @@ function spokenIn({ language }: Job, block: Block): Block {
   return made;
 }
 
-/**
- * A block as it is set: in its language, and the values of pair rules stand among its hand kerning; its own values win.
- * The same block with the same rules comes back as the same object.
- */
-export function resolveBlock(job: Job, sheetId: string, own: Block): Block {
+/** A block in its language, the values of pair rules among its hand kerning; its own values win. The same block with the same rules comes back as the same object. */
+export function pairedBlock(job: Job, sheetId: string, own: Block): Block {
   const block = spokenIn(job, own);
   if (job.pairs.length === 0) return block;
   const known = resolved.get(block);
@@ -132,12 +129,6 @@ export function resolveBlock(job: Job, sheetId: string, own: Block): Block {
   const made = added.length === 0 ? block : { ...block, hand: [...block.hand, ...added].sort((a, b) => a.at - b.at) };
   resolved.set(block, { pairs: job.pairs, sheetId, block: made });
   return made;
-}
-
-/** A sheet as it is set, exported and measured: every block resolved. */
-export function resolveSheet(job: Job, sheet: Sheet): Sheet {
-  if (job.pairs.length === 0 && job.language === null) return sheet;
-  return { ...sheet, blocks: sheet.blocks.map((block) => resolveBlock(job, sheet.id, block)) };
 }
 
 /** True where two scopes are the same. */

@@ -2,11 +2,22 @@
 import * as z from 'zod';
 import type { StoredKind } from '../stored';
 import { updateBlock } from './edits';
+import { PLAIN_PARAGRAPH } from './create';
+import { GREEDY, PLAIN_JUSTIFY } from './fit';
+import { breakingSchema, edgesSchema, justifySchema } from './fit-schema';
 import { type Block, JOB_VERSION, type Job, blockSchema, leadingSchema, paragraphSchema } from './schema';
-import { styleSchema, upgradedStyle } from './style';
+import { type Style, styleSchema, upgradedStyle } from './style';
 import { allBlocks } from './sheets';
 
-export const recipeSettingsSchema = z.strictObject({ style: styleSchema, leading: leadingSchema, align: blockSchema.shape.align, paragraph: paragraphSchema });
+export const recipeSettingsSchema = z.strictObject({
+  style: styleSchema,
+  leading: leadingSchema,
+  align: blockSchema.shape.align,
+  paragraph: paragraphSchema,
+  breaking: breakingSchema,
+  justify: justifySchema,
+  edges: edgesSchema.nullable(),
+});
 export type RecipeSettings = z.infer<typeof recipeSettingsSchema>;
 
 /** Recipes as they are stored and handed over. Version 1 is the style of job format 3; since then they follow the job's. */
@@ -14,7 +25,13 @@ export const STORED_RECIPE: StoredKind<typeof recipeSettingsSchema> = {
   name: 'recipe',
   version: JOB_VERSION,
   schema: recipeSettingsSchema,
-  upgrade: (settings, from) => ({ ...settings, style: upgradedStyle(settings['style'], Math.max(3, from)) }),
+  upgrade: (settings, from) => ({
+    breaking: GREEDY,
+    justify: PLAIN_JUSTIFY,
+    edges: null,
+    ...settings,
+    style: upgradedStyle(settings['style'], Math.max(3, from)),
+  }),
 };
 
 export const recipeNameSchema = z.string().trim().min(1).max(80);
@@ -22,19 +39,37 @@ export const recipeSchema = z.strictObject({ id: z.string().min(1).max(80), name
 export type Recipe = z.infer<typeof recipeSchema>;
 
 /** The settings of a block, to be made a recipe. */
-export const settingsOf = ({ style, leading, align, paragraph }: Block): RecipeSettings => ({ style, leading, align, paragraph });
+export const settingsOf = ({ style, leading, align, paragraph, breaking, justify, edges }: Block): RecipeSettings => ({
+  style,
+  leading,
+  align,
+  paragraph,
+  breaking,
+  justify,
+  edges,
+});
+
+/** What a recipe says besides the style. */
+const WHOLE = ['leading', 'align', 'paragraph', 'breaking', 'justify', 'edges'] as const;
 
 const same = (a: unknown, b: unknown): boolean => a === b || JSON.stringify(a) === JSON.stringify(b);
 
+/** Settings that say nothing of their own besides style and leading. */
+export const plainSettings = (style: Style, leading: RecipeSettings['leading']): RecipeSettings => ({
+  style,
+  leading,
+  align: 'left',
+  paragraph: PLAIN_PARAGRAPH,
+  breaking: GREEDY,
+  justify: PLAIN_JUSTIFY,
+  edges: null,
+});
+
 /** What of a block departs from a recipe, by the setting's name. */
-export function overridesOf(block: Block, { style, leading, align, paragraph }: RecipeSettings): string[] {
+export function overridesOf(block: Block, settings: RecipeSettings): string[] {
+  const { style } = settings;
   const keys = Object.keys(style) as (keyof typeof style)[];
-  return [
-    ...keys.filter((key) => !same(block.style[key], style[key])),
-    ...(same(block.leading, leading) ? [] : ['leading']),
-    ...(block.align === align ? [] : ['align']),
-    ...(same(block.paragraph, paragraph) ? [] : ['paragraph']),
-  ];
+  return [...keys.filter((key) => !same(block.style[key], style[key])), ...WHOLE.filter((key) => !same(block[key], settings[key]))];
 }
 
 /** Has a block follow a recipe in everything; its overrides go. Runs of its own stay. */
@@ -62,13 +97,8 @@ export function updateFollowers(job: Job, recipeId: string, before: RecipeSettin
         for (const key of Object.keys(after.style) as (keyof typeof style)[]) {
           if (same(block.style[key], before.style[key])) Object.assign(style, { [key]: after.style[key] });
         }
-        return {
-          ...block,
-          style,
-          leading: same(block.leading, before.leading) ? after.leading : block.leading,
-          align: block.align === before.align ? after.align : block.align,
-          paragraph: same(block.paragraph, before.paragraph) ? after.paragraph : block.paragraph,
-        };
+        const followed = WHOLE.filter((key) => same(block[key], before[key])).map((key) => [key, after[key]] as const);
+        return { ...block, style, ...Object.fromEntries(followed) };
       }),
     job,
   );

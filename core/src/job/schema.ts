@@ -1,6 +1,7 @@
 /** The document. Every value from outside (file, HTTP body, storage, worker) passes through these schemas. */
 import * as z from 'zod';
 import { LENGTH_UNITS, type Leading } from '../units';
+import { breakingSchema, edgesSchema, fitSchema, justifySchema, lineIndentSchema, tightenedSchema } from './fit-schema';
 import { LIMITS } from './limits';
 import { languageSchema } from './language';
 import { pathSchema } from './path-schema';
@@ -8,7 +9,7 @@ import { styleSchema } from './style';
 import { colourSchema, finite, id, list, milliem } from './values';
 
 /** Version of the job file format that this code writes. */
-export const JOB_VERSION = 7;
+export const JOB_VERSION = 8;
 
 /** Alignment of the lines in their frame; justified ones but the last of a paragraph are as wide as it. */
 export const ALIGNMENTS = ['left', 'centre', 'right', 'justified'] as const;
@@ -110,6 +111,12 @@ export const blockSchema = z
     language: languageSchema.nullable().describe('The language of its words; the job’s where it is null'),
     path: pathSchema,
     ends: endsSchema.nullable().describe('Larger letters at the ends of its words or lines'),
+    fit: fitSchema.nullable().describe('What its lines are kept as wide, and all of them as high as'),
+    breaking: breakingSchema.describe('How the ends of its lines are found'),
+    justify: justifySchema,
+    tightened: list(tightenedSchema, 500).describe('Sorted, not overlapping'),
+    edges: edgesSchema.nullable().describe('How its edges are aligned; by side bearings where it is null'),
+    lineIndents: list(lineIndentSchema, 2000).describe('Sorted by place, one value a place'),
   })
   .superRefine((block, context) => {
     let previous = 0;
@@ -118,6 +125,13 @@ export const blockSchema = z
         context.addIssue({ code: 'custom', path: ['runs', i], message: 'Runs must be sorted, apart and inside the words.' });
       }
       previous = run.end;
+    }
+    previous = 0;
+    for (const [i, { start, end }] of block.tightened.entries()) {
+      if (start < previous || end <= start || end > block.words.length) {
+        context.addIssue({ code: 'custom', path: ['tightened', i], message: 'Tightened stretches must be sorted, apart and inside the words.' });
+      }
+      previous = end;
     }
     previous = 0;
     for (const [i, kern] of block.hand.entries()) {

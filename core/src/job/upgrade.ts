@@ -1,5 +1,6 @@
 /** Older job files, brought up to date one version at a time. */
 import { WordedError } from '../errors';
+import { GREEDY, PLAIN_JUSTIFY } from './fit';
 import { LIMITS } from './limits';
 import { JOB_VERSION } from './schema';
 import { upgradedStyle } from './style';
@@ -74,6 +75,24 @@ const fromVersion6: Upgrade = (job) => ({
   })),
 });
 
+/** Version 7 broke lines greedily, fitted none and aligned by side bearings. */
+const fromVersion7: Upgrade = (job) => ({
+  ...job,
+  version: 8,
+  sheets: mapArray(job['sheets'], LIMITS.sheets, (sheet) => ({
+    ...sheet,
+    blocks: mapArray(sheet['blocks'], LIMITS.blocks, (block) => ({
+      fit: null,
+      breaking: GREEDY,
+      justify: PLAIN_JUSTIFY,
+      tightened: [],
+      edges: null,
+      lineIndents: [],
+      ...block,
+    })),
+  })),
+});
+
 /** What a new version brings besides properties of the style, which `upgradeStyle` adds. */
 const UPGRADES: Readonly<Record<number, Upgrade>> = {
   1: fromVersion1,
@@ -82,6 +101,7 @@ const UPGRADES: Readonly<Record<number, Upgrade>> = {
   4: fromVersion4,
   5: (job) => ({ ...job, version: 6 }),
   6: fromVersion6,
+  7: fromVersion7,
 };
 
 /** Gives every block's style the properties that have come since a version. */

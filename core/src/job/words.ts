@@ -1,6 +1,6 @@
 import diff from 'fast-diff';
 import { isGraphemeBoundary } from './graphemes';
-import type { Block, Run } from './schema';
+import type { Block, WordRange } from './schema';
 
 /** Every way of ending a line, and the tabulator, which is a blank like any other here. */
 const LINE_ENDS = /\r\n|[\v\f\r\u0085\u2028\u2029]/g;
@@ -84,6 +84,8 @@ export function spliceWords(block: Block, splice: Splice): Block {
     hand: shiftGaps(block.hand, start, end, insert.length, shift).filter(({ at }) => isGraphemeBoundary(words, at)),
     intended: shiftGaps(block.intended, start, end, insert.length, shift).filter(({ at }) => isGraphemeBoundary(words, at)),
     lineLeading: shiftGaps(block.lineLeading, start, end, insert.length, shift).filter(({ at }) => isGraphemeBoundary(words, at)),
+    lineIndents: shiftGaps(block.lineIndents, start, end, insert.length, shift).filter(({ at }) => at === 0 || isGraphemeBoundary(words, at)),
+    tightened: shiftRuns(block.tightened, start, end, insert.length, shift),
     parked: block.parked.map((kept) => ({
       ...kept,
       hand: shiftGaps(kept.hand, start, end, insert.length, shift).filter(({ at }) => isGraphemeBoundary(words, at)),
@@ -105,7 +107,7 @@ function shiftGaps<T extends { at: number }>(anchored: readonly T[], start: numb
  * Inserted letters take the style of the first letter they replace, else of the letter before them: that letter's run
  * grows or shrinks around them, all others only move.
  */
-function shiftRuns(runs: readonly Run[], start: number, end: number, inserted: number, shift: number): Run[] {
+function shiftRuns<T extends WordRange>(runs: readonly T[], start: number, end: number, inserted: number, shift: number): T[] {
   const move = (at: number): number => {
     if (at < start || (at === start && end > start)) return at;
     return at < end ? start + inserted : at + shift;

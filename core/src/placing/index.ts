@@ -1,4 +1,4 @@
-export { type SnapLine, type Snapped, areaOf, centreIn, snapBox, snapLines } from './snap';
+export { AREAS, type Area, type SnapLine, type Snapped, areaOf, centreIn, hasArea, isArea, snapBox, snapLines } from './snap';
 export { ledByRules, movedOntoRules } from './meet-rules';
 export { type RuleEnds, type GuidePart, angleOf, isOnSheet, levelsFor, movedGuide } from './guides';
 export { type Point, middleOf, turned } from './points';

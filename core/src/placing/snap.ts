@@ -18,9 +18,30 @@ export interface Snapped {
   lines: SnapLine[];
 }
 
-/** The area that margins, or the title-safe share, leave free. */
-export function areaOf(sheet: Sheet, area: 'sheet' | 'margins' | 'safe'): Box {
-  const { widthPt, heightPt, margins, safeShare } = sheet;
+/** Areas of a sheet that blocks are centred in. */
+export const AREAS = ['sheet', 'margins', 'safe', 'guides'] as const;
+export type Area = (typeof AREAS)[number];
+
+export const isArea = (text: string): text is Area => (AREAS as readonly string[]).includes(text);
+
+/** True where a sheet has the area: guides give one from two of a kind on. */
+export function hasArea({ safeShare, guides }: Pick<Sheet, 'safeShare' | 'guides'>, area: Area): boolean {
+  if (area === 'safe') return safeShare > 0;
+  return area !== 'guides' || (['x', 'y'] as const).some((axis) => guides.filter((guide) => guide.axis === axis).length > 1);
+}
+
+/** The area that margins, or the title-safe share, leave free; or between the outermost guides, the sheet where there are no two. */
+export function areaOf(sheet: Sheet, area: Area): Box {
+  const { widthPt, heightPt, margins, safeShare, guides } = sheet;
+  if (area === 'guides') {
+    const ends = (axis: 'x' | 'y', length: number): [number, number] => {
+      const places = guides.flatMap((guide) => (guide.axis === axis ? [guide.atPt] : []));
+      return places.length > 1 ? [Math.min(...places), Math.max(...places)] : [0, length];
+    };
+    const [leftPt, rightPt] = ends('x', widthPt);
+    const [topPt, bottomPt] = ends('y', heightPt);
+    return { leftPt, topPt, rightPt, bottomPt };
+  }
   if (area === 'margins') {
     const [leftPt, rightPt] = between(margins.leftPt, widthPt - margins.rightPt);
     const [topPt, bottomPt] = between(margins.topPt, heightPt - margins.bottomPt);

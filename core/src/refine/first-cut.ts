@@ -2,7 +2,7 @@
  * First cut: the whole round by measure. Each step proposes, each proposal is carried out only where the block is not worse for it by
  * its own measures, and the round is gone through again until nothing is left to do: doing it twice changes nothing.
  */
-import { type BlockView, type Finding, type Inspection, JUDGING, type Judge, type Severity, inspectView, judgingOf, ruleOf, viewOf } from '../findings';
+import { type BlockView, type Finding, type Inspection, JUDGING, type Judge, type Severity, inspectView, judgingOf, viewOf } from '../findings';
 import { type Block, type Job, type Sheet, findBlock, resolveSheet } from '../job';
 import { type BlockSetting, type Box, type FaceSet, clipped, facesOf, inkOf, setBlock } from '../setting';
 import { evenness } from '../spacing';
@@ -127,12 +127,11 @@ class Bench {
   }
 
   /** True where a block is worse for a step, by its own measures. */
-  isWorse({ changesWords }: Step, before: Place, after: Place): boolean {
+  isWorse({ judgedBy }: Step, before: Place, after: Place): boolean {
     const [was, is] = [before, after].map(({ sheet, block }) => this.measure(sheet, block)) as [Measured, Measured];
-    const counted = ({ inspection: { findings } }: Measured): Finding[] =>
-      changesWords ? findings.filter(({ rule }) => ruleOf(rule)?.pass === 'words') : findings;
+    const counted = ({ inspection: { findings } }: Measured): Finding[] => (judgedBy ? findings.filter(({ pass }) => judgedBy.includes(pass)) : findings);
     if (costOf(counted(is)) > costOf(counted(was))) return true;
-    if (!changesWords && (is.inspection.evenness ?? 100) < (was.inspection.evenness ?? 0) - ROUNDING) return true;
+    if (!judgedBy && (is.inspection.evenness ?? 100) < (was.inspection.evenness ?? 0) - ROUNDING) return true;
     if (is.setting.cut && !was.setting.cut) return true;
     if (is.setting.lines.length > was.setting.lines.length) return true;
     const [stood, stands] = [this.crowding(before.sheet, before.block), this.crowding(after.sheet, after.block)];

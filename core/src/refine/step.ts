@@ -29,8 +29,8 @@ export interface Step {
   id: string;
   /** The pass it belongs to, as people read it. */
   name: string;
-  /** True where it changes what the words are: only what is found in them says whether they are worse for it, since their spacing comes after. */
-  changesWords?: boolean;
+  /** The passes whose findings alone say whether words are worse for it, where it moves letters that later steps, or nobody, will space again. */
+  judgedBy?: readonly string[];
   /** What it would do to a block as it stands now; nothing where that is as it should be. */
   propose(view: StepView): readonly Change[];
 }

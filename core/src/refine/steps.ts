@@ -1,7 +1,7 @@
 import { adviseLeading, adviseTracking, inCapitals, isLightOnDark } from '../advice';
 import { baseColour } from '../drawing';
 import { acceptFindings, ruleOf } from '../findings';
-import { type Block, relead, restyle } from '../job';
+import { type Block, USUAL_EDGES, relead, restyle, withBlockSettings } from '../job';
 import { glyphMatrix, hasCursive, inkBox, lineGapsOf, runsOfLine } from '../setting';
 import { rhythmOf } from '../spacing';
 import { leadingPoints, printLeading, printSigned } from '../units';
@@ -18,7 +18,7 @@ const isJoined = ({ block, faces }: StepView): boolean => hasCursive(block.words
 const words: Step = {
   id: 'words',
   name: 'Words',
-  changesWords: true,
+  judgedBy: ['words'],
   propose: ({ block, findings }) => {
     const mended = findings.filter(({ rule, proposal }) => proposal && ruleOf(rule)?.pass === 'words');
     return [...new Set(mended.map(({ rule }) => rule))].map((rule): Change => {
@@ -126,5 +126,35 @@ const kerning: Step = {
 
 const KERNING_NAMES: Readonly<Record<Block['style']['kerning'], string>> = { font: 'from the font', shape: 'by shape', off: 'none' };
 
+/** Stranded words taken up by the least that does it, and paragraphs broken better, where that is found to help; words stay what they are. */
+const breaks: Step = {
+  id: 'breaks',
+  name: 'Breaks',
+  judgedBy: ['words', 'fit'],
+  propose: ({ block, findings }) =>
+    findings
+      .filter(({ pass, proposal }) => pass === 'fit' && proposal)
+      .map((finding): Change => ({
+        what: `${finding.name.toLowerCase()}: ${finding.subject}`,
+        from: '',
+        to: '',
+        places: 1,
+        edit: (job) => acceptFindings(job, [{ ...finding, blockId: block.id }]),
+      })),
+};
+
+/** Marks that hang and edges aligned by what is seen, for words that nobody has aligned otherwise. */
+const edges: Step = {
+  id: 'edges',
+  name: 'Edges',
+  judgedBy: ['words', 'edges'],
+  propose: ({ block, setting }) => {
+    if (block.edges || setting.straight || block.words.trim() === '') return [];
+    const settings = { edges: USUAL_EDGES };
+    const places = setting.lines.length;
+    return [{ what: 'edges', from: 'side bearings', to: 'what is seen', places, edit: (job) => withBlockSettings(job, block.id, settings) }];
+  },
+};
+
 /** All steps in the order of the craft. */
-export const STEPS: readonly Step[] = [words, tracking, leading, kerning];
+export const STEPS: readonly Step[] = [words, tracking, leading, kerning, breaks, edges];

@@ -1,5 +1,6 @@
 /** What a setting is: lines of placed glyphs, plain data. Points from the sheet's left and top, y down. */
-import type { Frame, Style, WordRange } from '../job';
+import type { Alone, LeverValues } from '../fitting';
+import type { Frame, LeverName, Style, WordRange } from '../job';
 import type { Matrix } from './matrix';
 
 /** A glyph on the sheet. */
@@ -53,8 +54,26 @@ export interface SetLine extends LineRange {
   /** Largest type size on the line. */
   sizePt: number;
   runs: PlacedRun[];
+  /** Where its edges are seen, on the sheet; absent where they are those of its advances. */
+  edges?: { leftPt: number; rightPt: number };
+  /** How far it begins from where side bearings alone would have it begin, in points. */
+  offsetPt?: number;
+  /** What it was fitted to. */
+  fit?: LineFit;
   /** The mark of a list before the line's first letter. */
   mark?: PlacedRun;
+}
+
+/** How a line was brought to a width. */
+export interface LineFit {
+  targetPt: number;
+  /** Its width before. */
+  naturalPt: number;
+  values: LeverValues;
+  /** What each lever alone would take. */
+  alone: Readonly<Record<LeverName, Alone | undefined>>;
+  /** What is missing to the width within the levers' limits, in points; negative where it is too wide. */
+  missingPt: number;
 }
 
 /** A block as it stands on the sheet; plain data. Lines are not turned: the block's rotation turns all of it around the middle of `frame`. */
@@ -67,6 +86,8 @@ export interface BlockSetting {
   beyondPath?: boolean;
   /** The frame as the words have made it: as stated where it is fixed, else as wide or as high as they need. */
   frame: Frame;
+  /** What is missing to the height that its lines are fitted to, in points; absent where they are to none. */
+  missingHeightPt?: number;
   /** From the frame's top to the lower end of the last line, in points. */
   heightPt: number;
   /** True where a fixed frame cuts words off; the last line then ends with an ellipsis. */

@@ -1,4 +1,4 @@
-/** Break stage: where a paragraph becomes lines: greedy, at the opportunities of UAX #14. */
+/** Break stage: where a paragraph becomes lines, at the opportunities of UAX #14: as full as they go. Other ways are in `break-whole.ts`. */
 import { Rules } from '@cto.af/linebreak';
 import type { WordRange } from '../job';
 import { SOFT_HYPHEN, trimEnd } from './blank';
@@ -69,19 +69,21 @@ export interface LineWidths {
   exactly(start: number, end: number): number;
 }
 
-/**
- * Breaks one paragraph greedily. A word wider than the measure keeps its line and sticks out.
- * @param text what the paragraph's offsets count in.
- */
-export function breakGreedily(text: string, { start, end }: WordRange, widths: LineWidths, measure: Measure): LineRange[] {
-  const fits = (from: number, to: number, room: number): boolean => {
-    if (text.charAt(to - 1) === SOFT_HYPHEN) return widths.exactly(from, to) <= room + HAIR;
-    const about = widths.about(from, to);
-    if (Math.abs(about - room) > widths.slackPt || (widths.isSafe(from) && widths.isSafe(to))) return about <= room + HAIR;
-    return widths.exactly(from, to) <= room + HAIR;
-  };
+/** A line fits its room; it is set to see whether it does where that is near. */
+export function fits(text: string, widths: LineWidths, { start: from, end: to }: WordRange, room: number): boolean {
+  if (text.charAt(to - 1) === SOFT_HYPHEN) return widths.exactly(from, to) <= room + HAIR;
+  const about = widths.about(from, to);
+  if (Math.abs(about - room) > widths.slackPt || (widths.isSafe(from) && widths.isSafe(to))) return about <= room + HAIR;
+  return widths.exactly(from, to) <= room + HAIR;
+}
+
+/** Finds the lines of one paragraph. @param text what the paragraph's offsets count in. */
+export type Breaker = (text: string, paragraph: WordRange, widths: LineWidths, measure: Measure) => LineRange[];
+
+/** Breaks one paragraph greedily. A word wider than the measure keeps its line and sticks out. */
+export const breakGreedily: Breaker = (text, { start, end }, widths, measure) => {
   const visible = trimEnd(text, start, end);
-  if (fits(start, visible, measure.first)) return [{ start, end, visibleEnd: visible }];
+  if (fits(text, widths, { start, end: visible }, measure.first)) return [{ start, end, visibleEnd: visible }];
   const lines: LineRange[] = [];
   let lineStart = start;
   let fitting: number | undefined;
@@ -93,9 +95,9 @@ export function breakGreedily(text: string, { start, end }: WordRange, widths: L
   for (const position of opportunitiesOf(text.slice(start, end))) {
     const at = start + position;
     const room = lines.length === 0 ? measure.first : measure.others;
-    if (fitting !== undefined && !fits(lineStart, trimEnd(text, lineStart, at), room)) close(fitting);
+    if (fitting !== undefined && !fits(text, widths, { start: lineStart, end: trimEnd(text, lineStart, at) }, room)) close(fitting);
     fitting = at;
   }
   if (lineStart < end || lines.length === 0) close(end);
   return lines;
-}
+};

@@ -1,4 +1,5 @@
 import type { AxisValues, Face, FaceInstance } from '../face';
+import type { Block } from '../job';
 
 /** What picks an instance: the face and the position in its design space. */
 export interface FaceChoice {
@@ -47,3 +48,6 @@ export class FaceSet {
     return face.instance(axes);
   }
 }
+
+/** All faces a block names. */
+export const facesOf = (block: Block): string[] => [...new Set([block.style.faceId, ...block.runs.flatMap(({ style }) => style.faceId ?? [])])];

@@ -1,16 +1,32 @@
 export { type FaceChoice, FaceSet } from './faces';
-export { type BlockSetting, type LineRange, type PlacedGlyph, type PlacedRun, type Rule, type SetLine, runsOfLine, straightLines } from './block-setting';
-export { facesOf, setBlock, setSheet } from './set-block';
+export {
+  type BlockSetting,
+  type LineFit,
+  type LineRange,
+  type PlacedGlyph,
+  type PlacedRun,
+  type Rule,
+  type SetLine,
+  runsOfLine,
+  straightLines,
+} from './block-setting';
+export { letGo, setBlock, setSheet } from './set-block';
+export { facesOf } from './faces';
 export { type LetterStretch, type PlaceOnLine, type SetLetter, baselinesOf, lettersOf, lineUnder, roomOf, stretchesOf } from './letters';
 export { glyphMatrix, inkBox, inkOf, inkOfGlyph } from './ink';
 export { type Matrix, applyToPoint, compose, inverse, isUpright, mappedBox, translate } from './matrix';
 export { type GapLedger, type GapPlace, type GapWhite, gapsOf, ledgersOf, whiteOfGap } from './gaps';
 export { isSpace } from './blank';
+export { isHardBreak } from './paragraphs';
+export { torn } from './sense';
 export { hasCursive } from './scripts';
 export { LIGATURE_FEATURES } from './shape';
 export { hasSmallCaps, shownWords } from './letter-case';
-export { endsInHyphen } from './lines';
+export { type BreakableParagraph, endsInHyphen } from './lines';
+export { type ParagraphRoom, breakableAt } from './open-lines';
 export { type Alternate, KNOWN_FEATURES, type KnownFeature, type LiveFeature, alternatesOf, liveFeatures } from './features';
 export { type LineGap, type SizeLevel, evenOut, hierarchyOf, lineGapsOf } from './line-gaps';
 export * from './box';
 export { type Curve, type OnCurve, type RiddenLine, curveOf, nearestLength, rideLines } from './path';
+export { type LineSeen, seenLines } from './seen-lines';
+export { type Rag, ragOf } from './rag';

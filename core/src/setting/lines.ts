@@ -1,57 +1,110 @@
 /** The way of a paragraph from words to lines of spaced letters: itemise, shape, space, break, reorder. */
 import { type WordRange, styleAt } from '../job';
 import { SOFT_HYPHEN, trimEnd } from './blank';
-import { HAIR, type Measure, breakGreedily } from './break';
+import { HAIR, type Measure, opportunitiesOf } from './break';
+import { type BreakingBy, breakerFor } from './break-whole';
 import type { LineRange } from './block-setting';
 import { cutItems } from './cut';
-import type { OpenLine } from './fit';
+import { type OpenLine, perMilliem } from './fit';
 import type { Surroundings } from './itemise';
 import { paragraphAt } from './paragraphs';
 import { inVisualOrder } from './reorder';
 import { type ShapedItem, shapeItems } from './shape';
 import { sliceOf } from './slice';
-import { type HandTenths, space, widthOf } from './space';
+import { type HandTenths, type SpacedRun, space, widthOf } from './space';
 import { runsOf } from './spans';
 import { widthsOf } from './widths';
 
 /** A line shaped and spaced, in the order its letters stand in; not placed yet. */
 export interface SpacedLine extends LineRange, OpenLine {}
 
-/** The lines of one paragraph. */
-export function linesOf(surroundings: Surroundings, hand: HandTenths, measure: Measure): SpacedLine[] {
+/** A paragraph whose letters are spaced, as it can be asked for any of its lines. */
+interface OpenParagraph {
+  spaced: readonly SpacedRun[];
+  lineOf(range: WordRange): OpenLine;
+}
+
+function openParagraph(surroundings: Surroundings, hand: HandTenths): OpenParagraph {
   const { block, paragraph } = surroundings;
   const { words } = block;
-  const { start, end } = paragraph;
   const items = shapeItems(surroundings, paragraph);
-  const read = runsOf(items);
-  const spaced = space(words, read, hand);
+  const spaced = space(words, runsOf(items), hand);
   const lineOf = (range: WordRange): OpenLine => {
     if (endsInHyphen(words, range.end)) return hyphenated(surroundings, range, hand);
     return sliceOf({ surroundings, spaced, hand }, range) ?? spacedRange(surroundings, items, range, hand);
   };
-  const visibleEnd = trimEnd(words, start, end);
-  // By far the most paragraphs are one line: that is set, and asked whether it fits, before anything is worked out for breaking.
-  if (widthOf(spaced) <= measure.first * SURELY_TOO_WIDE) {
-    const whole = lineOf({ start, end: visibleEnd });
-    if (whole.widthPt <= measure.first + HAIR) return [{ start, end, visibleEnd, runs: whole.runs, widthPt: whole.widthPt }];
-  }
-  // Lines that were set to see whether they fit; the next line of the same beginning is asked for by its end.
+  return { spaced, lineOf };
+}
+
+/** The same, each line kept: the next line of the same beginning is asked for by its end. */
+function kept({ lineOf }: OpenParagraph, words: string): (from: number, to: number) => OpenLine {
   const known = new Map<number, OpenLine>();
-  const setLine = (from: number, to: number): OpenLine => {
+  return (from, to) => {
     const key = from * (words.length + 1) + to;
     let line = known.get(key);
     if (!line) known.set(key, (line = lineOf({ start: from, end: to })));
     return line;
   };
-  const slackPt = (paragraph.levels ? SLACK_JOINED : SLACK) * Math.max(...read.map(({ style }) => style.sizePt * style.scaleX));
+}
+
+/** The lines of one paragraph. @param given the lines of the block, where their ends are known. */
+export function linesOf(surroundings: Surroundings, hand: HandTenths, measure: Measure, given?: readonly LineRange[]): SpacedLine[] {
+  const { block, paragraph } = surroundings;
+  const { words } = block;
+  const { start, end } = paragraph;
+  const opened = openParagraph(surroundings, hand);
+  const { spaced, lineOf } = opened;
+  const visibleEnd = trimEnd(words, start, end);
+  // By far the most paragraphs are one line: that is set, and asked whether it fits, before anything is worked out for breaking.
+  if (!given && widthOf(spaced) <= measure.first * SURELY_TOO_WIDE) {
+    const whole = lineOf({ start, end: visibleEnd });
+    if (whole.widthPt <= measure.first + HAIR) return [{ start, end, visibleEnd, runs: whole.runs, widthPt: whole.widthPt }];
+  }
+  const setLine = kept(opened, words);
+  const slackPt = (paragraph.levels ? SLACK_JOINED : SLACK) * Math.max(...spaced.map(({ style }) => style.sizePt * style.scaleX));
   const { between: about, isSafe } = widthsOf(words, paragraph, spaced);
   const exactly = (from: number, to: number): number => setLine(from, to).widthPt;
-  return breakGreedily(words, paragraph, { about, isSafe, slackPt, exactly }, measure).map(({ start: from, end: to, visibleEnd: seen }) => {
+  const breakInto = breakerFor(breakingBy(surroundings, given));
+  return breakInto(words, paragraph, { about, isSafe, slackPt, exactly }, measure).map(({ start: from, end: to, visibleEnd: seen }) => {
     // Written out: spreading took longer than setting a line.
     const { runs, widthPt } = setLine(from, seen);
     return { start: from, end: to, visibleEnd: seen, runs, widthPt };
   });
 }
+
+/** A paragraph as those look at it who weigh where its lines could end. */
+export interface BreakableParagraph extends WordRange {
+  /** Where lines may begin and end: its own beginning first, its end last. */
+  places: readonly number[];
+  /** The width of the line between two of the places by their index, and what 1/1000 em more of letter space adds to it, in points. */
+  line(from: number, to: number): { widthPt: number; perLetterPt: number };
+}
+
+export function breakable(surroundings: Surroundings, hand: HandTenths): BreakableParagraph {
+  const { block, paragraph } = surroundings;
+  const { start, end } = paragraph;
+  const setLine = kept(openParagraph(surroundings, hand), block.words);
+  const places = [start, ...opportunitiesOf(block.words.slice(start, end)).map((at) => start + at)];
+  return {
+    start,
+    end,
+    places,
+    line: (from, to) => {
+      const begins = places[from] ?? start;
+      const { runs, widthPt } = setLine(begins, trimEnd(block.words, begins, places[to] ?? end));
+      return { widthPt, perLetterPt: perMilliem(block.words, runs).perLetterPt };
+    },
+  };
+}
+
+const breakingBy = ({ block, paragraph }: Surroundings, given: readonly LineRange[] | undefined): BreakingBy => ({
+  breaking: block.breaking,
+  justify: block.justify,
+  language: block.language,
+  ragged: block.align !== 'justified',
+  sizePt: styleAt(block, paragraph.start).sizePt,
+  given,
+});
 
 /** Letters beside an end of a line may stand otherwise than in their paragraph: by less than this, in em; more where strokes join them. */
 const SLACK = 0.15;

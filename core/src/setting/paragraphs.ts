@@ -37,6 +37,9 @@ export function paragraphAt(words: string, offset: number): Paragraph {
 /** What ends a line whatever room there is (UAX #14, classes BK, CR, LF and NL): words that come in have line feeds alone, job files may have any. */
 const HARD_BREAK = /[\n\v\f\r\u0085\u2028\u2029]/;
 
+/** True for a character that ends a line whatever room there is. */
+export const isHardBreak = (character: string): boolean => HARD_BREAK.test(character);
+
 function nextBreak(words: string, from: number): WordRange | undefined {
   const feed = words.indexOf('\n', from);
   const odd = words.slice(from, feed < 0 ? undefined : feed).search(HARD_BREAK);

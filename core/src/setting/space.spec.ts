@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { Rules } from '@cto.af/linebreak';
-import type { Block, Style } from '../job';
+import { type Block, PLAIN_JUSTIFY, type Style } from '../job';
 import { headline, shippedFaces } from '../testing';
 import { PLACES, breakGreedily, opportunitiesOf } from './break';
 import { cutItems } from './cut';
@@ -154,7 +154,7 @@ describe('space, break and fit stages', () => {
   it('justifies a line to a width exactly by its word spaces alone', () => {
     const line = (words: string, widthPt: number) => {
       const runs = spacedOf(headline(words));
-      return justify(words, { runs, widthPt: widthOf(runs) }, widthPt);
+      return justify(words, { runs, widthPt: widthOf(runs) }, widthPt, PLAIN_JUSTIFY);
     };
     const before = widthOf(spacedOf(headline('Two nights to watch')));
     fc.assert(

@@ -31,8 +31,9 @@ export function space(words: string, runs: readonly StyledRun[], hand: HandTenth
   return runs.map((run, r) => {
     const { start, end, style, instance, level, glyphs, item } = run;
     const em = instance.unitsPerEm;
-    const tracking = Math.round(style.trackingMilliem * 10);
-    const wordSpace = Math.round(style.wordSpaceMilliem * 10);
+    // Fitted lines have tracking and word space of any value: they are rounded in units.
+    const tracking = Math.round(style.trackingMilliem * 10 * em);
+    const wordSpace = Math.round(style.wordSpaceMilliem * 10 * em);
     const kerns = style.kerning === 'shape' ? kernsOf(runs, r) : undefined;
     // By far the most letters are tracked whatever stands beside them.
     const always = letters === undefined && !item.cursive;
@@ -50,17 +51,18 @@ export function space(words: string, runs: readonly StyledRun[], hand: HandTenth
       let units = glyph.xAdvance * UNITS;
       // Inside a letter of several glyphs nothing is added.
       if (nextCluster !== cluster) {
-        if (wordSpace !== 0 && isWordSpace(words.charAt(cluster))) units += wordSpace * em;
+        if (wordSpace !== 0 && isWordSpace(words.charAt(cluster))) units += wordSpace;
         if (nextCluster !== undefined) {
-          let tenths = always || isTracked(words, cluster, letters ? letters.get(cluster) : nextCluster, item.cursive) ? tracking : 0;
-          if (kerns) tenths += kerns[i] ?? 0;
+          let tenths = kerns ? (kerns[i] ?? 0) : 0;
           if (hand.size > 0) tenths += hand.get(nextCluster > cluster ? nextCluster : cluster) ?? 0;
-          between[i] = tenths * em;
-          units += tenths * em;
+          let gap = tenths * em;
+          if (always || isTracked(words, cluster, letters ? letters.get(cluster) : nextCluster, item.cursive)) gap += tracking;
+          between[i] = gap;
+          units += gap;
         }
       } else if (item.expanded?.has(cluster) && next && next.xAdvance > 0 && glyph.xAdvance > 0) {
         // Letters that the words have as one.
-        units += tracking * em;
+        units += tracking;
       }
       advances[i] = units;
     }

@@ -6,6 +6,7 @@ export {
   type GlyphProfile,
   LEVEL,
   heightOf,
+  LOWEST,
   type Side,
   type Standing,
   facedSide,

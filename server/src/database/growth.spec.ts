@@ -1,6 +1,6 @@
 /** What was stored before documents carried versions, row by row as job format 3 wrote it, is read and brought up to date. */
 import { readFileSync } from 'node:fs';
-import { type Job, STORED_PASSAGE, STORED_RECIPE } from '@jentrix/core/job';
+import { JOB_VERSION, type Job, STORED_PASSAGE, STORED_RECIPE } from '@jentrix/core/job';
 import { StoredError, fromStored, toStored } from '@jentrix/core/stored';
 import request from 'supertest';
 import { type TestApp, fromRoot, testApp } from '../testing';
@@ -55,7 +55,7 @@ describe('what was stored by an older Jentrix', () => {
 
   it('jobs open', async () => {
     const { job } = (await get(`/api/jobs/${written.job[0]?.['id']}`)) as { job: Job };
-    expect(job.version).toBe(7);
+    expect(job.version).toBe(JOB_VERSION);
     expect(job.sheets[0]?.blocks[0]?.hand).toEqual([{ at: 3, milliem: -40 }]);
     expect(job.sheets[0]?.blocks[0]?.style.baselineShiftMilliem).toBe(0);
   });

@@ -16,6 +16,7 @@ import {
   duplicateBlocks,
   findBlock,
   graphemeBoundaries,
+  moveBlocks,
   withHand,
   withIntended,
   withBlockSettings,
@@ -26,12 +27,14 @@ import {
   styleAt,
   withColour,
 } from '@jentrix/core/job';
-import { type Point, angleOf } from '@jentrix/core/placing';
+import { type Area, type Point, angleOf, areaOf, centreIn } from '@jentrix/core/placing';
+import type { Box } from '@jentrix/core/setting';
 import { autoLeading } from '@jentrix/core/units';
 import { Subject, map, merge } from 'rxjs';
 import type { GapRef } from '../engine/protocol';
 import { PreferencesService } from '../ui/preferences.service';
 import { JobHistory } from './state/job-history';
+import { FadedMarks } from './state/faded-marks';
 import { FirstCutState } from './first-cut/first-cut.state';
 import { LetterPicks } from './state/letter-picks';
 import { OwnHand } from './state/own-hand';
@@ -41,7 +44,7 @@ import { type Findings, SheetFindings } from './state/sheet-findings';
 import { type SheetSetting, SheetSettings } from './state/sheet-settings';
 
 /** The parts of the bench's state; each lives as long as the page that provides them. */
-export const BENCH_STATE = [JobHistory, PlaceService, SheetSettings, SheetFindings, FirstCutState, LetterPicks, OwnHand, PathStroke];
+export const BENCH_STATE = [JobHistory, PlaceService, SheetSettings, SheetFindings, FirstCutState, LetterPicks, OwnHand, PathStroke, FadedMarks];
 
 /**
  * What the designer does at the bench: actions over the parts of its state. Data flows one way: input, a pure edit, a new job in the
@@ -211,6 +214,15 @@ export class BenchStore {
   turnAlong(from: Point, to: Point): void {
     const { block } = this;
     if (block && !block.locked) this.apply((job) => withBlockSettings(job, block.id, { rotationDeg: Math.round(angleOf({ from, to }) * 10) / 10 }));
+  }
+
+  /** Brings the picked blocks to where the ink of the current one stands in the middle of an area, across, up and down, or both. */
+  centreIn(area: Area | Box, axis: 'x' | 'y' | 'both'): void {
+    const { sheet, block, picked } = this;
+    const ink = this.settings.value?.blocks.get(block?.id ?? '')?.ink;
+    if (!sheet || !ink) return;
+    const { xPt, yPt } = centreIn(ink, typeof area === 'string' ? areaOf(sheet, area) : area, axis);
+    this.apply((job) => moveBlocks(job, picked, xPt, yPt));
   }
 
   /** Copies the picked blocks; the copies are picked then. */

@@ -32,7 +32,8 @@ describe('keys', () => {
       expect(KEYS.filter((one) => heardKey([one], event, 'bench', DEFAULT_PREFERENCES)).length)
         .withContext(event.key)
         .toBe(1);
-    expect(heard(pressed('p'))).toBeUndefined();
+    expect(heard(pressed('p'))).toBe('pass-edges');
+    expect(heard(pressed('ß'))).toBeUndefined();
   });
 
   it('tell what they do, each in a group', () => {

@@ -3,8 +3,8 @@ import type { Preferences } from '@jentrix/core/preferences';
 import type { BenchStore } from './bench.store';
 import type { PassNeed } from './pass-needs';
 
-/** What of a pass is shown on the sheet: where lines end, handles on lines, handles on frames; letters, which a click then picks instead of a gap. */
-export type OverlayPart = 'line ends' | 'line handles' | 'frame handles' | 'letters';
+/** What of a pass is shown on the sheet: where lines end, handles on lines, handles on frames; the edges and the middle that lines are aligned to; letters, which a click then picks instead of a gap. */
+export type OverlayPart = 'line ends' | 'line handles' | 'frame handles' | 'letters' | 'true edges';
 
 /** A step of the craft: chooses what is laid over the table and the instrument in the deck. Adding one is a folder and a line in `passes.ts`. */
 export interface Pass {

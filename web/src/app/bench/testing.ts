@@ -9,7 +9,7 @@ import type { BlockSetting, GapLedger } from '@jentrix/core/setting';
 import type { Provider } from '@angular/core';
 import { BehaviorSubject } from 'rxjs';
 import { type Drawing, EngineService } from '../engine/engine.service';
-import type { FaceProbe, InspectReply, InspectRequest, SetReply, SetRequest, TrackingCurve, TrialReply } from '../engine/protocol';
+import type { FaceProbe, InspectReply, InspectRequest, SetReply, SetRequest, StrandedInBlock, TrackingCurve, TrialReply } from '../engine/protocol';
 import { PreferencesService } from '../ui/preferences.service';
 import { BENCH_STATE, BenchStore } from './bench.store';
 import { ALL_PASSES, providePasses } from './passes';
@@ -125,6 +125,16 @@ export class FakeEngine implements Pick<EngineService, keyof EngineService> {
     const after = { evenness: 60, findings: 2 };
     return Promise.resolve({ job: made, before: measure, after, steps: [{ id: 'tracking', name: 'Tracking', before: measure, after, items }] });
   }
+  stranded(blocks: readonly Block[]): Promise<StrandedInBlock[]> {
+    const tighten = [{ start: 0, end: 3, milliem: -8 }];
+    const mends = [{ kind: 'tighten' as const, says: '“Two” by −8', price: 0.5, proposal: { tighten } }];
+    const found = blocks.filter(({ tightened, words }) => tightened.length === 0 && words !== '');
+    return Promise.resolve(found.map(({ id }) => ({ blockId: id, start: 4, end: 10, words: `nights of ${id}`, widthPt: 10, sizePt: 48, mends })));
+  }
+  letGo(blockId: string): Promise<Block | undefined> {
+    const block = this.known.get(blockId);
+    return Promise.resolve(block && { ...block, style: { ...block.style, sizePt: 77 }, fit: null });
+  }
   outlines(): Promise<string> {
     return Promise.resolve('M0 0Z');
   }
@@ -220,5 +230,8 @@ export const benchProviders = (engine: FakeEngine, preferences: FakePreferences,
 
 /** Waits until the engine has nothing more to say. */
 export async function settled(): Promise<void> {
+  for (let i = 0; i < 30; i++) await Promise.resolve();
+  // Findings wait until the page has nothing else to do.
+  await new Promise<void>((done) => requestIdleCallback(() => done(), { timeout: 1000 }));
   for (let i = 0; i < 30; i++) await Promise.resolve();
 }

@@ -12,7 +12,18 @@ import { PreferencesService } from '../ui/preferences.service';
 import { takeWorker } from './early-worker';
 import { putBack } from './same-lines';
 import { dataUrl } from './sheet-pixels';
-import type { Engine, FaceProbe, InspectReply, InspectRequest, InstanceDrawing, SetReply, SetRequest, TrackingCurve, TrialReply } from './protocol';
+import type {
+  Engine,
+  FaceProbe,
+  InspectReply,
+  InspectRequest,
+  InstanceDrawing,
+  SetReply,
+  SetRequest,
+  StrandedInBlock,
+  TrackingCurve,
+  TrialReply,
+} from './protocol';
 
 /** What is needed to draw a face's glyphs; outlines arrive with the settings that need them. */
 export interface Drawing {
@@ -107,12 +118,22 @@ export class EngineService {
     return this.ask((engine) => engine.firstCut(job, { without, judge: judgeOf(this.preferences.current) }));
   }
 
-  /** The ways to set letters small: the font's own, and made ones. */
   /** The outlines of letters as the block was set last, as SVG path data. */
   async outlines(blockId: string, letters: readonly WordRange[]): Promise<string> {
     return this.ask((engine) => engine.outlines(blockId, letters));
   }
 
+  /** The stranded words of blocks, each with what would take it up. */
+  async stranded(blocks: readonly Block[]): Promise<StrandedInBlock[]> {
+    return this.ask((engine) => engine.stranded(blocks, judgeOf(this.preferences.current)));
+  }
+
+  /** A fitted block as it was set last, in the plain values it came to. */
+  async letGo(blockId: string): Promise<Block | undefined> {
+    return this.ask((engine) => engine.letGo(blockId));
+  }
+
+  /** The ways to set letters small: the font's own, and made ones. */
   async smallForms(style: Pick<Style, 'faceId' | 'axes' | 'features'>, text: string, kind: SmallKind): Promise<SmallForm[]> {
     const own = this.faces.find(({ id }) => id === style.faceId);
     const siblings = this.faces

@@ -1,5 +1,5 @@
 /// <reference lib="webworker" />
-import { Inspector, JUDGING, type Judge, inspectBlock, judgingOf } from '@jentrix/core/findings';
+import type { Inspector, Judge } from '@jentrix/core/findings';
 import { type SmallForm, smallForms } from '@jentrix/core/superiors';
 import type { Taste } from '@jentrix/core/taste';
 import { FONT_UNITS, Face, loadHarfBuzz, pathData } from '@jentrix/core/face';
@@ -14,6 +14,7 @@ import {
   facesOf,
   inkOf,
   ledgersOf,
+  letGo,
   lineGapsOf as gapsBetweenLines,
   liveFeatures,
   setBlock,
@@ -30,6 +31,7 @@ import {
   type InstanceDrawing,
   type SentReply,
   type SetRequest,
+  type StrandedInBlock,
   type TrackingCurve,
   type TrialReply,
   instanceKey,
@@ -44,7 +46,11 @@ const CURVE_SIZES = [6, 8, 10, 12, 14, 18, 24, 32, 40, 48, 60, 72, 96, 120, 150,
 let origin = '';
 let known = new Set<string>();
 let faces = new FaceSet('');
-const inspector = new Inspector(() => faces);
+let inspector: Inspector | undefined;
+
+// Loaded by those who want it: the first letters wait for no rules.
+const findings = () => import('@jentrix/core/findings');
+
 /** The blocks as they were set last. */
 const kept = new Map<string, { block: Block; setting: BlockSetting }>();
 /** What the page was sent of them last: lines that are still like that need not be sent again. */
@@ -61,7 +67,7 @@ function load(id: string): Promise<void> {
       const response = await fetch(`${origin}/api/faces/${id}/file`);
       if (!response.ok) throw new Error(`The face “${id}” can’t be loaded (${response.status})`);
       faces.add(id, await Face.open(new Uint8Array(await response.arrayBuffer())));
-      inspector.forget();
+      inspector?.forget();
     })();
     promise.catch(() => loading.delete(id));
     loading.set(id, promise);
@@ -144,6 +150,7 @@ const engine: Engine = {
   async tryOut(blocks: Block[], judge: Judge): Promise<TrialReply> {
     await ready;
     await loadFor(blocks);
+    const { JUDGING, inspectBlock } = await findings();
     const settings = blocks.map((block) => setBlock(block, faces));
     const inspections = blocks.flatMap((block, i) => {
       const setting = settings[i];
@@ -182,6 +189,21 @@ const engine: Engine = {
     return block ? letterOutlines(block.block, block.setting, letters, faces) : '';
   },
 
+  async stranded(blocks, { limits }): Promise<StrandedInBlock[]> {
+    await ready;
+    await loadFor(blocks);
+    const { strandedIn } = await findings();
+    return blocks
+      .filter((block) => facesOf(block).every((id) => faces.has(id)))
+      .flatMap((block) => strandedIn(block, setBlock(block, faces), faces, limits).map((one) => ({ ...one, blockId: block.id })));
+  },
+
+  async letGo(blockId): Promise<Block | undefined> {
+    await ready;
+    const one = kept.get(blockId);
+    return one && letGo(one.block, faces);
+  },
+
   async smallForms(style, text, kind, family): Promise<SmallForm[]> {
     await ready;
     if (known.has(style.faceId) && !faces.has(style.faceId)) await load(style.faceId);
@@ -217,6 +239,8 @@ const engine: Engine = {
 
   async inspect({ kind, sheet, blockIds, changed }: InspectRequest, judge: Judge): Promise<InspectReply> {
     await ready;
+    const { Inspector, judgingOf } = await findings();
+    const asked = (inspector ??= new Inspector(() => faces));
     // What is on no sheet was only tried.
     const wanted = new Set(blockIds);
     for (const id of kept.keys()) {
@@ -226,9 +250,9 @@ const engine: Engine = {
     }
     const blocks = changed.flatMap((id) => {
       const one = kept.get(id);
-      return one ? [inspector.inspect(one.block, one.setting, judgingOf({ kind }, sheet, judge))] : [];
+      return one ? [asked.inspect(one.block, one.setting, judgingOf({ kind }, sheet, judge))] : [];
     });
-    return { blocks, sheet: inspector.inspectSheet(sheet, blockIds) };
+    return { blocks, sheet: asked.inspectSheet(sheet, blockIds) };
   },
 };
 

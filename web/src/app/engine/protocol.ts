@@ -1,6 +1,6 @@
 /** What the page and the engine worker say to each other. Plain data only. */
 import type { AxisValues, FaceMetrics } from '@jentrix/core/face';
-import type { Finding, Inspection, Judge } from '@jentrix/core/findings';
+import type { Finding, Inspection, Judge, Stranded } from '@jentrix/core/findings';
 import type { Block, Job, JobKind, Sheet, Style, WordRange } from '@jentrix/core/job';
 import type { CutOptions, FirstCut } from '@jentrix/core/refine';
 import type { Sibling, SmallForm, SmallKind } from '@jentrix/core/superiors';
@@ -89,6 +89,9 @@ export interface TrackingCurve {
   suitsPt: number;
 }
 
+/** A stranded word with the block it is in. */
+export type StrandedInBlock = Stranded & { blockId: string };
+
 /** The worker's methods. */
 export interface Engine {
   /** Tells the engine which faces exist and which stands in for others. */
@@ -110,10 +113,14 @@ export interface Engine {
   svg(sheet: Sheet, blockIds: readonly string[], pictures: ReadonlyMap<string, string>): Promise<string>;
   /** The whole round by measure; blocks whose faces can't be had are left as they are. */
   firstCut(job: Job, options: CutOptions): Promise<FirstCut>;
-  /** The ways to set letters small in a style's face. */
   /** Letters of a block that was set, as SVG path data where they stand on their sheet. */
   outlines(blockId: string, letters: readonly WordRange[]): Promise<string>;
+  /** The ways to set letters small in a style's face. */
   smallForms(style: Pick<Style, 'faceId' | 'axes' | 'features'>, text: string, kind: SmallKind, family: readonly Sibling[]): Promise<SmallForm[]>;
+  /** The stranded words of blocks, each with what would take it up; blocks whose faces can’t be had have none. */
+  stranded(blocks: readonly Block[], judge: Judge): Promise<StrandedInBlock[]>;
+  /** A fitted block that was set, in the plain values it came to. */
+  letGo(blockId: string): Promise<Block | undefined>;
   /** What a face does for words at its axis position. */
   probe(style: Pick<Style, 'faceId' | 'axes' | 'features'>, words: string): Promise<FaceProbe>;
 }

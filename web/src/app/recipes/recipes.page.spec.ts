@@ -1,7 +1,7 @@
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import type { Followers } from '@jentrix/core/api';
 import { writeTokens } from '@jentrix/core/formats';
-import { DEFAULT_STYLE, PLAIN_PARAGRAPH, type Recipe, type RecipeSettings } from '@jentrix/core/job';
+import { DEFAULT_STYLE, plainSettings, type Recipe, type RecipeSettings } from '@jentrix/core/job';
 import { BehaviorSubject, type Observable, defer, of, throwError } from 'rxjs';
 import { ApiError, ApiService } from '../api/api.service';
 import { FakePreferences } from '../bench/testing';
@@ -15,12 +15,7 @@ const FACES = [
   { id: 'plain', family: 'Quarry', style: 'Regular', weight: 400, italic: false },
   { id: 'bold', family: 'Quarry', style: 'Bold', weight: 700, italic: false },
 ];
-const settings: RecipeSettings = {
-  style: { ...DEFAULT_STYLE, faceId: 'plain', sizePt: 40, trackingMilliem: 0 },
-  leading: { kind: 'pt', pt: 44 },
-  align: 'left',
-  paragraph: PLAIN_PARAGRAPH,
-};
+const settings: RecipeSettings = plainSettings({ ...DEFAULT_STYLE, faceId: 'plain', sizePt: 40, trackingMilliem: 0 }, { kind: 'pt', pt: 44 });
 
 /** Recipes in memory, which refuse a name twice. */
 class FakeApi {

@@ -4,7 +4,7 @@ import { RouterLink } from '@angular/router';
 import { readTokens } from '@jentrix/core/formats';
 import {
   DEFAULT_STYLE,
-  PLAIN_PARAGRAPH,
+  plainSettings,
   type Recipe,
   type RecipeSettings,
   SpecError,
@@ -154,6 +154,6 @@ export class RecipesPage {
   }
 
   private blank(): RecipeSettings {
-    return { style: DEFAULT_STYLE, leading: autoLeading(this.preferences.current.autoLeadingFactor), align: 'left', paragraph: PLAIN_PARAGRAPH };
+    return plainSettings(DEFAULT_STYLE, autoLeading(this.preferences.current.autoLeadingFactor));
   }
 }

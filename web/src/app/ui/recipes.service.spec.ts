@@ -1,6 +1,6 @@
 import { TestBed } from '@angular/core/testing';
 import type { Followers } from '@jentrix/core/api';
-import { DEFAULT_STYLE, PLAIN_PARAGRAPH, type Recipe } from '@jentrix/core/job';
+import { DEFAULT_STYLE, plainSettings, type Recipe } from '@jentrix/core/job';
 import { of } from 'rxjs';
 import { ApiService } from '../api/api.service';
 import { RecipesService } from './recipes.service';
@@ -9,7 +9,7 @@ import { named, pageProviders, until } from './testing';
 const recipe: Recipe = {
   id: 'r',
   name: 'Headline',
-  settings: { style: DEFAULT_STYLE, leading: { kind: 'pt', pt: 44 }, align: 'left', paragraph: PLAIN_PARAGRAPH },
+  settings: plainSettings(DEFAULT_STYLE, { kind: 'pt', pt: 44 }),
 };
 
 describe('a change of a recipe', () => {

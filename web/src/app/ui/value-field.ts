@@ -18,7 +18,7 @@ let gestures = 0;
 @Component({
   selector: 'jx-value',
   template: `
-    <label class="name" [attr.for]="fieldId" title="Drag to change" (pointerdown)="startScrub($event)">
+    <label class="name" [class.visually-hidden]="bare()" [attr.for]="fieldId" title="Drag to change" (pointerdown)="startScrub($event)">
       {{ label() }}
     </label>
     <input
@@ -51,6 +51,10 @@ let gestures = 0;
       column-gap: 6px;
       min-height: 28px;
     }
+    :host(.bare) {
+      grid-template-columns: minmax(40px, 1fr) 14px;
+      min-height: 24px;
+    }
     .name {
       cursor: ew-resize;
       user-select: none;
@@ -76,12 +80,15 @@ let gestures = 0;
       font-size: 12px;
     }
   `,
+  host: { '[class.bare]': 'bare()' },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class ValueField {
   readonly label = input.required<string>();
   readonly value = input.required<number>();
   readonly unit = input('');
+  /** In a table, whose headings say what it is: the label is for those who don't see them. */
+  readonly bare = input(false);
   readonly fine = input(1);
   readonly coarse = input(10);
   readonly min = input(Number.NEGATIVE_INFINITY);

@@ -6,7 +6,7 @@ import type { GapRef } from '../../engine/protocol';
 import { JobHistory } from './job-history';
 
 /** What can be drawn on the sheet: by a drag a block, a rule, or what a block is turned along; by clicks a path. */
-export type Drawing = 'block' | 'rule' | 'turn' | 'path';
+export type Drawing = 'block' | 'box' | 'rule' | 'turn' | 'path';
 
 /** Where the designer is: sheet, block, gap and pass. Not part of the job, not undone. */
 export interface Place {

@@ -35,6 +35,8 @@ export class SheetFindings {
   /** The blocks that were measured, to know which have changed since. */
   private readonly measured = new Map<string, Block>();
   private measuring = false;
+  /** The first letters are shown before anything is looked for in them. */
+  private readonly idle = new Promise<void>((done) => requestIdleCallback(() => done(), { timeout: 1000 }));
 
   readonly findings$ = this.subject.asObservable();
 
@@ -67,6 +69,7 @@ export class SheetFindings {
     if (this.measuring) return;
     this.measuring = true;
     try {
+      await this.idle;
       for (let current = sheet; ; current = this.settings.value?.sheet ?? current) {
         const known = this.value.inspections;
         const { blocks, ...rest } = current;

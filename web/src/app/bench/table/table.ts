@@ -13,7 +13,7 @@ import {
 } from '@angular/core';
 import { takeUntilDestroyed, toSignal } from '@angular/core/rxjs-interop';
 import { type Block, STARTER_WORDS, type Sheet, styleAt, type WordRange } from '@jentrix/core/job';
-import { type BlockDrawing, drawBlock, drawGround } from '@jentrix/core/drawing';
+import { type BlockDrawing, drawBlock, drawGround, fadedMarks } from '@jentrix/core/drawing';
 import { type Point, areaOf, middleOf, turned } from '@jentrix/core/placing';
 import { type BlockSetting, type Matrix, type SetLine, applyToPoint, gapsOf, lettersOf, lineUnder, roomOf, stretchesOf } from '@jentrix/core/setting';
 import { select } from 'd3-selection';
@@ -23,6 +23,7 @@ import { pressAndDrag } from '../../ui/press-and-drag';
 import { SizeDirective } from '../../ui/size.directive';
 import { BenchStore } from '../bench.store';
 import { PASSES } from '../pass';
+import { FadedMarks } from '../state/faded-marks';
 import { LetterPicks } from '../state/letter-picks';
 import { PathStroke } from '../state/path-stroke';
 import { PlaceService } from '../state/place';
@@ -79,7 +80,7 @@ export class Table implements OnDestroy {
   /** The ends of what is being drawn. */
   private readonly drawn = signal<{ from: Point; to: Point } | undefined>(undefined);
   protected readonly drawnFrame = computed(() => {
-    const drawn = this.around() ?? (this.view().drawing === 'block' ? this.drawn() : undefined);
+    const drawn = this.around() ?? (['block', 'box'].includes(this.view().drawing ?? '') ? this.drawn() : undefined);
     if (!drawn) return undefined;
     const { from, to } = drawn;
     return { xPt: Math.min(from.xPt, to.xPt), yPt: Math.min(from.yPt, to.yPt), widthPt: Math.abs(to.xPt - from.xPt), heightPt: Math.abs(to.yPt - from.yPt) };
@@ -92,6 +93,7 @@ export class Table implements OnDestroy {
   private endsAround = false;
   private follows: 'sheet' | 'block' | undefined = 'sheet';
 
+  private readonly fadedMarks = inject(FadedMarks);
   private readonly picks = inject(LetterPicks);
   private readonly stroke = inject(PathStroke);
   private readonly letterPicks = toSignal(this.picks.picks$, { requireSync: true });
@@ -100,10 +102,20 @@ export class Table implements OnDestroy {
   /** Screen pixels per point, as percent of true CSS size. */
   readonly percent = computed(() => Math.round(this.transform().k * 0.75 * 100));
   protected readonly blocks = computed((): ShownBlock[] => {
+    const faded = this.fadedMarks.faded();
     return [...(this.setting()?.blocks.values() ?? [])].map(({ block, setting }) => {
-      const drawing = this.drawingOf(block, setting);
+      const own = this.drawingOf(block, setting);
+      const drawing = faded ? { ...own, nodes: fadedMarks(own.nodes) } : own;
       return { block, setting, lines: setting.lines, drawing, turn: transformOf(drawing) };
     });
+  });
+  /** Where the current block's lines are aligned to, while that is shown. */
+  protected readonly trueEdges = computed(() => {
+    const shown = this.overlay().includes('true edges') ? this.current() : undefined;
+    if (!shown || shown.setting.straight) return undefined;
+    const { xPt, yPt, widthPt, heightPt } = shown.setting.frame;
+    const middle = shown.block.align === 'centre';
+    return { turn: shown.turn, at: middle ? [xPt + widthPt / 2] : [xPt, xPt + widthPt], top: yPt - heightPt * 0.1, bottom: yPt + heightPt * 1.1 };
   });
   /** The blocks that are worked on together. */
   protected readonly picked = computed(() => {
@@ -374,14 +386,20 @@ export class Table implements OnDestroy {
       else this.store.addRule(tenths(rule.from), tenths(rule.to));
     }
     if (!frame || frame.widthPt * k < LEAST_DRAWN_PX) return;
+    const boxed = this.view().drawing === 'box';
     this.store.draw(undefined);
+    if (boxed) {
+      const { xPt, yPt, widthPt, heightPt } = frame;
+      this.store.centreIn({ leftPt: xPt, topPt: yPt, rightPt: xPt + widthPt, bottomPt: yPt + heightPt }, 'both');
+      return;
+    }
     this.store.addCopy({ ...frame, heightPt: Math.max(1, frame.heightPt) }, 'New copy');
   }
 
   /** Where what is drawn ends: a rule with Shift runs level or upright. */
   private endOf(from: Point, event: PointerEvent): Point {
     const to = this.toSheet(event);
-    if (this.view().drawing === 'block' || !event.shiftKey) return to;
+    if (['block', 'box'].includes(this.view().drawing ?? '') || !event.shiftKey) return to;
     const level = Math.abs(to.xPt - from.xPt) >= Math.abs(to.yPt - from.yPt);
     return level ? { xPt: to.xPt, yPt: from.yPt } : { xPt: from.xPt, yPt: to.yPt };
   }

@@ -1,8 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { type Ends, endsSchema, withBlockSettings } from '@jentrix/core/job';
-import { parseLength } from '@jentrix/core/units';
-import { showValue } from '../../../ui/numbers';
-import { ValueField } from '../../../ui/value-field';
+import { PercentField } from '../../../ui/percent-field';
 import { BenchStore } from '../../bench.store';
 
 const NEW: Ends = { of: 'words', which: 'both', ratio: 1.25, align: 'foot' };
@@ -10,24 +8,14 @@ const NEW: Ends = { of: 'words', which: 'both', ratio: 1.25, align: 'foot' };
 /** Larger first and last letters of the block, as one setting. */
 @Component({
   selector: 'jx-ends-panel',
-  imports: [ValueField],
+  imports: [PercentField],
   template: `
     <label class="on">
       <input type="checkbox" [checked]="ends() !== null" (change)="set(ends() ? null : fresh)" />
       larger end letters
     </label>
     @if (ends(); as ends) {
-      <jx-value
-        label="size"
-        unit="%"
-        [value]="ends.ratio * 100"
-        [min]="20"
-        [max]="500"
-        [coarse]="10"
-        [print]="print"
-        [parse]="parse"
-        (changed)="set({ ...ends, ratio: $event.value / 100 }, $event.gesture)"
-      />
+      <jx-percent label="size" [share]="ends.ratio" [least]="0.2" [most]="5" [fine]="0.01" (changed)="set({ ...ends, ratio: $event.value }, $event.gesture)" />
       <div class="row">
         <span>ends of</span>
         <div class="choice" role="group" aria-label="Ends of">
@@ -85,8 +73,6 @@ export class EndsPanel {
   protected readonly ofs = endsSchema.shape.of.options;
   protected readonly whiches = endsSchema.shape.which.options;
   protected readonly aligns = endsSchema.shape.align.options;
-  protected readonly print = (value: number): string => showValue(value, 1);
-  protected readonly parse = (text: string): number => parseLength(text.replace('%', ''));
 
   protected set(ends: Ends | null, gesture?: string): void {
     const { block } = this.store;

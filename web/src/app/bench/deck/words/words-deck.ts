@@ -10,18 +10,18 @@ import {
   type Paragraph,
   type Style,
   VERTICALS,
-  moveBlocks,
   orderBlock,
   pasteSettings,
   withBlockSettings,
   resizeFrame,
 } from '@jentrix/core/job';
-import { angleOf, areaOf, centreIn } from '@jentrix/core/placing';
+import { angleOf } from '@jentrix/core/placing';
 import { hierarchyOf, straightLines } from '@jentrix/core/setting';
 import { UnitError, fromPoints, parseLength, parseMilliem, splitQuantity, toPoints } from '@jentrix/core/units';
 import { LanguageField } from '../../../ui/language-field';
 import { type ValueChange, ValueField } from '../../../ui/value-field';
 import { BenchStore } from '../../bench.store';
+import { CentreLine } from '../centre-line';
 import { WordsState } from './words.state';
 import { FindingsList } from '../findings-list';
 import { ColourPanel } from './colour-panel';
@@ -34,7 +34,7 @@ const NO_FRAME: Frame = { xPt: 0, yPt: 0, widthPt: 1, heightPt: 1 };
 /** The Words pass: frame, case and paragraphs of the block, or the sheet itself; and the ends of the lines as a rag profile. */
 @Component({
   selector: 'jx-words-deck',
-  imports: [ColourPanel, FindingsList, LanguageField, RecipeLine, SheetPanel, ValueField],
+  imports: [CentreLine, ColourPanel, FindingsList, LanguageField, RecipeLine, SheetPanel, ValueField],
   templateUrl: './words-deck.html',
   styleUrl: './words-deck.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -58,11 +58,6 @@ export class WordsDeck {
     { id: 'both', name: 'both ways', says: 'As wide as the longest line; lines break where you press Enter' },
     { id: 'down', name: 'downwards', says: 'Lines break at the frame’s width' },
     { id: 'fixed', name: 'not at all', says: 'Words that find no room are cut with an ellipsis, and kept' },
-  ];
-  protected readonly areas = [
-    { id: 'sheet' as const, name: 'sheet' },
-    { id: 'margins' as const, name: 'margins' },
-    { id: 'safe' as const, name: 'title-safe' },
   ];
   protected readonly orders = [
     { to: 'front' as const, name: 'to front' },
@@ -98,10 +93,6 @@ export class WordsDeck {
     this.job();
     this.view();
     return this.store.sheet?.unit ?? 'pt';
-  });
-  protected readonly hasSafe = computed(() => {
-    this.job();
-    return (this.store.sheet?.safeShare ?? 0) > 0;
   });
   protected readonly goesTo = computed(() => {
     const block = this.block();
@@ -192,14 +183,6 @@ export class WordsDeck {
 
   protected setScale(key: 'scaleX' | 'scaleY', { value, gesture }: ValueChange): void {
     this.style({ [key]: value / 100 }, gesture);
-  }
-
-  protected centre(area: 'sheet' | 'margins' | 'safe', axis: 'x' | 'y'): void {
-    const { sheet, picked } = this.store;
-    const ink = this.setting()?.blocks.get(this.block()?.id ?? '')?.ink;
-    if (!sheet || !ink) return;
-    const { xPt, yPt } = centreIn(ink, areaOf(sheet, area), axis);
-    this.store.apply((job) => moveBlocks(job, picked, xPt, yPt));
   }
 
   protected reorder(to: 'front' | 'back' | 'forward' | 'backward'): void {

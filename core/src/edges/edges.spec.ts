@@ -1,0 +1,154 @@
+import { readdirSync } from 'node:fs';
+import { createBlock, USUAL_EDGES, type Block, type Edges } from '../job';
+import { type FaceSet, inkOf, lettersOf, seenLines, setBlock } from '../setting';
+import { leanOf } from '../spacing';
+import { shippedFaces } from '../testing';
+import { edgeShape, hangingBefore, hangingBehind, uprightProfile, whiteAlong } from '.';
+
+const FACES = readdirSync(new URL('../../../faces/', import.meta.url)).flatMap((file) => (file.endsWith('.ttf') ? [file.slice(0, -4)] : []));
+
+describe('edges', () => {
+  let faces: FaceSet;
+  beforeAll(async () => (faces = await shippedFaces(...FACES)));
+
+  const block = (words: string, change: Partial<Block> & { faceId?: string; sizePt?: number } = {}): Block => {
+    const { faceId = 'source-sans-3-regular', sizePt = 100, ...rest } = change;
+    return { ...createBlock('b', words, { xPt: 50, yPt: 0, widthPt: 900, heightPt: 100 }, { faceId, sizePt }), edges: USUAL_EDGES, ...rest };
+  };
+  /** The ink of a letter of a block as set. */
+  const inkAt = (one: Block, at: number): { leftPt: number; rightPt: number } => {
+    const setting = setBlock(one, faces);
+    const lines = setting.lines.map(({ mark: _mark, ...line }) => ({
+      ...line,
+      runs: line.runs.map((run) => ({ ...run, glyphs: run.glyphs.filter(({ cluster }) => cluster === at) })),
+    }));
+    const ink = inkOf({ lines }, faces);
+    if (!ink) throw new Error('No ink');
+    return ink;
+  };
+
+  it('stems of any size stand exactly on the edge, left and right, in every face', () => {
+    for (const faceId of FACES) {
+      for (const sizePt of [20, 120]) {
+        expect(inkAt(block('HIH', { faceId, sizePt }), 0).leftPt)
+          .withContext(faceId)
+          .toBeCloseTo(50, 2);
+        expect(inkAt(block('HIH', { faceId, sizePt, align: 'right' }), 2).rightPt)
+          .withContext(faceId)
+          .toBeCloseTo(950, 2);
+      }
+    }
+  });
+
+  it('rounds and open sides reach past the edge until the white along it is a stem’s, and no farther than their overshoot and 0.06 em', () => {
+    let reached = 0;
+    for (const faceId of FACES) {
+      const instance = faces.instance({ faceId, axes: {} });
+      const { unitsPerEm, metrics } = instance;
+      const round = instance.inkBounds(instance.nominalGlyph(0x4f) ?? 0);
+      const overshoot = Math.max(0, Math.min(0.03, ((round?.yMax ?? 0) - metrics.capHeight) / unitsPerEm, -(round?.yMin ?? 0) / unitsPerEm));
+      for (const letter of 'ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz') {
+        const id = instance.nominalGlyph(letter.codePointAt(0) ?? 0) ?? 0;
+        const stem = uprightProfile(instance, instance.nominalGlyph(0x48) ?? 0);
+        for (const side of ['left', 'right'] as const) {
+          const shape = edgeShape(instance, id, side);
+          const profile = uprightProfile(instance, id);
+          if (!shape || !profile || !stem) throw new Error('No ink');
+          expect(shape.past).toBeGreaterThanOrEqual(-0.06 - 1e-6);
+          expect(shape.past).toBeLessThanOrEqual(overshoot + 0.06 + 1e-6);
+          if (leanOf(instance).slope !== 0) continue;
+          // Where the limit does not hold it back, its white is the stem's.
+          const free = shape.past > -0.055 && Math.abs(shape.past) > 1e-6 && shape.past < overshoot + 0.06 - 1e-4 && shape.past < 0.094;
+          if (free)
+            expect(whiteAlong(profile, side, shape.past))
+              .withContext(`${faceId} ${letter} ${side}`)
+              .toBeCloseTo(whiteAlong(stem, side, 0), 4);
+          if (free) reached++;
+        }
+      }
+    }
+    expect(reached).toBeGreaterThan(300);
+    const sans = faces.instance({ faceId: 'source-sans-3-regular', axes: {} });
+    const past = (letter: string): number => edgeShape(sans, sans.nominalGlyph(letter.codePointAt(0) ?? 0) ?? 0, 'left')?.past ?? Number.NaN;
+    expect(past('H')).toBe(0);
+    expect(past('O')).toBeGreaterThan(0.01);
+    expect(past('T')).toBeGreaterThan(past('O'));
+    expect(edgeShape(sans, sans.nominalGlyph(0x20) ?? 0, 'left')).toBeUndefined();
+  });
+
+  it('follows its strength from side bearings to what is seen', () => {
+    const at = (optical: number): number => inkAt(block('Over', { edges: { ...USUAL_EDGES, optical } }), 0).leftPt;
+    expect(at(0)).toBeCloseTo(inkAt(block('Over', { edges: null }), 0).leftPt, 6);
+    expect(at(0.5)).toBeCloseTo((at(0) + at(1)) / 2, 6);
+  });
+
+  it('tells the marks that hang, and no line that is marks alone', () => {
+    expect(hangingBefore('“‘Look', true)).toEqual(['quotes', 'quotes']);
+    expect(hangingBefore('• Soup', true)).toEqual(['bullets', 'bullets']);
+    expect(hangingBefore('12. Soup', true)).toEqual(['numbers', 'numbers', 'numbers', 'numbers']);
+    expect(hangingBefore('12. Soup', false)).toEqual([]);
+    expect(hangingBefore('-ward', false)).toEqual(['dashes']);
+    expect(hangingBefore('...', true)).toEqual([]);
+    expect(hangingBehind('say,”')).toEqual(['quotes', 'points']);
+    expect(hangingBehind('dome*')).toEqual(['bullets']);
+    expect(hangingBehind('well-')).toEqual(['dashes']);
+    expect(hangingBehind('(so)')).toEqual([]);
+    expect(hangingBehind('.')).toEqual([]);
+  });
+
+  it('hangs marks outside both edges by the amounts of their kind, so that letters align with letters', () => {
+    const plain = inkAt(block('HIH'), 0).leftPt;
+    expect(inkAt(block('“HIH'), 1).leftPt).toBeCloseTo(plain, 4);
+    expect(inkAt(block('• HIH'), 2).leftPt).toBeCloseTo(plain, 4);
+    expect(inkAt(block('HIH.”', { align: 'right' }), 2).rightPt).toBeCloseTo(950, 2);
+    const half: Edges = { ...USUAL_EDGES, hang: { ...USUAL_EDGES.hang, quotes: 0.5 } };
+    const [none, all] = [0, 1].map((quotes) => inkAt(block('“HIH', { edges: { ...half, hang: { ...half.hang, quotes } } }), 1).leftPt);
+    expect(inkAt(block('“HIH', { edges: half }), 1).leftPt).toBeCloseTo(((none ?? 0) + (all ?? 0)) / 2, 4);
+    // The marks of lists hang as a whole column.
+    const list = { indentPt: 0, beforePt: 0, afterPt: 0, list: 'bullet' } as const;
+    expect(inkAt(block('HIH', { paragraph: list }), 0).leftPt).toBeCloseTo(50, 2);
+    expect(inkAt(block('HIH', { paragraph: list, edges: null }), 0).leftPt).toBeGreaterThan(70);
+  });
+
+  it('centres every line on the ink of its letters, within 0.05 pt of the axis, whatever marks stand around them', () => {
+    for (const faceId of FACES) {
+      for (const words of ['“Look up,”', 'Tonight:', 'HIH', '“…wait”', 'A valley.']) {
+        const one = block(words, { faceId, align: 'centre' });
+        const letters = [...words.matchAll(/[A-Za-z]/g)].map(({ index }) => inkAt(one, index));
+        const middle = (Math.min(...letters.map(({ leftPt }) => leftPt)) + Math.max(...letters.map(({ rightPt }) => rightPt))) / 2;
+        expect(Math.abs(middle - 500))
+          .withContext(`${faceId} ${words}`)
+          .toBeLessThan(0.05);
+      }
+    }
+  });
+
+  it('indents lines by hand on top, and says how far every line stands from its side bearings', () => {
+    const one = block('Over\nHIH', { lineIndents: [{ at: 5, byPt: 12 }] });
+    const [first, second] = setBlock(one, faces).lines;
+    const [plain] = setBlock({ ...one, edges: null, lineIndents: [] }, faces).lines;
+    expect(first?.offsetPt).toBeCloseTo((first?.leftPt ?? 0) - (plain?.leftPt ?? 0), 6);
+    expect(inkAt(one, 5).leftPt).toBeCloseTo(62, 2);
+    expect(second?.edges?.leftPt).toBeCloseTo(62, 6);
+  });
+
+  it('justifies lines between their seen edges, marks outside', () => {
+    const one = block('“Look up and wait, say nothing, and look again, for hours.”', { sizePt: 60, align: 'justified' });
+    const { lines } = setBlock(one, faces);
+    expect(lines.length).toBeGreaterThan(1);
+    for (const { edges } of lines.slice(0, -1)) {
+      expect(edges?.leftPt).toBeCloseTo(50, 6);
+      expect(edges?.rightPt).toBeCloseTo(950, 6);
+    }
+  });
+
+  it('sees the edges of lines whatever they are aligned by', () => {
+    const one = block('“Over”\nHIH', { edges: null });
+    const setting = setBlock(one, faces);
+    const [first, second] = seenLines(one, setting, faces);
+    expect(first?.marked).toBeTrue();
+    expect(second?.marked).toBeFalse();
+    expect(second?.leftPt).toBeCloseTo(inkAt(one, 7).leftPt, 2);
+    expect(first?.leftPt).toBeGreaterThan(lettersOf(setting.lines[0] ?? { runs: [], leftPt: 0, widthPt: 0, visibleEnd: 0 })[1]?.leftPt ?? 0);
+  });
+});

@@ -1,0 +1,137 @@
+/**
+ * Optical alignment: how far the ink of a letter reaches past an edge for the white along the margin to be that of a stem
+ * (docs/spacing.md, "Along an edge"). Lengths in em.
+ */
+import type { FaceInstance } from '../face';
+import { BAND, BANDS, DEEPEST, type GlyphProfile, LOWEST, UPRIGHT, leanOf, profileOutline } from '../spacing';
+
+export type EdgeSide = 'left' | 'right';
+
+/** One side of a letter beside an edge. */
+export interface EdgeShape {
+  /** From the side of its advance inwards to its outermost ink; negative where ink hangs over. */
+  ink: number;
+  /** The same to where an edge meets it: of a leaning face, tails below the baseline are left out. */
+  bearing: number;
+  /** How far its ink goes past the edge: 0 for stems; negative where it keeps inside. */
+  past: number;
+}
+
+/** How far from the outermost ink the edge is looked at from: what lies deeper counts ever less, by the square, as white between letters does. */
+const REACH = 0.1;
+/** No letter goes farther past the edge than this, and what rounds of its face overshoot. */
+const MOST_PAST = 0.06;
+/** And none stays farther inside it. */
+const MOST_INSIDE = 0.06;
+/** Rounds of a face overshoot by no more than this, whatever it says. */
+const MOST_OVERSHOOT = 0.03;
+
+/** A side as the edge meets it: from the side of its advance to its outermost ink, and how far back from there it stands, slice by slice. */
+interface Met {
+  bearing: number;
+  /** From foot to head, as the eye bridges it at 45 degrees. */
+  depths: Float64Array;
+  /** True where all of it is met. */
+  whole: boolean;
+}
+
+/** A letter of a leaning face that reaches this far above the baseline is met there alone: its tail below hangs under its neighbours as well. */
+const UPPER = 0.2;
+/** Ink that ends lower is a tail. */
+const TAIL = -0.05;
+
+function metBy({ left, right, inkLeft, inkRight, advance, bottom, top }: GlyphProfile, side: EdgeSide, leans: boolean): Met {
+  const { fine } = side === 'left' ? left : right;
+  const slice = (BAND * BANDS) / fine.length;
+  const lowest = leans && top > UPPER && bottom < TAIL ? 0 : bottom;
+  const first = Math.max(0, Math.floor((lowest - LOWEST) / slice));
+  const last = Math.min(fine.length - 1, Math.ceil((top - LOWEST) / slice) - 1);
+  const seen = Array.from({ length: Math.max(1, last - first + 1) }, (_, i) => fine[first + i] ?? DEEPEST);
+  const bearing = lowest === bottom ? (side === 'left' ? inkLeft : advance - inkRight) : Math.min(...seen);
+  const depths = Float64Array.from(seen, (edge) => Math.max(0, Math.min(DEEPEST, edge - bearing)));
+  let reach = DEEPEST;
+  for (let i = 0; i < depths.length; i++) depths[i] = reach = Math.min(depths[i] ?? 0, reach + slice);
+  reach = DEEPEST;
+  for (let i = depths.length - 1; i >= 0; i--) depths[i] = reach = Math.min(depths[i] ?? 0, reach + slice);
+  return { bearing, depths, whole: lowest === bottom };
+}
+
+/** How near a side is to an edge that its ink is past by so much: the mean of the inverse squares of its distances. */
+function nearness(depths: Float64Array, past: number): number {
+  let sum = 0;
+  for (const depth of depths) sum += 1 / Math.max(0.005, REACH + depth - past) ** 2;
+  return sum / depths.length;
+}
+
+/** The white along the margin beside a side whose ink is past the edge by so much, in em: what alignment makes alike. */
+export const whiteAlong = (profile: GlyphProfile, side: EdgeSide, past: number, leans = false): number =>
+  1 / Math.sqrt(nearness(metBy(profile, side, leans).depths, past)) - REACH;
+
+/** What is known of an instance: the nearness of its stems, what its rounds overshoot, and the sides that were asked for. */
+interface Known {
+  leans: boolean;
+  stem: Readonly<Record<EdgeSide, number>>;
+  overshoot: number;
+  sides: Map<number, EdgeShape | undefined>;
+}
+const known = new WeakMap<FaceInstance, Known>();
+
+/** Letters are seen upright here, whatever their lean: the edge is. */
+export const uprightProfile = (instance: FaceInstance, glyphId: number): GlyphProfile | undefined =>
+  profileOutline(instance.outline(glyphId), instance.advance(glyphId), instance.unitsPerEm, UPRIGHT);
+
+function knownOf(instance: FaceInstance): Known {
+  let found = known.get(instance);
+  if (!found) {
+    const glyph = (letter: string): GlyphProfile | undefined => {
+      const id = instance.nominalGlyph(letter.codePointAt(0) ?? 0);
+      return id === undefined ? undefined : uprightProfile(instance, id);
+    };
+    const stem = glyph('H') ?? glyph('l');
+    const leans = leanOf(instance).slope !== 0;
+    const wall = 1 / REACH ** 2;
+    const round = glyph('O');
+    found = {
+      leans,
+      stem: { left: stem ? nearness(metBy(stem, 'left', leans).depths, 0) : wall, right: stem ? nearness(metBy(stem, 'right', leans).depths, 0) : wall },
+      overshoot: round ? Math.max(0, Math.min(MOST_OVERSHOOT, round.top - instance.metrics.capHeight / instance.unitsPerEm, -round.bottom)) : 0,
+      sides: new Map(),
+    };
+    known.set(instance, found);
+  }
+  return found;
+}
+
+/** The side of a glyph beside an edge; undefined where it has no ink. */
+export function edgeShape(instance: FaceInstance, glyphId: number, side: EdgeSide): EdgeShape | undefined {
+  const { sides, stem, overshoot, leans } = knownOf(instance);
+  const key = glyphId * 2 + (side === 'left' ? 0 : 1);
+  if (sides.has(key)) return sides.get(key);
+  const profile = uprightProfile(instance, glyphId);
+  let shape: EdgeShape | undefined;
+  if (profile) {
+    const { bearing, depths, whole } = metBy(profile, side, leans);
+    // Sides with less white than a stem of their face, as leaning and flourished ones have it, keep inside the edge.
+    const inside = Math.min(MOST_INSIDE, 1 / Math.sqrt(stem[side]) - REACH);
+    let [low, high] = [-Math.max(0, inside), Math.min(MOST_PAST + overshoot, REACH * 0.95)];
+    if (nearness(depths, low) >= stem[side]) high = low;
+    else if (nearness(depths, high) <= stem[side]) low = high;
+    else {
+      for (let i = 0; i < 30; i++) {
+        const middle = (low + high) / 2;
+        if (nearness(depths, middle) < stem[side]) low = middle;
+        else high = middle;
+      }
+    }
+    // Profiles take curves as straight pieces: outermost places are taken from the outline itself.
+    const bounds = instance.inkBounds(glyphId);
+    const em = 1 / instance.unitsPerEm;
+    const ink = bounds ? (side === 'left' ? bounds.xMin * em : profile.advance - bounds.xMax * em) : bearing;
+    shape = { ink, bearing: whole ? ink : bearing, past: (low + high) / 2 };
+  }
+  if (sides.size >= MOST_SIDES) sides.clear();
+  sides.set(key, shape);
+  return shape;
+}
+
+const MOST_SIDES = 4096;

@@ -1,0 +1,20 @@
+import type { Rule } from '../rule';
+import { strandedIn } from '../stranded';
+
+/** A last line of one short word, with the least that takes it up. */
+export const stranded: Rule = {
+  id: 'stranded',
+  need: 'F3',
+  pass: 'fit',
+  name: 'Stranded words',
+  looksAt: 'block',
+  look: ({ block, setting, faces, limits }) =>
+    strandedIn(block, setting, faces, limits).map(({ start, words, sizePt, mends: [best] }) => ({
+      at: start,
+      severity: 'fault',
+      visiblePt: sizePt * 0.4,
+      subject: words,
+      message: best ? `stands alone: ${best.says}` : 'stands alone, and nothing within the limits takes it up',
+      ...(best ? { proposal: best.proposal } : {}),
+    })),
+};

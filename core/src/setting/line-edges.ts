@@ -1,0 +1,109 @@
+/** Align stage: where a line's edges are seen: at its letters, marks hanging outside, rounds and open sides past it. */
+import { edgeShape, hangingBefore, hangingBehind } from '../edges';
+import type { Block, Edges, HangKind, WordRange } from '../job';
+import type { OpenLine } from './fit';
+
+/** What counts as the edge of a line. */
+export interface EdgeLook {
+  /** How much of each kind of mark hangs outside; absent where none does. */
+  readonly hang?: Edges['hang'];
+  /** From the side of the advance (0) to the ink (1). */
+  readonly ink: number;
+  /** True where that is all ink; else the ink that an edge meets, without tails of leaning letters. */
+  readonly allInk: boolean;
+  /** How much of what letters reach past an edge is let out. */
+  readonly past: number;
+}
+
+/** Where a line's edges are, in points from where its pen starts. */
+export interface LineEdges {
+  readonly leftPt: number;
+  readonly rightPt: number;
+  /** The ink of its letters, without the marks before and behind them; of everything where it is marks alone. */
+  readonly letters: { readonly leftPt: number; readonly rightPt: number };
+}
+
+/** How a block's own edges are looked at; undefined where lines are aligned by side bearings. */
+export const lookOf = ({ edges }: Pick<Block, 'edges'>): EdgeLook | undefined =>
+  edges ? { hang: edges.hang, ink: edges.optical, allInk: false, past: edges.optical } : undefined;
+
+/** A letter with its seen sides. */
+interface SeenLetter {
+  cluster: number;
+  /** Room, ink and seen edge, in points from where the pen starts. */
+  left: { room: number; ink: number; seen: number };
+  right: { room: number; ink: number; seen: number };
+}
+
+/**
+ * The edges of a line.
+ * @param begins true where it begins its paragraph. @returns undefined for a line without letters.
+ */
+export function edgesOf(words: string, line: OpenLine & WordRange, look: EdgeLook, begins: boolean): LineEdges | undefined {
+  const letters = seenLetters(line, look);
+  const [first, last] = [letters[0], letters[letters.length - 1]];
+  if (!first || !last) return undefined;
+  // Marks are told in the order of the words, and hang on whichever side they stand.
+  const text = words.slice(line.start, line.end);
+  const kinds = new Map<number, HangKind>();
+  const before = hangingBefore(text, begins);
+  before.forEach((kind, i) => kinds.set(line.start + i, kind));
+  if (before.length < text.length) hangingBehind(text).forEach((kind, i) => kinds.set(line.end - 1 - i, kind));
+  const hangs = ({ cluster }: SeenLetter): HangKind | undefined => kinds.get(cluster);
+  // The letters that are left when marks are taken off; of marks alone, all of them.
+  let [from, to] = [0, letters.length - 1];
+  while (from < to && letters[from] && hangs(letters[from] ?? first) !== undefined) from++;
+  while (to > from && hangs(letters[to] ?? last) !== undefined) to--;
+  const inner = letters.slice(from, to + 1);
+  // Most often the first and the last letter reach farthest, but one behind a mark or a small letter may reach past it.
+  const own = { left: Math.min(...inner.map(({ left }) => left.seen)), right: Math.max(...inner.map(({ right }) => right.seen)) };
+  const share = (letter: SeenLetter): number => look.hang?.[hangs(letter) ?? 'points'] ?? 0;
+  let left = own.left;
+  for (let i = from - 1; i >= 0; i--) {
+    const [mark, next] = [letters[i], letters[i + 1]];
+    if (mark && next) left += (1 - share(mark)) * Math.min(0, mark.left.seen - (i === from - 1 ? own.left : next.left.seen));
+  }
+  let right = own.right;
+  for (let i = to + 1; i < letters.length; i++) {
+    const [mark, next] = [letters[i], letters[i - 1]];
+    if (mark && next) right += (1 - share(mark)) * Math.max(0, mark.right.seen - (i === to + 1 ? own.right : next.right.seen));
+  }
+  return {
+    leftPt: left,
+    rightPt: right,
+    letters: { leftPt: Math.min(...inner.map((letter) => letter.left.ink)), rightPt: Math.max(...inner.map((letter) => letter.right.ink)) },
+  };
+}
+
+function seenLetters({ runs }: OpenLine, { ink, past, allInk }: EdgeLook): SeenLetter[] {
+  const letters: SeenLetter[] = [];
+  let startPt = 0;
+  for (const { glyphs, advances, between, unitPt, instance } of runs) {
+    const em = unitPt * 10_000 * instance.unitsPerEm;
+    let pen = 0;
+    glyphs.forEach(({ cluster, glyphId, xOffset }, i) => {
+      const room = startPt + pen * unitPt;
+      const end = startPt + (pen + (advances[i] ?? 0) - (between[i] ?? 0)) * unitPt;
+      pen += advances[i] ?? 0;
+      const offset = xOffset * unitPt * 10_000;
+      const width = instance.advance(glyphId) * unitPt * 10_000;
+      const sides = { left: edgeShape(instance, glyphId, 'left'), right: edgeShape(instance, glyphId, 'right') };
+      const inkLeft = sides.left ? room + offset + sides.left.ink * em : room;
+      const inkRight = sides.right ? room + offset + width - sides.right.ink * em : end;
+      const metLeft = sides.left && !allInk ? room + offset + sides.left.bearing * em : inkLeft;
+      const metRight = sides.right && !allInk ? room + offset + width - sides.right.bearing * em : inkRight;
+      const left = { room, ink: inkLeft, seen: room + ink * (metLeft - room) + past * (sides.left?.past ?? 0) * em };
+      const right = { room: end, ink: inkRight, seen: end + ink * (metRight - end) - past * (sides.right?.past ?? 0) * em };
+      const known = letters[letters.length - 1];
+      if (known?.cluster !== cluster) {
+        letters.push({ cluster, left, right });
+        return;
+      }
+      // A letter of several glyphs: its outermost ink counts.
+      if (sides.left && left.ink < known.left.ink) known.left = { ...left, room: known.left.room };
+      if (sides.right && (right.ink > known.right.ink || known.right.room === known.right.ink)) known.right = right;
+    });
+    startPt += pen * unitPt;
+  }
+  return letters;
+}

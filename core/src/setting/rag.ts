@@ -1,0 +1,25 @@
+/** What a block's lines look like at their ends, in numbers: what ways to break are compared by. */
+import type { Block } from '../job';
+import { isWordSpace } from './blank';
+import { type BlockSetting, straightLines } from './block-setting';
+import { lettersOf } from './letters';
+
+export interface Rag {
+  lines: number;
+  /** The standard deviation of the lines' widths, as a share of the frame's. */
+  spread: number;
+  /** The widest and the narrowest word space over the face's own; 1 where there is none. */
+  widest: number;
+  narrowest: number;
+}
+
+export function ragOf({ words, style }: Pick<Block, 'words' | 'style'>, setting: BlockSetting): Rag {
+  const lines = straightLines(setting);
+  const widths = lines.map(({ widthPt }) => widthPt);
+  const mean = widths.reduce((sum, width) => sum + width, 0) / Math.max(1, widths.length);
+  const variance = widths.reduce((sum, width) => sum + (width - mean) ** 2, 0) / Math.max(1, widths.length);
+  const own = ((setting.wordSpaceMilliem ?? 0) * style.sizePt) / 1000;
+  const spaces = lines.flatMap((line) => lettersOf(line).flatMap(({ start, leftPt, rightPt }) => (isWordSpace(words.charAt(start)) ? [rightPt - leftPt] : [])));
+  const over = own > 0 && spaces.length > 0 ? spaces.map((space) => space / own) : [1];
+  return { lines: lines.length, spread: Math.sqrt(variance) / setting.frame.widthPt, widest: Math.max(...over), narrowest: Math.min(...over) };
+}

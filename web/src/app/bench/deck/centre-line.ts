@@ -1,0 +1,64 @@
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { AREAS, type Area, hasArea } from '@jentrix/core/placing';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { BenchStore } from '../bench.store';
+
+const NAMES: Readonly<Record<Area, string>> = { sheet: 'sheet', margins: 'margins', safe: 'title-safe', guides: 'guides' };
+
+/** Centres the picked blocks by the ink of the current one: on the sheet, in its areas, or in a box that is drawn. */
+@Component({
+  selector: 'jx-centre-line',
+  template: `
+    <span>centre by ink</span>
+    @for (area of areas(); track area) {
+      <span class="pair">
+        {{ nameOf(area) }}
+        <button type="button" class="btn btn-link btn-sm" (click)="store.centreIn(area, 'x')" [attr.aria-label]="'Centre across on ' + nameOf(area)">↔</button>
+        <button type="button" class="btn btn-link btn-sm" (click)="store.centreIn(area, 'y')" [attr.aria-label]="'Centre up and down on ' + nameOf(area)">
+          ↕
+        </button>
+      </span>
+    }
+    <button
+      type="button"
+      class="btn btn-link btn-sm"
+      title="Drag a box on the picture: the words come to stand in its middle"
+      [attr.aria-pressed]="drawing()"
+      (click)="store.draw('box')"
+    >
+      draw a box
+    </button>
+  `,
+  styles: `
+    :host {
+      display: flex;
+      flex-wrap: wrap;
+      align-items: baseline;
+      gap: 0 10px;
+    }
+    span {
+      white-space: nowrap;
+    }
+    .pair {
+      white-space: nowrap;
+    }
+    .btn {
+      padding: 0 3px;
+    }
+    .btn[aria-pressed='true'] {
+      background: var(--jx-ink);
+      color: var(--jx-sheet);
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class CentreLine {
+  protected readonly store = inject(BenchStore);
+  private readonly view = toSignal(this.store.view$, { requireSync: true });
+  protected readonly drawing = computed(() => this.view().drawing === 'box');
+  protected readonly areas = computed(() => {
+    const sheet = this.store.current.sheet();
+    return sheet ? AREAS.filter((area) => hasArea(sheet, area)) : [];
+  });
+  protected readonly nameOf = (area: Area): string => NAMES[area];
+}

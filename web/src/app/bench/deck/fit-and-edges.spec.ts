@@ -1,0 +1,173 @@
+/** The instruments for fits, breaks and edges, each as the designer uses it. */
+import { type ComponentFixture, TestBed } from '@angular/core/testing';
+import { USUAL_EDGES, findBlock, newFit, updateBlock, withBlockSettings, withSheet } from '@jentrix/core/job';
+import { DEFAULT_PREFERENCES } from '@jentrix/core/preferences';
+import type { ProviderToken } from '@angular/core';
+import { pageProviders, press, until } from '../../ui/testing';
+import { BenchStore } from '../bench.store';
+import { heardKey, keysOf } from '../keys';
+import type { KeyContext } from '../pass';
+import { ALL_PASSES } from '../passes';
+import { FadedMarks } from '../state/faded-marks';
+import { FakeEngine, FakePreferences, benchProviders, sample, settled } from '../testing';
+import { FitState } from './fit/fit.state';
+
+describe('decks of fits and edges', () => {
+  let store: BenchStore;
+  let fixture: ComponentFixture<unknown>;
+  const host = (): HTMLElement => fixture.nativeElement as HTMLElement;
+  const block = () => findBlock(store.job!, 'a')!;
+  const stable = async (): Promise<void> => {
+    await settled();
+    await fixture.whenStable();
+  };
+  async function type(label: string, text: string): Promise<void> {
+    const into = [...host().querySelectorAll('jx-value')].find((one) => one.querySelector('label')?.textContent.trim() === label)?.querySelector('input');
+    if (!into) throw new Error(`There is no field “${label}”`);
+    into.focus();
+    into.value = text;
+    into.dispatchEvent(new Event('input'));
+    into.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true }));
+    into.blur();
+    await stable();
+  }
+  async function choose(label: string, value: string): Promise<void> {
+    const select = [...host().querySelectorAll('select')].find(
+      (one) => one.getAttribute('aria-label') === label || one.closest('label')?.textContent.includes(label),
+    );
+    if (!select) throw new Error(`There is no “${label}”`);
+    select.value = value;
+    select.dispatchEvent(new Event('change'));
+    await stable();
+  }
+  function check(label: string): void {
+    const found = [...host().querySelectorAll('label')].find((one) => one.textContent.trim() === label)?.querySelector('input');
+    if (!found) throw new Error(`There is no “${label}”`);
+    found.click();
+  }
+  async function open(pass: string): Promise<void> {
+    const deck = await ALL_PASSES.find(({ id }) => id === pass)!.deck();
+    store.showPass(pass);
+    fixture = TestBed.createComponent(deck);
+    Object.assign(host().style, { display: 'block', width: '1000px', height: '300px' });
+    document.body.append(host());
+    await stable();
+  }
+  function key(name: string, code = ''): void {
+    const event = new KeyboardEvent('keydown', { key: name, code });
+    const binding = heardKey(keysOf(ALL_PASSES), event, 'bench', DEFAULT_PREFERENCES);
+    const context = { store, get: <T>(state: ProviderToken<T>) => TestBed.inject(state), gesture: 'g' } as unknown as KeyContext;
+    binding?.binding.run(context, event, binding.which);
+  }
+
+  beforeEach(async () => {
+    TestBed.configureTestingModule({ providers: [...pageProviders, ...benchProviders(new FakeEngine(), new FakePreferences())] });
+    store = TestBed.inject(BenchStore);
+    store.open(sample());
+    await settled();
+  });
+  afterEach(() => host().remove());
+
+  it('Fit: to the frame, to a width, to another block; levers, ink, height; and lets go into plain values', async () => {
+    await open('fit');
+    await press(fixture, 'Fit to the frame', host());
+    expect(block().fit).toEqual(newFit());
+    await choose('Fit the lines', 'pt');
+    await type('width', '30mm');
+    expect(block().fit?.to).toEqual({ kind: 'pt', pt: jasmine.any(Number) });
+    expect((block().fit?.to as { pt: number }).pt).toBeCloseTo((30 * 72) / 25.4, 4);
+    await type('letters share', '40');
+    await type('size most', '150');
+    expect(block().fit?.by.letters.share).toBe(0.4);
+    expect(block().fit?.by.size.most).toBe(1.5);
+    await press(fixture, 'word spaces', host());
+    expect(Object.values(block().fit?.by ?? {}).map(({ share }) => share)).toEqual([0, 0, 1, 0]);
+    expect(block().fit?.by.size.most).toBe(1.5);
+    await press(fixture, 'advance', host());
+    await type('let out rounds', '50');
+    check('even white between lines');
+    check('sizes in tenths of a point');
+    check('to a height, by leading');
+    await stable();
+    expect(block().fit).toEqual(jasmine.objectContaining({ ink: false, overshoot: 0.5, even: true, steps: true, height: { kind: 'frame' } }));
+    await choose('Fit the lines', 'block');
+    expect(block().fit?.to).toEqual({ kind: 'block', id: 'b', line: null });
+    await press(fixture, 'let go', host());
+    await stable();
+    expect(block().fit).toBeNull();
+    expect(block().style.sizePt).toBe(77);
+    store.undo();
+    expect(block().fit?.to?.kind).toBe('block');
+  });
+
+  it('Fit: between guides where there are two, and nothing of a locked block', async () => {
+    store.apply((job) => withSheet(job, 'one', { guides: [{ axis: 'x', atPt: 300 }, { axis: 'x', atPt: 100 }] })); // prettier-ignore
+    await open('fit');
+    await choose('Fit the lines', 'between');
+    expect(block().fit?.to).toEqual({ kind: 'between', leftPt: 100, rightPt: 300 });
+    store.apply((job) => withBlockSettings(job, 'a', { fit: null, locked: true }));
+    key('%');
+    expect(block().fit).toBeNull();
+  });
+
+  it('Fit: ways to break as pictures, alignment and what justified lines give, a stranded word taken up by key and given back', async () => {
+    await open('fit');
+    await press(fixture, 'breaks', host());
+    await choose('lines broken', 'even');
+    expect(block().breaking.way).toBe('even');
+    await press(fixture, 'narrowing', host());
+    expect(block().breaking).toEqual({ way: 'even', shape: 'narrowing' });
+    await choose('aligned', 'justified');
+    await type('letters give', '20');
+    await type('width gives', '1.5');
+    check('last line full');
+    expect(block().justify).toEqual({ lettersMilliem: 20, width: 0.015, last: 'full' });
+    await until(() => TestBed.inject(FitState).stranded().length === 1);
+    await until(() => host().querySelectorAll('jx-breaks-pictures .way').length > 0);
+    key('=');
+    await stable();
+    expect(block().tightened).toEqual([{ start: 0, end: 3, milliem: -8 }]);
+    expect(host().querySelector('.there')?.textContent).toContain('nights of c');
+    expect(host().querySelector('[data-testid="tightened"]')?.textContent).toContain('AVA');
+    await press(fixture, 'give back', host());
+    expect(block().tightened).toEqual([]);
+    store.apply((job) => updateBlock(job, 'a', (one) => ({ ...one, words: 'two nights' })));
+    store.apply((job) => updateBlock(job, 'a', (one) => ({ ...one, words: 'telescope nights' })));
+    await stable();
+    await press(fixture, 'let words be divided', host());
+    await until(() => block().words.includes('\u00ad'));
+    await stable();
+    await press(fixture, 'divide no words', host());
+    expect(block().words).toBe('telescope nights');
+    store.apply((job) => updateBlock(job, 'a', (one) => ({ ...one, words: 'two nights' })));
+    store.placeGap({ blockId: 'a', at: 3 });
+    key('_');
+    expect(block().words).toBe('two\u00a0nights');
+    key('_');
+    expect(block().words).toBe('two nights');
+  });
+
+  it('Edges: by what is seen, strength and marks by kind, indents by hand and none, centring, marks faded while a key is held', async () => {
+    await open('edges');
+    check('edges by what is seen');
+    await stable();
+    expect(block().edges).toEqual(USUAL_EDGES);
+    await type('aligned by eye', '50');
+    await type('dashes', '25');
+    expect(block().edges).toEqual({ hang: { ...USUAL_EDGES.hang, dashes: 0.25 }, optical: 0.5 });
+    expect(host().querySelectorAll('.pictures svg').length).toBe(2);
+    await type('Indent of “AVATAR” by hand, mm', '2');
+    expect(block().lineIndents[0]?.byPt).toBeCloseTo(5.669, 2);
+    await press(fixture, 'no line by hand', host());
+    expect(block().lineIndents).toEqual([]);
+    const faded = TestBed.inject(FadedMarks);
+    key('`', 'Backquote');
+    expect(faded.faded()).toBeTrue();
+    dispatchEvent(new KeyboardEvent('keyup', { key: '`' }));
+    expect(faded.faded()).toBeFalse();
+    await press(fixture, 'draw a box', host());
+    expect(store.view.drawing).toBe('box');
+    key('|');
+    expect(block().edges).toBeNull();
+  });
+});

@@ -1,0 +1,61 @@
+import { Injectable, computed, inject } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { acceptFinding } from '@jentrix/core/findings';
+import { type Block, type Fit, type Job, resolveBlock, resolveSheet, withBlockSettings, withoutFit } from '@jentrix/core/job';
+import { combineLatest, debounceTime, distinctUntilChanged, map, switchMap } from 'rxjs';
+import { EngineService } from '../../../engine/engine.service';
+import type { StrandedInBlock } from '../../../engine/protocol';
+import { BenchStore } from '../../bench.store';
+
+/** What the Fit pass does and knows of the current block: its fit, and its stranded words. */
+@Injectable()
+export class FitState {
+  private readonly store = inject(BenchStore);
+  private readonly engine = inject(EngineService);
+
+  /** All stranded words of the job while the pass is up, sheet by sheet, each with what would take it up. */
+  private readonly found = toSignal(
+    combineLatest([this.store.job$, this.store.view$]).pipe(
+      map(([job, { pass }]) => (pass === 'fit' ? job : undefined)),
+      distinctUntilChanged(),
+      debounceTime(80),
+      switchMap(async (job): Promise<readonly StrandedInBlock[]> => (job ? this.engine.stranded(blocksOf(job)).catch(() => []) : [])),
+    ),
+    { initialValue: [] },
+  );
+  private readonly view = toSignal(this.store.view$, { requireSync: true });
+
+  /** Those of the current block, and those on other sheets. */
+  readonly stranded = computed(() => this.found().filter(({ blockId }) => blockId === this.view().blockId));
+  readonly elsewhere = computed(() => {
+    const own = new Set(this.store.current.sheet()?.blocks.map(({ id }) => id));
+    return this.found().filter(({ blockId }) => !own.has(blockId));
+  });
+
+  /** States what the block's lines are fitted to, or nothing. */
+  fit(fit: Fit | null, gesture?: string): void {
+    const { block } = this.store;
+    if (block && !block.locked) this.store.apply((job) => withBlockSettings(job, block.id, { fit }), gesture);
+  }
+
+  /** Takes the fit off: what it has come to stays, in plain values. */
+  async letGo(): Promise<void> {
+    const { block } = this.store;
+    if (!block?.fit || block.locked) return;
+    const plain = await this.engine.letGo(block.id);
+    // The block may have changed meanwhile.
+    if (plain && this.store.block === block) this.store.apply((job) => withoutFit(job, block.id, plain));
+  }
+
+  /** Takes the cheapest mend of the block's first stranded word that has one. */
+  async takeUp(): Promise<void> {
+    const { block, job, sheet } = this.store;
+    if (!block || !job || !sheet || block.locked) return;
+    const found = await this.engine.stranded([resolveBlock(job, sheet.id, block)]);
+    const [mend] = found.flatMap(({ mends }) => mends.slice(0, 1));
+    if (mend && this.store.block === block) this.store.apply((now) => acceptFinding(now, { blockId: block.id, proposal: mend.proposal }));
+  }
+}
+
+/** The blocks of a job as they are set. */
+const blocksOf = (job: Job): Block[] => job.sheets.flatMap((sheet) => resolveSheet(job, sheet).blocks);

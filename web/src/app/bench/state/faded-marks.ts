@@ -1,0 +1,25 @@
+import { Injectable, signal } from '@angular/core';
+
+/** Whether punctuation is faded on the sheet and in the deck, to see the true shape of the words. */
+@Injectable()
+export class FadedMarks {
+  private readonly held = signal(false);
+  readonly faded = this.held.asReadonly();
+
+  /** Fades marks until a key is let go. */
+  hold(): void {
+    if (this.held()) return;
+    this.held.set(true);
+    const end = (): void => {
+      this.held.set(false);
+      removeEventListener('keyup', end);
+      removeEventListener('blur', end);
+    };
+    addEventListener('keyup', end);
+    addEventListener('blur', end);
+  }
+
+  toggle(): void {
+    this.held.update((held) => !held);
+  }
+}
