@@ -3,7 +3,7 @@ import { readFileSync, readdirSync } from 'node:fs';
 import { uprightProfile, whiteAlong } from '@jentrix/core/edges';
 import { Face } from '@jentrix/core/face';
 import { TRACKING_LIMITS, strandedIn } from '@jentrix/core/findings';
-import { type Block, USUAL_EDGES, createBlock, newFit } from '@jentrix/core/job';
+import { type Block, type FitTarget, USUAL_EDGES, createBlock, leversWith, newFit } from '@jentrix/core/job';
 import { FaceSet, inkOf, setBlock } from '@jentrix/core/setting';
 import { leanOf } from '@jentrix/core/spacing';
 import { shippedFaces } from '@jentrix/core/testing';
@@ -23,6 +23,28 @@ const BEGINNINGS =
   'Altair Bring Count Dome Every Falling Gates Hill In Juice Keepers Look Midnight Night Open Perseids Queues Rings Saturn The Under Venus Watch Xenon Your Zenith above bright count dusk every falling gates hill in just keepers lamp meadow nine open print queues red soup the under valley wait xenon your zenith TWO AVALLEY WATCH FOLD OPEN VEGA LAWN YES'.split(
     ' ',
   );
+/** What nobody should ask for, of as much as a block can hold. */
+const LETTERS = 20_000;
+const LINES = 'TWO NIGHTS\n'.repeat(LETTERS / 11);
+const everyLever = leversWith({ size: 1, letters: 1, words: 1, width: 1 });
+const PT300: FitTarget = { kind: 'pt', pt: 300 };
+const HOSTILE: Readonly<Record<string, { words: string; settings: Partial<Block> }>> = {
+  'a fit of many lines, all levers, white even': { words: LINES, settings: { fit: newFit({ to: PT300, by: everyLever, even: true, steps: true }) } },
+  'the same of no more letters than are fitted': {
+    words: LINES.slice(0, 5000),
+    settings: { fit: newFit({ to: PT300, by: everyLever, even: true, steps: true }) },
+  },
+  'a fit of one endless word to a point': { words: 'x'.repeat(LETTERS), settings: { fit: newFit({ to: { kind: 'pt', pt: 1 }, by: everyLever }) } },
+  'a fit that no lever may carry out': { words: LINES, settings: { fit: newFit({ to: { kind: 'pt', pt: 50_000 }, by: leversWith({}) }) } },
+  'width and height of many lines': { words: LINES, settings: { fit: newFit({ to: PT300, height: { kind: 'pt', pt: 1 }, overshoot: 1 }) } },
+  'broken evenly, two letters a word': { words: 'to '.repeat(LETTERS / 3), settings: { breaking: { way: 'even', shape: 'narrowing' } } },
+  'justified, all gives way, narrow': {
+    words: 'a to '.repeat(LETTERS / 5),
+    settings: { align: 'justified', breaking: { way: 'total', shape: 'even' }, justify: { lettersMilliem: 200, width: 0.02, last: 'full' } },
+  },
+  'edges by eye, everything hangs': { words: '“…*—'.repeat(LETTERS / 4), settings: { edges: USUAL_EDGES } },
+};
+
 const FACE_COUNT = 24;
 const SIZES = [20, 120];
 
@@ -112,6 +134,20 @@ export async function benchFit(): Promise<void> {
     ['a lock-up of 12 lines to one width, white even', ms(fit), ratio(fit / plain), '<= 5 ms', `every line within ${off.toFixed(4)} pt`],
     ['the stranded words of ten sheets, 40 blocks', ms(stranded), ratio(stranded / setAll), '<= 50 ms', `${mends} mends`],
     ['600 letters justified, letters giving way', ms(total), ratio(total / greedy), '<= 10 ms', ''],
+  ]);
+
+  const hostile = Object.entries(HOSTILE).map(([name, { words, settings }]) => {
+    const plainly: Block = createBlock('b', words, { xPt: 0, yPt: 0, widthPt: 300, heightPt: 50 }, { faceId: 'eb-garamond-regular', sizePt: 12 });
+    const asked: Block = { ...plainly, ...settings };
+    const alone = median(3, () => void setBlock({ ...plainly }, faces));
+    const time = median(3, () => void setBlock({ ...asked }, faces));
+    const setting = setBlock(asked, faces);
+    const mending = median(3, () => void strandedIn(asked, setting, faces, TRACKING_LIMITS));
+    return [name, ms(time - alone), ms(mending), ratio(time / alone), '<= 200 ms'];
+  });
+  printTable(`Wishes that nobody should have, of up to ${LETTERS.toLocaleString('en')} letters (medians)`, [
+    ['', 'the wish', 'stranded words in it', 'over plain setting', 'aim of both'],
+    ...hostile,
   ]);
 
   const { faces: many, ids } = await manyFaces();

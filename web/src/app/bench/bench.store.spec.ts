@@ -68,6 +68,24 @@ describe('bench store', () => {
     expect([store.findings.findings.length, store.findings.intended.length]).toEqual([1, 1]);
   });
 
+  it('mends what stands now: what was found in earlier words waits to be looked for again', async () => {
+    store.apply((job) => withHand(job, 'a', 2, -20));
+    // The list still has the finding of before; it does not hold any more, and that of the other block does.
+    expect(store.findings.findings.map(({ blockId }) => blockId)).toEqual(['a', 'b']);
+    store.acceptPass('kerning');
+    expect(findBlock(store.job!, 'b')?.hand).toEqual([]);
+    await settled();
+    expect(findBlock(store.job!, 'b')?.hand).toEqual([{ at: 2, milliem: -20 }]);
+    store.undo();
+    await settled();
+    expect([findBlock(store.job!, 'a')?.hand.length, findBlock(store.job!, 'b')?.hand.length]).toEqual([1, 0]);
+    const [old] = store.findings.findings;
+    store.apply((job) => withHand(job, 'b', 2, -7));
+    if (old) store.accept(old);
+    await settled();
+    expect(findBlock(store.job!, 'b')?.hand).toEqual([{ at: 2, milliem: -7 }]);
+  });
+
   it('gives settings to the picked letters only, and forgets them with their block', () => {
     store.setSelection('a', { start: 1, end: 3 }, true);
     store.applyStyle({ sizePt: 20 });
@@ -168,7 +186,10 @@ describe('bench store', () => {
     const [worst] = store.findings.findings;
     store.intend(worst!, true);
     await settled();
-    store.accept({ ...worst!, blockId: 'b' });
+    store.intend(worst!, false);
+    await settled();
+    store.accept(worst!);
+    await settled();
     expect(decisions()).toEqual({ 'straight to straight': 1, 'diagonal to diagonal': 2 });
     expect(preferences.current.taste.kinds['diagonal to diagonal']?.given).toBe(20 * 20);
   });

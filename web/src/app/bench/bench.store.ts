@@ -35,6 +35,7 @@ import type { GapRef } from '../engine/protocol';
 import { PreferencesService } from '../ui/preferences.service';
 import { JobHistory } from './state/job-history';
 import { FadedMarks } from './state/faded-marks';
+import { Instead } from './state/instead';
 import { FirstCutState } from './first-cut/first-cut.state';
 import { LetterPicks } from './state/letter-picks';
 import { OwnHand } from './state/own-hand';
@@ -44,7 +45,7 @@ import { type Findings, SheetFindings } from './state/sheet-findings';
 import { type SheetSetting, SheetSettings } from './state/sheet-settings';
 
 /** The parts of the bench's state; each lives as long as the page that provides them. */
-export const BENCH_STATE = [JobHistory, PlaceService, SheetSettings, SheetFindings, FirstCutState, LetterPicks, OwnHand, PathStroke, FadedMarks];
+export const BENCH_STATE = [JobHistory, PlaceService, SheetSettings, SheetFindings, FirstCutState, LetterPicks, OwnHand, PathStroke, FadedMarks, Instead];
 
 /**
  * What the designer does at the bench: actions over the parts of its state. Data flows one way: input, a pure edit, a new job in the
@@ -322,22 +323,33 @@ export class BenchStore {
     else this.selectBlock(blockId);
   }
 
-  /** Takes what a finding proposes. */
+  /** Takes what a finding proposes, if it still holds. */
   accept(finding: Finding): void {
-    this.apply((job) => acceptFinding(job, finding));
-    this.hand.judged(finding.judged, true);
+    this.found.whenFresh(({ findings }) => {
+      const same = findings.find(
+        ({ rule, blockId, at, subject }) => rule === finding.rule && blockId === finding.blockId && at === finding.at && subject === finding.subject,
+      );
+      if (!same) return;
+      this.apply((job) => acceptFinding(job, same));
+      this.hand.judged(same.judged, true);
+    });
   }
 
   /** Takes what all open findings of a rule propose, as one step. */
   acceptAll(rule: string): void {
-    const all = this.findings.findings.filter((finding) => finding.rule === rule);
-    this.apply((job) => acceptFindings(job, all));
+    this.acceptWhere((finding) => finding.rule === rule);
   }
 
   /** Takes what all open findings of a pass propose on this sheet, as one step. */
   acceptPass(pass: string): void {
-    const all = this.findings.findings.filter((finding) => finding.proposal && finding.pass === pass);
-    if (all.length > 0) this.apply((job) => acceptFindings(job, all));
+    this.acceptWhere((finding) => finding.pass === pass);
+  }
+
+  private acceptWhere(test: (finding: Finding) => boolean): void {
+    this.found.whenFresh(({ findings }) => {
+      const all = findings.filter((finding) => finding.proposal && test(finding));
+      if (all.length > 0) this.apply((job) => acceptFindings(job, all));
+    });
   }
 
   /** Silences a finding as intended, or lets it speak again. */

@@ -10,6 +10,7 @@ import type { KeyContext } from '../pass';
 import { ALL_PASSES } from '../passes';
 import { FadedMarks } from '../state/faded-marks';
 import { FakeEngine, FakePreferences, benchProviders, sample, settled } from '../testing';
+import { Instead } from '../state/instead';
 import { FitState } from './fit/fit.state';
 
 describe('decks of fits and edges', () => {
@@ -124,9 +125,19 @@ describe('decks of fits and edges', () => {
     expect(block().justify).toEqual({ lettersMilliem: 20, width: 0.015, last: 'full' });
     await until(() => TestBed.inject(FitState).stranded().length === 1);
     await until(() => host().querySelectorAll('jx-breaks-pictures .way').length > 0);
+    // What is pointed at is shown on the table, until it is left or the words change.
+    const { shown } = TestBed.inject(Instead);
+    const way = host().querySelector('jx-breaks-pictures .way');
+    way?.dispatchEvent(new PointerEvent('pointerenter'));
+    expect(shown()?.blocks.map((one) => [one.block.id, one.block.breaking.shape])).toEqual([['a', 'even'], ['b', 'even']]); // prettier-ignore
+    way?.dispatchEvent(new PointerEvent('pointerleave'));
+    expect(shown()).toBeUndefined();
+    way?.dispatchEvent(new FocusEvent('focus'));
+    expect(shown()).toBeDefined();
     key('=');
     await stable();
     expect(block().tightened).toEqual([{ start: 0, end: 3, milliem: -8 }]);
+    expect(shown()).toBeUndefined();
     expect(host().querySelector('.there')?.textContent).toContain('nights of c');
     expect(host().querySelector('[data-testid="tightened"]')?.textContent).toContain('AVA');
     await press(fixture, 'give back', host());

@@ -5,7 +5,7 @@ import { type Block, type Sheet, findBlock } from '@jentrix/core/job';
 import { limitsOf } from '@jentrix/core/preferences';
 import { amountsOf } from '@jentrix/core/taste';
 import { evenness } from '@jentrix/core/spacing';
-import { BehaviorSubject, distinctUntilChanged, map, merge, skip } from 'rxjs';
+import { BehaviorSubject, distinctUntilChanged, filter, map, merge, skip, take, takeUntil } from 'rxjs';
 import { EngineService } from '../../engine/engine.service';
 import { PreferencesService } from '../../ui/preferences.service';
 import { JobHistory } from './job-history';
@@ -62,6 +62,23 @@ export class SheetFindings {
 
   get value(): Findings {
     return this.subject.value;
+  }
+
+  /** True when what is found is of the sheet as it now stands. */
+  private get fresh(): boolean {
+    const blocks = this.settings.sheet?.blocks;
+    return blocks?.length === this.value.inspections.size && blocks.every((block) => this.measured.get(block.id) === block);
+  }
+
+  /** Hands over what is found in the sheet as it now stands: at once, or when that has been measured. What was found in earlier words mends no later ones. */
+  whenFresh(use: (findings: Findings) => void): void {
+    merge(this.findings$, this.settings.setting$)
+      .pipe(
+        filter(() => this.fresh),
+        take(1),
+        takeUntil(this.history.opened$),
+      )
+      .subscribe(() => use(this.value));
   }
 
   /** Has the engine measure what changed, after it was shown; a failure leaves the findings as they were. */

@@ -2,6 +2,7 @@ import { type ComponentFixture, TestBed } from '@angular/core/testing';
 import { moveBlocks, restyle, updateBlock } from '@jentrix/core/job';
 import { pageProviders, until } from '../../ui/testing';
 import { BenchStore } from '../bench.store';
+import { Instead } from '../state/instead';
 import { FakeEngine, FakePreferences, benchProviders, sample, settled } from '../testing';
 import { Table } from './table';
 
@@ -46,6 +47,24 @@ describe('table', () => {
     await stable();
   });
   afterEach(() => host().remove());
+
+  it('shows another sheet instead for a moment, without anything to take hold of', async () => {
+    const drawn = (): number => host().querySelectorAll('[data-block]').length;
+    const [before, overlay] = [drawn(), '.overlay, [data-handle]'];
+    expect(host().querySelector(overlay)).not.toBeNull();
+    const instead = TestBed.inject(Instead);
+    const set = store.sheetSetting!.blocks.get('a')!;
+    const shown = { sheet: { ...store.sheet!, widthPt: 123 }, blocks: [{ block: { ...set.block, id: 'older' }, setting: set.setting }] };
+    instead.show(shown);
+    await stable();
+    expect([drawn(), host().querySelector('.sheet')?.getAttribute('width'), host().querySelector(overlay)]).toEqual([1, '123', null]);
+    // What was shown before does not end what is shown now.
+    instead.end({ ...shown });
+    expect(instead.shown()).toBe(shown);
+    instead.end();
+    await stable();
+    expect([drawn(), host().querySelector('.sheet')?.getAttribute('width')]).toEqual([before, '600']);
+  });
 
   it('draws every letter of every block on its ground, for those who don’t see it too', () => {
     const blocks = [...host().querySelectorAll('[data-block]')];

@@ -24,6 +24,7 @@ import { SizeDirective } from '../../ui/size.directive';
 import { BenchStore } from '../bench.store';
 import { PASSES } from '../pass';
 import { FadedMarks } from '../state/faded-marks';
+import { Instead, type ShownSheet } from '../state/instead';
 import { LetterPicks } from '../state/letter-picks';
 import { PathStroke } from '../state/path-stroke';
 import { PlaceService } from '../state/place';
@@ -101,13 +102,13 @@ export class Table implements OnDestroy {
   protected readonly sheet = this.store.current.sheet;
   /** Screen pixels per point, as percent of true CSS size. */
   readonly percent = computed(() => Math.round(this.transform().k * 0.75 * 100));
-  protected readonly blocks = computed((): ShownBlock[] => {
-    const faded = this.fadedMarks.faded();
-    return [...(this.setting()?.blocks.values() ?? [])].map(({ block, setting }) => {
-      const own = this.drawingOf(block, setting);
-      const drawing = faded ? { ...own, nodes: fadedMarks(own.nodes) } : own;
-      return { block, setting, lines: setting.lines, drawing, turn: transformOf(drawing) };
-    });
+  protected readonly blocks = computed(() => this.drawAll([...(this.setting()?.blocks.values() ?? [])]));
+  private readonly instead = inject(Instead).shown;
+  /** What is seen: the sheet that is worked on, or one that is shown instead of it. */
+  protected readonly seen = computed(() => {
+    const [instead, sheet] = [this.instead(), this.sheet()];
+    if (instead) return { sheet: instead.sheet, ground: drawGround(instead.sheet), blocks: this.drawAll(instead.blocks), instead: true };
+    return sheet && { sheet, ground: this.ground(), blocks: this.blocks(), instead: false };
   });
   /** Where the current block's lines are aligned to, while that is shown. */
   protected readonly trueEdges = computed(() => {
@@ -122,7 +123,7 @@ export class Table implements OnDestroy {
     const { blockId, also } = this.view();
     return this.blocks().filter(({ block }) => block.id === blockId || also.includes(block.id));
   });
-  protected readonly ground = computed(() => {
+  private readonly ground = computed(() => {
     const sheet = this.sheet();
     return sheet ? drawGround(sheet) : [];
   });
@@ -184,6 +185,15 @@ export class Table implements OnDestroy {
     const drawing = drawBlock(block, setting);
     this.drawings.set(setting, { block, drawing });
     return drawing;
+  }
+
+  private drawAll(blocks: ShownSheet['blocks']): ShownBlock[] {
+    const faded = this.fadedMarks.faded();
+    return blocks.map(({ block, setting }) => {
+      const own = this.drawingOf(block, setting);
+      const drawing = faded ? { ...own, nodes: fadedMarks(own.nodes) } : own;
+      return { block, setting, lines: setting.lines, drawing, turn: transformOf(drawing) };
+    });
   }
 
   constructor() {

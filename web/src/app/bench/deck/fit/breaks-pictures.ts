@@ -1,14 +1,14 @@
-import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import { toSignal } from '@angular/core/rxjs-interop';
-import { toObservable } from '@angular/core/rxjs-interop';
+import { ChangeDetectionStrategy, Component, type OnDestroy, computed, inject } from '@angular/core';
+import { takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { type Proposal, acceptFinding } from '@jentrix/core/findings';
 import { type Block, type Job, findBlock, resolveBlock } from '@jentrix/core/job';
 import { type BlockSetting, type SetLine, ragOf, straightLines } from '@jentrix/core/setting';
-import { combineLatest, debounceTime, map, switchMap } from 'rxjs';
+import { combineLatest, debounceTime, map, skip, switchMap } from 'rxjs';
 import { EngineService } from '../../../engine/engine.service';
 import { Glyphs } from '../../../ui/glyphs';
 import { showValue } from '../../../ui/numbers';
 import { BenchStore } from '../../bench.store';
+import { Instead } from '../../state/instead';
 import { FitState } from './fit.state';
 
 /** A way the block's lines could end. */
@@ -19,6 +19,10 @@ interface Way {
 
 /** It set and drawn. */
 interface Picture extends Way {
+  /** The block it was set from: it is a way of these words only. */
+  of: Block;
+  /** The block as it would be. */
+  tried: { block: Block; setting: BlockSetting };
   lines: readonly SetLine[];
   box: string;
   rag: string;
@@ -54,7 +58,17 @@ function waysOf(block: Block): Way[] {
   imports: [Glyphs],
   template: `
     @for (picture of pictures(); track picture.key) {
-      <button type="button" class="way" [attr.aria-pressed]="picture.now" [disabled]="locked()" (click)="take(picture)">
+      <button
+        type="button"
+        class="way"
+        [attr.aria-pressed]="picture.now"
+        [disabled]="locked()"
+        (click)="take(picture)"
+        (pointerenter)="tryOn(picture)"
+        (focus)="tryOn(picture)"
+        (pointerleave)="instead.end()"
+        (blur)="instead.end()"
+      >
         <svg [attr.viewBox]="picture.box" aria-hidden="true" preserveAspectRatio="xMinYMid meet">
           @for (line of picture.lines; track $index) {
             <svg:g [jxGlyphs]="line" colour="var(--jx-ink)"></svg:g>
@@ -109,7 +123,8 @@ function waysOf(block: Block): Way[] {
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
-export class BreaksPictures {
+export class BreaksPictures implements OnDestroy {
+  protected readonly instead = inject(Instead);
   private readonly store = inject(BenchStore);
   private readonly engine = inject(EngineService);
   private readonly state = inject(FitState);
@@ -135,16 +150,43 @@ export class BreaksPictures {
           const key = keyOf(setting);
           if (!one || !asBlock || seen.has(key)) return [];
           seen.add(key);
-          return [{ ...one, key, lines: straightLines(setting), box: boxOf(setting), rag: sayRag(asBlock, setting), now: key === nowKey }];
+          return [
+            {
+              ...one,
+              of: block,
+              tried: { block: { ...asBlock, id: block.id }, setting },
+              key,
+              lines: straightLines(setting),
+              box: boxOf(setting),
+              rag: sayRag(asBlock, setting),
+              now: key === nowKey,
+            },
+          ];
         });
       }),
     ),
     { initialValue: [] },
   );
 
-  protected take({ proposal }: Way): void {
+  constructor() {
+    this.store.job$.pipe(skip(1), takeUntilDestroyed()).subscribe(() => this.instead.end());
+  }
+
+  ngOnDestroy(): void {
+    this.instead.end();
+  }
+
+  /** Shows the sheet with the block broken so. */
+  protected tryOn({ tried, of }: Picture): void {
+    const { sheetSetting, block } = this.store;
+    if (!sheetSetting || block !== of) return;
+    this.instead.show({ sheet: sheetSetting.sheet, blocks: [...sheetSetting.blocks.values()].map((set) => (set.block.id === of.id ? tried : set)) });
+  }
+
+  protected take({ proposal, of }: Picture): void {
+    this.instead.end();
     const { block } = this.store;
-    if (block) this.store.apply((job) => acceptFinding(job, { blockId: block.id, proposal }));
+    if (block && block === of) this.store.apply((job) => acceptFinding(job, { blockId: block.id, proposal }));
   }
 }
 

@@ -71,6 +71,26 @@ export class FitDeck {
       .filter(({ id, words }) => id !== this.block()?.id && words.trim() !== '')
       .map(({ id, words }) => ({ id, words: words.replaceAll('\n', ' ').slice(0, 24) })),
   );
+  /** Whose width the lines can have: other blocks, and their lines where they have several. */
+  protected readonly widths = computed(() =>
+    this.others().flatMap(({ id, words }) => {
+      const setting = this.setting()?.blocks.get(id);
+      const lines = setting ? straightLines(setting.setting) : [];
+      const ofLines =
+        lines.length < 2
+          ? []
+          : lines.map(({ start, visibleEnd }, line) => ({
+              id,
+              line,
+              words: `line ${line + 1}: ${setting?.block.words.slice(start, visibleEnd).slice(0, 24) ?? ''}`,
+            }));
+      return [{ id, line: null, words }, ...ofLines].map((one) => ({ ...one, value: `${id}:${one.line ?? 'all'}` }));
+    }),
+  );
+  protected readonly width = computed(() => {
+    const to = this.fit()?.to;
+    return to?.kind === 'block' ? `${to.id}:${to.line ?? 'all'}` : undefined;
+  });
   protected readonly choices = computed((): { kind: TargetChoice; says: string }[] => [
     { kind: 'none', says: 'not fitted' },
     { kind: 'frame', says: 'to the frame' },
@@ -183,8 +203,10 @@ export class FitDeck {
     this.change({ height: { kind: 'pt', pt: Math.max(1, value) } }, gesture);
   }
 
-  protected toBlock(id: string): void {
-    this.change({ to: { kind: 'block', id, line: null } });
+  /** @param value a block and one of its lines, or all of it: as `widths` has it. */
+  protected toOther(value: string): void {
+    const other = this.widths().find((one) => one.value === value);
+    if (other) this.change({ to: { kind: 'block', id: other.id, line: other.line } });
   }
 
   /** A line of the fit, or no longer. */
