@@ -2,7 +2,7 @@ import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { readJobFile } from '../formats';
-import { circleOf } from '../job';
+import { circleOf, withHand } from '../job';
 import { fontBytes, toCollection } from '../testing';
 import { main } from './main';
 
@@ -183,6 +183,28 @@ describe('jentrix command', () => {
       [['--lines', '0'], '--lines'],
     ] as [string[], string][])
       expect(await to(...argv)).toEqual(jasmine.objectContaining({ status: 2, error: jasmine.stringContaining(part) }));
+  });
+
+  it('lists what differs between two states of a job, with the lines it is in, and gives single changes back', async () => {
+    const [refined, back] = [join(folder, 'refined.json'), join(folder, 'back.json')];
+    await run('refine', POSTER, '-o', refined, '--steps', 'words,tracking,kerning');
+    const hand = join(folder, 'hand.json');
+    const job = readJobFile(readFileSync(refined, 'utf8'));
+    writeFileSync(hand, JSON.stringify(withHand(job, 'perseids-headline', 12, -20)));
+    interface Compared { before: { evenness: number; findings: number }; after: { evenness: number; blocks: { widthPt: number }[] }; changes: { says: string; line?: number }[] } // prettier-ignore
+    const compared = async (...files: string[]) => JSON.parse((await run('compare', ...files, '--json')).out) as Compared;
+    const { before, after, changes } = await compared(POSTER, hand);
+    expect(after.evenness).toBeGreaterThan(before.evenness);
+    expect(after.blocks.length).toBe(4);
+    expect(changes.map(({ says }) => says)).toContain('tracking 0 to +10');
+    const gap = changes.findIndex(({ line }) => line === 2);
+    expect(changes[gap]?.says).toMatch(/ closed by 20, line 2$/);
+    expect((await run('compare', POSTER, hand, '--back', `${gap + 1}`, '-o', back)).status).toBe(0);
+    expect((await compared(back, refined)).changes).toEqual([]);
+    expect((await run('compare', POSTER, hand, '--back', 'all', '-o', back)).out).toContain(`${changes.length} changes`);
+    expect((await run('compare', POSTER, back)).out).toContain('0 changes');
+    for (const wrong of [[POSTER], [POSTER, hand, '--back', '99', '-o', back], [POSTER, hand, '--back', 'all']])
+      expect((await run('compare', ...wrong)).status).toBe(2);
   });
 
   it('lists stranded words, mends them, breaks otherwise, and gives back', async () => {

@@ -1,6 +1,7 @@
 import type { Command } from './command';
 import { breaks } from './commands/breaks';
 import { check } from './commands/check';
+import { compare } from './commands/compare';
 import { draw } from './commands/draw';
 import { edges } from './commands/edges';
 import { ends } from './commands/ends';
@@ -14,4 +15,4 @@ import { taste } from './commands/taste';
 import { turn } from './commands/turn';
 
 /** All commands. A new one is a file of its own and a line here. */
-export const COMMANDS: readonly Command[] = [gaps, refine, check, draw, exportSheets, fit, breaks, edges, path, turn, ends, outlines, taste];
+export const COMMANDS: readonly Command[] = [gaps, refine, check, compare, draw, exportSheets, fit, breaks, edges, path, turn, ends, outlines, taste];

@@ -18,6 +18,6 @@ export { JOB_RULES } from './job-rules';
 export { RULES, ruleOf } from './rules';
 export { helpTyping } from './rules/typed-marks';
 export { type Inspection, Inspector, inspectBlock, inspectView, viewOf } from './inspect';
-export { type JobFinding, checkJob, judgingOf } from './whole-job';
+export { type BlockMeasure, type JobCheck, type JobFinding, checkJob, judgingOf } from './whole-job';
 export { type Mend, type Stranded, strandedIn } from './stranded';
 export { NOTICED, noticedAt } from './rules/gap-deviation';

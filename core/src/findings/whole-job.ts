@@ -1,10 +1,10 @@
 /** Checking whole jobs: what the command does, and the server can. */
 import { readingDistance } from '../advice';
 import { type Job, type Sheet, findBlock, resolveSheet, sheetOf } from '../job';
-import { type FaceSet, facesOf, setBlock } from '../setting';
+import { type FaceSet, facesOf, inkOf, setBlock } from '../setting';
 import { evenness } from '../spacing';
 import { type Finding, byVisibility, isIntended } from './finding';
-import { type Inspection, inspectView, viewOf } from './inspect';
+import { inspectView, viewOf } from './inspect';
 import { JUDGING, type Judge, type Judging, type Rule, judgeJob, judgeSheet } from './rule';
 import { RULES } from './rules';
 
@@ -20,30 +20,55 @@ export const judgingOf = (job: Pick<Job, 'kind'>, sheet: Pick<Sheet, 'widthPt' |
   distanceMm: readingDistance(job.kind, sheet),
 });
 
-/** The findings of all blocks whose faces are here, of the sheets and the job, most visible first, and the evenness of all gaps together. */
-export function checkJob(
-  job: Job,
-  faces: FaceSet,
-  { judge = JUDGING, rules = RULES }: { judge?: Judge; rules?: readonly Rule[] } = {},
-): { findings: JobFinding[]; evenness: number | undefined; inspections: Inspection[] } {
+/** What is known of a block of a job after measuring it. */
+export interface BlockMeasure {
+  sheetId: string;
+  blockId: string;
+  /** 0 to 100; undefined where there are too few pairs. */
+  evenness: number | undefined;
+  findings: number;
+  lines: number;
+  /** Of its ink, not turned, in points; 0 where it has none. */
+  widthPt: number;
+  heightPt: number;
+}
+
+/** What is known of a whole job; plain data. */
+export interface JobCheck {
+  findings: JobFinding[];
+  /** Of all gaps together. */
+  evenness: number | undefined;
+  /** Sheet by sheet; blocks whose faces are not here have none. */
+  blocks: BlockMeasure[];
+}
+
+/** The findings of all blocks whose faces are here, of the sheets and the job, most visible first, and what every block measures. */
+export function checkJob(job: Job, faces: FaceSet, { judge = JUDGING, rules = RULES }: { judge?: Judge; rules?: readonly Rule[] } = {}): JobCheck {
   const findings = judgeJob(rules, { job }).flatMap((finding): JobFinding[] => {
     const block = finding.blockId === undefined ? undefined : findBlock(job, finding.blockId);
     if (block && isIntended(block, finding)) return [];
     return [{ ...finding, sheet: (block && sheetOf(job, block.id)?.name) ?? '', words: block?.words.replaceAll('\n', ' ') ?? '' }];
   });
-  const inspections: Inspection[] = [];
+  const deviations: number[] = [];
+  const measures: BlockMeasure[] = [];
   for (const raw of job.sheets) {
     const sheet = resolveSheet(job, raw);
     const blocks = sheet.blocks.filter((block) => facesOf(block).every((id) => faces.has(id)));
     const views = blocks.map((block) => viewOf(block, setBlock(block, faces), faces, judgingOf(job, sheet, judge)));
     for (const view of views) {
       const inspection = inspectView(view, faces, rules);
-      inspections.push(inspection);
+      const ink = inkOf(view.setting, faces);
+      deviations.push(...inspection.deviations);
+      measures.push({
+        ...{ sheetId: sheet.id, blockId: view.block.id, evenness: inspection.evenness },
+        ...{ findings: inspection.findings.length, lines: view.setting.lines.length },
+        ...{ widthPt: ink ? ink.rightPt - ink.leftPt : 0, heightPt: ink ? ink.bottomPt - ink.topPt : 0 },
+      });
       findings.push(...inspection.findings.map((finding) => ({ ...finding, sheet: sheet.name, words: view.block.words.replaceAll('\n', ' ') })));
     }
     const ofSheet = judgeSheet(rules, { sheet, blocks: views });
     findings.push(...ofSheet.map((finding) => ({ ...finding, sheet: sheet.name, words: '' })));
   }
   findings.sort(byVisibility);
-  return { findings, evenness: evenness(inspections.flatMap(({ deviations }) => deviations)), inspections };
+  return { findings, evenness: evenness(deviations), blocks: measures };
 }

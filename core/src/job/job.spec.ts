@@ -258,6 +258,21 @@ describe('words', () => {
     );
   });
 
+  it('are compared word by word where they are long, and not at all where nothing of them is left', () => {
+    const letters = (seed: number, count: number): string =>
+      Array.from({ length: count }, (_, i) => String.fromCharCode(97 + (((i + seed) * (i + 7) * seed) % 26))).join('');
+    const words = Array.from({ length: 1200 }, (_, i) => letters(3 + i, 2 + (i % 9)));
+    const [first, last] = [['one', ...words].join(' '), ['two', ...words.slice(0, 600), 'new', ...words.slice(600), '😀'].join(' ')];
+    const splices = splicesBetween(first, last);
+    expect(splices.map(({ insert }) => insert.trim())).toEqual(['😀', 'new', 'two'].map((word) => jasmine.stringContaining(word)));
+    expect(splices.reduce(spliceWords, block(first)).words).toBe(last);
+    const [a, b] = [`same 😀${letters(5, 9000)}😁 end`, `same 😁${letters(11, 9000)}😀 end`];
+    const whole = splicesBetween(a, b);
+    expect(whole.length).toBe(1);
+    expect(whole.reduce(spliceWords, block(a)).words).toBe(b);
+    expect(whole[0]?.start).toBe(5);
+  });
+
   it('turns any text into any other', () => {
     fc.assert(
       fc.property(letters, letters, (before, after) => {

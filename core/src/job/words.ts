@@ -42,11 +42,43 @@ function editBefore(before: string, after: string, caret: number): Splice | unde
   return { start, end, insert: after.slice(start, caret) };
 }
 
+/** Comparing costs up to the product of the lengths: beyond this, which takes some tenths of a second, texts are compared more coarsely. */
+const MOST_COMPARED = 2_000_000;
+
+/** Differences letter by letter; in longer texts word by word; in texts of which nothing may be left, the whole of what differs. */
 function differences(before: string, after: string, offset: number): Splice[] {
+  const most = Math.min(before.length, after.length);
+  let head = 0;
+  while (head < most && before.charCodeAt(head) === after.charCodeAt(head)) head++;
+  let tail = 0;
+  while (tail < most - head && before.charCodeAt(before.length - 1 - tail) === after.charCodeAt(after.length - 1 - tail)) tail++;
+  // Not between the halves of a surrogate pair.
+  if (head > 0 && /[\ud800-\udbff]/.test(before.charAt(head - 1))) head--;
+  if (tail > 0 && /[\udc00-\udfff]/.test(before.charAt(before.length - tail))) tail--;
+  const [old, now] = [before.slice(head, before.length - tail), after.slice(head, after.length - tail)];
+  if (old.length * now.length <= MOST_COMPARED) return splicesOf(diff(before, after), offset);
+  const numbers = new Map<string, number>();
+  const [olds, nows] = [old, now].map((text) => text.split(/(?<=\s)/u));
+  if (!olds || !nows || olds.length * nows.length > MOST_COMPARED) return [{ start: offset + head, end: offset + head + old.length, insert: now }];
+  // Every word as one code unit, so that words are compared as letters are.
+  const units = (words: readonly string[]): string => {
+    for (const word of words) if (!numbers.has(word)) numbers.set(word, numbers.size + 1);
+    return words.map((word) => String.fromCharCode(numbers.get(word) ?? 0)).join('');
+  };
+  const parts = diff(units(olds), units(nows));
+  const words = [...numbers.keys()];
+  const spelt = (text: string): string => Array.from({ length: text.length }, (_, i) => words[text.charCodeAt(i) - 1] ?? '').join('');
+  return splicesOf(
+    parts.map(([kind, text]) => [kind, spelt(text)]),
+    offset + head,
+  );
+}
+
+function splicesOf(parts: readonly diff.Diff[], offset: number): Splice[] {
   const splices: Splice[] = [];
   let at = offset;
   let open: Splice | undefined;
-  for (const [kind, text] of diff(before, after)) {
+  for (const [kind, text] of parts) {
     if (kind === diff.EQUAL) {
       open = undefined;
       at += text.length;

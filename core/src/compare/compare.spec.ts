@@ -1,0 +1,171 @@
+import fc from 'fast-check';
+import {
+  BLOCK_ASPECTS,
+  type Job,
+  SHEET_ASPECTS,
+  addBlock,
+  addSheet,
+  allBlocks,
+  blockSchema,
+  changeFace,
+  createBlock,
+  createJob,
+  createSheet,
+  editWords,
+  findBlock,
+  moveSheet,
+  newFit,
+  orderBlock,
+  relead,
+  removeBlock,
+  restyle,
+  sheetSchema,
+  updateBlock,
+  withBlockSettings,
+  withHand,
+  withSheet,
+} from '../job';
+import { compareJobs, giveBack } from '.';
+
+const frame = { xPt: 10, yPt: 10, widthPt: 300, heightPt: 100 };
+
+/** Two sheets: `a` and `b` on the first, `c` on the second. */
+function sample(): Job {
+  let n = 0;
+  const job = createJob('Open day', () => `id${n++}`);
+  const blocks = [createBlock('a', 'AVATAR nights', frame), createBlock('b', 'on the hill', frame)];
+  return {
+    ...job,
+    sheets: [
+      { ...createSheet('one', 'First', 600, 800, 'mm'), blocks },
+      { ...createSheet('two', 'Second', 600, 800, 'mm'), blocks: [createBlock('c', 'Tea and cocoa', frame)] },
+    ],
+  };
+}
+
+describe('two states of a job', () => {
+  const before = sample();
+  const says = (after: Job, from = before): string[] => compareJobs(from, after, { names: (id) => `Face ${id}` }).map((change) => change.says);
+
+  it('are told apart in the words of the trade, each thing with its place', () => {
+    expect(says(before)).toEqual([]);
+    expect(says(restyle(before, 'a', { trackingMilliem: -12 }))).toEqual(['tracking 0 to −12']);
+    expect(says(relead(relead(before, 'a', { kind: 'pt', pt: 65 }), 'b', { kind: 'pt', pt: 72 }))).toEqual(['leading auto to 65', 'leading auto to 72']);
+    expect(says(withHand(before, 'a', 1, -20))).toEqual(['AV closed by 20']);
+    expect(says(withHand(before, 'a', 1, 30), withHand(before, 'a', 1, -20))).toEqual(['AV opened by 50']);
+    expect(says(before, withHand(before, 'a', 6, -20))).toEqual(['R  opened by 20']);
+    expect(says(restyle(before, 'a', { colour: '#ff0000' }, { start: 1, end: 3 }))).toEqual(['colour of “VA” as the block to #ff0000']);
+    expect(says(changeFace(before, 'b', 'lora'))[0]).toBe('face Face source-sans-3-regular to Face lora');
+    expect(says(withBlockSettings(before, 'a', { fit: newFit(), align: 'centre' }))).toEqual(['aligned left to centre', 'fitted to nothing to to the frame']);
+    expect(says(editWords(before, 'c', [{ start: 0, end: 3, insert: 'Soup' }]))).toEqual(['words “Tea” to “Soup”']);
+    expect(says(removeBlock(addBlock(before, 'two', createBlock('d', 'New', frame)), 'b'))).toEqual(['“on the hill” taken off', '“New” added']);
+    expect(says(withSheet(before, 'two', { widthPt: 72, name: 'Last' })).length).toBe(2);
+    expect(says(orderBlock(moveSheet(before, 0, 1), 'a', 'front'))).toEqual(['another order of sheets', 'another order of blocks']);
+    const [hand] = compareJobs(before, withHand(before, 'a', 1, -20));
+    expect([hand?.sheet, hand?.blockId, hand?.words, hand?.at, hand?.from, hand?.to]).toEqual(['First', 'a', 'AVATAR nights', 1, 'nothing', '−20']);
+  });
+
+  it('see kerning and styles where their letters are now', () => {
+    const kerned = restyle(withHand(before, 'a', 9, -20), 'a', { underline: true }, { start: 7, end: 13 });
+    const edited = editWords(kerned, 'a', [{ start: 0, end: 0, insert: 'THE ' }]);
+    expect(says(edited, kerned)).toEqual(['words “AVATAR” to “THE AVATAR”']);
+    expect(says(withHand(edited, 'a', 13, 0), kerned)).toEqual(['words “AVATAR” to “THE AVATAR”', 'ig opened by 20']);
+  });
+
+  it('give back one thing and leave the others', () => {
+    const after = withHand(restyle(relead(before, 'a', { kind: 'pt', pt: 65 }), 'a', { trackingMilliem: 50 }), 'a', 1, -20);
+    const tracking = compareJobs(before, after).find(({ what }) => what === 'tracking');
+    const back = giveBack(before, after, [tracking?.id ?? '', 'no such thing']);
+    expect(says(back)).toEqual(['leading auto to 65'].concat('AV closed by 20').sort((a, b) => says(after).indexOf(a) - says(after).indexOf(b)));
+    expect(giveBack(before, after, [])).toBe(after);
+  });
+
+  it('give words back with the work that stood at them, and what was done since stays', () => {
+    const worked = restyle(withHand(withHand(before, 'a', 1, -20), 'a', 9, 7), 'a', { colour: '#ff0000' }, { start: 0, end: 6 });
+    const cut = withHand(editWords(worked, 'a', [{ start: 0, end: 7, insert: '' }]), 'a', 1, 11);
+    const words = compareJobs(worked, cut).find(({ what }) => what === 'words');
+    const back = findBlock(giveBack(worked, cut, [words?.id ?? '']), 'a');
+    expect(back?.words).toBe('AVATAR nights');
+    expect(back?.hand).toEqual([
+      { at: 1, milliem: -20 },
+      { at: 8, milliem: 11 },
+      { at: 9, milliem: 7 },
+    ]);
+    expect(back?.runs).toEqual([{ start: 0, end: 6, style: { colour: '#ff0000' } }]);
+  });
+
+  it('leave nothing of a block or a sheet untold', () => {
+    const told = new Set<string>(['id', 'words', 'style', 'runs', 'hand', 'parked', ...BLOCK_ASPECTS.flatMap(({ keys }) => keys)]);
+    expect(Object.keys(blockSchema.shape).filter((key) => !told.has(key))).toEqual([]);
+    const ofSheet = new Set<string>(['id', 'blocks', ...SHEET_ASPECTS.flatMap(({ keys }) => keys)]);
+    expect(Object.keys(sheetSchema.shape).filter((key) => !ofSheet.has(key))).toEqual([]);
+  });
+
+  it('are the same again once everything is given back, whatever was done', () => {
+    const id = fc.constantFrom('a', 'b', 'c');
+    const at = fc.nat(12);
+    const edit = fc.oneof(
+      fc.record({ kind: fc.constant('hand' as const), id, at, value: fc.integer({ min: -90, max: 90 }) }),
+      fc.record({ kind: fc.constant('track' as const), id, at, value: fc.integer({ min: -50, max: 90 }) }),
+      fc.record({ kind: fc.constant('colour' as const), id, at, value: fc.integer({ min: 0, max: 2 }) }),
+      fc.record({ kind: fc.constant('words' as const), id, at, value: fc.integer({ min: 0, max: 4 }) }),
+      fc.record({ kind: fc.constant('face' as const), id, at, value: fc.integer({ min: 0, max: 1 }) }),
+      fc.record({ kind: fc.constant('settings' as const), id, at, value: fc.integer({ min: 1, max: 40 }) }),
+      fc.record({ kind: fc.constant('order' as const), id, at, value: fc.nat(1) }),
+      fc.record({ kind: fc.constant('remove' as const), id, at, value: fc.nat(1) }),
+      fc.record({ kind: fc.constant('add' as const), id, at, value: fc.nat(1000) }),
+    );
+    const carryOut = (job: Job, { kind, id: blockId, at: place, value }: { kind: string; id: string; at: number; value: number }): Job => {
+      const block = findBlock(job, blockId);
+      if (kind === 'add') {
+        const fresh = `n${value}`;
+        return findBlock(job, fresh)
+          ? job
+          : addSheet(addBlock(job, 'one', createBlock(fresh, 'New', frame)), createSheet(`s${job.sheets.length} ${value}`, 'New', 1, 1, 'pt'));
+      }
+      if (!block) return job;
+      const { length } = block.words;
+      const range = { start: Math.min(place, length - 1), end: Math.min(length, place + 1 + value) };
+      switch (kind) {
+        case 'hand':
+          return withHand(job, blockId, Math.min(place + 1, length - 1), value);
+        case 'track':
+          return range.start < 0 ? job : restyle(job, blockId, { trackingMilliem: value }, place % 2 ? range : undefined);
+        case 'colour':
+          return range.start < 0 ? job : restyle(job, blockId, { colour: ['#ff0000', '#00ff00', '#1f2528'][value] ?? '' }, range);
+        case 'words':
+          return editWords(job, blockId, [{ start: Math.min(place, length), end: Math.min(length, place + value), insert: place % 3 ? 'VA' : '' }]);
+        case 'face':
+          return changeFace(job, blockId, ['lora', 'source-sans-3-regular'][value] ?? '');
+        case 'settings':
+          return updateBlock(job, blockId, (one) => ({
+            ...one,
+            frame: { ...one.frame, xPt: value },
+            lineLeading: [{ at: 3, byPt: value }],
+            rotationDeg: value,
+          }));
+        case 'order':
+          return orderBlock(moveSheet(job, 0, value), blockId, 'front');
+        default:
+          return removeBlock(job, blockId);
+      }
+    };
+    const kerned = restyle(withHand(withHand(before, 'a', 1, -20), 'c', 3, 5), 'a', { trackingMilliem: 30 }, { start: 2, end: 5 });
+    fc.assert(
+      fc.property(fc.array(edit, { maxLength: 12 }), (edits) => {
+        const after = edits.reduce(carryOut, kerned);
+        const changes = compareJobs(kerned, after);
+        expect(new Set(changes.map((change) => change.id)).size).toBe(changes.length);
+        const back = giveBack(
+          kerned,
+          after,
+          changes.map((change) => change.id),
+        );
+        expect(compareJobs(kerned, back).map((change) => change.says)).toEqual([]);
+        const plain = (job: Job) => allBlocks(job).map(({ parked: _, ...block }) => block);
+        expect(plain(back)).toEqual(plain(kerned));
+      }),
+      { numRuns: 300 },
+    );
+  });
+});

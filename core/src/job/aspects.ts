@@ -1,0 +1,163 @@
+/** What of a block and of a sheet people tell from what it was before: one definition an aspect, from which changes are said, listed and given back. */
+import { type LengthUnit, fromPoints, printLeading, printSigned, printValue } from '../units';
+import type { Breaking, FitTarget } from './fit-schema';
+import { sayPath } from './path';
+import type { Background, Block, Sheet } from './schema';
+import { type StyleKey, type StyleProperty, STYLE_PROPERTIES } from './style';
+
+/** Some of the settings of a thing, as people compare them. */
+export interface Aspect<T> {
+  id: string;
+  /** In lower case. */
+  name: string;
+  /** What of the thing it is made of: it has changed where one of these has, and these are what is given back. */
+  keys: readonly (keyof T)[];
+  /** What it is, in few words; with its name before it, a sentence. @param unit the one people see the sheet in. */
+  show(thing: T, unit: LengthUnit): string;
+  /** What it has become, where name and value would not say it. */
+  become?(before: T, after: T): string;
+}
+
+/** Ways to find the ends of lines, as people read them. */
+export const BREAKING_NAMES: Readonly<Record<Breaking['way'], string>> = { greedy: 'as full as they go', even: 'evenly', total: 'for even spaces' };
+
+const length = (pt: number, unit: LengthUnit): string => `${printValue(fromPoints(pt, unit), 1)} ${unit}`;
+const percent = (share: number): string => `${printValue(share * 100)} %`;
+const count = (n: number, one: string, more = `${one}s`): string => (n === 0 ? 'none' : `${n} ${n === 1 ? one : more}`);
+const onOff = (on: boolean): string => (on ? 'on' : 'off');
+
+function target(to: FitTarget | null, unit: LengthUnit): string {
+  switch (to?.kind) {
+    case undefined:
+      return 'to a height';
+    case 'pt':
+      return `to ${length(to.pt, unit)}`;
+    case 'between':
+      return `from ${length(to.leftPt, unit)} to ${length(to.rightPt, unit)}`;
+    case 'block':
+      return to.line === null ? 'to another block' : `to line ${to.line + 1} of another block`;
+    default:
+      return `to the ${to?.kind ?? ''}`;
+  }
+}
+
+/** Everything of a block but its words, its styles and its hand kerning, which are told letter by letter. Adding one is a line here. */
+export const BLOCK_ASPECTS: readonly Aspect<Block>[] = [
+  { id: 'leading', name: 'leading', keys: ['leading'], show: ({ leading }) => printLeading(leading) },
+  { id: 'line-leading', name: 'leading of single lines', keys: ['lineLeading'], show: ({ lineLeading }) => count(lineLeading.length, 'line') },
+  { id: 'language', name: 'language', keys: ['language'], show: ({ language }) => language ?? 'of the job' },
+  { id: 'align', name: 'aligned', keys: ['align'], show: ({ align }) => align },
+  { id: 'rotation', name: 'rotated', keys: ['rotationDeg'], show: ({ rotationDeg }) => `${printValue(rotationDeg, 1)} degrees` },
+  { id: 'path', name: 'words', keys: ['path'], show: ({ path }) => sayPath(path) },
+  {
+    id: 'ends',
+    name: 'end letters',
+    keys: ['ends'],
+    show: ({ ends }) => (ends ? `${ends.which === 'both' ? 'first and last' : ends.which} of ${ends.of} ${percent(ends.ratio)}` : 'as the others'),
+  },
+  { id: 'fit', name: 'fitted', keys: ['fit'], show: ({ fit }, unit) => (fit ? target(fit.to, unit) : 'to nothing') },
+  {
+    id: 'breaking',
+    name: 'lines broken',
+    keys: ['breaking'],
+    show: ({ breaking: { way, shape } }) => BREAKING_NAMES[way] + (way === 'even' && shape !== 'even' ? `, ${shape}` : ''),
+  },
+  {
+    id: 'justify',
+    name: 'justified lines',
+    keys: ['justify'],
+    show: ({ justify: { lettersMilliem, width, last } }) => `letters give ${printValue(lettersMilliem)}, width ${percent(width)}, last line ${last}`,
+  },
+  { id: 'edges', name: 'edges', keys: ['edges'], show: ({ edges }) => (edges ? `by eye, ${percent(edges.optical)}` : 'by side bearings') },
+  {
+    id: 'line-indents',
+    name: 'indents of single lines',
+    keys: ['lineIndents'],
+    show: ({ lineIndents }, unit) => lineIndents.map(({ byPt }) => length(byPt, unit)).join(', ') || 'none',
+  },
+  {
+    id: 'tightened',
+    name: 'tightened',
+    keys: ['tightened'],
+    show: ({ tightened }) => tightened.map(({ milliem }) => printSigned(milliem)).join(', ') || 'nowhere',
+  },
+  { id: 'locked', name: 'block', keys: ['locked'], show: ({ locked }) => (locked ? 'locked' : 'not locked') },
+  {
+    id: 'frame',
+    name: 'frame',
+    keys: ['frame'],
+    show: ({ frame }, unit) => `${length(frame.widthPt, unit)} wide, at ${length(frame.xPt, unit)}, ${length(frame.yPt, unit)}`,
+  },
+  { id: 'grow', name: 'frame grows', keys: ['grow'], show: ({ grow }) => ({ both: 'both ways', down: 'downwards', fixed: 'not' })[grow] },
+  {
+    id: 'vertical',
+    name: 'words stand',
+    keys: ['vertical'],
+    show: ({ vertical }) => ({ top: 'at the top', middle: 'in the middle', bottom: 'at the bottom' })[vertical],
+  },
+  { id: 'trim', name: 'frame trimmed to capitals', keys: ['trim'], show: ({ trim }) => onOff(trim) },
+  {
+    id: 'paragraph',
+    name: 'paragraphs',
+    keys: ['paragraph'],
+    show: ({ paragraph: { indentPt, beforePt, afterPt, list } }, unit) =>
+      `indent ${length(indentPt, unit)}, space ${length(beforePt, unit)} before, ${length(afterPt, unit)} after, list ${list}`,
+  },
+  { id: 'recipe', name: 'recipe', keys: ['recipeId'], show: ({ recipeId }) => (recipeId === null ? 'none' : 'followed') },
+  {
+    id: 'intended',
+    name: 'findings silenced',
+    keys: ['intended'],
+    show: ({ intended }) => count(intended.length, 'place'),
+    become: (before, after) => (after.intended.length > before.intended.length ? 'as intended: silenced' : 'speaks again'),
+  },
+];
+
+function ground(background: Background): string {
+  switch (background.kind) {
+    case 'colour':
+      return background.colour;
+    case 'gradient':
+      return `${background.from} to ${background.to}`;
+    case 'picture':
+      return 'a picture';
+  }
+}
+
+/** Everything of a sheet but its blocks. */
+export const SHEET_ASPECTS: readonly Aspect<Sheet>[] = [
+  { id: 'name', name: 'sheet called', keys: ['name'], show: ({ name }) => name },
+  {
+    id: 'size',
+    name: 'sheet',
+    keys: ['widthPt', 'heightPt', 'unit'],
+    show: ({ widthPt, heightPt, unit }) => `${length(widthPt, unit)} by ${length(heightPt, unit)}`,
+  },
+  {
+    id: 'margins',
+    name: 'margins',
+    keys: ['margins'],
+    show: ({ margins: { topPt, rightPt, bottomPt, leftPt } }, unit) => [topPt, rightPt, bottomPt, leftPt].map((pt) => length(pt, unit)).join(', '),
+  },
+  { id: 'background', name: 'background', keys: ['background'], show: ({ background }) => ground(background) },
+  { id: 'guides', name: 'guides', keys: ['guides'], show: ({ guides }) => count(guides.length, 'guide') },
+  { id: 'safe', name: 'title-safe area', keys: ['safeShare'], show: ({ safeShare }) => (safeShare > 0 ? `${percent(safeShare)} kept free` : 'off') },
+  { id: 'centre-lines', name: 'centre lines', keys: ['centreLines'], show: ({ centreLines }) => onOff(centreLines) },
+];
+
+/** True where two values say something else. */
+export const differ = (a: unknown, b: unknown): boolean => a !== b && JSON.stringify(a) !== JSON.stringify(b);
+
+/** The aspects in which two states of a thing differ. */
+export const changedAspects = <T>(aspects: readonly Aspect<T>[], before: T, after: T): Aspect<T>[] =>
+  aspects.filter(({ keys }) => keys.some((key) => differ(before[key], after[key])));
+
+/** A value of a style as it is told. @param names how a face is called. */
+export function printed(key: StyleKey, value: unknown, names: (faceId: string) => string): string {
+  if (key === 'faceId') return names(String(value));
+  const { show } = STYLE_PROPERTIES[key] as StyleProperty;
+  if (show) return show(value);
+  if (typeof value === 'number') return printValue(value);
+  if (typeof value === 'string') return value;
+  return value === null || value === false ? 'off' : 'on';
+}
