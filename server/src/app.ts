@@ -18,11 +18,16 @@ import type { PicturesService } from './pictures/pictures.service';
 import type { Workshop } from './pool/workshop';
 import { recipesRouter } from './recipes/recipes.router';
 import { RecipesService } from './recipes/recipes.service';
+import type { PreferencesService } from './preferences/preferences.service';
+import { pullsRouter } from './pulls/pulls.router';
+import type { PullsService } from './pulls/pulls.service';
 import { preferencesRouter } from './preferences/preferences.router';
 
 export interface AppOptions {
   dataSource: DataSource;
   jobs: JobsService;
+  pulls: PullsService;
+  preferences: PreferencesService;
   library: FaceLibrary;
   pictures: PicturesService;
   workshop: Workshop;
@@ -39,18 +44,20 @@ const BODY_LIMIT = 256 * 1024;
 const BROTLI = { params: { [constants.BROTLI_PARAM_QUALITY]: 6 } };
 
 /** The whole server, without listening. */
-export function createApp({ dataSource, jobs, library, pictures, workshop, webRoot, hosts }: AppOptions): Express {
+export function createApp({ dataSource, jobs, pulls, preferences, library, pictures, workshop, webRoot, hosts }: AppOptions): Express {
+  const exports = new ExportsService(workshop, jobs, library, pictures);
   const api = express
     .Router()
     // Fonts, pictures and jobs come as they are; everything else is JSON.
     .use('/pictures', picturesRouter(pictures))
     .use('/faces', facesRouter(library, jobs))
-    .use('/jobs', exportsRouter(jobs, new ExportsService(workshop, jobs, library, pictures)))
+    .use('/jobs', exportsRouter(jobs, exports))
+    .use('/jobs', pullsRouter(pulls, jobs, exports))
     .use('/jobs', jobsRouter(jobs))
     .use(express.json({ limit: BODY_LIMIT, strict: true }))
     .use('/recipes', recipesRouter(new RecipesService(dataSource, jobs), library))
     .use('/catalogue', catalogueRouter(library.catalogue, library))
-    .use('/preferences', preferencesRouter(dataSource))
+    .use('/preferences', preferencesRouter(preferences))
     .get('/schema/job.json', (_request, response) => {
       response.json(jobJsonSchema());
     })

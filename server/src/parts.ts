@@ -7,11 +7,15 @@ import { JobFiler } from './jobs/job-filer';
 import { JobsService } from './jobs/jobs.service';
 import { PicturesService } from './pictures/pictures.service';
 import { Workshop } from './pool/workshop';
+import { PreferencesService } from './preferences/preferences.service';
+import { PullsService } from './pulls/pulls.service';
 
 export interface Parts {
   dataSource: DataSource;
   workshop: Workshop;
   jobs: JobsService;
+  pulls: PullsService;
+  preferences: PreferencesService;
   pictures: PicturesService;
   library: FaceLibrary;
 }
@@ -19,10 +23,15 @@ export interface Parts {
 /** @param faces folder of the shipped faces. @param spool folder for files in between; emptied. */
 export function assemble(dataSource: DataSource, faces: string, spool: string): Parts {
   const workshop = new Workshop(spool);
+  const filer = new JobFiler(workshop.reading);
+  const jobs = new JobsService(dataSource, filer);
+  const preferences = new PreferencesService(dataSource);
   return {
     dataSource,
     workshop,
-    jobs: new JobsService(dataSource, new JobFiler(workshop.reading)),
+    jobs,
+    preferences,
+    pulls: new PullsService(dataSource, jobs, filer, workshop, preferences),
     pictures: new PicturesService(dataSource, workshop),
     library: new FaceLibrary(faces, new CatalogueService(join(faces, 'catalogue')), dataSource, workshop),
   };

@@ -2,6 +2,7 @@
 import * as z from 'zod';
 import { JOB_KINDS, type RecipeSettings, STORED_RECIPE, jobSchema, recipeNameSchema, recipeSchema } from '../job';
 import { FACE_KINDS } from '../advice';
+import { PULL_REASONS } from '../pulls';
 import { fromStored } from '../stored';
 
 /** A job as the shelf lists it. */
@@ -28,6 +29,26 @@ export type JobRecord = z.infer<typeof jobRecordSchema>;
 
 /** The body of a write. */
 export const jobBodySchema = z.strictObject({ job: z.unknown() });
+
+/** A kept state of a job, as lists have it. */
+export const pullSchema = z.object({
+  id: z.string(),
+  name: z.string(),
+  reason: z.enum(PULL_REASONS),
+  createdAt: z.string(),
+  /** What it measures; null until that was asked for, evenness also where there are too few pairs. */
+  evenness: z.number().nullable(),
+  findings: z.int().nullable(),
+});
+export type Pull = z.infer<typeof pullSchema>;
+export const pullListSchema = z.object({ items: z.array(pullSchema) });
+/** A pull with the job as it was. */
+export const pullRecordSchema = z.object({ pull: pullSchema, job: jobSchema });
+
+const pullNameSchema = z.string().trim().max(80);
+/** The body of a new pull. */
+export const pullBodySchema = z.strictObject({ job: z.unknown(), name: pullNameSchema.default(''), reason: z.enum(PULL_REASONS).default('hand') });
+export const pullChangeSchema = z.strictObject({ name: pullNameSchema });
 
 const SORTS = ['updatedAt', 'createdAt', 'title', 'kind'] as const;
 

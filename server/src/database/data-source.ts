@@ -5,6 +5,7 @@ import { JobUseEntity } from '../jobs/job-use.entity';
 import { JobEntity } from '../jobs/job.entity';
 import { RecipeEntity } from '../recipes/recipe.entity';
 import { PreferencesEntity } from '../preferences/preferences.entity';
+import { PullEntity, PullPartEntity, PullPieceEntity } from '../pulls/pull.entity';
 import { PictureEntity } from '../pictures/picture.entity';
 import { Initial1764000000000 } from './migrations/1764000000000-initial';
 import { FacesAndPictures1764100000000 } from './migrations/1764100000000-faces-and-pictures';
@@ -12,6 +13,7 @@ import { Recipes1764200000000 } from './migrations/1764200000000-recipes';
 import { Uses1764300000000 } from './migrations/1764300000000-uses';
 import { BytesEntity } from './bytes.entity';
 import { Bytes1764500000000 } from './migrations/1764500000000-bytes';
+import { Pulls1764600000000 } from './migrations/1764600000000-pulls';
 import { RecipeNames1764400000000 } from './migrations/1764400000000-recipe-names';
 
 /**
@@ -22,8 +24,28 @@ export async function openDatabase(file: string): Promise<DataSource> {
   const dataSource = new DataSource({
     type: 'better-sqlite3',
     database: file,
-    entities: [BytesEntity, JobEntity, JobUseEntity, PreferencesEntity, FaceEntity, FavouriteEntity, PictureEntity, RecipeEntity],
-    migrations: [Initial1764000000000, FacesAndPictures1764100000000, Recipes1764200000000, Uses1764300000000, RecipeNames1764400000000, Bytes1764500000000],
+    entities: [
+      BytesEntity,
+      JobEntity,
+      JobUseEntity,
+      PreferencesEntity,
+      FaceEntity,
+      FavouriteEntity,
+      PictureEntity,
+      PullEntity,
+      PullPartEntity,
+      PullPieceEntity,
+      RecipeEntity,
+    ],
+    migrations: [
+      Initial1764000000000,
+      FacesAndPictures1764100000000,
+      Recipes1764200000000,
+      Uses1764300000000,
+      RecipeNames1764400000000,
+      Bytes1764500000000,
+      Pulls1764600000000,
+    ],
     migrationsRun: true,
     synchronize: false,
     prepareDatabase: (database: { pragma(text: string): void }) => {

@@ -2,7 +2,7 @@
 import { closeSync, openSync, readFileSync, writeFileSync, writeSync } from 'node:fs';
 import { drawSheet as drawingOf } from '@jentrix/core/drawing';
 import { MAX_PIXELS, SHEET_FORMATS, type SheetMaterial, fitted, pngFormat } from '@jentrix/core/formats';
-import { type Job, type Sheet, resolveSheet } from '@jentrix/core/job';
+import { type Block, type Job, type Sheet, resolveSheet } from '@jentrix/core/job';
 import { renderSheet } from '@jentrix/core/rendering';
 import { FaceSet, setSheet } from '@jentrix/core/setting';
 import { Zip, ZipDeflate, ZipPassThrough } from 'fflate';
@@ -96,7 +96,7 @@ async function render(sheet: Sheet, input: DrawingInput, pixels: { width: number
 }
 
 async function materialOf(sheet: Sheet, input: DrawingInput): Promise<SheetMaterial> {
-  const faces = await facesFor(sheet, input);
+  const faces = await openedFaces(sheet.blocks, input);
   return { drawing: drawingOf(sheet, setSheet(sheet, faces)), faces, pictures: picturesFor(sheet, input) };
 }
 
@@ -109,10 +109,10 @@ function findSheet(job: Job, sheetId: string): Sheet {
 
 let opened: FaceSet | undefined;
 
-/** The faces a sheet names, opened; they stay open for the next. */
-async function facesFor(sheet: Sheet, { faces, standInId }: DrawingInput): Promise<FaceSet> {
+/** The faces that blocks name, opened; they stay open for the next. */
+export async function openedFaces(blocks: readonly Block[], { faces, standInId }: Pick<DrawingInput, 'faces' | 'standInId'>): Promise<FaceSet> {
   if (!opened || opened.size > MOST_OPEN) opened = new FaceSet(standInId);
-  const named = sheet.blocks.flatMap(({ style, runs }) => [style.faceId, ...runs.flatMap((run) => run.style.faceId ?? [])]);
+  const named = blocks.flatMap(({ style, runs }) => [style.faceId, ...runs.flatMap((run) => run.style.faceId ?? [])]);
   for (const id of new Set([standInId, ...named])) {
     const path = faces[id];
     if (path !== undefined && !opened.has(id)) opened.add(id, await openFont(readFileSync(path)));

@@ -1,6 +1,4 @@
-import { createReadStream } from 'node:fs';
-import { rm, stat } from 'node:fs/promises';
-import { pipeline } from 'node:stream/promises';
+import { rm } from 'node:fs/promises';
 import { zipQuerySchema } from '@jentrix/core/api';
 import { JOB_FILE_EXTENSION, JOB_FILE_TYPE, SHEET_FORMATS, type SheetFormat, endingOf } from '@jentrix/core/formats';
 import { type Response, Router } from 'express';
@@ -9,8 +7,7 @@ import { parseQuery } from '../http/parse';
 import { ProblemError } from '../http/problem';
 import type { JobsService } from '../jobs/jobs.service';
 import type { ExportedFile, ExportsService } from './exports.service';
-
-const THUMBNAIL_SIDE = 480;
+import { sendFile, sendThumbnail } from './send-file';
 
 /** Rendering takes real work: more than this many pictures a minute (JENTRIX_RENDERS_A_MINUTE, 600) are refused. */
 const renderLimit = rateLimit({
@@ -23,20 +20,10 @@ const renderLimit = rateLimit({
   },
 });
 
-async function send(response: Response, path: string, type: string): Promise<void> {
-  try {
-    response.type(type).set('content-length', String((await stat(path)).size));
-    await pipeline(createReadStream(path), response);
-  } catch (error) {
-    // Whoever asked has left: nobody is there to be told.
-    if (!response.destroyed) throw error;
-  }
-}
-
 /** Passes a file on, which is gone afterwards. */
 async function hand(response: Response, { path }: ExportedFile, type: string): Promise<void> {
   try {
-    await send(response, path, type);
+    await sendFile(response, path, type);
   } finally {
     await rm(path, { force: true });
   }
@@ -45,7 +32,7 @@ async function hand(response: Response, { path }: ExportedFile, type: string): P
 /** Mounted beside the jobs' own routes: files made from a job. */
 export function exportsRouter(jobs: JobsService, exports: ExportsService): Router {
   const router = Router()
-    .use(['/:id/thumbnail.png', '/:id/sheets', '/:id/sheets.zip'], renderLimit)
+    .use(['/:id/thumbnail.png', '/:id/sheets', '/:id/sheets.zip', '/:id/pulls/:pull/thumbnail.png', '/:id/pulls/:pull/measure'], renderLimit)
     .get('/:id/file', async (request, response) => {
       const file = await exports.jobFile(await jobs.stored(request.params.id));
       response.attachment(file.name + JOB_FILE_EXTENSION);
@@ -53,13 +40,7 @@ export function exportsRouter(jobs: JobsService, exports: ExportsService): Route
     })
     .get('/:id/thumbnail.png', async (request, response) => {
       const stored = await jobs.peek(request.params.id);
-      const { tag, file } = await exports.thumbnail(stored, THUMBNAIL_SIDE);
-      response.set({ etag: `"${tag}"`, 'cache-control': 'private, no-cache' });
-      if (request.fresh) {
-        response.status(304).end();
-        return;
-      }
-      await send(response, await file(), 'image/png');
+      await sendThumbnail(request, response, await exports.thumbnail(stored));
     })
     .get('/:id/sheets.zip', async (request, response) => {
       const format = formatCalled(parseQuery(zipQuerySchema, request).format);

@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto';
 import { rm } from 'node:fs/promises';
 import { type SheetFormat, endingOf } from '@jentrix/core/formats';
+import type { Use } from '@jentrix/core/job';
 import type { DrawingInput } from '../drawing/draw';
 import { fileName, numberedName } from '../drawing/file-names';
 import type { FaceLibrary } from '../faces/face-library';
@@ -22,7 +23,16 @@ export interface WrittenAs {
   options: unknown;
 }
 
-type Materials = Omit<DrawingInput, 'out'>;
+export type Materials = Omit<DrawingInput, 'out'>;
+
+/** The side of the square that a thumbnail fits into, in pixels. */
+const THUMBNAIL_SIDE = 480;
+
+/** A small picture: what tells it from another, and its file, which stays whose it is. */
+export interface Thumbnail {
+  tag: string;
+  file: () => Promise<string>;
+}
 
 /** A thumbnail is some 20 KB: this is room for all that a shelf shows. */
 const THUMBNAILS = { bytes: 128 * 1024 * 1024, files: 10_000 };
@@ -50,21 +60,20 @@ export class ExportsService {
 
   /** @throws ProblemError 404 when the job has no such sheet; 413; 422 */
   async sheet(stored: StoredJob, sheetId: string, { format, options }: WrittenAs): Promise<ExportedFile> {
-    const materials = await this.materials(stored);
+    const materials = await this.materials(stored.document, await this.jobs.usesOf(stored.id));
     return this.made((out) => this.workshop.drawing.run('drawSheet', { ...materials, out, sheetId, format: format.id, options }));
   }
 
   /**
    * The first sheet as a small PNG, kept until its job or a face of it changes.
-   * @param side of the square it fits into, in pixels.
-   * @returns the file, which stays whose it is, and what tells it from another.
+   * @param uses what the job names; as it is stored where they are not said.
    */
-  async thumbnail(stored: StoredJob, side: number): Promise<{ tag: string; file: () => Promise<string> }> {
-    const materials = await this.materials(stored);
+  async thumbnail({ id, revision, document }: StoredJob, uses?: readonly Use[]): Promise<Thumbnail> {
+    const materials = await this.materials(document, uses ?? (await this.jobs.usesOf(id)));
     const { faces, pictures } = materials;
-    const key = JSON.stringify([stored.id, stored.revision, faces, pictures, side]);
+    const key = JSON.stringify([id, revision, faces, pictures]);
     const tag = createHash('sha256').update(key).digest('base64url').slice(0, 22);
-    return { tag, file: () => this.thumbnails.get(tag, (out) => this.workshop.thumbnails.run('drawThumbnail', { ...materials, out, side })) };
+    return { tag, file: () => this.thumbnails.get(tag, (out) => this.workshop.thumbnails.run('drawThumbnail', { ...materials, out, side: THUMBNAIL_SIDE })) };
   }
 
   /**
@@ -99,8 +108,8 @@ export class ExportsService {
     }
   }
 
-  private async materials({ id, document }: StoredJob): Promise<Materials> {
-    const uses = await this.jobs.usesOf(id);
+  /** What drawing a job takes. @param uses the faces and pictures it names. */
+  async materials(document: string, uses: readonly Use[]): Promise<Materials> {
     const named = (kind: string): string[] => uses.filter((use) => use.kind === kind).map((use) => use.id);
     const [faces, pictures] = await Promise.all([this.library.paths(named('face')), this.pictures.paths(named('picture'))]);
     return { document, faces, standInId: this.library.standInId, pictures };

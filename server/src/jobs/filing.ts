@@ -14,6 +14,7 @@ import {
   updateFollowers,
   usesOf,
 } from '@jentrix/core/job';
+import type { z } from 'zod';
 import { ProblemError } from '../http/problem';
 
 export interface Filed {
@@ -62,21 +63,21 @@ export function file(job: Job): Filed {
   };
 }
 
-/**
- * The job in the body of a write.
- * @throws ProblemError 400 for text that is no JSON, 422 for a body without a job; JobFormatError
- */
-export function fileBody(text: string): Filed {
+/** A body that was taken as text, checked. @throws ProblemError 400 for text that is no JSON, 422 for another body */
+export function checkedBody<T extends z.ZodType>(schema: T, text: string): z.output<T> {
   let value: unknown;
   try {
     value = JSON.parse(text);
   } catch (error) {
     throw new ProblemError(400, 'bad-request', 'The request can’t be understood', error instanceof Error ? error.message : undefined);
   }
-  const body = jobBodySchema.safeParse(value);
+  const body = schema.safeParse(value);
   if (!body.success) throw new ProblemError(422, 'invalid', 'The body is not valid', describeIssues(body.error));
-  return file(readJob(body.data.job));
+  return body.data;
 }
+
+/** The job in the body of a write. @throws ProblemError 400, 422; JobFormatError */
+export const fileBody = (text: string): Filed => file(readJob(checkedBody(jobBodySchema, text).job));
 
 /** Reads a stored job. @throws ProblemError 422 where it can’t be read any more */
 export function readStored(document: string): Job {

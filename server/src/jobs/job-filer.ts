@@ -1,3 +1,4 @@
+import { type FiledPull, filePull } from '../pulls/file-pull';
 import type { ProcessPool } from '../pool/process-pool';
 import { type Filed, type JobChange, fileBody, fileStored } from './filing';
 
@@ -12,6 +13,12 @@ export class JobFiler {
   async body(bytes: Buffer): Promise<Filed> {
     const text = bytes.toString('utf8');
     return text.length <= AT_ONCE ? fileBody(text) : this.pool.run('fileBody', text);
+  }
+
+  /** The pull in the body of a write. @throws ProblemError 400, 422 */
+  async pull(bytes: Buffer): Promise<FiledPull> {
+    const text = bytes.toString('utf8');
+    return text.length <= AT_ONCE ? filePull(text) : this.pool.run('filePull', text);
   }
 
   /** A stored job, brought up to date and changed where that is asked for. @throws ProblemError 422 where it can’t be read any more */

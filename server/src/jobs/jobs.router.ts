@@ -1,16 +1,9 @@
 import { jobQuerySchema } from '@jentrix/core/api';
-import { type Response, Router } from 'express';
+import { Router } from 'express';
 import { ifMatchRevision, jsonBytes, parseQuery } from '../http/parse';
 import { sendProblem } from '../http/problem';
-import { type JobsService, StaleError, type StoredJob } from './jobs.service';
-
-/** A record as JSON; the document goes in as it is. */
-const record = ({ id, revision, updatedAt, document }: StoredJob): string =>
-  `{"id":${JSON.stringify(id)},"revision":${revision},"updatedAt":${JSON.stringify(updatedAt)},"job":${document}}`;
-
-const sendRecord = (response: Response, stored: StoredJob): void => {
-  response.set('etag', `"${stored.revision}"`).type('application/json').send(record(stored));
-};
+import { type JobsService, StaleError } from './jobs.service';
+import { recordOf, sendRecord } from './send-record';
 
 export function jobsRouter(jobs: JobsService): Router {
   return Router()
@@ -31,7 +24,7 @@ export function jobsRouter(jobs: JobsService): Router {
         sendRecord(response, await jobs.replace(String(request.params['id']), basedOn, request.body as Buffer));
       } catch (error) {
         if (!(error instanceof StaleError)) throw error;
-        sendProblem(response, error, { current: record(error.current) });
+        sendProblem(response, error, { current: recordOf(error.current) });
       }
     })
     .post('/:id/duplicate', async (request, response) => {

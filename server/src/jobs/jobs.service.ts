@@ -69,6 +69,11 @@ export class JobsService {
     return this.find(id, { deletedAt: IsNull() });
   }
 
+  /** @throws ProblemError 404 where there is no such job, or it is in the trash */
+  async mustBeThere(id: string): Promise<void> {
+    if (!(await this.rows.existsBy({ id, deletedAt: IsNull() }))) throw notFound('job');
+  }
+
   /** A job that is not in the trash, checked and brought up to date. @throws ProblemError 404; 422 where it can’t be read */
   async read(id: string): Promise<StoredJob> {
     const stored = await this.stored(id);
@@ -152,7 +157,11 @@ export class JobsService {
   }
 
   async duplicate(id: string): Promise<StoredJob> {
-    const { document } = await this.stored(id);
+    return this.createCopy((await this.stored(id)).document);
+  }
+
+  /** Puts a stored job on the shelf once more, as a copy. @throws ProblemError 422 */
+  async createCopy(document: string): Promise<StoredJob> {
     return this.insert(await this.filer.stored(document, { kind: 'copy' }));
   }
 

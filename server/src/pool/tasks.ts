@@ -14,6 +14,8 @@ export const tasks = {
   takePicture: async () => (await import('../pictures/take-picture')).takePicture,
   fileBody: async () => (await filing()).fileBody,
   fileStored: async () => (await filing()).fileStored,
+  filePull: async () => (await import('../pulls/file-pull')).filePull,
+  measurePull: async () => (await import('../pulls/measure-pull')).measurePull,
   jobFile: async () => (await filing()).jobFile,
 };
 

@@ -1,0 +1,1 @@
+export { PULL_REASONS, type Pieces, type PullReason, putTogether, takeApart } from './pulls';

@@ -1,0 +1,22 @@
+import { createReadStream } from 'node:fs';
+import { stat } from 'node:fs/promises';
+import { pipeline } from 'node:stream/promises';
+import type { Request, Response } from 'express';
+import type { Thumbnail } from './exports.service';
+
+export async function sendFile(response: Response, path: string, type: string): Promise<void> {
+  try {
+    response.type(type).set('content-length', String((await stat(path)).size));
+    await pipeline(createReadStream(path), response);
+  } catch (error) {
+    // Whoever asked has left: nobody is there to be told.
+    if (!response.destroyed) throw error;
+  }
+}
+
+/** Sends a thumbnail, unless whoever asks has it already; it is made only then. */
+export async function sendThumbnail(request: Request, response: Response, { tag, file }: Thumbnail): Promise<void> {
+  response.set({ etag: `"${tag}"`, 'cache-control': 'private, no-cache' });
+  if (request.fresh) response.status(304).end();
+  else await sendFile(response, await file(), 'image/png');
+}

@@ -1,0 +1,26 @@
+/** The body of a new pull, checked and taken apart. */
+import { createHash } from 'node:crypto';
+import { pullBodySchema } from '@jentrix/core/api';
+import { readJob } from '@jentrix/core/formats';
+import { type Use, usesOf } from '@jentrix/core/job';
+import { type PullReason, takeApart } from '@jentrix/core/pulls';
+import { checkedBody } from '../jobs/filing';
+
+export interface FiledPull {
+  name: string;
+  reason: PullReason;
+  title: string;
+  uses: Use[];
+  root: string;
+  pieces: [key: string, text: string][];
+}
+
+const keyOf = (text: string): string => createHash('sha256').update(text).digest('base64url').slice(0, 22);
+
+/** @throws ProblemError 400 for text that is no JSON, 422 for another body; JobFormatError */
+export function filePull(text: string): FiledPull {
+  const { name, reason, job: value } = checkedBody(pullBodySchema, text);
+  const job = readJob(value);
+  const { root, pieces } = takeApart(job, keyOf);
+  return { name, reason, title: job.title, uses: usesOf(job), root, pieces: [...pieces] };
+}

@@ -1,0 +1,48 @@
+import { pullChangeSchema } from '@jentrix/core/api';
+import express, { Router } from 'express';
+import type { ExportsService } from '../exports/exports.service';
+import { sendThumbnail } from '../exports/send-file';
+import { jsonBytes, parseBody } from '../http/parse';
+import type { JobsService } from '../jobs/jobs.service';
+import { sendRecord } from '../jobs/send-record';
+import type { PullsService } from './pulls.service';
+
+/** Mounted beside the jobs' own routes: their kept states. */
+export function pullsRouter(pulls: PullsService, jobs: JobsService, exports: ExportsService): Router {
+  return Router()
+    .get('/:id/pulls', async (request, response) => {
+      response.json({ items: await pulls.list(request.params.id) });
+    })
+    .post('/:id/pulls', jsonBytes, async (request, response) => {
+      const id = String(request.params['id']);
+      const pull = await pulls.keep(id, request.body as Buffer);
+      response.status(201).location(`/api/jobs/${id}/pulls/${pull.id}`).json(pull);
+    })
+    .get('/:id/pulls/:pull', async (request, response) => {
+      const { pull, document } = await pulls.read(request.params.id, request.params.pull);
+      response.type('application/json').send(`{"pull":${JSON.stringify(pull)},"job":${document}}`);
+    })
+    .patch('/:id/pulls/:pull', express.json({ limit: 4096 }), async (request, response) => {
+      const { name } = parseBody(pullChangeSchema, request);
+      response.json(await pulls.rename(String(request.params['id']), String(request.params['pull']), name));
+    })
+    .delete('/:id/pulls/:pull', (request, response) => {
+      pulls.delete(request.params.id, request.params.pull);
+      response.status(204).end();
+    })
+    .get('/:id/pulls/:pull/measure', async (request, response) => {
+      const { id, pull } = request.params;
+      const { stored, uses } = await pulls.kept(id, pull);
+      response.json(await pulls.measured(id, pull, await exports.materials(stored.document, uses)));
+    })
+    .get('/:id/pulls/:pull/thumbnail.png', async (request, response) => {
+      const { stored, uses } = await pulls.kept(request.params.id, request.params.pull);
+      await sendThumbnail(request, response, await exports.thumbnail(stored, uses));
+    })
+    .post('/:id/pulls/:pull/job', async (request, response) => {
+      const { document } = await pulls.read(request.params.id, request.params.pull);
+      const stored = await jobs.createCopy(document);
+      response.status(201).location(`/api/jobs/${stored.id}`);
+      sendRecord(response, stored);
+    });
+}

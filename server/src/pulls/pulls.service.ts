@@ -1,0 +1,165 @@
+import { randomUUID } from 'node:crypto';
+import { deflateRawSync, inflateRawSync } from 'node:zlib';
+import type { Pull } from '@jentrix/core/api';
+import type { Use } from '@jentrix/core/job';
+import { putTogether } from '@jentrix/core/pulls';
+import type { DataSource, Repository } from 'typeorm';
+import { type Run, atomically } from '../database/atomically';
+import type { DrawingInput } from '../drawing/draw';
+import { ProblemError, notFound } from '../http/problem';
+import type { JobFiler } from '../jobs/job-filer';
+import type { JobsService, StoredJob } from '../jobs/jobs.service';
+import type { Workshop } from '../pool/workshop';
+import type { PreferencesService } from '../preferences/preferences.service';
+import type { FiledPull } from './file-pull';
+import { PullEntity, PullPartEntity, PullPieceEntity } from './pull.entity';
+
+/** A job keeps so many pulls; then the oldest that was kept automatically gives way. */
+const MOST_PULLS = 500;
+
+/** A kept state with what a drawing of it is made from. */
+export interface KeptJob {
+  /** As a drawing takes it: the pull stands for the job, and never changes. */
+  stored: StoredJob;
+  uses: Use[];
+}
+
+/** Kept states of jobs. They live and die with their job, also while that lies in the trash. */
+export class PullsService {
+  private readonly rows: Repository<PullEntity>;
+  private readonly parts: Repository<PullPartEntity>;
+
+  constructor(
+    private readonly dataSource: DataSource,
+    private readonly jobs: JobsService,
+    private readonly filer: JobFiler,
+    private readonly workshop: Workshop,
+    private readonly preferences: PreferencesService,
+  ) {
+    this.rows = dataSource.getRepository(PullEntity);
+    this.parts = dataSource.getRepository(PullPartEntity);
+  }
+
+  /** The pulls of a job, the latest first. @throws ProblemError 404 */
+  async list(jobId: string): Promise<Pull[]> {
+    await this.jobs.mustBeThere(jobId);
+    return (await this.rows.find({ where: { jobId }, order: { createdAt: 'DESC', id: 'ASC' } })).map(summary);
+  }
+
+  /**
+   * Keeps the state in a request's body. What was kept automatically is not kept once more while it is the latest.
+   * @throws ProblemError 404 for an unknown job; 409 where it has too many; 400, 422
+   */
+  async keep(jobId: string, body: Buffer): Promise<Pull> {
+    const filed = await this.filer.pull(body);
+    await this.jobs.mustBeThere(jobId);
+    const root = deflateRawSync(filed.root);
+    const latest = await this.rows.createQueryBuilder('pull').addSelect('pull.root').where({ jobId }).orderBy('pull.createdAt', 'DESC').getOne();
+    if (filed.reason !== 'hand' && latest?.root.equals(root)) return summary(latest);
+    const gone = await this.makeRoom(jobId);
+    const id = randomUUID();
+    const createdAt = new Date().toISOString();
+    atomically(this.dataSource, (run) => {
+      if (gone !== undefined) remove(run, jobId, gone);
+      write(run, { id, jobId, createdAt, root }, filed);
+    });
+    const { name, reason } = filed;
+    return { id, name, reason, createdAt, evenness: null, findings: null };
+  }
+
+  /** The automatic pull that gives way to a new one, where there are as many as can be. @throws ProblemError 409 */
+  private async makeRoom(jobId: string): Promise<string | undefined> {
+    if ((await this.rows.countBy({ jobId })) < MOST_PULLS) return undefined;
+    const oldest = await this.rows
+      .createQueryBuilder('pull')
+      .where({ jobId })
+      .andWhere("pull.reason <> 'hand' AND pull.name = ''")
+      .orderBy('pull.createdAt', 'ASC')
+      .getOne();
+    if (oldest) return oldest.id;
+    throw new ProblemError(409, 'too-many-pulls', 'No room for another pull', `The job has ${MOST_PULLS} pulls kept by hand or named. Delete some first.`);
+  }
+
+  /** @throws ProblemError 404 */
+  async rename(jobId: string, id: string, name: string): Promise<Pull> {
+    const { affected } = await this.rows.update({ jobId, id }, { name });
+    if (affected !== 1) throw notFound('pull');
+    return summary(await this.find(jobId, id));
+  }
+
+  /** @throws ProblemError 404 */
+  delete(jobId: string, id: string): void {
+    if (!atomically(this.dataSource, (run) => remove(run, jobId, id))) throw notFound('pull');
+  }
+
+  /** A pull with the job as it was, brought up to date. @throws ProblemError 404; 422 where it can’t be read */
+  async read(jobId: string, id: string): Promise<{ pull: Pull; document: string }> {
+    const row = await this.find(jobId, id);
+    const { document } = await this.filer.stored(await this.documentOf(row));
+    return { pull: summary(row), document };
+  }
+
+  /** What drawing a pull takes. @throws ProblemError 404 */
+  async kept(jobId: string, id: string): Promise<KeptJob> {
+    const row = await this.find(jobId, id);
+    const { title, createdAt } = row;
+    return { stored: { id, revision: 1, updatedAt: createdAt, title, document: await this.documentOf(row) }, uses: JSON.parse(row.uses) as Use[] };
+  }
+
+  /**
+   * A pull with what it measures, worked out when it is first asked for.
+   * @param materials what measuring takes besides the job. @throws ProblemError 404; 422 where it can’t be read
+   */
+  async measured(jobId: string, id: string, materials: Omit<DrawingInput, 'out'>): Promise<Pull> {
+    const row = await this.find(jobId, id);
+    if (row.findings !== null) return summary(row);
+    const measure = await this.workshop.thumbnails.run('measurePull', { ...materials, preferences: await this.preferences.read() });
+    await this.rows.update({ jobId, id }, measure);
+    return summary({ ...row, ...measure });
+  }
+
+  private async documentOf({ id, jobId }: PullEntity): Promise<string> {
+    const row = await this.rows.createQueryBuilder('pull').addSelect('pull.root').where({ id }).getOneOrFail();
+    const pieces = await this.parts
+      .createQueryBuilder('part')
+      .innerJoin(PullPieceEntity, 'piece', 'piece.jobId = part.jobId AND piece.key = part.key')
+      .where('part.pullId = :id AND part.jobId = :jobId', { id, jobId })
+      .select(['part.key AS key', 'piece.bytes AS bytes'])
+      .getRawMany<{ key: string; bytes: Buffer }>();
+    try {
+      return putTogether({ root: inflated(row.root), pieces: new Map(pieces.map(({ key, bytes }) => [key, inflated(bytes)])) });
+    } catch (error) {
+      const why = error instanceof Error ? error.message : String(error);
+      throw new ProblemError(422, 'damaged-pull', 'The pull can’t be read', `It is damaged: ${why} The job and its other pulls are not touched by that.`);
+    }
+  }
+
+  private async find(jobId: string, id: string): Promise<PullEntity> {
+    const row = await this.rows.findOneBy({ jobId, id });
+    if (!row) throw notFound('pull');
+    return row;
+  }
+}
+
+const inflated = (bytes: Buffer): string => inflateRawSync(bytes).toString('utf8');
+
+const summary = ({ id, name, reason, createdAt, evenness, findings }: PullEntity): Pull => ({ id, name, reason, createdAt, evenness, findings });
+
+function write(run: Run, { id, jobId, createdAt, root }: Pick<PullEntity, 'id' | 'jobId' | 'createdAt' | 'root'>, filed: FiledPull): void {
+  run(
+    `INSERT INTO "pull" ("id", "jobId", "name", "reason", "createdAt", "evenness", "findings", "title", "uses", "root") VALUES (?, ?, ?, ?, ?, NULL, NULL, ?, ?, ?)`,
+    ...[id, jobId, filed.name, filed.reason, createdAt, filed.title, JSON.stringify(filed.uses), root],
+  );
+  for (const [key, text] of filed.pieces) {
+    run('INSERT OR IGNORE INTO "pull_piece" ("jobId", "key", "bytes") VALUES (?, ?, ?)', jobId, key, deflateRawSync(text));
+    run('INSERT INTO "pull_part" ("pullId", "jobId", "key") VALUES (?, ?, ?)', id, jobId, key);
+  }
+}
+
+/** Deletes a pull, and the pieces that no other one has. @returns false where there is none */
+function remove(run: Run, jobId: string, id: string): boolean {
+  if (run('DELETE FROM "pull" WHERE "jobId" = ? AND "id" = ?', jobId, id) !== 1) return false;
+  run('DELETE FROM "pull_part" WHERE "pullId" = ?', id);
+  run('DELETE FROM "pull_piece" WHERE "jobId" = ? AND "key" NOT IN (SELECT "key" FROM "pull_part" WHERE "jobId" = ?)', jobId, jobId);
+  return true;
+}

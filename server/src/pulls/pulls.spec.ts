@@ -1,0 +1,121 @@
+import { type Pull, jobPageSchema, jobRecordSchema, pullListSchema, pullRecordSchema, pullSchema } from '@jentrix/core/api';
+import { type Job, createJob, restyle } from '@jentrix/core/job';
+import request from 'supertest';
+import { type TestApp, testApp } from '../testing';
+
+describe('pulls', () => {
+  let test: TestApp;
+  let job: Job;
+  let id: string;
+  let blockId: string;
+  beforeEach(async () => {
+    test = await testApp();
+    job = createJob('Open day', () => crypto.randomUUID());
+    blockId = job.sheets[0]?.blocks[0]?.id ?? '';
+    id = jobRecordSchema.parse((await request(test.app).post('/api/jobs').send({ job })).body).id;
+  });
+  afterEach(() => test.end());
+
+  const state = (sizePt: number): Job => restyle(job, blockId, { sizePt });
+  const keep = async (body: object) => pullSchema.parse((await request(test.app).post(`/api/jobs/${id}/pulls`).send(body).expect(201)).body);
+  const list = async (of = id): Promise<Pull[]> => pullListSchema.parse((await request(test.app).get(`/api/jobs/${of}/pulls`).expect(200)).body).items;
+  const rows = async (table: string): Promise<number> =>
+    ((await test.dataSource.query(`SELECT count(*) AS "n" FROM "${table}"`)) as { n: number }[])[0]?.n ?? -1; // prettier-ignore
+
+  it('are kept, listed the latest first, read as they were, renamed and deleted', async () => {
+    const first = await keep({ job: state(40), name: 'Before lunch' });
+    const second = await keep({ job: state(50), reason: 'first-cut' });
+    expect((await list()).map(({ name, reason }) => [name, reason])).toEqual([['', 'first-cut'], ['Before lunch', 'hand']]); // prettier-ignore
+    const read = pullRecordSchema.parse((await request(test.app).get(`/api/jobs/${id}/pulls/${first.id}`).expect(200)).body);
+    expect(read.job).toEqual(state(40));
+    // The job itself is as it was.
+    expect(jobRecordSchema.parse((await request(test.app).get(`/api/jobs/${id}`)).body).revision).toBe(1);
+    await request(test.app).patch(`/api/jobs/${id}/pulls/${second.id}`).send({ name: 'Larger' }).expect(200);
+    await request(test.app)
+      .patch(`/api/jobs/${id}/pulls/${second.id}`)
+      .send({ name: 'x'.repeat(81) })
+      .expect(422);
+    await request(test.app).delete(`/api/jobs/${id}/pulls/${first.id}`).expect(204);
+    await request(test.app).delete(`/api/jobs/${id}/pulls/${first.id}`).expect(404);
+    await request(test.app).get(`/api/jobs/${id}/pulls/${first.id}`).expect(404);
+    expect((await list()).map(({ name }) => name)).toEqual(['Larger']);
+    const other = pullRecordSchema.parse((await request(test.app).get(`/api/jobs/${id}/pulls/${second.id}`)).body);
+    expect(other.job).toEqual(state(50));
+  });
+
+  it('share what did not change, and leave no piece behind', async () => {
+    const many = { ...job, sheets: [...job.sheets, { ...job.sheets[0]!, id: 'more', blocks: [] }] };
+    const first = await keep({ job: many });
+    expect(await rows('pull_piece')).toBe(3);
+    const second = await keep({ job: restyle(many, blockId, { sizePt: 41 }) });
+    expect(await rows('pull_piece')).toBe(5);
+    await request(test.app).delete(`/api/jobs/${id}/pulls/${second.id}`).expect(204);
+    expect(await rows('pull_piece')).toBe(3);
+    await request(test.app).delete(`/api/jobs/${id}/pulls/${first.id}`).expect(204);
+    expect([await rows('pull_piece'), await rows('pull_part'), await rows('pull')]).toEqual([0, 0, 0]);
+  });
+
+  it('stay with their job through the trash, and go with it for good', async () => {
+    await keep({ job, name: 'Kept' });
+    await request(test.app).delete(`/api/jobs/${id}`).expect(204);
+    await request(test.app).get(`/api/jobs/${id}/pulls`).expect(404);
+    await request(test.app).post(`/api/jobs/${id}/restore`).expect(200);
+    expect((await list()).map(({ name }) => name)).toEqual(['Kept']);
+    // A copy of the job begins without.
+    const copy = jobRecordSchema.parse((await request(test.app).post(`/api/jobs/${id}/duplicate`)).body);
+    expect(await list(copy.id)).toEqual([]);
+    await request(test.app).delete(`/api/jobs/${id}`).expect(204);
+    await request(test.app).delete(`/api/jobs/${id}/forever`).expect(204);
+    expect([await rows('pull_piece'), await rows('pull_part'), await rows('pull')]).toEqual([0, 0, 0]);
+  });
+
+  it('are measured when that is asked for, shown small, and opened as jobs of their own', async () => {
+    const { id: pull, findings } = await keep({ job: restyle(job, blockId, { trackingMilliem: 4000 }) });
+    expect(findings).toBeNull();
+    const measured = pullSchema.parse((await request(test.app).get(`/api/jobs/${id}/pulls/${pull}/measure`).expect(200)).body);
+    expect(measured.findings).toBeGreaterThan(0);
+    expect(measured.evenness).not.toBeNull();
+    expect(await list()).toEqual([measured]);
+    const picture = await request(test.app).get(`/api/jobs/${id}/pulls/${pull}/thumbnail.png`).expect(200);
+    expect(picture.type).toBe('image/png');
+    const tag = picture.get('etag') ?? '';
+    await request(test.app).get(`/api/jobs/${id}/pulls/${pull}/thumbnail.png`).set('if-none-match', tag).expect(304);
+    const own = jobRecordSchema.parse((await request(test.app).post(`/api/jobs/${id}/pulls/${pull}/job`).expect(201)).body);
+    expect(own.job.sheets[0]?.blocks[0]?.style.trackingMilliem).toBe(4000);
+    expect(jobPageSchema.parse((await request(test.app).get('/api/jobs')).body).total).toBe(2);
+  });
+
+  it('that are automatic are kept once while nothing changes, and give way when there are too many', async () => {
+    await keep({ job, reason: 'mend' });
+    await keep({ job, reason: 'face' });
+    expect((await list()).length).toBe(1);
+    await keep({ job });
+    expect((await list()).length).toBe(2);
+    // As many as can be: the automatic one goes, then nothing does.
+    const [{ root, uses } = { root: Buffer.of(), uses: '' }] = (await test.dataSource.query('SELECT "root", "uses" FROM "pull"')) as { root: Buffer; uses: string }[]; // prettier-ignore
+    for (let i = 0; i < 498; i++)
+      await test.dataSource.query(
+        `INSERT INTO "pull" ("id", "jobId", "name", "reason", "createdAt", "title", "uses", "root") VALUES (?, ?, '', 'hand', '2020', '', ?, ?)`,
+        [`many-${i}`, id, uses, root],
+      );
+    await keep({ job: state(77) });
+    expect((await list()).filter(({ reason }) => reason !== 'hand')).toEqual([]);
+    const { body } = await request(test.app)
+      .post(`/api/jobs/${id}/pulls`)
+      .send({ job: state(78) })
+      .expect(409);
+    expect((body as { detail: string }).detail).toContain('500 pulls');
+  });
+
+  it('refuse what is no job, and what is damaged costs nothing else', async () => {
+    for (const body of [{}, { job: 'x' }, { job, reason: 'whim' }, { job, more: 1 }])
+      await request(test.app).post(`/api/jobs/${id}/pulls`).send(body).expect(422);
+    await request(test.app).post('/api/jobs/none/pulls').send({ job }).expect(404);
+    const { id: pull } = await keep({ job });
+    await test.dataSource.query('DELETE FROM "pull_piece"');
+    const { body } = await request(test.app).get(`/api/jobs/${id}/pulls/${pull}`).expect(422);
+    expect((body as { detail: string }).detail).toContain('A part of it is missing');
+    expect((await list()).length).toBe(1);
+    await request(test.app).get(`/api/jobs/${id}`).expect(200);
+  });
+});
