@@ -19,6 +19,8 @@ import type { Workshop } from './pool/workshop';
 import { recipesRouter } from './recipes/recipes.router';
 import { RecipesService } from './recipes/recipes.service';
 import type { PreferencesService } from './preferences/preferences.service';
+import { measuresRouter } from './measures/measures.router';
+import { MeasuresService } from './measures/measures.service';
 import { pullsRouter } from './pulls/pulls.router';
 import type { PullsService } from './pulls/pulls.service';
 import { preferencesRouter } from './preferences/preferences.router';
@@ -53,6 +55,7 @@ export function createApp({ dataSource, jobs, pulls, preferences, library, pictu
     .use('/faces', facesRouter(library, jobs))
     .use('/jobs', exportsRouter(jobs, exports))
     .use('/jobs', pullsRouter(pulls, jobs, exports))
+    .use('/jobs', measuresRouter(new MeasuresService(dataSource, jobs, exports, workshop, preferences)))
     .use('/jobs', jobsRouter(jobs))
     .use(express.json({ limit: BODY_LIMIT, strict: true }))
     .use('/recipes', recipesRouter(new RecipesService(dataSource, jobs), library))

@@ -1,7 +1,8 @@
 /** What server and page say to each other; written once, checked on both sides. */
 import * as z from 'zod';
 import { JOB_KINDS, type RecipeSettings, STORED_RECIPE, jobSchema, recipeNameSchema, recipeSchema } from '../job';
-import { FACE_KINDS } from '../advice';
+// From its own file: the page would load all of the folder with it.
+import { FACE_KINDS } from '../advice/anatomy';
 import { PULL_REASONS } from '../pulls';
 import { fromStored } from '../stored';
 
@@ -44,6 +45,10 @@ export type Pull = z.infer<typeof pullSchema>;
 export const pullListSchema = z.object({ items: z.array(pullSchema) });
 /** A pull with the job as it was. */
 export const pullRecordSchema = z.object({ pull: pullSchema, job: jobSchema });
+
+/** What a job measures as it is: evenness is null where there are too few pairs. */
+export const jobMeasureSchema = z.object({ evenness: z.number().nullable(), findings: z.int() });
+export type JobMeasure = z.infer<typeof jobMeasureSchema>;
 
 const pullNameSchema = z.string().trim().max(80);
 /** The body of a new pull. */

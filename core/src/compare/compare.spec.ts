@@ -1,8 +1,6 @@
 import fc from 'fast-check';
 import {
-  BLOCK_ASPECTS,
   type Job,
-  SHEET_ASPECTS,
   addBlock,
   addSheet,
   allBlocks,
@@ -25,7 +23,7 @@ import {
   withHand,
   withSheet,
 } from '../job';
-import { compareJobs, giveBack } from '.';
+import { BLOCK_ASPECTS, SHEET_ASPECTS, compareJobs, giveBack } from '.';
 
 const frame = { xPt: 10, yPt: 10, widthPt: 300, heightPt: 100 };
 

@@ -1,19 +1,13 @@
 /** Two states of a job beside each other: everything that differs, in the words of the trade, and the edit that gives just that back. */
 import {
-  BLOCK_ASPECTS,
-  type Aspect,
   type Block,
   type Job,
   type PairRule,
-  SHEET_ASPECTS,
   type Sheet,
   type StyleKey,
   changeFace,
-  changedAspects,
-  differ,
   findBlock,
   graphemeBoundaries,
-  printed,
   removeBlock,
   removeSheet,
   restyle,
@@ -24,6 +18,7 @@ import {
   withSheet,
 } from '../job';
 import { type LengthUnit, printSigned, printValue } from '../units';
+import { type Aspect, BLOCK_ASPECTS, SHEET_ASPECTS, changedAspects, differ, printed } from './aspects';
 import { carried, overridesOf, withOverrides, withWordsOf } from './carried';
 
 /** One thing that differs; plain data. */

@@ -1,2 +1,4 @@
+export { BLOCK_ASPECTS, BREAKING_NAMES, SHEET_ASPECTS } from './aspects';
 export { type Change, type CompareOptions, compareJobs, giveBack } from './compare';
 export { onLines } from './lines';
+export { sayChange } from './say';

@@ -1,6 +1,6 @@
 /** What a finding rule is, what it gets to see, and how rules are asked. */
 import type { Block, Job, Sheet } from '../job';
-import { ARM_MM } from '../advice';
+import { ARM_MM } from '../advice/reading-distance';
 import type { BlockSetting, FaceSet, GapLedger, SetLine } from '../setting';
 import { NO_TASTE, type Taste } from '../taste';
 import { type Finding, type Found, byVisibility } from './finding';

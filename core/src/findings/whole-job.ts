@@ -38,6 +38,8 @@ export interface JobCheck {
   findings: JobFinding[];
   /** Of all gaps together. */
   evenness: number | undefined;
+  /** What that is made of: kerning minus wanted kerning of every pair inside words, in 1/1000 em. */
+  deviations: number[];
   /** Sheet by sheet; blocks whose faces are not here have none. */
   blocks: BlockMeasure[];
 }
@@ -70,5 +72,5 @@ export function checkJob(job: Job, faces: FaceSet, { judge = JUDGING, rules = RU
     findings.push(...ofSheet.map((finding) => ({ ...finding, sheet: sheet.name, words: '' })));
   }
   findings.sort(byVisibility);
-  return { findings, evenness: evenness(deviations), blocks: measures };
+  return { findings, evenness: evenness(deviations), deviations, blocks: measures };
 }

@@ -9,8 +9,6 @@ export * from './create';
 export * from './pair-rules';
 export { resolveBlock, resolveSheet } from './resolve';
 export * from './sheets';
-export { type Aspect, BLOCK_ASPECTS, BREAKING_NAMES, SHEET_ASPECTS, changedAspects, differ, printed } from './aspects';
-export { sayChange } from './changes';
 export { letterName } from './letter-names';
 export * from './blocks';
 export * from './passage';

@@ -2,6 +2,7 @@ import 'reflect-metadata';
 import { DataSource } from 'typeorm';
 import { FaceEntity, FavouriteEntity } from '../faces/face.entity';
 import { JobUseEntity } from '../jobs/job-use.entity';
+import { JobMeasureEntity } from '../measures/job-measure.entity';
 import { JobEntity } from '../jobs/job.entity';
 import { RecipeEntity } from '../recipes/recipe.entity';
 import { PreferencesEntity } from '../preferences/preferences.entity';
@@ -28,6 +29,7 @@ export async function openDatabase(file: string): Promise<DataSource> {
       BytesEntity,
       JobEntity,
       JobUseEntity,
+      JobMeasureEntity,
       PreferencesEntity,
       FaceEntity,
       FavouriteEntity,

@@ -32,7 +32,7 @@ async function hand(response: Response, { path }: ExportedFile, type: string): P
 /** Mounted beside the jobs' own routes: files made from a job. */
 export function exportsRouter(jobs: JobsService, exports: ExportsService): Router {
   const router = Router()
-    .use(['/:id/thumbnail.png', '/:id/sheets', '/:id/sheets.zip', '/:id/pulls/:pull/thumbnail.png', '/:id/pulls/:pull/measure'], renderLimit)
+    .use(['/:id/thumbnail.png', '/:id/sheets', '/:id/sheets.zip', '/:id/pulls/:pull/thumbnail.png', '/:id/pulls/:pull/measure', '/:id/measure'], renderLimit)
     .get('/:id/file', async (request, response) => {
       const file = await exports.jobFile(await jobs.stored(request.params.id));
       response.attachment(file.name + JOB_FILE_EXTENSION);

@@ -15,7 +15,7 @@ export const tasks = {
   fileBody: async () => (await filing()).fileBody,
   fileStored: async () => (await filing()).fileStored,
   filePull: async () => (await import('../pulls/file-pull')).filePull,
-  measurePull: async () => (await import('../pulls/measure-pull')).measurePull,
+  measureJob: async () => (await import('../measures/measure-job')).measureJob,
   jobFile: async () => (await filing()).jobFile,
 };
 

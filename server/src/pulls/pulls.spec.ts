@@ -1,5 +1,6 @@
 import { type Pull, jobPageSchema, jobRecordSchema, pullListSchema, pullRecordSchema, pullSchema } from '@jentrix/core/api';
 import { type Job, createJob, restyle } from '@jentrix/core/job';
+import { DEFAULT_PREFERENCES } from '@jentrix/core/preferences';
 import request from 'supertest';
 import { type TestApp, testApp } from '../testing';
 
@@ -83,6 +84,28 @@ describe('pulls', () => {
     const own = jobRecordSchema.parse((await request(test.app).post(`/api/jobs/${id}/pulls/${pull}/job`).expect(201)).body);
     expect(own.job.sheets[0]?.blocks[0]?.style.trackingMilliem).toBe(4000);
     expect(jobPageSchema.parse((await request(test.app).get('/api/jobs')).body).total).toBe(2);
+  });
+
+  it('and jobs themselves are measured, again only when they or what judges them changed', async () => {
+    const measure = async () => (await request(test.app).get(`/api/jobs/${id}/measure`).expect(200)).body as unknown;
+    const run = spyOn(test.workshop.thumbnails, 'run').and.callThrough();
+    const first = await measure();
+    expect(await measure()).toEqual(first);
+    expect(run).toHaveBeenCalledTimes(1);
+    await request(test.app)
+      .put(`/api/jobs/${id}`)
+      .set('if-match', '"1"')
+      .send({ job: restyle(job, blockId, { trackingMilliem: 4000 }) })
+      .expect(200);
+    expect(await measure()).not.toEqual(first);
+    expect(run).toHaveBeenCalledTimes(2);
+    await request(test.app)
+      .put('/api/preferences')
+      .send({ ...DEFAULT_PREFERENCES, outMilliem: -400 })
+      .expect(200);
+    await measure();
+    expect(run).toHaveBeenCalledTimes(3);
+    await request(test.app).get('/api/jobs/none/measure').expect(404);
   });
 
   it('that are automatic are kept once while nothing changes, and give way when there are too many', async () => {

@@ -1,6 +1,6 @@
 import type { MigrationInterface, QueryRunner } from 'typeorm';
 
-/** Kept states of jobs, in pieces that they share; they go with their job. */
+/** Kept states of jobs, in pieces that they share, and what jobs measure; they go with their job. */
 export class Pulls1764600000000 implements MigrationInterface {
   readonly name = 'Pulls1764600000000';
 
@@ -31,9 +31,15 @@ export class Pulls1764600000000 implements MigrationInterface {
       CONSTRAINT "pull_part_pk" PRIMARY KEY ("pullId", "key")
     )`);
     await runner.query('CREATE INDEX "pull_part_jobId_key" ON "pull_part" ("jobId", "key")');
+    await runner.query(`CREATE TABLE "job_measure" (
+      "jobId" varchar PRIMARY KEY NOT NULL REFERENCES "job" ("id") ON DELETE CASCADE,
+      "of" varchar NOT NULL,
+      "evenness" float,
+      "findings" integer NOT NULL
+    )`);
   }
 
   async down(runner: QueryRunner): Promise<void> {
-    for (const table of ['pull_part', 'pull_piece', 'pull']) await runner.query(`DROP TABLE "${table}"`);
+    for (const table of ['job_measure', 'pull_part', 'pull_piece', 'pull']) await runner.query(`DROP TABLE "${table}"`);
   }
 }

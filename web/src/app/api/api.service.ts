@@ -7,10 +7,12 @@ import {
   type FaceEntry,
   type FaceList,
   type Followers,
+  type JobMeasure,
   type JobPage,
   type JobQuery,
   type JobRecord,
   type Picture,
+  type Pull,
   type Trouble,
   cataloguePageSchema,
   collectionProblemSchema,
@@ -18,15 +20,20 @@ import {
   followersSchema,
   recipeListSchema,
   faceListSchema,
+  jobMeasureSchema,
   jobPageSchema,
   jobRecordSchema,
   pictureSchema,
   problemSchema,
+  pullListSchema,
+  pullRecordSchema,
+  pullSchema,
   staleProblemSchema,
 } from '@jentrix/core/api';
 import { WordedError } from '@jentrix/core/errors';
 import { type Job, type Recipe, type RecipeSettings, recipeSchema } from '@jentrix/core/job';
 import { type Preferences, preferencesSchema } from '@jentrix/core/preferences';
+import type { PullReason } from '@jentrix/core/pulls';
 import { type Observable, catchError, from, map } from 'rxjs';
 import type { z } from 'zod';
 
@@ -121,6 +128,11 @@ export class ApiService {
     return this.checked(jobRecordSchema, this.http.put(`/api/jobs/${id}`, { job }, { headers: { 'If-Match': `"${basedOn}"` } }));
   }
 
+  /** What a job measures as the server has it. */
+  measureJob(id: string): Observable<JobMeasure> {
+    return this.checked(jobMeasureSchema, this.http.get(`/api/jobs/${encodeURIComponent(id)}/measure`));
+  }
+
   duplicateJob(id: string): Observable<JobRecord> {
     return this.checked(jobRecordSchema, this.http.post(`/api/jobs/${id}/duplicate`, {}));
   }
@@ -135,6 +147,38 @@ export class ApiService {
 
   purgeJob(id: string): Observable<unknown> {
     return this.failing(this.http.delete(`/api/jobs/${id}/forever`));
+  }
+
+  /** The kept states of a job, the latest first. */
+  listPulls(jobId: string): Observable<Pull[]> {
+    return this.checked(pullListSchema, this.http.get(pullsOf(jobId))).pipe(map(({ items }) => items));
+  }
+
+  keepPull(jobId: string, job: Job, reason: PullReason, name = ''): Observable<Pull> {
+    return this.checked(pullSchema, this.http.post(pullsOf(jobId), { job, reason, name }));
+  }
+
+  /** A pull with the job as it was. */
+  readPull(jobId: string, id: string): Observable<z.infer<typeof pullRecordSchema>> {
+    return this.checked(pullRecordSchema, this.http.get(pullsOf(jobId, id)));
+  }
+
+  renamePull(jobId: string, id: string, name: string): Observable<Pull> {
+    return this.checked(pullSchema, this.http.patch(pullsOf(jobId, id), { name }));
+  }
+
+  deletePull(jobId: string, id: string): Observable<unknown> {
+    return this.failing(this.http.delete(pullsOf(jobId, id)));
+  }
+
+  /** A pull with what it measures. */
+  measurePull(jobId: string, id: string): Observable<Pull> {
+    return this.checked(pullSchema, this.http.get(`${pullsOf(jobId, id)}/measure`));
+  }
+
+  /** Puts a pull on the shelf as a job of its own. */
+  openPull(jobId: string, id: string): Observable<JobRecord> {
+    return this.checked(jobRecordSchema, this.http.post(`${pullsOf(jobId, id)}/job`, {}));
   }
 
   /** A file made from a job. @param path of what is made, such as `file` or `sheets.zip`. */
@@ -170,6 +214,10 @@ export class ApiService {
     );
   }
 }
+
+/** The address of a job's pulls, or of one of them. */
+export const pullsOf = (jobId: string, id?: string): string =>
+  `/api/jobs/${encodeURIComponent(jobId)}/pulls${id === undefined ? '' : `/${encodeURIComponent(id)}`}`;
 
 /** Files go as they are. */
 const UPLOAD = { 'content-type': 'application/octet-stream' };

@@ -41,6 +41,7 @@ import { PASSES } from './pass';
 import { providePasses } from './passes';
 import { SaveService } from './save.service';
 import { PlaceService } from './state/place';
+import { Pulls } from './state/pulls';
 import { Said } from './state/said';
 import { Table } from './table/table';
 
@@ -102,8 +103,9 @@ export class BenchPage implements OnInit, OnDestroy {
   protected readonly cutting = toSignal(this.cut.open$, { requireSync: true });
   private readonly place = inject(PlaceService);
   private readonly words = inject(WordsState);
-  /** Speaks from here on. */
+  /** Speaks from here on, and keeps what is about to change much. */
   protected readonly said = inject(Said);
+  protected readonly pulls = inject(Pulls);
   /** Whose the key is that is being pressed, as things stood before anybody heard it. */
   private layer: KeyLayer = 'bench';
   private readonly subscriptions: Subscription[] = [];
@@ -184,7 +186,7 @@ export class BenchPage implements OnInit, OnDestroy {
       this.place.focusBench();
       return;
     }
-    const heard = heardKey(this.keys, event, layer, this.preferences.current);
+    const heard = heardKey(this.keys, event, layer, this.preferences.current, this.view().pass);
     if (!heard) return;
     event.preventDefault();
     if (!event.repeat) this.gestures++;

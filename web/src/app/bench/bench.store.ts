@@ -28,6 +28,7 @@ import {
   withColour,
 } from '@jentrix/core/job';
 import { type Area, type Point, angleOf, areaOf, centreIn } from '@jentrix/core/placing';
+import type { PullReason } from '@jentrix/core/pulls';
 import type { Box } from '@jentrix/core/setting';
 import { autoLeading } from '@jentrix/core/units';
 import { Subject, map, merge } from 'rxjs';
@@ -36,6 +37,8 @@ import { PreferencesService } from '../ui/preferences.service';
 import { JobHistory } from './state/job-history';
 import { FadedMarks } from './state/faded-marks';
 import { Instead } from './state/instead';
+import { Looks } from './state/looks';
+import { Pulls } from './state/pulls';
 import { FirstCutState } from './first-cut/first-cut.state';
 import { LetterPicks } from './state/letter-picks';
 import { OwnHand } from './state/own-hand';
@@ -45,7 +48,20 @@ import { type Findings, SheetFindings } from './state/sheet-findings';
 import { type SheetSetting, SheetSettings } from './state/sheet-settings';
 
 /** The parts of the bench's state; each lives as long as the page that provides them. */
-export const BENCH_STATE = [JobHistory, PlaceService, SheetSettings, SheetFindings, FirstCutState, LetterPicks, OwnHand, PathStroke, FadedMarks, Instead];
+export const BENCH_STATE = [
+  JobHistory,
+  PlaceService,
+  SheetSettings,
+  SheetFindings,
+  FirstCutState,
+  LetterPicks,
+  OwnHand,
+  PathStroke,
+  FadedMarks,
+  Instead,
+  Looks,
+  Pulls,
+];
 
 /**
  * What the designer does at the bench: actions over the parts of its state. Data flows one way: input, a pure edit, a new job in the
@@ -116,6 +132,11 @@ export class BenchStore {
   /** Makes an edit; see `JobHistory.apply`. */
   apply(edit: (job: Job) => Job, gesture?: string): void {
     this.history.apply(edit, gesture);
+  }
+
+  /** Says that the next edit changes much at once: the job as it is now is kept. */
+  beforeMuch(reason: PullReason): void {
+    this.history.beforeMuch(reason);
   }
 
   endGesture(): void {
@@ -348,7 +369,9 @@ export class BenchStore {
   private acceptWhere(test: (finding: Finding) => boolean): void {
     this.found.whenFresh(({ findings }) => {
       const all = findings.filter((finding) => finding.proposal && test(finding));
-      if (all.length > 0) this.apply((job) => acceptFindings(job, all));
+      if (all.length === 0) return;
+      this.history.beforeMuch('mend');
+      this.apply((job) => acceptFindings(job, all));
     });
   }
 

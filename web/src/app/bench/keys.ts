@@ -2,6 +2,7 @@ import type { Finding } from '@jentrix/core/findings';
 import type { Preferences } from '@jentrix/core/preferences';
 import { clearHand, moveBlocks, nudgeHand } from '@jentrix/core/job';
 import type { BenchStore } from './bench.store';
+import { ProofState } from './deck/proof/proof.state';
 import { FirstCutState } from './first-cut/first-cut.state';
 import { LetterPicks } from './state/letter-picks';
 import { PathStroke } from './state/path-stroke';
@@ -73,9 +74,12 @@ const BENCH_KEYS: readonly KeyBinding[] = [
     group: 'Findings',
     id: 'next-finding',
     reach: 'page',
-    says: 'Go to the next finding, most visible first',
+    says: 'Go to the next finding, most visible first; in Proof to the next of the whole job',
     characters: ['n'],
-    run: ({ store }) => store.nextFinding(findingsOf(store)),
+    run: ({ store, get }) => {
+      if (store.view.pass === 'proof') get(ProofState).ask('next');
+      else store.nextFinding(findingsOf(store));
+    },
   },
   {
     group: 'Findings',
@@ -235,7 +239,7 @@ export const keysOf = (passes: readonly Pass[]): readonly KeyBinding[] => [
 ];
 
 /** The groups of keys in the order people are told them. */
-export const KEY_GROUPS: readonly KeyBinding['group'][] = ['Gaps', 'Letters', 'Findings', 'Letter space and lines', 'Passes', 'Blocks', 'Work'];
+export const KEY_GROUPS: readonly KeyBinding['group'][] = ['Gaps', 'Letters', 'Findings', 'Letter space and lines', 'Passes', 'Blocks', 'Proof', 'Work'];
 
 /** Which layers a reach goes to. */
 const REACHES: Readonly<Record<KeyReach, readonly KeyLayer[]>> = {
@@ -256,15 +260,17 @@ export const charactersOf = ({ id, characters }: KeyBinding, { ownKeys }: Pick<P
   return own && own.length === characters?.length ? own : (characters ?? []);
 };
 
-/** What a key means in a layer; undefined where it belongs to somebody else. */
+/** What a key means in a layer; undefined where it belongs to somebody else. @param pass the one that is up. */
 export function heardKey(
   keys: readonly KeyBinding[],
   event: KeyboardEvent,
   layer: KeyLayer,
   preferences: Pick<Preferences, 'ownKeys' | 'characterKeys'>,
+  pass?: string,
 ): HeardKey | undefined {
   if (!preferences.characterKeys && isPlain(event) && event.key.length === 1) return undefined;
-  for (const binding of keys) {
+  const own = keys.filter(({ within }) => within !== undefined && within === pass);
+  for (const binding of [...own, ...keys.filter(({ within }) => within === undefined)]) {
     if (!REACHES[binding.reach ?? 'bench'].includes(layer)) continue;
     const which = binding.characters ? whichCharacter(binding, event, preferences) : binding.matches?.(event) ? 0 : -1;
     if (which >= 0) return { binding, which };

@@ -36,9 +36,11 @@ export interface KeyBinding {
   /** Under this name the preferences keep other characters for it. */
   id: string;
   says: string;
-  group: 'Gaps' | 'Letters' | 'Findings' | 'Letter space and lines' | 'Blocks' | 'Passes' | 'Work';
+  group: 'Gaps' | 'Letters' | 'Findings' | 'Letter space and lines' | 'Blocks' | 'Proof' | 'Passes' | 'Work';
   /** `bench` where absent. */
   reach?: KeyReach;
+  /** The pass it is heard in, and there before all others; everywhere where absent. */
+  within?: string;
   /** The characters that do it, in lower case; people can have others. */
   characters?: readonly string[];
   /** Where those stand on the keyboard (`KeyboardEvent.code`), for keys that are meant by their place. */

@@ -3,6 +3,7 @@ import { edgesPass } from './deck/edges/edges.pass';
 import { facePass } from './deck/face/face.pass';
 import { fitPass } from './deck/fit/fit.pass';
 import { kerningPass } from './deck/kerning/kerning.pass';
+import { proofPass } from './deck/proof/proof.pass';
 import { shiftPass } from './deck/shift/shift.pass';
 import { leadingPass } from './deck/leading/leading.pass';
 import { trackingPass } from './deck/tracking/tracking.pass';
@@ -11,7 +12,7 @@ import { PASSES, type Pass } from './pass';
 import { PASS_NEEDS } from './pass-needs';
 
 /** In the order of the work. A new one is a folder of its own and a line here. */
-export const ALL_PASSES: readonly Pass[] = [wordsPass, facePass, trackingPass, leadingPass, kerningPass, shiftPass, fitPass, edgesPass];
+export const ALL_PASSES: readonly Pass[] = [wordsPass, facePass, trackingPass, leadingPass, kerningPass, shiftPass, fitPass, edgesPass, proofPass];
 
 /** Passes, and what they keep for themselves. */
 export const providePasses = (passes = ALL_PASSES): Provider[] => [

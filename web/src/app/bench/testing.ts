@@ -1,17 +1,20 @@
 /** What specs of the bench stand on: a small job, and an engine that sets every letter ten points wide. */
-import type { FaceList } from '@jentrix/core/api';
-import type { Finding, Inspection } from '@jentrix/core/findings';
-import { type Block, type Job, type Sheet, createBlock, createJob, createSheet, restyle } from '@jentrix/core/job';
+import type { FaceList, Pull } from '@jentrix/core/api';
+import type { Finding, Inspection, JobCheck } from '@jentrix/core/findings';
+import { type Block, type Job, type Sheet, allBlocks, createBlock, createJob, createSheet, restyle } from '@jentrix/core/job';
 import type { CutItem, FirstCut } from '@jentrix/core/refine';
 import type { SmallForm, SmallKind } from '@jentrix/core/superiors';
 import { DEFAULT_PREFERENCES, type Preferences } from '@jentrix/core/preferences';
 import type { BlockSetting, GapLedger } from '@jentrix/core/setting';
-import type { Provider } from '@angular/core';
-import { BehaviorSubject } from 'rxjs';
+import type { PullReason } from '@jentrix/core/pulls';
+import { Injectable, type Provider } from '@angular/core';
+import { BehaviorSubject, type Observable, defer, of, throwError } from 'rxjs';
+import { ApiError, ApiService } from '../api/api.service';
 import { type Drawing, EngineService } from '../engine/engine.service';
 import type { FaceProbe, InspectReply, InspectRequest, SetReply, SetRequest, StrandedInBlock, TrackingCurve, TrialReply } from '../engine/protocol';
 import { PreferencesService } from '../ui/preferences.service';
 import { BENCH_STATE, BenchStore } from './bench.store';
+import { SaveService } from './save.service';
 import { ALL_PASSES, providePasses } from './passes';
 
 export const frame = { xPt: 10, yPt: 10, widthPt: 300, heightPt: 100 };
@@ -131,6 +134,17 @@ export class FakeEngine implements Pick<EngineService, keyof EngineService> {
     const found = blocks.filter(({ tightened, words }) => tightened.length === 0 && words !== '');
     return Promise.resolve(found.map(({ id }) => ({ blockId: id, start: 4, end: 10, words: `nights of ${id}`, widthPt: 10, sizePt: 48, mends })));
   }
+  async check(job: Job): Promise<JobCheck> {
+    const { blocks } = await this.inspect({ kind: job.kind, sheet: createSheet('check', 'Check', 100, 100, 'pt'), blockIds: [], changed: allBlocks(job).map(({ id }) => id) }); // prettier-ignore
+    const measures = job.sheets.flatMap((sheet) =>
+      sheet.blocks.map(({ id, hand, words }) => ({
+        ...{ sheetId: sheet.id, blockId: id, evenness: hand.length > 0 ? 90 : 50, findings: hand.length > 0 ? 0 : 1 },
+        ...{ lines: 1, widthPt: words.length * 10, heightPt: 10 },
+      })),
+    );
+    const findings = blocks.flatMap((one) => one.findings.map((finding) => ({ ...finding, sheet: 'Sheet', words: 'words' })));
+    return { findings, evenness: 50, deviations: [20, 0], blocks: measures };
+  }
   letGo(blockId: string): Promise<Block | undefined> {
     const block = this.known.get(blockId);
     return Promise.resolve(block && { ...block, style: { ...block.style, sizePt: 77 }, fit: null });
@@ -219,12 +233,52 @@ export class FakePreferences {
   }
 }
 
+/** A server that keeps pulls, and nothing else. */
+@Injectable()
+export class FakePullsApi implements Pick<ApiService, 'listPulls' | 'keepPull' | 'readPull' | 'renamePull' | 'deletePull' | 'measurePull'> {
+  readonly kept: { pull: Pull; job: Job }[] = [];
+  fails = false;
+
+  private answer<T>(make: () => T): Observable<T> {
+    return defer(() => (this.fails ? throwError(() => new ApiError('offline', 'The server can’t be reached.')) : of(make())));
+  }
+  private one(id: string): { pull: Pull; job: Job } {
+    const found = this.kept.find(({ pull }) => pull.id === id);
+    if (!found) throw new Error(`There is no pull ${id}`);
+    return found;
+  }
+  listPulls(): Observable<Pull[]> {
+    return this.answer(() => this.kept.map(({ pull }) => pull).reverse());
+  }
+  keepPull(_jobId: string, job: Job, reason: PullReason, name = ''): Observable<Pull> {
+    return this.answer(() => {
+      const pull: Pull = { id: `p${this.kept.length}`, name, reason, createdAt: '2026-11-27T10:00:00.000Z', evenness: null, findings: null };
+      this.kept.push({ pull, job });
+      return pull;
+    });
+  }
+  readPull(_jobId: string, id: string): Observable<{ pull: Pull; job: Job }> {
+    return this.answer(() => this.one(id));
+  }
+  renamePull(_jobId: string, id: string, name: string): Observable<Pull> {
+    return this.answer(() => Object.assign(this.one(id).pull, { name }));
+  }
+  deletePull(_jobId: string, id: string): Observable<unknown> {
+    return this.answer(() => this.kept.splice(this.kept.indexOf(this.one(id)), 1));
+  }
+  measurePull(_jobId: string, id: string): Observable<Pull> {
+    return this.answer(() => ({ ...this.one(id).pull, evenness: 80, findings: 2 }));
+  }
+}
+
 /** A bench with nothing real behind it. */
 export const benchProviders = (engine: FakeEngine, preferences: FakePreferences, passes = ALL_PASSES): Provider[] => [
   ...BENCH_STATE,
   ...providePasses(passes),
   BenchStore,
   { provide: EngineService, useValue: engine },
+  { provide: SaveService, useValue: { jobId: 'j1' } },
+  { provide: ApiService, useClass: FakePullsApi },
   { provide: PreferencesService, useValue: preferences },
 ];
 

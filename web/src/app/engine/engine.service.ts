@@ -1,5 +1,6 @@
 import { Injectable, inject } from '@angular/core';
 import type { FaceEntry, FaceList } from '@jentrix/core/api';
+import type { JobCheck } from '@jentrix/core/findings';
 import type { Block, Job, Sheet, Style, WordRange } from '@jentrix/core/job';
 import { judgeOf } from '@jentrix/core/preferences';
 import type { FirstCut } from '@jentrix/core/refine';
@@ -126,6 +127,11 @@ export class EngineService {
   /** The stranded words of blocks, each with what would take it up. */
   async stranded(blocks: readonly Block[]): Promise<StrandedInBlock[]> {
     return this.ask((engine) => engine.stranded(blocks, judgeOf(this.preferences.current)));
+  }
+
+  /** Everything that is found in a job, or in a part of it. */
+  async check(job: Job): Promise<JobCheck> {
+    return this.ask((engine) => engine.check(job, judgeOf(this.preferences.current)));
   }
 
   /** A fitted block as it was set last, in the plain values it came to. */

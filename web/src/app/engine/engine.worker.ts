@@ -1,5 +1,5 @@
 /// <reference lib="webworker" />
-import type { Inspector, Judge } from '@jentrix/core/findings';
+import type { Inspector, JobCheck, Judge } from '@jentrix/core/findings';
 import { type SmallForm, smallForms } from '@jentrix/core/superiors';
 import type { Taste } from '@jentrix/core/taste';
 import { FONT_UNITS, Face, loadHarfBuzz, pathData } from '@jentrix/core/face';
@@ -196,6 +196,13 @@ const engine: Engine = {
     return blocks
       .filter((block) => facesOf(block).every((id) => faces.has(id)))
       .flatMap((block) => strandedIn(block, setBlock(block, faces), faces, limits).map((one) => ({ ...one, blockId: block.id })));
+  },
+
+  async check(job, judge): Promise<JobCheck> {
+    await ready;
+    await loadFor(job.sheets.flatMap(({ blocks }) => blocks));
+    const { checkJob } = await findings();
+    return checkJob(job, faces, { judge });
   },
 
   async letGo(blockId): Promise<Block | undefined> {

@@ -1,6 +1,6 @@
 /** What the page and the engine worker say to each other. Plain data only. */
 import type { AxisValues, FaceMetrics } from '@jentrix/core/face';
-import type { Finding, Inspection, Judge, Stranded } from '@jentrix/core/findings';
+import type { Finding, Inspection, JobCheck, Judge, Stranded } from '@jentrix/core/findings';
 import type { Block, Job, JobKind, Sheet, Style, WordRange } from '@jentrix/core/job';
 import type { CutOptions, FirstCut } from '@jentrix/core/refine';
 import type { Sibling, SmallForm, SmallKind } from '@jentrix/core/superiors';
@@ -119,6 +119,8 @@ export interface Engine {
   smallForms(style: Pick<Style, 'faceId' | 'axes' | 'features'>, text: string, kind: SmallKind, family: readonly Sibling[]): Promise<SmallForm[]>;
   /** The stranded words of blocks, each with what would take it up; blocks whose faces can’t be had have none. */
   stranded(blocks: readonly Block[], judge: Judge): Promise<StrandedInBlock[]>;
+  /** Everything that is found in a job; blocks whose faces can’t be had are passed over. */
+  check(job: Job, judge: Judge): Promise<JobCheck>;
   /** A fitted block that was set, in the plain values it came to. */
   letGo(blockId: string): Promise<Block | undefined>;
   /** What a face does for words at its axis position. */

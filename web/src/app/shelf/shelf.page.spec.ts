@@ -1,6 +1,6 @@
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { Router } from '@angular/router';
-import type { JobPage, JobQuery, JobRecord, JobSummary } from '@jentrix/core/api';
+import type { JobMeasure, JobPage, JobQuery, JobRecord, JobSummary } from '@jentrix/core/api';
 import { writeJobFile } from '@jentrix/core/formats';
 import type { Job } from '@jentrix/core/job';
 import { BehaviorSubject, type Observable, defer, of, throwError } from 'rxjs';
@@ -41,6 +41,9 @@ class FakeApi {
   createJob(job: Job): Observable<JobRecord> {
     this.created.push(job);
     return of({ id: 'new', revision: 1, updatedAt: '', job });
+  }
+  measureJob(id: string): Observable<JobMeasure> {
+    return id === 'one' ? of({ evenness: 97, findings: 0 }) : id === 'two' ? of({ evenness: null, findings: 3 }) : throwError(() => new Error('damaged'));
   }
   duplicateJob(id: string): Observable<unknown> {
     const job = this.jobs.find((one) => one.id === id);
@@ -117,6 +120,8 @@ describe('shelf', () => {
       jasmine.stringContaining('poster · 2 sheets ·'),
     ]);
     expect(host().querySelector('img')?.getAttribute('src')).toBe('/api/jobs/one/thumbnail.png?revision=3');
+    await fixture.whenStable();
+    expect([...host().querySelectorAll('.open')].map(({ textContent }) => textContent)).toEqual(['clean', '3 open']);
   });
 
   it('searches once the typing rests, from the first page, and says when nothing is found', async () => {

@@ -1,9 +1,9 @@
 import { DatePipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, DestroyRef, computed, inject, signal } from '@angular/core';
-import { takeUntilDestroyed, toSignal } from '@angular/core/rxjs-interop';
+import { takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
-import type { JobPage, JobQuery, JobSummary } from '@jentrix/core/api';
+import type { JobMeasure, JobPage, JobQuery, JobSummary } from '@jentrix/core/api';
 import { readJobFile } from '@jentrix/core/formats';
 import { type Job, JobFormatError, createJob } from '@jentrix/core/job';
 import { NgbDropdownModule } from '@ng-bootstrap/ng-bootstrap/dropdown';
@@ -13,15 +13,19 @@ import { NgIcon, provideIcons } from '@ng-icons/core';
 import { bootstrapFolder2Open, bootstrapPlus, bootstrapSearch, bootstrapThreeDots } from '@ng-icons/bootstrap-icons';
 import {
   BehaviorSubject,
+  EMPTY,
   type Observable,
   catchError,
+  concatMap,
   debounceTime,
   distinctUntilChanged,
   filter,
   firstValueFrom,
+  from,
   map,
   of,
   pairwise,
+  scan,
   startWith,
   switchMap,
 } from 'rxjs';
@@ -45,6 +49,8 @@ const UNSENT_WORDS: Readonly<Record<Unsent['kind'], string>> = {
 };
 
 type Listing = { kind: 'loading' } | { kind: 'error'; message: string } | { kind: 'page'; page: JobPage };
+
+const revisionOf = ({ id, revision }: JobSummary): string => `${id} ${revision}`;
 
 /** All jobs, by thumbnail. */
 @Component({
@@ -95,6 +101,21 @@ export class ShelfPage {
     ),
     { requireSync: true },
   );
+
+  /** What is still open in the jobs that are shown, by job and revision; asked for one after the other once they are shown. */
+  protected readonly measures = toSignal(
+    toObservable(this.listing).pipe(
+      switchMap((listing) => {
+        const items = listing.kind === 'page' ? listing.page.items.filter(({ deletedAt }) => deletedAt === null) : [];
+        return from(items).pipe(
+          concatMap((job) => this.api.measureJob(job.id).pipe(map((measure) => [revisionOf(job), measure] as const), catchError(() => EMPTY))), // prettier-ignore
+        );
+      }),
+      scan((known, [of, measure]) => new Map(known).set(of, measure), new Map<string, JobMeasure>()),
+    ),
+    { initialValue: new Map<string, JobMeasure>() },
+  );
+  protected readonly revisionOf = revisionOf;
 
   private readonly unsentService = inject(UnsentService);
   /** Edits that wait in this browser, and those of them that are not on the page of the shelf that is shown. */

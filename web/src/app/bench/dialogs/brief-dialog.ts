@@ -112,6 +112,7 @@ export class BriefDialog {
 
   protected apply(): void {
     const lines = this.lines();
+    this.store()?.beforeMuch('brief');
     this.store()?.apply((job) => applyBrief(job, lines));
     this.changes.update((count) => count + 1);
   }

@@ -86,7 +86,10 @@ export class FirstCutState {
       this.made = job;
       this.subject.next({ ...next, cut });
       if (began) this.history.amend(job);
-      else this.history.apply(() => job);
+      else {
+        this.history.beforeMuch('first-cut');
+        this.history.apply(() => job);
+      }
     }, 'The round could not be done: the letters can’t be set just now.');
     if (!done && this.subject.value === next) this.close();
   }

@@ -27,6 +27,7 @@ import { fileSize, save } from '../../ui/files';
 import { ToastService } from '../../ui/toasts';
 import { Wordmark } from '../../ui/wordmark';
 import { BenchStore } from '../bench.store';
+import { ProofState } from '../deck/proof/proof.state';
 import { WordsState } from '../deck/words/words.state';
 import { AWAY, openDialog } from '../dialogs/dialogs';
 import { SaveService, type SaveState } from '../save.service';
@@ -55,6 +56,7 @@ const SAID: Record<SaveState['kind'], string> = {
 export class Masthead {
   protected readonly store = inject(BenchStore);
   protected readonly words = inject(WordsState);
+  protected readonly proof = inject(ProofState);
   private readonly save = inject(SaveService);
   private readonly api = inject(ApiService);
   private readonly toasts = inject(ToastService);

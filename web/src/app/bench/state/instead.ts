@@ -1,4 +1,4 @@
-import { Injectable, signal } from '@angular/core';
+import { Injectable, computed, signal } from '@angular/core';
 import type { Block, Sheet } from '@jentrix/core/job';
 import type { BlockSetting } from '@jentrix/core/setting';
 
@@ -8,18 +8,31 @@ export interface ShownSheet {
   readonly blocks: readonly { readonly block: Block; readonly setting: BlockSetting }[];
 }
 
-/** A sheet that the table shows for a moment instead of the one that is worked on: looked at, not touched. */
+/** Ways to show two sheets: next to each other, one wiped over the other, or laid over each other in two colours. */
+export const SIDES = ['beside', 'wipe', 'over'] as const;
+export type Side = (typeof SIDES)[number];
+
+/** What the table shows instead of the sheet that is worked on, or together with it: looked at, not touched. */
 @Injectable()
 export class Instead {
-  private readonly subject = signal<ShownSheet | undefined>(undefined);
-  readonly shown = this.subject.asReadonly();
+  private readonly held = signal<ShownSheet | undefined>(undefined);
+  /** What stands in for the sheet until something else does. */
+  readonly standIn = signal<ShownSheet | undefined>(undefined);
+  /** A second sheet, and how it is shown. */
+  readonly second = signal<{ shown: ShownSheet; side: Side } | undefined>(undefined);
+  /** How much of the table the first sheet keeps while the second is wiped over it, 0 to 1. */
+  readonly wipe = signal(0.5);
 
+  /** What is seen in the place of the sheet that is worked on. */
+  readonly shown = computed(() => this.held() ?? this.standIn());
+
+  /** Shows a sheet for a moment. */
   show(sheet: ShownSheet): void {
-    this.subject.set(sheet);
+    this.held.set(sheet);
   }
 
-  /** Shows what is worked on again; of several that were shown only the last ends it. */
-  end(sheet = this.subject()): void {
-    if (this.subject() === sheet) this.subject.set(undefined);
+  /** Ends what was shown for a moment; of several only the last ends it. */
+  end(sheet = this.held()): void {
+    if (this.held() === sheet) this.held.set(undefined);
   }
 }

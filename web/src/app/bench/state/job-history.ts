@@ -1,5 +1,6 @@
 import { Injectable } from '@angular/core';
 import type { Job } from '@jentrix/core/job';
+import type { PullReason } from '@jentrix/core/pulls';
 import { BehaviorSubject, type Observable, Subject, distinctUntilChanged, map } from 'rxjs';
 import { type History, amend, endGesture, record, redo, startHistory, undo } from './history';
 
@@ -16,6 +17,9 @@ export class JobHistory {
   );
   /** Another job was opened: what belongs to the one before is let go. */
   readonly opened$ = this.opened.asObservable();
+  private readonly weighty = new Subject<{ job: Job; reason: PullReason }>();
+  /** The job as it is before an edit that changes much at once. */
+  readonly weighty$ = this.weighty.asObservable();
 
   get job(): Job | undefined {
     return this.subject.value?.present;
@@ -34,6 +38,12 @@ export class JobHistory {
    */
   apply(edit: (job: Job) => Job, gesture?: string): void {
     this.change((history) => record(history, edit(history.present), gesture));
+  }
+
+  /** Says that the next edit changes much at once. @param reason what it is. */
+  beforeMuch(reason: PullReason): void {
+    const { job } = this;
+    if (job) this.weighty.next({ job, reason });
   }
 
   /** Makes the last step lead elsewhere: another state in place of the one it led to. */

@@ -1,7 +1,6 @@
 import { LiveAnnouncer } from '@angular/cdk/a11y';
 import { Injectable, inject } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
-import { sayChange } from '@jentrix/core/job';
 import { debounceTime, distinctUntilChanged, map, pairwise, skip } from 'rxjs';
 import { EngineService } from '../../engine/engine.service';
 import { inLanguage } from '../../ui/numbers';
@@ -26,9 +25,15 @@ export class Said {
     };
     history.job$.pipe(debounceTime(PAUSE_MS), pairwise(), takeUntilDestroyed()).subscribe(([before, after]) => {
       if (!before || !after) return;
-      const said = sayChange(before, after, nameOf);
-      // A gap at the caret tells of itself, with its total.
-      if (said && !(said.startsWith('Gap ') && place.value.gap)) void announcer.announce(inLanguage(said));
+      // Loaded once something was done.
+      void import('@jentrix/core/compare').then(
+        ({ sayChange }) => {
+          const said = sayChange(before, after, nameOf);
+          // A gap at the caret tells of itself, with its total.
+          if (said && !(said.startsWith('Gap ') && place.value.gap)) void announcer.announce(inLanguage(said));
+        },
+        () => undefined,
+      );
     });
     const passes = inject(PASSES);
     place.place$

@@ -19,7 +19,7 @@ describe('table', () => {
   };
   /** A point of the sheet on the screen. */
   function at(xPt: number, yPt: number): { clientX: number; clientY: number } {
-    const matrix = (surface().querySelector('g') as SVGGElement).getScreenCTM();
+    const matrix = (surface().querySelector('.sheet') as SVGGraphicsElement).getScreenCTM();
     const { x, y } = new DOMPoint(xPt, yPt).matrixTransform(matrix ?? undefined);
     return { clientX: x, clientY: y };
   }

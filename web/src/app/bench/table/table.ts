@@ -15,16 +15,30 @@ import { takeUntilDestroyed, toSignal } from '@angular/core/rxjs-interop';
 import { type Block, STARTER_WORDS, type Sheet, styleAt, type WordRange } from '@jentrix/core/job';
 import { type BlockDrawing, drawBlock, drawGround, fadedMarks } from '@jentrix/core/drawing';
 import { type Point, areaOf, middleOf, turned } from '@jentrix/core/placing';
-import { type BlockSetting, type Matrix, type SetLine, applyToPoint, gapsOf, lettersOf, lineUnder, roomOf, stretchesOf } from '@jentrix/core/setting';
+import {
+  type BlockSetting,
+  type Matrix,
+  type SetLine,
+  applyToPoint,
+  gapsOf,
+  lettersOf,
+  lineUnder,
+  roomOf,
+  straightLines,
+  stretchesOf,
+} from '@jentrix/core/setting';
 import { select } from 'd3-selection';
 import { type D3ZoomEvent, type ZoomBehavior, type ZoomTransform, zoom, zoomIdentity } from 'd3-zoom';
 import { Drawing, transformOf } from '../../ui/drawing';
 import { pressAndDrag } from '../../ui/press-and-drag';
 import { SizeDirective } from '../../ui/size.directive';
+import { EngineService } from '../../engine/engine.service';
+import { instanceKey } from '../../engine/protocol';
 import { BenchStore } from '../bench.store';
 import { PASSES } from '../pass';
 import { FadedMarks } from '../state/faded-marks';
 import { Instead, type ShownSheet } from '../state/instead';
+import { Looks } from '../state/looks';
 import { LetterPicks } from '../state/letter-picks';
 import { PathStroke } from '../state/path-stroke';
 import { PlaceService } from '../state/place';
@@ -34,6 +48,7 @@ import { LetterHandles } from './letter-handles';
 import { LineHandles } from './line-handles';
 import { placeOf } from './line-place';
 import { PathHandles } from './path-handles';
+import { type SecondPlace, SecondSheet } from './second-sheet';
 import { SheetGuides } from './sheet-guides';
 
 const PADDING_PX = 28;
@@ -59,7 +74,7 @@ interface ShownBlock {
 /** The sheet, live: what is here is, point for point, what is handed over. */
 @Component({
   selector: 'jx-table',
-  imports: [ColourPick, Drawing, FrameHandles, LetterHandles, LineHandles, PathHandles, SheetGuides, SizeDirective],
+  imports: [ColourPick, Drawing, FrameHandles, LetterHandles, LineHandles, PathHandles, SecondSheet, SheetGuides, SizeDirective],
   templateUrl: './table.html',
   styleUrl: './table.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -103,12 +118,68 @@ export class Table implements OnDestroy {
   /** Screen pixels per point, as percent of true CSS size. */
   readonly percent = computed(() => Math.round(this.transform().k * 0.75 * 100));
   protected readonly blocks = computed(() => this.drawAll([...(this.setting()?.blocks.values() ?? [])]));
-  private readonly instead = inject(Instead).shown;
+  private readonly instead = inject(Instead);
+  private readonly looks = inject(Looks);
+  private readonly engine = inject(EngineService);
   /** What is seen: the sheet that is worked on, or one that is shown instead of it. */
   protected readonly seen = computed(() => {
-    const [instead, sheet] = [this.instead(), this.sheet()];
+    const [instead, sheet] = [this.instead.shown(), this.sheet()];
     if (instead) return { sheet: instead.sheet, ground: drawGround(instead.sheet), blocks: this.drawAll(instead.blocks), instead: true };
     return sheet && { sheet, ground: this.ground(), blocks: this.blocks(), instead: false };
+  });
+  /** A second sheet and where it is seen. */
+  protected readonly second = computed((): { shown: ShownSheet; place: SecondPlace } | undefined => {
+    const second = this.instead.second();
+    if (!second) return undefined;
+    const { side } = second;
+    const { width, height } = this.size();
+    const from = side === 'beside' ? width / 2 : side === 'wipe' ? width * this.instead.wipe() : 0;
+    const { x, y, k } = this.transform();
+    const moved = side === 'beside' ? zoomIdentity.translate(x + width / 2, y).scale(k) : this.transform();
+    return { shown: second.shown, place: { side, from, width, height, transform: moved.toString() } };
+  });
+  /** True while nothing on the sheet can be taken hold of. */
+  protected readonly onlyShown = computed(() => this.seen()?.instead === true || this.second() !== undefined || this.looks.onlyLooking());
+  /** The sheet through the eyes of the looks that are on: CSS of the whole surface. */
+  protected readonly look = computed(() => {
+    const blurPx = this.looks.blurPt() * this.transform().k;
+    const filter = [this.looks.filter(), blurPx > 0 ? `blur(${blurPx.toFixed(2)}px)` : null].filter(Boolean).join(' ');
+    return { filter: filter || null, transform: this.looks.transform(), white: this.looks.on().has('white') };
+  });
+  /** The white between letters, as what is left of the lines' height. */
+  protected readonly bands = computed(() => {
+    if (!this.look().white) return [];
+    return (this.seen()?.blocks ?? []).map(({ setting, turn, block }) => ({
+      turn,
+      id: block.id,
+      lines: straightLines(setting).map((line) => {
+        const height = this.capitalsOf(line);
+        return { x: line.leftPt, y: line.baselinePt - height, width: line.widthPt, height };
+      }),
+    }));
+  });
+  /** How high the capitals of a line are: the band whose white is looked at. */
+  private capitalsOf({ runs }: SetLine): number {
+    return runs.reduce((most, { style }) => {
+      const { metrics, unitsPerEm } = this.engine.drawing(instanceKey(style)) ?? { metrics: { capHeight: 0 }, unitsPerEm: 1 };
+      return Math.max(most, (style.sizePt * metrics.capHeight) / unitsPerEm);
+    }, 0);
+  }
+
+  /** All but three letters beside the gap caret, as a mask with a hole. */
+  protected readonly mask = computed(() => {
+    const { gap } = this.view();
+    const [sheet, shown] = [this.sheet(), this.blocks().find(({ block }) => block.id === gap?.blockId)];
+    if (!this.looks.on().has('three') || !gap || !sheet || !shown) return undefined;
+    const line = shown.lines.find(({ start, visibleEnd }) => gap.at > start && gap.at < visibleEnd);
+    const letters = (line ? lettersOf(line) : []).filter(({ start, end }) => shown.block.words.slice(start, end).trim() !== '');
+    const index = letters.findIndex(({ start }) => start >= gap.at);
+    const near = letters.slice(Math.max(0, index - 1), index + 2);
+    if (!line || near.length === 0) return undefined;
+    const [left, right] = [Math.min(...near.map(({ leftPt }) => leftPt)), Math.max(...near.map(({ rightPt }) => rightPt))];
+    const { y, height } = heightOf(line);
+    const far = 4 * Math.max(sheet.widthPt, sheet.heightPt);
+    return { turn: shown.turn, data: `M${-far} ${-far}H${far}V${far}H${-far}ZM${left} ${y}V${y + height}H${right}V${y}Z` };
   });
   /** Where the current block's lines are aligned to, while that is shown. */
   protected readonly trueEdges = computed(() => {
@@ -171,7 +242,7 @@ export class Table implements OnDestroy {
       const place = gap && gap.at > line.start && gap.at < line.visibleEnd ? gapsOf(line).find(({ at }) => at === gap.at) : undefined;
       if (!place) continue;
       const [top, bottom] = [line.baselinePt - line.sizePt * 0.82, line.baselinePt + line.sizePt * 0.24];
-      return { turn: shown?.turn ?? null, shift: shiftAt(line, place.at), x: place.xPt, top, bottom };
+      return { at: place.at, turn: shown?.turn ?? null, shift: shiftAt(line, place.at), x: place.xPt, top, bottom };
     }
     return undefined;
   });
@@ -179,18 +250,18 @@ export class Table implements OnDestroy {
   /** Drawings of the settings that are shown: a block that did not change is not drawn anew. */
   private readonly drawings = new WeakMap<BlockSetting, { block: Block; drawing: BlockDrawing }>();
 
-  private drawingOf(block: Block, setting: BlockSetting): BlockDrawing {
+  protected readonly drawingOf = ({ block, setting }: ShownSheet['blocks'][number]): BlockDrawing => {
     const known = this.drawings.get(setting);
     if (known?.block === block) return known.drawing;
     const drawing = drawBlock(block, setting);
     this.drawings.set(setting, { block, drawing });
     return drawing;
-  }
+  };
 
   private drawAll(blocks: ShownSheet['blocks']): ShownBlock[] {
     const faded = this.fadedMarks.faded();
     return blocks.map(({ block, setting }) => {
-      const own = this.drawingOf(block, setting);
+      const own = this.drawingOf({ block, setting });
       const drawing = faded ? { ...own, nodes: fadedMarks(own.nodes) } : own;
       return { block, setting, lines: setting.lines, drawing, turn: transformOf(drawing) };
     });
@@ -201,6 +272,23 @@ export class Table implements OnDestroy {
     inject(PlaceService)
       .benchFocus$.pipe(takeUntilDestroyed())
       .subscribe(() => this.surface().nativeElement.focus({ preventScroll: true }));
+    this.looks.scale$.pipe(takeUntilDestroyed()).subscribe((k) => this.zoomTo('sheet', k));
+    // What is gone to is brought into view, once it is set.
+    effect(() => {
+      const { gap, blockId } = this.view();
+      const place = this.caret()?.at ?? this.current()?.block.id;
+      untracked(() => {
+        const name = `${blockId ?? ''} ${gap?.at ?? ''}`;
+        if (place === undefined || name === this.gone || (gap && !this.caret())) return;
+        this.gone = name;
+        this.bringIntoView();
+      });
+    });
+    // Two sheets beside each other have half the room each.
+    effect(() => {
+      this.half();
+      untracked(() => this.follows && this.fitted !== undefined && this.zoomTo(this.follows));
+    });
     effect(() => {
       const sheet = this.sheet();
       const { width } = this.size();
@@ -212,18 +300,44 @@ export class Table implements OnDestroy {
     select(this.surface().nativeElement).on('.zoom', null).on('click', null).on('dblclick', null);
   }
 
-  /** Brings the whole sheet, or the current block, into view. */
-  zoomTo(what: 'sheet' | 'block'): void {
+  private readonly half = computed(() => this.instead.second()?.side === 'beside');
+  /** The room a sheet has on the table. */
+  private room(): { width: number; height: number } {
+    const { width, height } = this.size();
+    return { width: this.half() ? width / 2 : width, height };
+  }
+
+  /** Brings the whole sheet, or the current block, into view. @param scale in pixels per point; as large as there is room where it is absent. */
+  zoomTo(what: 'sheet' | 'block', scale?: number): void {
     const sheet = this.sheet();
     if (!sheet || !this.zoomer) return;
     const box = what === 'block' && this.boxOfBlock();
     const target = box || { x: 0, y: 0, width: sheet.widthPt, height: sheet.heightPt };
-    const { width, height } = this.size();
+    const { width, height } = this.room();
     const padding = what === 'block' ? PADDING_PX * 1.5 : PADDING_PX;
-    const k = Math.max(0.01, Math.min((width - 2 * padding) / target.width, (height - 2 * padding) / target.height));
+    const k = scale ?? Math.max(0.01, Math.min((width - 2 * padding) / target.width, (height - 2 * padding) / target.height));
     const moved = zoomIdentity.translate(width / 2 - k * (target.x + target.width / 2), height / 2 - k * (target.y + target.height / 2)).scale(k);
     this.zoomer.transform(select(this.surface().nativeElement), moved);
-    this.follows = what;
+    this.follows = scale === undefined ? what : undefined;
+  }
+
+  /** What was brought into view last. */
+  private gone = '';
+
+  /** Moves the sheet as little as brings the gap, or where the block begins, into view; what is seen already stays where it is. */
+  private bringIntoView(): void {
+    const { zoomer } = this;
+    const [shown, caret] = [this.current(), this.caret()];
+    const first = shown?.lines[0];
+    if (!zoomer || !shown || !first || this.size().width === 0) return;
+    const at = caret ? { xPt: caret.x, yPt: (caret.top + caret.bottom) / 2 } : { xPt: first.leftPt, yPt: first.baselinePt };
+    const { xPt, yPt } = turned(at, middleOf(shown.setting.frame), shown.block.rotationDeg);
+    const [x, y] = this.transform().apply([xPt, yPt]);
+    const { width, height } = this.room();
+    const missing = (value: number, room: number): number => Math.max(0, PADDING_PX - value) - Math.max(0, value - (room - PADDING_PX));
+    const [byX, byY] = [missing(x, width), missing(y, height)];
+    const { k } = this.transform();
+    if (byX !== 0 || byY !== 0) zoomer.translateBy(select(this.surface().nativeElement), byX / k, byY / k);
   }
 
   /** Shows the sheet larger or smaller. */
@@ -284,6 +398,7 @@ export class Table implements OnDestroy {
       return;
     }
     // The end of a drag is no click on the sheet.
+    if (this.onlyShown()) return;
     if (this.view().editing || this.view().drawing || (event.target instanceof Element && event.target.closest('[data-handle]'))) return;
     const point = this.toSheet(event);
     const found = this.lineAt(point);
@@ -316,7 +431,7 @@ export class Table implements OnDestroy {
       this.stroke.finish();
       return;
     }
-    const found = this.lineAt(this.toSheet(event));
+    const found = this.onlyShown() ? undefined : this.lineAt(this.toSheet(event));
     if (found) this.store.editWords(found.block.id, wordAt(found.block.words, offsetAt(found.line, found.xPt)));
   }
 
@@ -445,7 +560,7 @@ export class Table implements OnDestroy {
       // Known here: asking the page would have it laid out on the spot.
       .extent(() => [
         [0, 0],
-        [this.size().width, this.size().height],
+        [this.room().width, this.room().height],
       ])
       .filter(
         (event: MouseEvent | WheelEvent) =>

@@ -101,6 +101,7 @@ export class FaceDeck {
     const face = this.faces().items.find(({ id }) => id === faceId);
     const sizePt = this.store.style?.sizePt ?? 12;
     if (!block || faceId === this.style()?.faceId) return;
+    this.store.beforeMuch('face');
     this.store.apply((job) => {
       const changed = changeFace(job, block.id, faceId, range);
       return restyle(changed, block.id, { axes: startPosition(face?.axes ?? [], sizePt) }, range);

@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import { ALIGNMENTS, BREAKINGS, BREAKING_NAMES, type Block, RAG_SHAPES, editWords, withBlockSettings } from '@jentrix/core/job';
+import { BREAKING_NAMES } from '@jentrix/core/compare';
+import { ALIGNMENTS, BREAKINGS, type Block, RAG_SHAPES, editWords, withBlockSettings } from '@jentrix/core/job';
 import { canDivide, divisions, withoutDivisions } from '@jentrix/core/hyphenation';
 import { parseLength } from '@jentrix/core/units';
 import { showValue } from '../../../ui/numbers';

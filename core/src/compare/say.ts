@@ -1,9 +1,7 @@
 /** What an edit changed, in a sentence: told to people who do not see the sheet. */
 import { type LengthUnit, printSigned } from '../units';
 import { BLOCK_ASPECTS, SHEET_ASPECTS, changedAspects, differ, printed } from './aspects';
-import { letterName } from './letter-names';
-import type { Block, Job } from './schema';
-import { type StyleKey, styleName } from './style';
+import { type Block, type Job, type StyleKey, letterName, styleName } from '../job';
 
 /**
  * What differs between two states of a job, the nearest thing first; empty where only words did (those are read as they are typed)

@@ -1,9 +1,6 @@
 /** What of a block and of a sheet people tell from what it was before: one definition an aspect, from which changes are said, listed and given back. */
 import { type LengthUnit, fromPoints, printLeading, printSigned, printValue } from '../units';
-import type { Breaking, FitTarget } from './fit-schema';
-import { sayPath } from './path';
-import type { Background, Block, Sheet } from './schema';
-import { type StyleKey, type StyleProperty, STYLE_PROPERTIES } from './style';
+import { type Background, type Block, type Breaking, type FitTarget, type Sheet, type StyleKey, type StyleProperty, STYLE_PROPERTIES, sayPath } from '../job';
 
 /** Some of the settings of a thing, as people compare them. */
 export interface Aspect<T> {

@@ -1,0 +1,18 @@
+import { Column, Entity, PrimaryColumn } from 'typeorm';
+
+/** What a job measured when that was asked for last. */
+@Entity('job_measure')
+export class JobMeasureEntity {
+  @PrimaryColumn({ type: 'varchar' })
+  jobId!: string;
+
+  /** Of what it was measured: the job's revision, and the preferences it was judged by. */
+  @Column({ type: 'varchar' })
+  of!: string;
+
+  @Column({ type: 'float', nullable: true })
+  evenness!: number | null;
+
+  @Column({ type: 'integer' })
+  findings!: number;
+}

@@ -1,0 +1,113 @@
+import { Injectable, type OnDestroy, computed, effect, inject } from '@angular/core';
+import { toObservable, toSignal } from '@angular/core/rxjs-interop';
+import { type Job, type Sheet, resolveSheet } from '@jentrix/core/job';
+import { combineLatest, debounceTime, map, merge, switchMap } from 'rxjs';
+import { EngineService } from '../../../engine/engine.service';
+import { ToastService, wordsOf } from '../../../ui/toasts';
+import { BenchStore } from '../../bench.store';
+import { Instead, type ShownSheet } from '../../state/instead';
+import { Pulls } from '../../state/pulls';
+import { ProofState } from './proof.state';
+import { type WholeJob, WholeJobs } from './whole-job';
+
+/** A job is checked so long after the last change of it, in milliseconds. */
+const PAUSE_MS = 300;
+
+/** What the Proof pass compares, as it is shown and measured, and what of the whole job is still open: there while its deck is. */
+@Injectable()
+export class Comparison implements OnDestroy {
+  private readonly state = inject(ProofState);
+  private readonly store = inject(BenchStore);
+  private readonly engine = inject(EngineService);
+  private readonly instead = inject(Instead);
+  private readonly pulls = inject(Pulls);
+  private readonly toasts = inject(ToastService);
+  private readonly whole = inject(WholeJobs);
+
+  private readonly view = toSignal(this.store.view$, { requireSync: true });
+  private readonly job = toSignal(this.store.job$);
+  private readonly fetched = { from: this.jobOf(this.state.fromId), to: this.jobOf(this.state.toId) };
+  /** The earlier state, and the later one. */
+  readonly from = computed(() => (this.state.fromId() === undefined ? undefined : this.fetched.from()));
+  readonly to = computed(() => (this.state.toId() === undefined ? this.job() : this.fetched.to()));
+
+  /** The sheet on the table as the pulls have it. */
+  private readonly shown = { from: this.sheetOf(this.from), to: this.sheetOf(computed(() => (this.state.toId() === undefined ? undefined : this.to()))) };
+
+  /** What is still open in the whole job, and what both states measure. */
+  readonly open = this.checked(this.job);
+  readonly measures = { from: this.checked(this.from), to: this.checked(this.to) };
+
+  constructor() {
+    effect(() => {
+      const [from, to, side] = [this.shown.from(), this.shown.to(), this.state.side()];
+      const comparing = this.state.tab() === 'compare';
+      this.instead.standIn.set(comparing ? to : undefined);
+      this.instead.second.set(comparing && from && side !== 'place' ? { shown: from, side } : undefined);
+    });
+  }
+
+  ngOnDestroy(): void {
+    this.instead.standIn.set(undefined);
+    this.instead.second.set(undefined);
+  }
+
+  /** Shows the pull in the place of the job until the key is let go. */
+  hold(): void {
+    const from = this.shown.from();
+    if (!from) return;
+    this.instead.show(from);
+    const over = new AbortController();
+    const end = (): void => {
+      over.abort();
+      this.instead.end(from);
+    };
+    for (const type of ['keyup', 'blur']) addEventListener(type, end, { signal: over.signal });
+  }
+
+  private jobOf(id: () => string | undefined) {
+    return toSignal(
+      toObservable(computed(id)).pipe(
+        switchMap(async (chosen): Promise<Job | undefined> => {
+          if (chosen === undefined) return undefined;
+          try {
+            return await this.pulls.job(chosen);
+          } catch (error) {
+            this.toasts.fail(wordsOf(error, 'The pull can’t be fetched just now.'));
+            return undefined;
+          }
+        }),
+      ),
+    );
+  }
+
+  /** The sheet that is on the table, as a job has it, set ahead of being shown. */
+  private sheetOf(job: () => Job | undefined) {
+    const wanted = computed(() => {
+      const of = job();
+      return of && { job: of, sheetId: this.view().sheetId };
+    });
+    return toSignal(
+      merge(toObservable(wanted), this.engine.faces$.pipe(map(() => wanted()))).pipe(
+        switchMap(async (one): Promise<ShownSheet | undefined> => {
+          const index = this.store.job?.sheets.findIndex(({ id }) => id === one?.sheetId) ?? -1;
+          const raw: Sheet | undefined = one && (one.job.sheets.find(({ id }) => id === one.sheetId) ?? one.job.sheets[index]);
+          if (!one || !raw) return undefined;
+          const sheet = resolveSheet(one.job, raw);
+          // Set under names of their own: the engine keeps what is on the table.
+          const { settings } = await this.engine.tryOut(sheet.blocks.map((block, i) => ({ ...block, id: `pull-${i}` }))).catch(() => ({ settings: [] }));
+          return { sheet, blocks: sheet.blocks.flatMap((block, i) => (settings[i] ? [{ block, setting: settings[i] }] : [])) };
+        }),
+      ),
+    );
+  }
+
+  private checked(job: () => Job | undefined) {
+    return toSignal(
+      combineLatest([toObservable(computed(job)), this.engine.faces$]).pipe(
+        debounceTime(PAUSE_MS),
+        switchMap(async ([one]): Promise<WholeJob | undefined> => (one ? this.whole.check(one).catch(() => undefined) : undefined)),
+      ),
+    );
+  }
+}

@@ -1,0 +1,225 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { drawBlock, drawGround } from '@jentrix/core/drawing';
+import { parseLength, toPoints } from '@jentrix/core/units';
+import { Drawing, transformOf } from '../../../ui/drawing';
+import { showValue } from '../../../ui/numbers';
+import { ValueField, type ValueChange } from '../../../ui/value-field';
+import { BenchStore } from '../../bench.store';
+import { LOOKS, type LookId, Looks, blurOf } from '../../state/looks';
+import { Reading } from './reading';
+import { CARD_MM, SCREEN_MM, Screen, angleSeen } from './screen';
+
+/** Widths of small pictures of the sheet, in pixels. */
+const SMALL = [150, 64, 32, 16];
+const PT_PER_MM = toPoints(1, 'mm');
+
+/** What each is good for. */
+const SAYS: Readonly<Record<LookId, string>> = {
+  blurred: 'as an eye blurs it from the distance below: dark and light spots come forward',
+  'upside down': 'words stop being read, and spaces are seen',
+  mirrored: 'balance left and right',
+  reversed: 'light letters look heavier and wider apart',
+  grey: 'tone without colour',
+  white: 'the shapes between the letters',
+  three: 'three at a time along the line; the arrows walk',
+};
+
+/** Ways of looking at the sheet with fresh eyes: none of them changes the job. */
+@Component({
+  selector: 'jx-looks-panel',
+  imports: [Drawing, ValueField],
+  template: `
+    <section class="ways" aria-label="Ways of looking">
+      @for (look of ways; track look.id) {
+        <button type="button" class="way" [attr.aria-pressed]="looks.on().has(look.id)" (click)="toggle(look.id)">
+          <span>
+            {{ look.name }}
+            <kbd>{{ look.key }}</kbd>
+          </span>
+          <small class="quiet">{{ says[look.id] }}</small>
+        </button>
+      }
+      <button type="button" class="way" [attr.aria-pressed]="reading.on()" (click)="reading.toggle()">
+        <span>
+          Read along
+          <kbd>9</kbd>
+        </span>
+        <small class="quiet">the caret moves at the pace of reading aloud: space slows it</small>
+      </button>
+    </section>
+    <section class="far" aria-label="Size and distance">
+      <jx-value label="seen from" unit="m" [value]="metres()" [min]="0.1" [max]="500" [print]="inMetres" [parse]="metresFrom" (changed)="setDistance($event)" />
+      <p class="quiet" data-testid="geometry">{{ geometry() }}</p>
+      <div class="buttons">
+        <button type="button" class="btn btn-outline-dark btn-sm" (click)="screen.fromAfar()">As from there</button>
+        <button type="button" class="btn btn-outline-dark btn-sm" (click)="screen.trueSize()">True size</button>
+        <button type="button" class="btn btn-link btn-sm" [attr.aria-expanded]="measuring()" (click)="measuring.set(!measuring())">
+          {{ screen.measured() === undefined ? 'measure this screen' : 'screen measured' }}
+        </button>
+      </div>
+      @if (measuring()) {
+        <p class="quiet">Hold a bank card to the screen and drag until the bar is as wide as it; or lay a ruler along: the bar is {{ card }} mm.</p>
+        <div class="bar" [style.width.px]="cardPx()"></div>
+        <input
+          type="range"
+          aria-label="Width of a bank card on this screen"
+          min="180"
+          max="720"
+          step="0.5"
+          [value]="cardPx()"
+          (input)="screen.calibrate(+$any($event.target).value)"
+        />
+        <button type="button" class="btn btn-link btn-sm" (click)="screen.calibrate(undefined)">forget it</button>
+      }
+    </section>
+    <section class="small" aria-label="Small">
+      @if (picture(); as picture) {
+        @for (width of sizes(); track width) {
+          <svg
+            [attr.width]="width"
+            [attr.height]="(width * picture.height) / picture.width"
+            [attr.viewBox]="'0 0 ' + picture.width + ' ' + picture.height"
+            role="img"
+            [attr.aria-label]="'The sheet ' + width + ' pixels wide'"
+          >
+            <svg:g [jxDrawing]="picture.ground"></svg:g>
+            @for (block of picture.blocks; track block.id) {
+              <svg:g [attr.transform]="block.turn"><svg:g [jxDrawing]="block.nodes"></svg:g></svg:g>
+            }
+          </svg>
+        }
+      }
+    </section>
+  `,
+  styles: `
+    :host {
+      display: grid;
+      grid-template-columns: minmax(0, 1fr) 230px 300px;
+      min-height: 0;
+    }
+    section {
+      overflow: hidden auto;
+      padding: 8px 14px;
+      border-right: 1px solid var(--jx-rule);
+    }
+    .ways {
+      display: grid;
+      grid-template-columns: repeat(auto-fill, minmax(150px, 1fr));
+      grid-auto-rows: max-content;
+      gap: 6px;
+      align-content: start;
+    }
+    .way {
+      display: flex;
+      flex-direction: column;
+      padding: 5px 8px;
+      border: 1px solid var(--jx-rule);
+      border-radius: 3px;
+      background: var(--jx-sheet);
+      color: inherit;
+      text-align: left;
+    }
+    .way > span {
+      display: flex;
+      justify-content: space-between;
+    }
+    .way small {
+      font-size: 12px;
+      line-height: 1.3;
+    }
+    .way[aria-pressed='true'] {
+      outline: 2px solid var(--jx-accent);
+    }
+    p {
+      margin: 4px 0;
+      font-size: 12px;
+    }
+    .buttons {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 6px;
+    }
+    .bar {
+      height: 14px;
+      background: var(--jx-accent);
+    }
+    input[type='range'] {
+      width: 100%;
+    }
+    .small {
+      display: flex;
+      align-items: flex-end;
+      gap: 12px;
+      border: 0;
+      background: var(--jx-table);
+    }
+    svg {
+      flex: none;
+    }
+    @media (max-width: 820px), (max-height: 520px) {
+      :host {
+        grid-template-columns: minmax(0, 1fr);
+        overflow-y: auto;
+      }
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class LooksPanel {
+  protected readonly looks = inject(Looks);
+  protected readonly screen = inject(Screen);
+  protected readonly reading = inject(Reading);
+  private readonly store = inject(BenchStore);
+  private readonly setting = toSignal(this.store.setting$);
+
+  protected readonly ways = LOOKS;
+  protected readonly says = SAYS;
+  protected readonly card = CARD_MM;
+  protected readonly measuring = signal(false);
+  protected readonly cardPx = computed(() => this.screen.pxPerMm() * CARD_MM);
+  protected readonly metres = computed(() => this.looks.distanceMm() / 1000);
+  protected readonly inMetres = (value: number): string => showValue(value, 2);
+  /** Metres, or any length with its unit. */
+  protected readonly metresFrom = (text: string): number =>
+    /^[\d.,\s]+m?$/.test(text) ? Number(text.replace(',', '.').replace('m', '')) : parseLength(text, 'mm') / PT_PER_MM / 1000;
+
+  /** What distance means for this sheet. */
+  protected readonly geometry = computed(() => {
+    const sheet = this.store.current.sheet();
+    if (!sheet) return '';
+    const distance = this.looks.distanceMm();
+    const wide = sheet.widthPt / PT_PER_MM;
+    const angle = angleSeen(sheet.widthPt, distance);
+    return `The sheet is ${showValue(wide, 0)} mm wide: from there it fills ${showValue(angle, 1)}°, as ${showValue((wide * SCREEN_MM) / distance, 0)} mm do on this screen. An eye blurs ${showValue(blurOf(distance), 2)} pt of it.`;
+  });
+
+  protected readonly picture = computed(() => {
+    const set = this.setting();
+    if (!set) return undefined;
+    return {
+      width: set.sheet.widthPt,
+      height: set.sheet.heightPt,
+      ground: drawGround(set.sheet),
+      blocks: [...set.blocks.values()].map(({ block, setting }) => {
+        const drawing = drawBlock(block, setting);
+        return { id: block.id, nodes: drawing.nodes, turn: transformOf(drawing) };
+      }),
+    };
+  });
+  protected readonly sizes = computed(() => {
+    const picture = this.picture();
+    // Tall sheets are no wider than their height allows.
+    const most = picture ? Math.min(1, (190 * picture.width) / picture.height / (SMALL[0] ?? 1)) : 1;
+    return SMALL.map((width) => Math.round(width * most));
+  });
+
+  protected toggle(id: (typeof LOOKS)[number]['id']): void {
+    this.looks.toggle(id);
+    if (id === 'three' && !this.store.view.gap) this.store.walk(1);
+  }
+
+  protected setDistance({ value }: ValueChange): void {
+    this.looks.distanceMm.set(value * 1000);
+  }
+}

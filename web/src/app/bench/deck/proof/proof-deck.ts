@@ -1,0 +1,138 @@
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { Looks } from '../../state/looks';
+import { SIDES } from '../../state/instead';
+import { ChangesList } from './changes-list';
+import { Comparison } from './comparison';
+import { LooksPanel } from './looks-panel';
+import { MeasuresChart } from './measures-chart';
+import { OpenList } from './open-list';
+import { PROOF_TABS, ProofState } from './proof.state';
+import { PullsStrip } from './pulls-strip';
+import { OpenWalk } from './open-walk';
+import { Reading } from './reading';
+import { Screen } from './screen';
+import { WholeJobs } from './whole-job';
+
+/** The wall: kept pulls and what has changed since, ways of looking, and what is still open. */
+@Component({
+  selector: 'jx-proof-deck',
+  providers: [WholeJobs, Comparison, OpenWalk, Reading, Screen],
+  imports: [ChangesList, LooksPanel, MeasuresChart, OpenList, PullsStrip],
+  template: `
+    <div class="deck-head">
+      <div class="choice" role="group" aria-label="What is proofed">
+        @for (name of tabs; track name) {
+          <button type="button" [attr.aria-pressed]="state.tab() === name" (click)="state.tab.set(name)">
+            {{ name }}
+            @if (name === 'still open' && count(); as n) {
+              <span class="count">{{ n }}</span>
+            }
+          </button>
+        }
+      </div>
+      @if (state.tab() === 'compare') {
+        <div class="choice" role="group" aria-label="How the pull is shown">
+          @for (side of sides; track side.id) {
+            <button
+              type="button"
+              [attr.aria-pressed]="state.side() === side.id"
+              [disabled]="!comparison.from()"
+              [title]="side.says"
+              (click)="state.side.set(side.id)"
+            >
+              {{ side.name }}
+            </button>
+          }
+        </div>
+      }
+      @if (looks.on().size > 0) {
+        <button type="button" class="btn btn-link btn-sm" (click)="looks.clear()">
+          look plainly
+          <kbd>8</kbd>
+        </button>
+      }
+      <span class="hints quiet">
+        @if (state.tab() === 'still open') {
+          <span>
+            <kbd>\\</kbd>
+            <kbd>N</kbd>
+            walk what is open
+          </span>
+        } @else {
+          <span>
+            <kbd>Space</kbd>
+            held: the pull in place
+          </span>
+        }
+        <button type="button" class="btn btn-outline-dark btn-sm" (click)="state.keep()">
+          Keep a pull
+          <kbd>*</kbd>
+        </button>
+      </span>
+    </div>
+    @switch (state.tab()) {
+      @case ('compare') {
+        <div class="deck-body compared">
+          <jx-pulls-strip />
+          <jx-changes-list />
+          <jx-measures-chart />
+        </div>
+      }
+      @case ('look') {
+        <jx-looks-panel class="deck-body" />
+      }
+      @case ('still open') {
+        <jx-open-list class="deck-body" />
+      }
+    }
+  `,
+  styles: `
+    :host {
+      display: contents;
+    }
+    .compared,
+    jx-looks-panel,
+    jx-open-list {
+      min-height: 0;
+      grid-template-rows: minmax(0, 1fr);
+    }
+    .compared {
+      grid-template-columns: 250px minmax(0, 1fr) 330px;
+    }
+    .count {
+      margin-left: 4px;
+      color: var(--jx-tight);
+      font-weight: 600;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class ProofDeck {
+  protected readonly state = inject(ProofState);
+  protected readonly comparison = inject(Comparison);
+  protected readonly looks = inject(Looks);
+  protected readonly tabs = PROOF_TABS;
+  protected readonly sides = [
+    { id: 'place' as const, name: 'in place', says: 'Only while the space bar is held' },
+    ...SIDES.map((id) => ({ id, name: NAMES[id].name, says: NAMES[id].says })),
+  ];
+  private readonly walk = inject(OpenWalk);
+  private readonly reading = inject(Reading);
+
+  constructor() {
+    this.state.asked$.pipe(takeUntilDestroyed()).subscribe((command) => {
+      if (command === 'hold') this.comparison.hold();
+      else if (command === 'read') this.reading.toggle();
+      else this.walk.step(command === 'next' ? 1 : -1);
+    });
+  }
+
+  protected readonly count = computed(() => this.comparison.open()?.findings.length);
+}
+
+const NAMES = {
+  beside: { name: 'beside', says: 'Both next to each other, at the same place and size' },
+  wipe: { name: 'wiped over', says: 'The pull right of an edge that is dragged' },
+  over: { name: 'laid over', says: 'Both on top of each other in two colours' },
+};

@@ -1,0 +1,68 @@
+import type { KeyBinding, Pass } from '../../pass';
+import { LOOKS, Looks } from '../../state/looks';
+import { ProofState } from './proof.state';
+
+export const proofPass: Pass = {
+  id: 'proof',
+  name: 'Proof',
+  key: '!',
+  deck: async () => (await import('./proof-deck')).ProofDeck,
+  overlay: [],
+  needs: [],
+  state: [ProofState],
+  keys: [
+    {
+      id: 'keep-pull',
+      reach: 'page',
+      group: 'Proof',
+      says: 'Keep a pull: the job as it is now, to compare with',
+      characters: ['*'],
+      run: ({ get }) => void get(ProofState).keep(),
+    },
+    {
+      id: 'hold-pull',
+      group: 'Proof',
+      shown: ['Space'],
+      says: 'While it is held: the pull that is compared with, in the place of the sheet',
+      matches: (event) => event.key === ' ' && !event.repeat,
+      within: 'proof',
+      run: ({ get }) => get(ProofState).ask('hold'),
+    },
+    {
+      id: 'previous-open',
+      within: 'proof',
+      reach: 'page',
+      group: 'Proof',
+      says: 'The thing before in what is still open',
+      characters: ['\\'],
+      run: ({ get }) => get(ProofState).ask('previous'),
+    },
+    ...LOOKS.map((look): KeyBinding => ({
+      id: `look-${look.id.replace(' ', '-')}`,
+      group: 'Proof',
+      says: `Look: ${look.name.toLowerCase()}`,
+      characters: [look.key],
+      within: 'proof',
+      run: ({ get, store }) => {
+        get(Looks).toggle(look.id);
+        if (look.id === 'three' && !store.view.gap) store.walk(1);
+      },
+    })),
+    {
+      id: 'read-along',
+      group: 'Proof',
+      says: 'Read along: the caret moves at the pace of reading aloud, and stops',
+      characters: ['9'],
+      within: 'proof',
+      run: ({ get }) => get(ProofState).ask('read'),
+    },
+    {
+      id: 'look-plainly',
+      group: 'Proof',
+      says: 'Look at the sheet as it is again',
+      characters: ['8'],
+      within: 'proof',
+      run: ({ get }) => get(Looks).clear(),
+    },
+  ],
+};
