@@ -1,9 +1,10 @@
-/** npm run bench [-- setting|bend|fit|measure|sheet|ten|key|shelf|load|touching|slow]: figures as ratios measured in one run; machines differ and are noisy. */
+/** npm run bench [-- setting|bend|fit|measure|sheet|ten|key|shelf|load|proof|touching|slow]: figures as ratios measured in one run; machines differ and are noisy. */
 import { benchBend } from './bend';
 import { benchFit } from './fit';
 import { benchKey } from './key';
 import { benchLoad } from './load';
 import { benchMeasure } from './measure';
+import { benchProof } from './proof';
 import { benchSetting } from './setting';
 import { benchSheet } from './sheet';
 import { benchShelf } from './shelf';
@@ -21,6 +22,7 @@ const BENCHES = {
   key: benchKey,
   shelf: benchShelf,
   load: benchLoad,
+  proof: benchProof,
   touching: benchTouching,
   slow: benchSlow,
 };

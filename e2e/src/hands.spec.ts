@@ -280,6 +280,13 @@ describe('an audit of accessibility', () => {
         await page.waitForFunction(() => document.querySelector('.deck .deck-body'));
         found.push(...(await audit(page, `pass ${key}`)));
       }
+      await page.keyboard.press('!');
+      await page.keyboard.press('*');
+      await page.waitForSelector('[data-testid="pull"]');
+      for (const tab of ['wiped over', 'look', 'still open']) {
+        await press(page, tab);
+        found.push(...(await audit(page, `proof, ${tab}`)));
+      }
       await page.keyboard.press('w');
       for (const panel of ['colour', 'sheet']) {
         await press(page, panel);
