@@ -47,7 +47,7 @@ const BROTLI = { params: { [constants.BROTLI_PARAM_QUALITY]: 6 } };
 
 /** The whole server, without listening. */
 export function createApp({ dataSource, jobs, pulls, preferences, library, pictures, workshop, webRoot, hosts }: AppOptions): Express {
-  const exports = new ExportsService(workshop, jobs, library, pictures);
+  const exports = new ExportsService(workshop, jobs, library, pictures, preferences);
   const api = express
     .Router()
     // Fonts, pictures and jobs come as they are; everything else is JSON.

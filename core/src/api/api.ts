@@ -46,6 +46,9 @@ export const pullListSchema = z.object({ items: z.array(pullSchema) });
 /** A pull with the job as it was. */
 export const pullRecordSchema = z.object({ pull: pullSchema, job: jobSchema });
 
+/** Query of a proof to send: the pull that is shown beside the sheet. */
+export const proofQuerySchema = z.object({ pull: z.string().max(80).optional() });
+
 /** What a job measures as it is: evenness is null where there are too few pairs. */
 export const jobMeasureSchema = z.object({ evenness: z.number().nullable(), findings: z.int() });
 export type JobMeasure = z.infer<typeof jobMeasureSchema>;

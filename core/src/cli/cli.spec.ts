@@ -203,6 +203,11 @@ describe('jentrix command', () => {
     expect((await compared(back, refined)).changes).toEqual([]);
     expect((await run('compare', POSTER, hand, '--back', 'all', '-o', back)).out).toContain(`${changes.length} changes`);
     expect((await run('compare', POSTER, back)).out).toContain('0 changes');
+    const page = join(folder, 'proof.png');
+    const sent = await run('proof', hand, '--before', POSTER, '-o', page);
+    expect([sent.status, sent.error]).toEqual([0, '']);
+    expect([...readFileSync(page).subarray(1, 4)]).toEqual([0x50, 0x4e, 0x47]);
+    expect((await run('proof', hand, '--sheet', '9', '-o', page)).status).toBe(2);
     for (const wrong of [[POSTER], [POSTER, hand, '--back', '99', '-o', back], [POSTER, hand, '--back', 'all']])
       expect((await run('compare', ...wrong)).status).toBe(2);
   });

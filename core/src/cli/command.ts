@@ -84,6 +84,7 @@ export const OPTIONS = {
   axis: { type: 'string', default: 'both', value: 'AXIS', says: 'x, y or both' },
   'let-go': { type: 'boolean', default: false, says: 'turns the fit into plain values' },
   back: { type: 'string', value: 'LIST', says: 'changes to give back: all, or their numbers: 1,4' },
+  before: { type: 'string', value: 'FILE', says: 'the job as it was' },
   report: { type: 'string', value: 'FILE', says: 'where to write what was done, as JSON' },
   taste: { type: 'string', value: 'FILE', says: 'a designer’s own hand, as taste writes it, or exported preferences' },
   json: { type: 'boolean', default: false, says: 'JSON instead of a table' },
@@ -132,18 +133,21 @@ export function textOf(path: string): string {
   }
 }
 
+/** A job file. @throws UsageError, JobFormatError */
+export const jobAt = (path: string): Job => readJobFile(textOf(path));
+
 /** The one job file that a command is given. @throws UsageError, JobFormatError */
 export function jobIn(files: readonly string[]): Job {
   const [path, more] = files;
   if (path === undefined || more !== undefined) throw new UsageError('One job file is needed.');
-  return readJobFile(textOf(path));
+  return jobAt(path);
 }
 
 /** Two job files in their order. @throws UsageError, JobFormatError */
 export function twoJobsIn(files: readonly string[]): [before: Job, after: Job] {
   const [first, second, more] = files;
   if (first === undefined || second === undefined || more !== undefined) throw new UsageError('Two job files are needed: as it was, and as it is.');
-  return [readJobFile(textOf(first)), readJobFile(textOf(second))];
+  return [jobAt(first), jobAt(second)];
 }
 
 /** A block of a job and its sheet; the first where no identifier is given. @throws UsageError */

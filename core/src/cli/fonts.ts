@@ -50,8 +50,11 @@ async function chosen(bytes: Uint8Array, name: string | undefined): Promise<numb
 
 const shippedSchema = z.array(z.looseObject({ id: z.string(), file: z.string() }));
 
-/** The faces a job names, opened from a folder with a `faces.json`; the first listed stands in for missing ones. */
-export async function facesForJob(job: Job, folder: string): Promise<{ faces: FaceSet; missing: string[] }> {
+/**
+ * The faces a job names, opened from a folder with a `faces.json`; the first listed stands in for missing ones.
+ * @param also further faces, opened where they are there.
+ */
+export async function facesForJob(job: Job, folder: string, also: readonly string[] = []): Promise<{ faces: FaceSet; missing: string[] }> {
   const index = join(folder, 'faces.json');
   if (!existsSync(index)) throw new UsageError(`“${folder}” holds no faces.json.`);
   const listed = shippedSchema.safeParse(JSON.parse(readFileSync(index, 'utf8'))).data ?? [];
@@ -60,10 +63,10 @@ export async function facesForJob(job: Job, folder: string): Promise<{ faces: Fa
   const faces = new FaceSet(standIn.id);
   const missing: string[] = [];
   const named = job.sheets.flatMap((sheet) => sheet.blocks.flatMap(facesOf));
-  for (const id of new Set([standIn.id, ...named])) {
+  for (const id of new Set([standIn.id, ...named, ...also])) {
     const entry = listed.find((face) => face.id === id);
     if (entry) faces.add(id, await openFont(join(folder, entry.file)));
-    else missing.push(id);
+    else if (named.includes(id)) missing.push(id);
   }
   return { faces, missing };
 }

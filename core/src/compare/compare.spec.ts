@@ -56,6 +56,9 @@ describe('two states of a job', () => {
     expect(says(changeFace(before, 'b', 'lora'))[0]).toBe('face Face source-sans-3-regular to Face lora');
     expect(says(withBlockSettings(before, 'a', { fit: newFit(), align: 'centre' }))).toEqual(['aligned left to centre', 'fitted to nothing to to the frame']);
     expect(says(editWords(before, 'c', [{ start: 0, end: 3, insert: 'Soup' }]))).toEqual(['words “Tea” to “Soup”']);
+    expect(says(editWords(before, 'c', [{ start: 3, end: 4, insert: '\u00a0' }]))).toEqual(['“Tea and” tied']);
+    expect(says(before, editWords(before, 'c', [{ start: 3, end: 4, insert: '\u00a0' }]))).toEqual(['“Tea and” let go']);
+    expect(says(editWords(before, 'c', [{ start: 10, end: 10, insert: '\u00ad' }]))).toEqual(['“cocoa” may be divided']);
     expect(says(removeBlock(addBlock(before, 'two', createBlock('d', 'New', frame)), 'b'))).toEqual(['“on the hill” taken off', '“New” added']);
     expect(says(withSheet(before, 'two', { widthPt: 72, name: 'Last' })).length).toBe(2);
     expect(says(orderBlock(moveSheet(before, 0, 1), 'a', 'front'))).toEqual(['another order of sheets', 'another order of blocks']);

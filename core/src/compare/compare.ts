@@ -57,7 +57,7 @@ export interface CompareOptions {
 
 /** Everything that differs between two states of a job, sheet by sheet in the order of the later one. */
 export const compareJobs = (before: Job, after: Job, options: CompareOptions = {}): Change[] =>
-  reversible(before, after, options).map(({ giveBack, turn, ...change }) => change);
+  reversible(before, after, options).map(({ giveBack: _back, turn: _turn, ...change }) => change);
 
 const TURNS: readonly Reversible['turn'][] = ['things', 'settings', 'words'];
 
@@ -97,7 +97,7 @@ function ofJob(before: Job, after: Job): Reversible[] {
     if (before[id] === after[id]) return;
     found.push({
       id,
-      ...told(what, String(before[id] ?? 'none'), String(after[id] ?? 'none')),
+      ...told(what, before[id] ?? 'none', after[id] ?? 'none'),
       turn: 'settings',
       giveBack: (job) => ({ ...job, [id]: before[id] }),
     });
@@ -306,9 +306,17 @@ function toldWords(before: string, after: string): Pick<Change, 'at' | 'what' | 
   const behind = /^\S*/u.exec(before.slice(end))?.[0].length ?? 0;
   const quoted = (words: string): string => (words.trim() === '' ? 'nothing' : `“${short(words)}”`);
   const [was, is] = [quoted(before.slice(from, end + behind)), quoted(after.slice(from, start + insert.length + behind))];
+  // What does not show: blanks that keep words together, and places where words may be divided.
+  if (was !== 'nothing' && shownAs(was) === shownAs(is)) {
+    const tied = is.length === was.length && /[\u00a0\u202f]/.test(is) && !/[\u00a0\u202f]/.test(was);
+    const says = tied ? `${was} tied` : is.length > was.length ? `${was} may be divided` : `${shownAs(was)} let go`;
+    return { at: from, what: 'words', from: was, to: is, says };
+  }
   const more = splices.length > 1 ? ` and ${splices.length - 1} more` : '';
   return { at: from, what: 'words', from: was, to: is, says: `words ${was} to ${is}${more}` };
 }
+
+const shownAs = (words: string): string => words.replace(/[\u00a0\u202f]/g, ' ').replaceAll('\u00ad', '');
 
 /** Letters that have a value of their own for a property. */
 function ofLetters(was: Block, block: Block, key: StyleKey, names: (id: string) => string): Reversible[] {

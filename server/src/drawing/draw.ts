@@ -1,8 +1,11 @@
 /** Sheets as files: what the drawing processes do. Everything comes in and goes out as files, so that the server only passes them on. */
 import { closeSync, openSync, readFileSync, writeFileSync, writeSync } from 'node:fs';
 import { drawSheet as drawingOf } from '@jentrix/core/drawing';
+import { checkJob } from '@jentrix/core/findings';
 import { MAX_PIXELS, SHEET_FORMATS, type SheetMaterial, fitted, pngFormat } from '@jentrix/core/formats';
-import { type Block, type Job, type Sheet, resolveSheet } from '@jentrix/core/job';
+import { type Block, type Job, type Sheet, allBlocks, createBlock, resolveSheet } from '@jentrix/core/job';
+import { type Preferences, judgeOf } from '@jentrix/core/preferences';
+import { proofPage } from '@jentrix/core/proof';
 import { renderSheet } from '@jentrix/core/rendering';
 import { FaceSet, setSheet } from '@jentrix/core/setting';
 import { Zip, ZipDeflate, ZipPassThrough } from 'fflate';
@@ -71,6 +74,33 @@ export async function drawThumbnail({ side, ...input }: DrawingInput & { side: n
   const pixels = { width: Math.max(1, Math.round(sheet.widthPt * scale)), height: Math.max(1, Math.round(sheet.heightPt * scale)) };
   await render(sheet, input, pixels, pngFormat.id);
 }
+
+/**
+ * A sheet on a page to send, beside how it was before where that is given.
+ * @param before the earlier state as it was stored. @param date as the page tells it. @throws ProblemError 404
+ */
+export async function drawProof({
+  sheetId,
+  before,
+  preferences,
+  date,
+  ...input
+}: DrawingInput & { sheetId: string; before: string | undefined; preferences: Preferences; date: string }): Promise<Drawn> {
+  const job = readStored(input.document);
+  const earlier = before === undefined ? undefined : readStored(before);
+  const sheet = findSheet(job, sheetId);
+  const own = createBlock('proof', '', { xPt: 0, yPt: 0, widthPt: 1, heightPt: 1 });
+  const faces = await openedFaces([...allBlocks(job), ...(earlier ? allBlocks(earlier) : []), own], input);
+  const state = (of: Job) => ({ job: of, check: checkJob(of, faces, { judge: judgeOf(preferences) }) });
+  const drawing = proofPage({ sheetId, after: state(job), before: earlier && state(earlier), faces, date });
+  const pictures = new Map([sheet, ...(earlier?.sheets.filter(({ id }) => id === sheetId) ?? [])].flatMap((one) => [...picturesFor(one, input)]));
+  const height = Math.ceil((PROOF_PX * drawing.heightPt) / drawing.widthPt);
+  writeFileSync(input.out, renderSheet({ drawing, faces, pictures }, pngFormat.id, { width: PROOF_PX, height }));
+  return { name: `${fileName(job, sheetId)} proof` };
+}
+
+/** How wide a proof is, in pixels. */
+const PROOF_PX = 2400;
 
 /** Puts files into one ZIP. @param files those that are packed already go in as they are. */
 export function pack({ files, out }: { files: readonly { name: string; path: string; packed: boolean }[]; out: string }): void {

@@ -1,12 +1,13 @@
 import { createHash } from 'node:crypto';
 import { rm } from 'node:fs/promises';
 import { type SheetFormat, endingOf } from '@jentrix/core/formats';
-import type { Use } from '@jentrix/core/job';
+import { DEFAULT_STYLE, type Use } from '@jentrix/core/job';
 import type { DrawingInput } from '../drawing/draw';
 import { fileName, numberedName } from '../drawing/file-names';
 import type { FaceLibrary } from '../faces/face-library';
 import type { JobsService, StoredJob } from '../jobs/jobs.service';
 import type { PicturesService } from '../pictures/pictures.service';
+import type { PreferencesService } from '../preferences/preferences.service';
 import type { Workshop } from '../pool/workshop';
 import { FileCache } from './file-cache';
 
@@ -46,6 +47,7 @@ export class ExportsService {
     private readonly jobs: JobsService,
     private readonly library: FaceLibrary,
     private readonly pictures: PicturesService,
+    private readonly preferences: PreferencesService,
   ) {
     this.thumbnails = new FileCache(() => workshop.spool.fresh(), THUMBNAILS);
   }
@@ -106,6 +108,18 @@ export class ExportsService {
       await rm(path, { force: true });
       throw error;
     }
+  }
+
+  /**
+   * A sheet on a page to send. @param before how it was, with what that names.
+   * @throws ProblemError 404 when the job has no such sheet; 422
+   */
+  async proof(stored: StoredJob, sheetId: string, before: { document: string; uses: readonly Use[] } | undefined): Promise<ExportedFile> {
+    const own: Use = { kind: 'face', id: DEFAULT_STYLE.faceId };
+    const materials = await this.materials(stored.document, [...(await this.jobs.usesOf(stored.id)), ...(before?.uses ?? []), own]);
+    const preferences = await this.preferences.read();
+    const date = new Date().toISOString().slice(0, 10);
+    return this.made((out) => this.workshop.drawing.run('drawProof', { ...materials, out, sheetId, before: before?.document, preferences, date }));
   }
 
   /** What drawing a job takes. @param uses the faces and pictures it names. */

@@ -7,6 +7,7 @@ const filing = () => import('../jobs/filing');
 
 export const tasks = {
   drawSheet: async () => (await draw()).drawSheet,
+  drawProof: async () => (await draw()).drawProof,
   drawThumbnail: async () => (await draw()).drawThumbnail,
   pack: async () => (await draw()).pack,
   describeFont: async () => (await import('../faces/describe-font')).describeFont,

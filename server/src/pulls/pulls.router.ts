@@ -1,8 +1,9 @@
-import { pullChangeSchema } from '@jentrix/core/api';
+import { rm } from 'node:fs/promises';
+import { proofQuerySchema, pullChangeSchema } from '@jentrix/core/api';
 import express, { Router } from 'express';
 import type { ExportsService } from '../exports/exports.service';
-import { sendThumbnail } from '../exports/send-file';
-import { jsonBytes, parseBody } from '../http/parse';
+import { sendFile, sendThumbnail } from '../exports/send-file';
+import { jsonBytes, parseBody, parseQuery } from '../http/parse';
 import type { JobsService } from '../jobs/jobs.service';
 import { sendRecord } from '../jobs/send-record';
 import type { PullsService } from './pulls.service';
@@ -24,7 +25,7 @@ export function pullsRouter(pulls: PullsService, jobs: JobsService, exports: Exp
     })
     .patch('/:id/pulls/:pull', express.json({ limit: 4096 }), async (request, response) => {
       const { name } = parseBody(pullChangeSchema, request);
-      response.json(await pulls.rename(String(request.params['id']), String(request.params['pull']), name));
+      response.json(await pulls.rename(request.params.id, request.params.pull, name));
     })
     .delete('/:id/pulls/:pull', (request, response) => {
       pulls.delete(request.params.id, request.params.pull);
@@ -38,6 +39,18 @@ export function pullsRouter(pulls: PullsService, jobs: JobsService, exports: Exp
     .get('/:id/pulls/:pull/thumbnail.png', async (request, response) => {
       const { stored, uses } = await pulls.kept(request.params.id, request.params.pull);
       await sendThumbnail(request, response, await exports.thumbnail(stored, uses));
+    })
+    .get('/:id/sheets/:sheet/proof.png', async (request, response) => {
+      const { id, sheet } = request.params;
+      const { pull } = parseQuery(proofQuerySchema, request);
+      const before = pull === undefined ? undefined : await pulls.kept(id, pull);
+      const file = await exports.proof(await jobs.stored(id), sheet, before && { document: before.stored.document, uses: before.uses });
+      response.attachment(`${file.name}.png`);
+      try {
+        await sendFile(response, file.path, 'image/png');
+      } finally {
+        await rm(file.path, { force: true });
+      }
     })
     .post('/:id/pulls/:pull/job', async (request, response) => {
       const { document } = await pulls.read(request.params.id, request.params.pull);

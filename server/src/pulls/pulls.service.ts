@@ -115,7 +115,7 @@ export class PullsService {
     if (row.findings !== null) return summary(row);
     const measure = await this.workshop.thumbnails.run('measureJob', { ...materials, preferences: await this.preferences.read() });
     await this.rows.update({ jobId, id }, measure);
-    return summary({ ...row, ...measure });
+    return { ...summary(row), ...measure };
   }
 
   private async documentOf({ id, jobId }: PullEntity): Promise<string> {

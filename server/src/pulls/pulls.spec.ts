@@ -2,7 +2,7 @@ import { type Pull, jobPageSchema, jobRecordSchema, pullListSchema, pullRecordSc
 import { type Job, createJob, restyle } from '@jentrix/core/job';
 import { DEFAULT_PREFERENCES } from '@jentrix/core/preferences';
 import request from 'supertest';
-import { type TestApp, testApp } from '../testing';
+import { type TestApp, binary, testApp } from '../testing';
 
 describe('pulls', () => {
   let test: TestApp;
@@ -20,8 +20,7 @@ describe('pulls', () => {
   const state = (sizePt: number): Job => restyle(job, blockId, { sizePt });
   const keep = async (body: object) => pullSchema.parse((await request(test.app).post(`/api/jobs/${id}/pulls`).send(body).expect(201)).body);
   const list = async (of = id): Promise<Pull[]> => pullListSchema.parse((await request(test.app).get(`/api/jobs/${of}/pulls`).expect(200)).body).items;
-  const rows = async (table: string): Promise<number> =>
-    ((await test.dataSource.query(`SELECT count(*) AS "n" FROM "${table}"`)) as { n: number }[])[0]?.n ?? -1; // prettier-ignore
+  const rows = async (table: string): Promise<number> => (await test.dataSource.query<{ n: number }[]>(`SELECT count(*) AS "n" FROM "${table}"`))[0]?.n ?? -1;
 
   it('are kept, listed the latest first, read as they were, renamed and deleted', async () => {
     const first = await keep({ job: state(40), name: 'Before lunch' });
@@ -86,6 +85,22 @@ describe('pulls', () => {
     expect(jobPageSchema.parse((await request(test.app).get('/api/jobs')).body).total).toBe(2);
   });
 
+  it('stand beside the sheet on a proof to send', async () => {
+    const { id: pull } = await keep({ job: state(90) });
+    const sheetId = job.sheets[0]?.id ?? '';
+    const proof = (query: string) => request(test.app).get(`/api/jobs/${id}/sheets/${sheetId}/proof.png${query}`).buffer(true).parse(binary);
+    const [alone, beside] = [await proof('').expect(200), await proof(`?pull=${pull}`).expect(200)];
+    expect([alone.type, beside.type]).toEqual(['image/png', 'image/png']);
+    expect(beside.get('content-disposition')).toContain('proof.png');
+    const widthOf = ({ body }: { body: unknown }): number => (body as Buffer).readUInt32BE(16);
+    expect([widthOf(alone), widthOf(beside)]).toEqual([2400, 2400]);
+    const heightOf = ({ body }: { body: unknown }): number => (body as Buffer).readUInt32BE(20);
+    // Two sheets share the width: each is smaller.
+    expect(heightOf(beside)).toBeLessThan(heightOf(alone));
+    await proof('?pull=none').expect(404);
+    await request(test.app).get(`/api/jobs/${id}/sheets/none/proof.png`).expect(404);
+  });
+
   it('and jobs themselves are measured, again only when they or what judges them changed', async () => {
     const measure = async () => (await request(test.app).get(`/api/jobs/${id}/measure`).expect(200)).body as unknown;
     const run = spyOn(test.workshop.thumbnails, 'run').and.callThrough();
@@ -115,7 +130,8 @@ describe('pulls', () => {
     await keep({ job });
     expect((await list()).length).toBe(2);
     // As many as can be: the automatic one goes, then nothing does.
-    const [{ root, uses } = { root: Buffer.of(), uses: '' }] = (await test.dataSource.query('SELECT "root", "uses" FROM "pull"')) as { root: Buffer; uses: string }[]; // prettier-ignore
+    const [{ root, uses } = { root: Buffer.of(), uses: '' }] =
+      await test.dataSource.query<{ root: Buffer; uses: string }[]>('SELECT "root", "uses" FROM "pull"');
     for (let i = 0; i < 498; i++)
       await test.dataSource.query(
         `INSERT INTO "pull" ("id", "jobId", "name", "reason", "createdAt", "title", "uses", "root") VALUES (?, ?, '', 'hand', '2020', '', ?, ?)`,

@@ -1,12 +1,13 @@
 /** `jentrix export`: sheets as files, from the same drawing as the server's. */
-import { existsSync, readdirSync, writeFileSync } from 'node:fs';
-import { dirname, extname, join } from 'node:path';
+import { writeFileSync } from 'node:fs';
+import { extname } from 'node:path';
 import { drawSheet } from '../../drawing';
-import { MAX_PIXELS, SHEET_FORMATS, type SheetMaterial, fitted } from '../../formats';
-import { type Sheet, resolveSheet } from '../../job';
+import { MAX_PIXELS, SHEET_FORMATS, type SheetMaterial } from '../../formats';
+import { resolveSheet } from '../../job';
 import { setSheet } from '../../setting';
 import { type Command, jobIn, numberOf } from '../command';
-import { facesForJob, readBytes } from '../fonts';
+import { facesForJob } from '../fonts';
+import { picturesBeside, picturesOf } from '../pictures';
 import { UsageError } from '../usage-error';
 
 /** The formats as the command names them: those with live text by a name of their own. */
@@ -15,30 +16,6 @@ const KINDS: Readonly<Record<string, { id: string; options: Readonly<Record<stri
   'svg-text': { id: 'svg', options: { letters: 'text' } },
   png: { id: 'png', options: {} },
 };
-
-const MEDIA_TYPES: Readonly<Record<string, string>> = {
-  '.svg': 'image/svg+xml',
-  '.png': 'image/png',
-  '.jpg': 'image/jpeg',
-  '.jpeg': 'image/jpeg',
-  '.webp': 'image/webp',
-};
-
-/** The sheet's picture, found by its identifier in a folder, as a `data:` address; none where it is not there. */
-function picturesOf({ background }: Sheet, folder: string): Map<string, string> {
-  if (background.kind !== 'picture' || !existsSync(folder)) return new Map();
-  const { pictureId, fit } = background;
-  // Those of the demonstration are named with where they are from.
-  const named = pictureId.replace(/^demo:/, '');
-  const file = readdirSync(folder).find(
-    (name) => MEDIA_TYPES[extname(name).toLowerCase()] !== undefined && (name === named || name.slice(0, -extname(name).length) === named),
-  );
-  if (file === undefined) return new Map();
-  const type = MEDIA_TYPES[extname(file).toLowerCase()] ?? '';
-  const bytes = Buffer.from(readBytes(join(folder, file)));
-  const laid = type === 'image/svg+xml' ? Buffer.from(fitted(bytes.toString('utf8'), fit)) : bytes;
-  return new Map([[pictureId, `data:${type};base64,${laid.toString('base64')}`]]);
-}
 
 /** The file of one sheet of several: the number goes before the ending. */
 function numbered(path: string, index: number): string {
@@ -64,7 +41,7 @@ export const exportSheets: Command = {
     const wanted = values.sheet === 'all' ? job.sheets.map((_, i) => i) : [numberOf('sheet', values.sheet, 1, job.sheets.length) - 1];
     const { faces, missing } = await facesForJob(job, values.faces);
     for (const id of missing) error(`jentrix: the face “${id}” is not here; another stands in for it.\n`);
-    const folder = values.pictures ?? join(dirname(files[0] ?? ''), 'pictures');
+    const folder = values.pictures ?? picturesBeside(files[0] ?? '');
     for (const index of wanted) {
       const raw = job.sheets[index];
       if (!raw) throw new UsageError('--sheet takes a whole number, or all.');

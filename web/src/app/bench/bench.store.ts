@@ -36,6 +36,7 @@ import type { GapRef } from '../engine/protocol';
 import { PreferencesService } from '../ui/preferences.service';
 import { JobHistory } from './state/job-history';
 import { FadedMarks } from './state/faded-marks';
+import { HandOver } from './state/hand-over';
 import { Instead } from './state/instead';
 import { Looks } from './state/looks';
 import { Pulls } from './state/pulls';
@@ -61,6 +62,7 @@ export const BENCH_STATE = [
   Instead,
   Looks,
   Pulls,
+  HandOver,
 ];
 
 /**

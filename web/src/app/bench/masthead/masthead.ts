@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, InjectionToken, Injector, computed, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, InjectionToken, Injector, computed, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
 import { CdkDrag, type CdkDragDrop, CdkDropList } from '@angular/cdk/drag-drop';
@@ -19,17 +19,15 @@ import { NgbDropdownModule } from '@ng-bootstrap/ng-bootstrap/dropdown';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { NgIcon, provideIcons } from '@ng-icons/core';
 import { bootstrapArrowClockwise, bootstrapArrowCounterclockwise, bootstrapPlus, bootstrapQuestionCircle, bootstrapSliders } from '@ng-icons/bootstrap-icons';
-import { firstValueFrom } from 'rxjs';
-import { ApiService } from '../../api/api.service';
 import { CommitField } from '../../ui/commit-field.directive';
 import { MenuFocus } from '../../ui/menu-focus.directive';
-import { fileSize, save } from '../../ui/files';
 import { ToastService } from '../../ui/toasts';
 import { Wordmark } from '../../ui/wordmark';
 import { BenchStore } from '../bench.store';
 import { ProofState } from '../deck/proof/proof.state';
 import { WordsState } from '../deck/words/words.state';
 import { AWAY, openDialog } from '../dialogs/dialogs';
+import { HandOver } from '../state/hand-over';
 import { SaveService, type SaveState } from '../save.service';
 
 /** What a sheet can be handed over as. */
@@ -58,7 +56,6 @@ export class Masthead {
   protected readonly words = inject(WordsState);
   protected readonly proof = inject(ProofState);
   private readonly save = inject(SaveService);
-  private readonly api = inject(ApiService);
   private readonly toasts = inject(ToastService);
   private readonly modal = inject(NgbModal);
   private readonly injector = inject(Injector);
@@ -76,8 +73,7 @@ export class Masthead {
     return { kind: state.kind, text: SAID[state.kind], detail: state.kind === 'refused' ? state.message : undefined };
   });
 
-  /** How many files are being made. */
-  protected readonly making = signal(0);
+  protected readonly handOver = inject(HandOver);
 
   protected rename(title: string): void {
     this.store.apply((job) => retitle(job, title));
@@ -137,26 +133,11 @@ export class Masthead {
     void this.toasts.trying(() => openDialog(this.modal, 'preferences', { ariaLabelledBy: 'preferences-title' }), AWAY);
   }
 
-  /** Hands over what is on the table: everything is saved first, so that the file and the screen are the same. */
-  protected async handOver(path: string): Promise<void> {
-    if (!(await this.save.flush())) {
-      this.toasts.fail('The server doesn’t have your last edits yet, so nothing was handed over. Try again when it says “Saved”.');
-      return;
-    }
-    this.making.update((count) => count + 1);
-    await this.toasts.trying(async () => {
-      const { name, bytes } = await firstValueFrom(this.api.madeFile(this.save.jobId, path));
-      save(bytes, name);
-      this.toasts.say(`Made “${name}”, ${fileSize(bytes.size)}: it is with your browser’s downloads.`);
-    }, 'The file was not made.');
-    this.making.update((count) => count - 1);
-  }
-
   protected handOverSheet({ id }: SheetFormat, { options }: FormatChoice<unknown>): Promise<void> {
-    return this.handOver(`sheets/${encodeURIComponent(this.view().sheetId)}/${id}?${queryOf(options)}`);
+    return this.handOver.make(`sheets/${encodeURIComponent(this.view().sheetId)}/${id}?${queryOf(options)}`);
   }
 
   protected handOverAll({ id }: SheetFormat, { options }: FormatChoice<unknown>): Promise<void> {
-    return this.handOver(`sheets.zip?format=${id}&${queryOf(options)}`);
+    return this.handOver.make(`sheets.zip?format=${id}&${queryOf(options)}`);
   }
 }

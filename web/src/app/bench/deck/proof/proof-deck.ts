@@ -1,5 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { BenchStore } from '../../bench.store';
+import { HandOver } from '../../state/hand-over';
 import { Looks } from '../../state/looks';
 import { SIDES } from '../../state/instead';
 import { ChangesList } from './changes-list';
@@ -65,6 +67,15 @@ import { WholeJobs } from './whole-job';
             held: the pull in place
           </span>
         }
+        <button
+          type="button"
+          class="btn btn-link btn-sm"
+          [disabled]="handOver.making() > 0"
+          title="This sheet on a page, beside the pull: with what has changed and what is open"
+          (click)="send()"
+        >
+          {{ handOver.making() > 0 ? 'making …' : 'proof to send' }}
+        </button>
         <button type="button" class="btn btn-outline-dark btn-sm" (click)="state.keep()">
           Keep a pull
           <kbd>*</kbd>
@@ -117,6 +128,8 @@ export class ProofDeck {
     { id: 'place' as const, name: 'in place', says: 'Only while the space bar is held' },
     ...SIDES.map((id) => ({ id, name: NAMES[id].name, says: NAMES[id].says })),
   ];
+  protected readonly handOver = inject(HandOver);
+  private readonly store = inject(BenchStore);
   private readonly walk = inject(OpenWalk);
   private readonly reading = inject(Reading);
 
@@ -126,6 +139,14 @@ export class ProofDeck {
       else if (command === 'read') this.reading.toggle();
       else this.walk.step(command === 'next' ? 1 : -1);
     });
+  }
+
+  /** A proof of this sheet, beside the pull that is compared with. */
+  protected send(): Promise<void> {
+    const pull = this.state.fromId();
+    return this.handOver.make(
+      `sheets/${encodeURIComponent(this.store.view.sheetId)}/proof.png${pull === undefined ? '' : `?pull=${encodeURIComponent(pull)}`}`,
+    );
   }
 
   protected readonly count = computed(() => this.comparison.open()?.findings.length);

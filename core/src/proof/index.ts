@@ -1,0 +1,1 @@
+export { type ProofOptions, type ProofState, proofPage } from './proof-page';
