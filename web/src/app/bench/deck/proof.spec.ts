@@ -1,6 +1,6 @@
 /** The wall: pulls and what has changed since, ways of looking, and what is still open, each as the designer uses it. */
 import { type ComponentFixture, TestBed } from '@angular/core/testing';
-import { findBlock, restyle, withHand } from '@jentrix/core/job';
+import { findBlock, restyle, updateBlock, withHand } from '@jentrix/core/job';
 import { DEFAULT_PREFERENCES } from '@jentrix/core/preferences';
 import { ApiService } from '../../api/api.service';
 import { pageProviders, press, until } from '../../ui/testing';
@@ -212,6 +212,29 @@ describe('the Proof pass', () => {
     expect(localStorage.length).toBe(1);
     screen.calibrate(undefined);
     expect(localStorage.length).toBe(0);
+  });
+
+  it('puts the sheets of the job in a row, level by what was chosen, and goes to one that is clicked', async () => {
+    const { row } = TestBed.inject(Instead);
+    const state = TestBed.inject(ProofState);
+    store.apply((job) => updateBlock(job, 'a', (block) => ({ ...block, frame: { ...block.frame, yPt: 40 } })));
+    state.row.set('top');
+    await until(() => row().length === 1);
+    await stable();
+    expect([row()[0]?.shown.sheet.id, row()[0]?.yPt, row()[0]?.xPt]).toEqual(['two', 0, 636]);
+    await until(() => sheet().querySelector('[data-sheet="two"]') !== null);
+    state.row.set('baseline');
+    await stable();
+    // The fake engine sets every line at the same height.
+    expect(row()[0]?.yPt).toBe(0);
+    sheet()
+      .querySelector('[data-sheet="two"]')
+      ?.dispatchEvent(new MouseEvent('click', { bubbles: true }));
+    await until(() => row()[0]?.shown.sheet.id === 'one');
+    expect([store.view.sheetId, row()[0]?.xPt]).toEqual(['two', -636]);
+    state.row.set('off');
+    await stable();
+    expect(row()).toEqual([]);
   });
 
   it('says what distance does: angle and blur by geometry', () => {

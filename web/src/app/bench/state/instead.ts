@@ -12,6 +12,13 @@ export interface ShownSheet {
 export const SIDES = ['beside', 'wipe', 'over'] as const;
 export type Side = (typeof SIDES)[number];
 
+/** Another sheet of the job on the table, and where it stands beside the one that is worked on, in points of it. */
+export interface RowSheet {
+  readonly shown: ShownSheet;
+  readonly xPt: number;
+  readonly yPt: number;
+}
+
 /** What the table shows instead of the sheet that is worked on, or together with it: looked at, not touched. */
 @Injectable()
 export class Instead {
@@ -20,6 +27,8 @@ export class Instead {
   readonly standIn = signal<ShownSheet | undefined>(undefined);
   /** A second sheet, and how it is shown. */
   readonly second = signal<{ shown: ShownSheet; side: Side } | undefined>(undefined);
+  /** The other sheets of the job, where all are shown in a row. */
+  readonly row = signal<readonly RowSheet[]>([]);
   /** How much of the table the first sheet keeps while the second is wiped over it, 0 to 1. */
   readonly wipe = signal(0.5);
 

@@ -7,3 +7,6 @@ export function placeOf(line: SetLine, at: number): number {
   const gaps = gapsOf(line);
   return (gaps.find((gap) => gap.at >= at) ?? { xPt: line.leftPt + line.widthPt }).xPt;
 }
+
+/** The height of a line's letters on the sheet, as a box has it. */
+export const heightOf = ({ baselinePt, sizePt }: SetLine): { y: number; height: number } => ({ y: baselinePt - sizePt * 0.82, height: sizePt * 1.06 });

@@ -15,25 +15,12 @@ import { takeUntilDestroyed, toSignal } from '@angular/core/rxjs-interop';
 import { type Block, STARTER_WORDS, type Sheet, styleAt, type WordRange } from '@jentrix/core/job';
 import { type BlockDrawing, drawBlock, drawGround, fadedMarks } from '@jentrix/core/drawing';
 import { type Point, areaOf, middleOf, turned } from '@jentrix/core/placing';
-import {
-  type BlockSetting,
-  type Matrix,
-  type SetLine,
-  applyToPoint,
-  gapsOf,
-  lettersOf,
-  lineUnder,
-  roomOf,
-  straightLines,
-  stretchesOf,
-} from '@jentrix/core/setting';
+import { type BlockSetting, type Matrix, type SetLine, applyToPoint, gapsOf, lettersOf, lineUnder, roomOf, stretchesOf } from '@jentrix/core/setting';
 import { select } from 'd3-selection';
 import { type D3ZoomEvent, type ZoomBehavior, type ZoomTransform, zoom, zoomIdentity } from 'd3-zoom';
 import { Drawing, transformOf } from '../../ui/drawing';
 import { pressAndDrag } from '../../ui/press-and-drag';
 import { SizeDirective } from '../../ui/size.directive';
-import { EngineService } from '../../engine/engine.service';
-import { instanceKey } from '../../engine/protocol';
 import { BenchStore } from '../bench.store';
 import { PASSES } from '../pass';
 import { FadedMarks } from '../state/faded-marks';
@@ -46,10 +33,12 @@ import { ColourPick } from './colour-pick';
 import { FrameHandles } from './frame-handles';
 import { LetterHandles } from './letter-handles';
 import { LineHandles } from './line-handles';
-import { placeOf } from './line-place';
+import { heightOf, placeOf } from './line-place';
+import { ThreeLetters, WhiteBands } from './look-layers';
 import { PathHandles } from './path-handles';
 import { type SecondPlace, SecondSheet } from './second-sheet';
 import { SheetGuides } from './sheet-guides';
+import { SheetRow } from './sheet-row';
 
 const PADDING_PX = 28;
 /** Type shown smaller than this when a sheet appears is brought nearer, in pixels per em. */
@@ -74,7 +63,20 @@ interface ShownBlock {
 /** The sheet, live: what is here is, point for point, what is handed over. */
 @Component({
   selector: 'jx-table',
-  imports: [ColourPick, Drawing, FrameHandles, LetterHandles, LineHandles, PathHandles, SecondSheet, SheetGuides, SizeDirective],
+  imports: [
+    ColourPick,
+    Drawing,
+    FrameHandles,
+    LetterHandles,
+    LineHandles,
+    PathHandles,
+    SecondSheet,
+    SheetGuides,
+    SheetRow,
+    SizeDirective,
+    ThreeLetters,
+    WhiteBands,
+  ],
   templateUrl: './table.html',
   styleUrl: './table.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -120,7 +122,6 @@ export class Table implements OnDestroy {
   protected readonly blocks = computed(() => this.drawAll([...(this.setting()?.blocks.values() ?? [])]));
   private readonly instead = inject(Instead);
   private readonly looks = inject(Looks);
-  private readonly engine = inject(EngineService);
   /** What is seen: the sheet that is worked on, or one that is shown instead of it. */
   protected readonly seen = computed(() => {
     const [instead, sheet] = [this.instead.shown(), this.sheet()];
@@ -144,42 +145,7 @@ export class Table implements OnDestroy {
   protected readonly look = computed(() => {
     const blurPx = this.looks.blurPt() * this.transform().k;
     const filter = [this.looks.filter(), blurPx > 0 ? `blur(${blurPx.toFixed(2)}px)` : null].filter(Boolean).join(' ');
-    return { filter: filter || null, transform: this.looks.transform(), white: this.looks.on().has('white') };
-  });
-  /** The white between letters, as what is left of the lines' height. */
-  protected readonly bands = computed(() => {
-    if (!this.look().white) return [];
-    return (this.seen()?.blocks ?? []).map(({ setting, turn, block }) => ({
-      turn,
-      id: block.id,
-      lines: straightLines(setting).map((line) => {
-        const height = this.capitalsOf(line);
-        return { x: line.leftPt, y: line.baselinePt - height, width: line.widthPt, height };
-      }),
-    }));
-  });
-  /** How high the capitals of a line are: the band whose white is looked at. */
-  private capitalsOf({ runs }: SetLine): number {
-    return runs.reduce((most, { style }) => {
-      const { metrics, unitsPerEm } = this.engine.drawing(instanceKey(style)) ?? { metrics: { capHeight: 0 }, unitsPerEm: 1 };
-      return Math.max(most, (style.sizePt * metrics.capHeight) / unitsPerEm);
-    }, 0);
-  }
-
-  /** All but three letters beside the gap caret, as a mask with a hole. */
-  protected readonly mask = computed(() => {
-    const { gap } = this.view();
-    const [sheet, shown] = [this.sheet(), this.blocks().find(({ block }) => block.id === gap?.blockId)];
-    if (!this.looks.on().has('three') || !gap || !sheet || !shown) return undefined;
-    const line = shown.lines.find(({ start, visibleEnd }) => gap.at > start && gap.at < visibleEnd);
-    const letters = (line ? lettersOf(line) : []).filter(({ start, end }) => shown.block.words.slice(start, end).trim() !== '');
-    const index = letters.findIndex(({ start }) => start >= gap.at);
-    const near = letters.slice(Math.max(0, index - 1), index + 2);
-    if (!line || near.length === 0) return undefined;
-    const [left, right] = [Math.min(...near.map(({ leftPt }) => leftPt)), Math.max(...near.map(({ rightPt }) => rightPt))];
-    const { y, height } = heightOf(line);
-    const far = 4 * Math.max(sheet.widthPt, sheet.heightPt);
-    return { turn: shown.turn, data: `M${-far} ${-far}H${far}V${far}H${-far}ZM${left} ${y}V${y + height}H${right}V${y}Z` };
+    return { filter: filter || null, transform: this.looks.transform(), white: this.looks.on().has('white'), three: this.looks.on().has('three') };
   });
   /** Where the current block's lines are aligned to, while that is shown. */
   protected readonly trueEdges = computed(() => {
@@ -286,6 +252,9 @@ export class Table implements OnDestroy {
     });
     // Two sheets beside each other have half the room each.
     effect(() => {
+      if (this.row()) untracked(() => this.zoomTo('sheet'));
+    });
+    effect(() => {
       this.half();
       untracked(() => this.follows && this.fitted !== undefined && this.zoomTo(this.follows));
     });
@@ -300,6 +269,16 @@ export class Table implements OnDestroy {
     select(this.surface().nativeElement).on('.zoom', null).on('click', null).on('dblclick', null);
   }
 
+  protected readonly row = computed(() => this.instead.row().length > 0);
+  /** The sheet, with those that stand in a row with it. */
+  private whole(own: Sheet): { x: number; y: number; width: number; height: number } {
+    const all = [{ sheet: own, xPt: 0, yPt: 0 }, ...this.instead.row().map(({ shown: { sheet }, xPt, yPt }) => ({ sheet, xPt, yPt }))];
+    const [x, y] = [Math.min(...all.map(({ xPt }) => xPt)), Math.min(...all.map(({ yPt }) => yPt))];
+    const right = Math.max(...all.map(({ sheet, xPt }) => xPt + sheet.widthPt));
+    const bottom = Math.max(...all.map(({ sheet, yPt }) => yPt + sheet.heightPt));
+    return { x, y, width: right - x, height: bottom - y };
+  }
+
   private readonly half = computed(() => this.instead.second()?.side === 'beside');
   /** The room a sheet has on the table. */
   private room(): { width: number; height: number } {
@@ -312,7 +291,7 @@ export class Table implements OnDestroy {
     const sheet = this.sheet();
     if (!sheet || !this.zoomer) return;
     const box = what === 'block' && this.boxOfBlock();
-    const target = box || { x: 0, y: 0, width: sheet.widthPt, height: sheet.heightPt };
+    const target = box || this.whole(sheet);
     const { width, height } = this.room();
     const padding = what === 'block' ? PADDING_PX * 1.5 : PADDING_PX;
     const k = scale ?? Math.max(0.01, Math.min((width - 2 * padding) / target.width, (height - 2 * padding) / target.height));
@@ -593,7 +572,7 @@ export class Table implements OnDestroy {
     }
     this.zoomTo('sheet');
     // A sheet that still waits for its words is looked at as a whole.
-    if (blocks.every(({ words }) => words === STARTER_WORDS)) return;
+    if (this.row() || blocks.every(({ words }) => words === STARTER_WORDS)) return;
     // A tall sheet in a wide window leaves its letters too small to judge: the block that is worked on comes first.
     const size = this.store.block?.style.sizePt ?? 0;
     if (size > 0 && size * this.transform().k < READABLE_PX) this.zoomTo('block');
@@ -601,9 +580,6 @@ export class Table implements OnDestroy {
 }
 
 /** How letters are shifted, as SVG writes it. */
-/** The height of a line's letters on the sheet, as a box has it. */
-const heightOf = ({ baselinePt, sizePt }: SetLine): { y: number; height: number } => ({ y: baselinePt - sizePt * 0.82, height: sizePt * 1.06 });
-
 /** The letters of a line that stand for a range of the words, as boxes where their shifts have taken them. */
 const boxesOn = (line: SetLine, range: WordRange) =>
   stretchesOf(line, range).map(({ leftPt, rightPt, shift }) => ({ ...heightOf(line), x: leftPt, width: rightPt - leftPt, shift: shiftOf(shift) }));

@@ -7,6 +7,7 @@ import { showValue } from '../../../ui/numbers';
 import { ValueField, type ValueChange } from '../../../ui/value-field';
 import { BenchStore } from '../../bench.store';
 import { LOOKS, type LookId, Looks, blurOf } from '../../state/looks';
+import { ProofState, type Row } from './proof.state';
 import { Reading } from './reading';
 import { CARD_MM, SCREEN_MM, Screen, angleSeen } from './screen';
 
@@ -51,6 +52,16 @@ const SAYS: Readonly<Record<LookId, string>> = {
     <section class="far" aria-label="Size and distance">
       <jx-value label="seen from" unit="m" [value]="metres()" [min]="0.1" [max]="500" [print]="inMetres" [parse]="metresFrom" (changed)="setDistance($event)" />
       <p class="quiet" data-testid="geometry">{{ geometry() }}</p>
+      @if (several()) {
+        <label class="row-of">
+          sheets in a row
+          <select class="form-select form-select-sm" (change)="state.row.set($any($event.target).value)">
+            @for (row of rows; track row.id) {
+              <option [value]="row.id" [selected]="state.row() === row.id">{{ row.says }}</option>
+            }
+          </select>
+        </label>
+      }
       <div class="buttons">
         <button type="button" class="btn btn-outline-dark btn-sm" (click)="screen.fromAfar()">As from there</button>
         <button type="button" class="btn btn-outline-dark btn-sm" (click)="screen.trueSize()">True size</button>
@@ -140,6 +151,13 @@ const SAYS: Readonly<Record<LookId, string>> = {
       flex-wrap: wrap;
       gap: 6px;
     }
+    .row-of {
+      display: grid;
+      grid-template-columns: auto minmax(0, 1fr);
+      gap: 8px;
+      align-items: center;
+      margin: 2px 0 6px;
+    }
     .bar {
       height: 14px;
       background: var(--jx-accent);
@@ -173,6 +191,15 @@ export class LooksPanel {
   private readonly store = inject(BenchStore);
   private readonly setting = toSignal(this.store.setting$);
 
+  protected readonly state = inject(ProofState);
+  private readonly job = toSignal(this.store.job$);
+  protected readonly several = computed(() => (this.job()?.sheets.length ?? 0) > 1);
+  protected readonly rows: readonly { id: Row; says: string }[] = [
+    { id: 'off', says: 'this sheet alone' },
+    { id: 'top', says: 'tops level' },
+    { id: 'baseline', says: 'baselines level' },
+    { id: 'capitals', says: 'capitals level' },
+  ];
   protected readonly ways = LOOKS;
   protected readonly says = SAYS;
   protected readonly card = CARD_MM;

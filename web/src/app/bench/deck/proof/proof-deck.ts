@@ -13,13 +13,14 @@ import { PROOF_TABS, ProofState } from './proof.state';
 import { PullsStrip } from './pulls-strip';
 import { OpenWalk } from './open-walk';
 import { Reading } from './reading';
+import { Rows } from './rows';
 import { Screen } from './screen';
 import { WholeJobs } from './whole-job';
 
 /** The wall: kept pulls and what has changed since, ways of looking, and what is still open. */
 @Component({
   selector: 'jx-proof-deck',
-  providers: [WholeJobs, Comparison, OpenWalk, Reading, Screen],
+  providers: [WholeJobs, Comparison, OpenWalk, Reading, Screen, Rows],
   imports: [ChangesList, LooksPanel, MeasuresChart, OpenList, PullsStrip],
   template: `
     <div class="deck-head">
@@ -132,6 +133,8 @@ export class ProofDeck {
   private readonly store = inject(BenchStore);
   private readonly walk = inject(OpenWalk);
   private readonly reading = inject(Reading);
+  /** At work from here on. */
+  protected readonly rows = inject(Rows);
 
   constructor() {
     this.state.asked$.pipe(takeUntilDestroyed()).subscribe((command) => {

@@ -7,6 +7,9 @@ import type { Side } from '../../state/instead';
 export const PROOF_TABS = ['compare', 'look', 'still open'] as const;
 export type ProofTab = (typeof PROOF_TABS)[number];
 
+/** Nothing in a row, or what of the sheets stands level: their tops, or baselines or capitals of their largest type. */
+export type Row = 'off' | 'top' | 'baseline' | 'capitals';
+
 /** What a key asks of the deck: the pull in place until the key is let go, the next or the last thing that is open, reading along. */
 export type ProofCommand = 'hold' | 'next' | 'previous' | 'read';
 
@@ -22,6 +25,8 @@ export class ProofState {
   /** The pull that is compared with, and what with: another pull, or the job as it is now where undefined. */
   readonly fromId = signal<string | undefined>(undefined);
   readonly toId = signal<string | undefined>(undefined);
+  /** How all sheets of the job stand in a row. */
+  readonly row = signal<Row>('off');
   readonly asked$ = this.asked.asObservable();
 
   constructor() {
