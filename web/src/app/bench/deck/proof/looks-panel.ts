@@ -12,7 +12,7 @@ import { Reading } from './reading';
 import { CARD_MM, SCREEN_MM, Screen, angleSeen } from './screen';
 
 /** Widths of small pictures of the sheet, in pixels. */
-const SMALL = [150, 64, 32, 16];
+const SMALL = [136, 60, 28, 14];
 const PT_PER_MM = toPoints(1, 'mm');
 
 /** What each is good for. */
@@ -168,7 +168,7 @@ const SAYS: Readonly<Record<LookId, string>> = {
     .small {
       display: flex;
       align-items: flex-end;
-      gap: 12px;
+      gap: 8px;
       border: 0;
       background: var(--jx-table);
     }
