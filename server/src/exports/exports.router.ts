@@ -1,13 +1,12 @@
-import { rm } from 'node:fs/promises';
 import { zipQuerySchema } from '@jentrix/core/api';
 import { JOB_FILE_EXTENSION, JOB_FILE_TYPE, SHEET_FORMATS, type SheetFormat, endingOf } from '@jentrix/core/formats';
-import { type Response, Router } from 'express';
+import { Router } from 'express';
 import { rateLimit } from 'express-rate-limit';
 import { parseQuery } from '../http/parse';
 import { ProblemError } from '../http/problem';
 import type { JobsService } from '../jobs/jobs.service';
-import type { ExportedFile, ExportsService } from './exports.service';
-import { sendFile, sendThumbnail } from './send-file';
+import type { ExportsService } from './exports.service';
+import { handFile, sendThumbnail } from './send-file';
 
 /** Rendering takes real work: more than this many pictures a minute (JENTRIX_RENDERS_A_MINUTE, 600) are refused. */
 const renderLimit = rateLimit({
@@ -20,23 +19,17 @@ const renderLimit = rateLimit({
   },
 });
 
-/** Passes a file on, which is gone afterwards. */
-async function hand(response: Response, { path }: ExportedFile, type: string): Promise<void> {
-  try {
-    await sendFile(response, path, type);
-  } finally {
-    await rm(path, { force: true });
-  }
-}
-
 /** Mounted beside the jobs' own routes: files made from a job. */
 export function exportsRouter(jobs: JobsService, exports: ExportsService): Router {
   const router = Router()
-    .use(['/:id/thumbnail.png', '/:id/sheets', '/:id/sheets.zip', '/:id/pulls/:pull/thumbnail.png', '/:id/pulls/:pull/measure', '/:id/measure'], renderLimit)
+    .use(
+      ['/:id/thumbnail.png', '/:id/sheets', '/:id/sheets.zip', '/:id/proofs.zip', '/:id/pulls/:pull/thumbnail.png', '/:id/pulls/:pull/measure', '/:id/measure'],
+      renderLimit,
+    )
     .get('/:id/file', async (request, response) => {
       const file = await exports.jobFile(await jobs.stored(request.params.id));
       response.attachment(file.name + JOB_FILE_EXTENSION);
-      await hand(response, file, JOB_FILE_TYPE);
+      await handFile(response, file, JOB_FILE_TYPE);
     })
     .get('/:id/thumbnail.png', async (request, response) => {
       const stored = await jobs.peek(request.params.id);
@@ -48,7 +41,7 @@ export function exportsRouter(jobs: JobsService, exports: ExportsService): Route
       const stored = await jobs.stored(request.params.id);
       const zip = await exports.zip(stored, { format, options }, () => !response.destroyed);
       response.attachment(`${zip.name}.zip`);
-      await hand(response, zip, 'application/zip');
+      await handFile(response, zip, 'application/zip');
     });
   for (const format of SHEET_FORMATS) {
     router.get(`/:id/sheets/:sheet/${format.id}`, async (request, response) => {
@@ -56,7 +49,7 @@ export function exportsRouter(jobs: JobsService, exports: ExportsService): Route
       const { id, sheet } = request.params;
       const file = await exports.sheet(await jobs.stored(id), sheet, { format, options });
       response.attachment(file.name + endingOf(format, options));
-      await hand(response, file, format.mediaType);
+      await handFile(response, file, format.mediaType);
     });
   }
   return router;

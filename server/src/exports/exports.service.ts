@@ -24,6 +24,12 @@ export interface WrittenAs {
   options: unknown;
 }
 
+/** An earlier state of a job: its document, and what that names. */
+export interface Kept {
+  document: string;
+  uses: readonly Use[];
+}
+
 export type Materials = Omit<DrawingInput, 'out'>;
 
 /** The side of the square that a thumbnail fits into, in pixels. */
@@ -82,14 +88,30 @@ export class ExportsService {
    * Every sheet as one ZIP.
    * @param isWanted tells whether somebody still waits for it.
    */
-  async zip(stored: StoredJob, as: WrittenAs, isWanted: () => boolean): Promise<ExportedFile> {
+  zip(stored: StoredJob, as: WrittenAs, isWanted: () => boolean): Promise<ExportedFile> {
+    const kind = { ending: endingOf(as.format, as.options), packed: as.format.kind === 'pixels' };
+    return this.packed(stored, kind, (sheetId) => this.sheet(stored, sheetId, as), isWanted);
+  }
+
+  /** Every sheet on a page to send, as one ZIP. @param before how the job was, with what that names. */
+  proofs(stored: StoredJob, before: Kept | undefined, isWanted: () => boolean): Promise<ExportedFile> {
+    return this.packed(stored, { ending: ' proof.png', packed: true }, (sheetId) => this.proof(stored, sheetId, before), isWanted);
+  }
+
+  /** A file of every sheet in one ZIP. @param kind of the files; those that are packed already go in as they are. */
+  private async packed(
+    stored: StoredJob,
+    { ending, packed }: { ending: string; packed: boolean },
+    make: (sheetId: string) => Promise<ExportedFile>,
+    isWanted: () => boolean,
+  ): Promise<ExportedFile> {
     const { title, sheets } = await this.jobs.outline(stored);
     const files: { name: string; path: string; packed: boolean }[] = [];
     try {
       for (const [i, sheet] of sheets.entries()) {
         if (!isWanted()) break;
-        const { path } = await this.sheet(stored, sheet.id, as);
-        files.push({ path, name: numberedName(sheet, i) + endingOf(as.format, as.options), packed: as.format.kind === 'pixels' });
+        const { path } = await make(sheet.id);
+        files.push({ path, name: numberedName(sheet, i) + ending, packed });
       }
       return await this.made(async (out) => {
         await this.workshop.drawing.run('pack', { files, out });
@@ -114,7 +136,7 @@ export class ExportsService {
    * A sheet on a page to send. @param before how it was, with what that names.
    * @throws ProblemError 404 when the job has no such sheet; 422
    */
-  async proof(stored: StoredJob, sheetId: string, before: { document: string; uses: readonly Use[] } | undefined): Promise<ExportedFile> {
+  async proof(stored: StoredJob, sheetId: string, before: Kept | undefined): Promise<ExportedFile> {
     const own: Use = { kind: 'face', id: DEFAULT_STYLE.faceId };
     const materials = await this.materials(stored.document, [...(await this.jobs.usesOf(stored.id)), ...(before?.uses ?? []), own]);
     const preferences = await this.preferences.read();

@@ -1,8 +1,8 @@
 import { createReadStream } from 'node:fs';
-import { stat } from 'node:fs/promises';
+import { rm, stat } from 'node:fs/promises';
 import { pipeline } from 'node:stream/promises';
 import type { Request, Response } from 'express';
-import type { Thumbnail } from './exports.service';
+import type { ExportedFile, Thumbnail } from './exports.service';
 
 export async function sendFile(response: Response, path: string, type: string): Promise<void> {
   try {
@@ -11,6 +11,15 @@ export async function sendFile(response: Response, path: string, type: string): 
   } catch (error) {
     // Whoever asked has left: nobody is there to be told.
     if (!response.destroyed) throw error;
+  }
+}
+
+/** Passes a file on, which is gone afterwards. */
+export async function handFile(response: Response, { path }: ExportedFile, type: string): Promise<void> {
+  try {
+    await sendFile(response, path, type);
+  } finally {
+    await rm(path, { force: true });
   }
 }
 

@@ -10,6 +10,9 @@ import type { JobFiler } from './job-filer';
 import { JobUseEntity } from './job-use.entity';
 import { JobEntity } from './job.entity';
 
+/** Tables whose rows live as long as their job. */
+const LIVE_WITH_IT = ['job_use', 'job_measure', 'pull', 'pull_part', 'pull_piece'];
+
 /** A job as it is stored: the document is its JSON. */
 export interface StoredJob {
   id: string;
@@ -181,7 +184,7 @@ export class JobsService {
   purge(id: string): void {
     const gone = atomically(this.dataSource, (run) => {
       const changes = run('DELETE FROM "job" WHERE "id" = ? AND "deletedAt" IS NOT NULL', id);
-      if (changes === 1) run('DELETE FROM "job_use" WHERE "jobId" = ?', id);
+      if (changes === 1) for (const table of LIVE_WITH_IT) run(`DELETE FROM "${table}" WHERE "jobId" = ?`, id);
       return changes === 1;
     });
     if (!gone) throw notFound('job in the trash');

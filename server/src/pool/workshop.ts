@@ -9,6 +9,8 @@ export class Workshop {
   readonly drawing = new ProcessPool('drawing', { processes: Math.max(1, Math.min(3, availableParallelism() - 1)) });
   /** Thumbnails, which a long export must not hold up. */
   readonly thumbnails = new ProcessPool('thumbnail', { processes: 1 });
+  /** What jobs measure, which waits for nobody and nobody waits for. */
+  readonly measuring = new ProcessPool('measure', { processes: 1 });
   /** Pictures and fonts that come in. */
   readonly intake = new ProcessPool('file', { processes: 1, timeMs: 4_000 });
   /** Reading large jobs, which nothing that comes from outside may hold up for long. */
@@ -19,13 +21,17 @@ export class Workshop {
     this.spool = new Spool(folder);
   }
 
+  private get pools(): ProcessPool[] {
+    return [this.drawing, this.thumbnails, this.measuring, this.intake, this.reading];
+  }
+
   /** The processes there are, by their identifiers. */
   get pids(): number[] {
-    return [this.drawing, this.thumbnails, this.intake, this.reading].flatMap(({ pids }) => pids);
+    return this.pools.flatMap(({ pids }) => pids);
   }
 
   close(): void {
-    for (const pool of [this.drawing, this.thumbnails, this.intake, this.reading]) pool.close();
+    for (const pool of this.pools) pool.close();
     this.spool.close();
   }
 }

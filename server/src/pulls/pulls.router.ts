@@ -1,8 +1,7 @@
-import { rm } from 'node:fs/promises';
 import { proofQuerySchema, pullChangeSchema } from '@jentrix/core/api';
-import express, { Router } from 'express';
-import type { ExportsService } from '../exports/exports.service';
-import { sendFile, sendThumbnail } from '../exports/send-file';
+import express, { type Request, Router } from 'express';
+import type { ExportsService, Kept } from '../exports/exports.service';
+import { handFile, sendThumbnail } from '../exports/send-file';
 import { jsonBytes, parseBody, parseQuery } from '../http/parse';
 import type { JobsService } from '../jobs/jobs.service';
 import { sendRecord } from '../jobs/send-record';
@@ -10,6 +9,13 @@ import type { PullsService } from './pulls.service';
 
 /** Mounted beside the jobs' own routes: their kept states. */
 export function pullsRouter(pulls: PullsService, jobs: JobsService, exports: ExportsService): Router {
+  /** The pull that a proof is asked to show beside the job. */
+  const beforeOf = async (jobId: string, request: Request): Promise<Kept | undefined> => {
+    const { pull } = parseQuery(proofQuerySchema, request);
+    if (pull === undefined) return undefined;
+    const { stored, uses } = await pulls.kept(jobId, pull);
+    return { document: stored.document, uses };
+  };
   return Router()
     .get('/:id/pulls', async (request, response) => {
       response.json({ items: await pulls.list(request.params.id) });
@@ -42,15 +48,15 @@ export function pullsRouter(pulls: PullsService, jobs: JobsService, exports: Exp
     })
     .get('/:id/sheets/:sheet/proof.png', async (request, response) => {
       const { id, sheet } = request.params;
-      const { pull } = parseQuery(proofQuerySchema, request);
-      const before = pull === undefined ? undefined : await pulls.kept(id, pull);
-      const file = await exports.proof(await jobs.stored(id), sheet, before && { document: before.stored.document, uses: before.uses });
+      const file = await exports.proof(await jobs.stored(id), sheet, await beforeOf(id, request));
       response.attachment(`${file.name}.png`);
-      try {
-        await sendFile(response, file.path, 'image/png');
-      } finally {
-        await rm(file.path, { force: true });
-      }
+      await handFile(response, file, 'image/png');
+    })
+    .get('/:id/proofs.zip', async (request, response) => {
+      const { id } = request.params;
+      const file = await exports.proofs(await jobs.stored(id), await beforeOf(id, request), () => !response.destroyed);
+      response.attachment(`${file.name} proofs.zip`);
+      await handFile(response, file, 'application/zip');
     })
     .post('/:id/pulls/:pull/job', async (request, response) => {
       const { document } = await pulls.read(request.params.id, request.params.pull);

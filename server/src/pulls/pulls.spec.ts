@@ -1,6 +1,7 @@
 import { type Pull, jobPageSchema, jobRecordSchema, pullListSchema, pullRecordSchema, pullSchema } from '@jentrix/core/api';
 import { type Job, createJob, restyle } from '@jentrix/core/job';
 import { DEFAULT_PREFERENCES } from '@jentrix/core/preferences';
+import { unzipSync } from 'fflate';
 import request from 'supertest';
 import { type TestApp, binary, testApp } from '../testing';
 
@@ -57,6 +58,7 @@ describe('pulls', () => {
 
   it('stay with their job through the trash, and go with it for good', async () => {
     await keep({ job, name: 'Kept' });
+    await request(test.app).get(`/api/jobs/${id}/measure`).expect(200);
     await request(test.app).delete(`/api/jobs/${id}`).expect(204);
     await request(test.app).get(`/api/jobs/${id}/pulls`).expect(404);
     await request(test.app).post(`/api/jobs/${id}/restore`).expect(200);
@@ -66,6 +68,7 @@ describe('pulls', () => {
     expect(await list(copy.id)).toEqual([]);
     await request(test.app).delete(`/api/jobs/${id}`).expect(204);
     await request(test.app).delete(`/api/jobs/${id}/forever`).expect(204);
+    expect(await rows('job_measure')).toBe(0);
     expect([await rows('pull_piece'), await rows('pull_part'), await rows('pull')]).toEqual([0, 0, 0]);
   });
 
@@ -97,13 +100,15 @@ describe('pulls', () => {
     const heightOf = ({ body }: { body: unknown }): number => (body as Buffer).readUInt32BE(20);
     // Two sheets share the width: each is smaller.
     expect(heightOf(beside)).toBeLessThan(heightOf(alone));
+    const all = await request(test.app).get(`/api/jobs/${id}/proofs.zip?pull=${pull}`).buffer(true).parse(binary).expect(200);
+    expect([all.type, Object.keys(unzipSync(all.body as Buffer))]).toEqual(['application/zip', [jasmine.stringMatching(/^01.* proof\.png$/)]]);
     await proof('?pull=none').expect(404);
     await request(test.app).get(`/api/jobs/${id}/sheets/none/proof.png`).expect(404);
   });
 
   it('and jobs themselves are measured, again only when they or what judges them changed', async () => {
     const measure = async () => (await request(test.app).get(`/api/jobs/${id}/measure`).expect(200)).body as unknown;
-    const run = spyOn(test.workshop.thumbnails, 'run').and.callThrough();
+    const run = spyOn(test.workshop.measuring, 'run').and.callThrough();
     const first = await measure();
     expect(await measure()).toEqual(first);
     expect(run).toHaveBeenCalledTimes(1);

@@ -7,7 +7,7 @@ export class Pulls1764600000000 implements MigrationInterface {
   async up(runner: QueryRunner): Promise<void> {
     await runner.query(`CREATE TABLE "pull" (
       "id" varchar PRIMARY KEY NOT NULL,
-      "jobId" varchar NOT NULL REFERENCES "job" ("id") ON DELETE CASCADE,
+      "jobId" varchar NOT NULL,
       "name" varchar NOT NULL,
       "reason" varchar NOT NULL,
       "createdAt" varchar NOT NULL,
@@ -19,20 +19,20 @@ export class Pulls1764600000000 implements MigrationInterface {
     )`);
     await runner.query('CREATE INDEX "pull_jobId_createdAt" ON "pull" ("jobId", "createdAt")');
     await runner.query(`CREATE TABLE "pull_piece" (
-      "jobId" varchar NOT NULL REFERENCES "job" ("id") ON DELETE CASCADE,
+      "jobId" varchar NOT NULL,
       "key" varchar NOT NULL,
       "bytes" blob NOT NULL,
       CONSTRAINT "pull_piece_pk" PRIMARY KEY ("jobId", "key")
     )`);
     await runner.query(`CREATE TABLE "pull_part" (
-      "pullId" varchar NOT NULL REFERENCES "pull" ("id") ON DELETE CASCADE,
+      "pullId" varchar NOT NULL,
       "jobId" varchar NOT NULL,
       "key" varchar NOT NULL,
       CONSTRAINT "pull_part_pk" PRIMARY KEY ("pullId", "key")
     )`);
     await runner.query('CREATE INDEX "pull_part_jobId_key" ON "pull_part" ("jobId", "key")');
     await runner.query(`CREATE TABLE "job_measure" (
-      "jobId" varchar PRIMARY KEY NOT NULL REFERENCES "job" ("id") ON DELETE CASCADE,
+      "jobId" varchar PRIMARY KEY NOT NULL,
       "of" varchar NOT NULL,
       "evenness" float,
       "findings" integer NOT NULL

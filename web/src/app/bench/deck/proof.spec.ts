@@ -3,6 +3,7 @@ import { type ComponentFixture, TestBed } from '@angular/core/testing';
 import { findBlock, restyle, updateBlock, withHand } from '@jentrix/core/job';
 import { DEFAULT_PREFERENCES } from '@jentrix/core/preferences';
 import { ApiService } from '../../api/api.service';
+import { EngineService } from '../../engine/engine.service';
 import { pageProviders, press, until } from '../../ui/testing';
 import { BenchStore } from '../bench.store';
 import { heardKey, keysOf } from '../keys';
@@ -89,6 +90,14 @@ describe('the Proof pass', () => {
     store.apply((job) => restyle(job, 'a', { trackingMilliem: 50 }));
     await stable();
     const { shown, second, wipe } = TestBed.inject(Instead);
+    // Walking sets nothing of the pull again.
+    const engine = TestBed.inject(EngineService) as unknown as FakeEngine;
+    const sets = engine.sets.filter(({ blocks }) => blocks.some(({ id }) => id.startsWith('pull-'))).length;
+    expect(sets).toBeGreaterThan(0);
+    store.walk(1);
+    store.walk(1);
+    await stable();
+    expect(engine.sets.filter(({ blocks }) => blocks.some(({ id }) => id.startsWith('pull-'))).length).toBe(sets);
     key(' ');
     expect(shown()?.blocks[0]?.block.style.trackingMilliem).toBe(0);
     await stable();

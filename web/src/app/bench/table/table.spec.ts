@@ -48,6 +48,28 @@ describe('table', () => {
   });
   afterEach(() => host().remove());
 
+  it('brings what is gone to into view, and leaves what is seen where it is', async () => {
+    const place = (): string | null | undefined => host().querySelector('.sheet')?.parentElement?.getAttribute('transform');
+    const before = place();
+    store.placeGap({ blockId: 'a', at: 2 });
+    await stable();
+    expect(place()).toBe(before);
+    // A hundred times as near, at the far corner: the first letters are out of view.
+    for (let i = 0; i < 10; i++) fixture.componentInstance.zoomBy(1.6);
+    await stable();
+    const near = place();
+    store.placeGap({ blockId: 'a', at: 4 });
+    await stable();
+    expect(place()).not.toBe(near);
+    const caret = host().querySelector('[data-testid="caret"]')!.getBoundingClientRect();
+    const room = surface().getBoundingClientRect();
+    expect(caret.right > room.left && caret.left < room.right && caret.bottom > room.top && caret.top < room.bottom).toBeTrue();
+    const there = place();
+    store.apply((job) => restyle(job, 'a', { trackingMilliem: 1 }));
+    await stable();
+    expect(place()).toBe(there);
+  });
+
   it('shows another sheet instead for a moment, without anything to take hold of', async () => {
     const drawn = (): number => host().querySelectorAll('[data-block]').length;
     const [before, overlay] = [drawn(), '.overlay, [data-handle]'];

@@ -303,7 +303,7 @@ export class Table implements OnDestroy {
   /** What was brought into view last. */
   private gone = '';
 
-  /** Moves the sheet as little as brings the gap, or where the block begins, into view; what is seen already stays where it is. */
+  /** Moves the sheet as little as brings the gap, or a block of which nothing is seen, into view. */
   private bringIntoView(): void {
     const { zoomer } = this;
     const [shown, caret] = [this.current(), this.caret()];
@@ -313,6 +313,10 @@ export class Table implements OnDestroy {
     const { xPt, yPt } = turned(at, middleOf(shown.setting.frame), shown.block.rotationDeg);
     const [x, y] = this.transform().apply([xPt, yPt]);
     const { width, height } = this.room();
+    const box = caret ? undefined : this.boxOfBlock();
+    const [left, top] = box ? this.transform().apply([box.x, box.y]) : [0, 0];
+    const [right, bottom] = box ? this.transform().apply([box.x + box.width, box.y + box.height]) : [0, 0];
+    if (box && left < width && right > 0 && top < height && bottom > 0) return;
     const missing = (value: number, room: number): number => Math.max(0, PADDING_PX - value) - Math.max(0, value - (room - PADDING_PX));
     const [byX, byY] = [missing(x, width), missing(y, height)];
     const { k } = this.transform();

@@ -83,10 +83,14 @@ export class Comparison implements OnDestroy {
 
   /** The sheet that is on the table, as a job has it, set ahead of being shown. */
   private sheetOf(job: () => Job | undefined) {
-    const wanted = computed(() => {
-      const of = job();
-      return of && { job: of, sheetId: this.view().sheetId };
-    });
+    // Where the caret is makes no difference.
+    const wanted = computed(
+      () => {
+        const of = job();
+        return of && { job: of, sheetId: this.view().sheetId };
+      },
+      { equal: (a, b) => a?.job === b?.job && a?.sheetId === b?.sheetId },
+    );
     return toSignal(
       merge(toObservable(wanted), this.engine.faces$.pipe(map(() => wanted()))).pipe(
         switchMap(async (one): Promise<ShownSheet | undefined> => {

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { takeUntilDestroyed, toSignal } from '@angular/core/rxjs-interop';
 import { BenchStore } from '../../bench.store';
 import { HandOver } from '../../state/hand-over';
 import { Looks } from '../../state/looks';
@@ -77,6 +77,11 @@ import { WholeJobs } from './whole-job';
         >
           {{ handOver.making() > 0 ? 'making …' : 'proof to send' }}
         </button>
+        @if (several()) {
+          <button type="button" class="btn btn-link btn-sm" [disabled]="handOver.making() > 0" title="Every sheet on a page, as one ZIP" (click)="sendAll()">
+            of all sheets
+          </button>
+        }
         <button type="button" class="btn btn-outline-dark btn-sm" (click)="state.keep()">
           Keep a pull
           <kbd>*</kbd>
@@ -146,12 +151,20 @@ export class ProofDeck {
 
   /** A proof of this sheet, beside the pull that is compared with. */
   protected send(): Promise<void> {
-    const pull = this.state.fromId();
-    return this.handOver.make(
-      `sheets/${encodeURIComponent(this.store.view.sheetId)}/proof.png${pull === undefined ? '' : `?pull=${encodeURIComponent(pull)}`}`,
-    );
+    return this.handOver.make(`sheets/${encodeURIComponent(this.store.view.sheetId)}/proof.png${this.beside()}`);
   }
 
+  protected sendAll(): Promise<void> {
+    return this.handOver.make(`proofs.zip${this.beside()}`);
+  }
+
+  private beside(): string {
+    const pull = this.state.fromId();
+    return pull === undefined ? '' : `?pull=${encodeURIComponent(pull)}`;
+  }
+
+  private readonly job = toSignal(this.store.job$);
+  protected readonly several = computed(() => (this.job()?.sheets.length ?? 0) > 1);
   protected readonly count = computed(() => this.comparison.open()?.findings.length);
 }
 

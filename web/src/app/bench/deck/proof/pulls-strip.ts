@@ -1,5 +1,5 @@
 import { DatePipe, DecimalPipe } from '@angular/common';
-import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, effect, inject, untracked } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { Router } from '@angular/router';
 import type { Pull } from '@jentrix/core/api';
@@ -150,7 +150,10 @@ export class PullsStrip {
   protected readonly pulls = toSignal(this.store.pulls$);
 
   constructor() {
-    void this.store.load();
+    // Another job has others.
+    effect(() => {
+      if (this.pulls() === undefined) untracked(() => void this.store.load());
+    });
   }
 
   protected readonly nameOf = ({ name, reason }: Pull): string => name || REASONS[reason];

@@ -1,6 +1,6 @@
 import { Injectable, type OnDestroy, computed, effect, inject } from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
-import { type Sheet, resolveSheet } from '@jentrix/core/job';
+import { type Job, type Sheet, resolveSheet } from '@jentrix/core/job';
 import { straightLines } from '@jentrix/core/setting';
 import { switchMap } from 'rxjs';
 import { EngineService } from '../../../engine/engine.service';
@@ -28,8 +28,7 @@ export class Rows implements OnDestroy {
       switchMap(async (wanted): Promise<readonly ShownSheet[]> => {
         if (!wanted?.job) return [];
         const { job, current } = wanted;
-        const sheets = job.sheets.filter(({ id }) => current && id !== current.id).map((sheet) => resolveSheet(job, sheet));
-        return Promise.all(sheets.map((sheet, i) => this.set(sheet, i)));
+        return Promise.all(job.sheets.filter(({ id }) => current && id !== current.id).map((sheet) => this.set(job, sheet)));
       }),
     ),
     { initialValue: [] as readonly ShownSheet[] },
@@ -43,9 +42,20 @@ export class Rows implements OnDestroy {
     this.instead.row.set([]);
   }
 
+  /** Sheets that were set, with the pair rules they were set by: what did not change is not set again at every key. */
+  private readonly known = new WeakMap<Sheet, { pairs: Job['pairs']; shown: Promise<ShownSheet> }>();
+
+  private set(job: Job, raw: Sheet): Promise<ShownSheet> {
+    const known = this.known.get(raw);
+    if (known?.pairs === job.pairs) return known.shown;
+    const shown = this.tryOut(resolveSheet(job, raw));
+    this.known.set(raw, { pairs: job.pairs, shown });
+    return shown;
+  }
+
   /** A sheet set under names of its own: the engine keeps what is on the table. */
-  private async set(sheet: Sheet, index: number): Promise<ShownSheet> {
-    const { settings } = await this.engine.tryOut(sheet.blocks.map((block, i) => ({ ...block, id: `row-${index}-${i}` }))).catch(() => ({ settings: [] }));
+  private async tryOut(sheet: Sheet): Promise<ShownSheet> {
+    const { settings } = await this.engine.tryOut(sheet.blocks.map((block) => ({ ...block, id: `row-${block.id}` }))).catch(() => ({ settings: [] }));
     return { sheet, blocks: sheet.blocks.flatMap((block, i) => (settings[i] ? [{ block, setting: settings[i] }] : [])) };
   }
 
