@@ -1,5 +1,5 @@
 import { TestBed } from '@angular/core/testing';
-import { clearHand, findBlock, withHand } from '@jentrix/core/job';
+import { clearHand, findBlock, removeBlock, withHand } from '@jentrix/core/job';
 import { DEFAULT_PREFERENCES } from '@jentrix/core/preferences';
 import { BenchStore } from './bench.store';
 import { FakeEngine, FakePreferences, benchProviders, frame, sample, settled } from './testing';
@@ -84,6 +84,20 @@ describe('bench store', () => {
     if (old) store.accept(old);
     await settled();
     expect(findBlock(store.job!, 'b')?.hand).toEqual([{ at: 2, milliem: -7 }]);
+  });
+
+  it('mends on a sheet that was just gone to, though as many blocks were measured on the one before', async () => {
+    store.apply((job) => removeBlock(job, 'b'));
+    store.showSheet('two');
+    await settled();
+    const [ofSecond] = store.findings.findings;
+    expect(ofSecond?.blockId).toBe('c');
+    store.showSheet('one');
+    await settled();
+    store.showSheet('two');
+    store.accept(ofSecond!);
+    await settled();
+    expect(findBlock(store.job!, 'c')?.hand).toEqual([{ at: 2, milliem: -20 }]);
   });
 
   it('gives settings to the picked letters only, and forgets them with their block', () => {

@@ -92,12 +92,12 @@ describe('the Proof pass', () => {
     const { shown, second, wipe } = TestBed.inject(Instead);
     // Walking sets nothing of the pull again.
     const engine = TestBed.inject(EngineService) as unknown as FakeEngine;
-    const sets = engine.sets.filter(({ blocks }) => blocks.some(({ id }) => id.startsWith('pull-'))).length;
+    const sets = engine.sets.filter(({ blocks }) => blocks.some(({ id }) => id.startsWith('shown-'))).length;
     expect(sets).toBeGreaterThan(0);
     store.walk(1);
     store.walk(1);
     await stable();
-    expect(engine.sets.filter(({ blocks }) => blocks.some(({ id }) => id.startsWith('pull-'))).length).toBe(sets);
+    expect(engine.sets.filter(({ blocks }) => blocks.some(({ id }) => id.startsWith('shown-'))).length).toBe(sets);
     key(' ');
     expect(shown()?.blocks[0]?.block.style.trackingMilliem).toBe(0);
     await stable();

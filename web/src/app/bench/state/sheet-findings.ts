@@ -67,7 +67,8 @@ export class SheetFindings {
   /** True when what is found is of the sheet as it now stands. */
   private get fresh(): boolean {
     const blocks = this.settings.sheet?.blocks;
-    return blocks?.length === this.value.inspections.size && blocks.every((block) => this.measured.get(block.id) === block);
+    const { inspections } = this.value;
+    return blocks?.length === inspections.size && blocks.every((block) => inspections.has(block.id) && this.measured.get(block.id) === block);
   }
 
   /** Hands over what is found in the sheet as it now stands: at once, or when that has been measured. What was found in earlier words mends no later ones. */

@@ -8,6 +8,7 @@ import { BenchStore } from '../../bench.store';
 import { Instead, type ShownSheet } from '../../state/instead';
 import { Pulls } from '../../state/pulls';
 import { ProofState } from './proof.state';
+import { tryOutSheet } from './try-out';
 import { type WholeJob, WholeJobs } from './whole-job';
 
 /** A job is checked so long after the last change of it, in milliseconds. */
@@ -97,10 +98,7 @@ export class Comparison implements OnDestroy {
           const index = this.store.job?.sheets.findIndex(({ id }) => id === one?.sheetId) ?? -1;
           const raw: Sheet | undefined = one && (one.job.sheets.find(({ id }) => id === one.sheetId) ?? one.job.sheets[index]);
           if (!one || !raw) return undefined;
-          const sheet = resolveSheet(one.job, raw);
-          // Set under names of their own: the engine keeps what is on the table.
-          const { settings } = await this.engine.tryOut(sheet.blocks.map((block, i) => ({ ...block, id: `pull-${i}` }))).catch(() => ({ settings: [] }));
-          return { sheet, blocks: sheet.blocks.flatMap((block, i) => (settings[i] ? [{ block, setting: settings[i] }] : [])) };
+          return tryOutSheet(this.engine, resolveSheet(one.job, raw));
         }),
       ),
     );

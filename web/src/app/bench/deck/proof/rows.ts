@@ -8,6 +8,7 @@ import { instanceKey } from '../../../engine/protocol';
 import { BenchStore } from '../../bench.store';
 import { Instead, type RowSheet, type ShownSheet } from '../../state/instead';
 import { ProofState } from './proof.state';
+import { tryOutSheet } from './try-out';
 
 /** Between two sheets, as a share of the wider one's width. */
 const GAP = 0.06;
@@ -48,15 +49,9 @@ export class Rows implements OnDestroy {
   private set(job: Job, raw: Sheet): Promise<ShownSheet> {
     const known = this.known.get(raw);
     if (known?.pairs === job.pairs) return known.shown;
-    const shown = this.tryOut(resolveSheet(job, raw));
+    const shown = tryOutSheet(this.engine, resolveSheet(job, raw));
     this.known.set(raw, { pairs: job.pairs, shown });
     return shown;
-  }
-
-  /** A sheet set under names of its own: the engine keeps what is on the table. */
-  private async tryOut(sheet: Sheet): Promise<ShownSheet> {
-    const { settings } = await this.engine.tryOut(sheet.blocks.map((block) => ({ ...block, id: `row-${block.id}` }))).catch(() => ({ settings: [] }));
-    return { sheet, blocks: sheet.blocks.flatMap((block, i) => (settings[i] ? [{ block, setting: settings[i] }] : [])) };
   }
 
   private placed(): RowSheet[] {
