@@ -136,7 +136,10 @@ export class BenchPage implements OnInit, OnDestroy {
       }),
       // Once the letters are there the other instruments follow, and are there then even when the server is not.
       this.store.setting$.pipe(first((setting) => setting !== undefined)).subscribe(() => {
-        const preload = (): void => void Promise.allSettled([...this.passes.map(({ deck }) => deck()), preloadDialogs()]);
+        const preload = (): void => {
+          this.store.idle.set(true);
+          void Promise.allSettled([...this.passes.map(({ deck }) => deck()), preloadDialogs()]);
+        };
         requestIdleCallback(preload);
       }),
       this.save.state$.pipe(filter(({ kind }) => kind === 'conflict' || kind === 'gone')).subscribe(() => this.settleConflict()),

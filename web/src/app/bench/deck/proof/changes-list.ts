@@ -25,7 +25,7 @@ interface Group {
         }
       </header>
       @for (group of groups(); track group.name) {
-        <h3 class="quiet">{{ group.name }}</h3>
+        <h2 class="quiet">{{ group.name }}</h2>
         @for (change of group.changes; track change.id) {
           <div class="change" data-testid="change">
             <button type="button" class="row" title="Show it on the sheet" (click)="show(change)">
@@ -57,7 +57,7 @@ interface Group {
       justify-content: space-between;
       align-items: baseline;
     }
-    h3 {
+    h2 {
       margin: 6px 0 2px;
       font-size: 12px;
       font-weight: 400;

@@ -33,7 +33,7 @@ import { Comparison } from './comparison';
     </section>
     <div class="list">
       @for (group of groups(); track group.name) {
-        <h3 class="quiet">{{ group.name }}, {{ group.findings.length }}</h3>
+        <h2 class="quiet">{{ group.name }}, {{ group.findings.length }}</h2>
         @for (finding of group.findings; track finding.rule + finding.blockId + finding.at + finding.subject) {
           <div class="item" [class.current]="finding === walk.current()" data-testid="open-finding">
             <button type="button" class="row" [title]="finding.name" (click)="walk.go(finding)">
@@ -82,7 +82,7 @@ import { Comparison } from './comparison';
       overflow-y: auto;
       padding: 6px 14px;
     }
-    h3 {
+    h2 {
       margin: 6px 0 2px;
       font-size: 12px;
       font-weight: 400;
