@@ -105,7 +105,7 @@ describe('adding', () => {
     expect(await main(['echo', '--text', 'VA'], output, [...COMMANDS, echo])).toBe(3);
     expect(heard.out).toBe('VA');
     expect(await main(['echo'], output)).toBe(2);
-    expect(heard.error).toContain('there are gaps, refine, check, draw');
+    expect(heard.error).toContain(`there are ${COMMANDS.map(({ name }) => name).join(', ')}.`);
   });
 
   it('draw, a command made of the formats, writes what the page hands over', async () => {
