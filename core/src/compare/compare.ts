@@ -20,6 +20,7 @@ import {
 import { type LengthUnit, printSigned, printValue } from '../units';
 import { type Aspect, BLOCK_ASPECTS, SHEET_ASPECTS, changedAspects, differ, printed } from './aspects';
 import { carried, overridesOf, withOverrides, withWordsOf } from './carried';
+import { inShort } from './in-short';
 
 /** One thing that differs; plain data. */
 export interface Change {
@@ -70,11 +71,6 @@ export function giveBack(before: Job, now: Job, ids: readonly string[]): Job {
   const chosen = reversible(before, now, {}).filter(({ id }) => wanted.has(id));
   return TURNS.flatMap((turn) => chosen.filter((change) => change.turn === turn)).reduce((job, change) => change.giveBack(job), now);
 }
-
-const short = (words: string): string => {
-  const line = words.replaceAll('\n', ' ').trim();
-  return line.length > 40 ? `${line.slice(0, 39).trimEnd()}…` : line;
-};
 
 /** A change told by what it was and is. */
 const told = (what: string, from: string, to: string): Pick<Change, 'what' | 'from' | 'to' | 'says'> => ({ what, from, to, says: `${what} ${from} to ${to}` });
@@ -153,7 +149,7 @@ const ofWhole = (sheet: Sheet): Pick<Change, 'sheetId' | 'sheet'> => ({ sheetId:
 const ofBlock = (sheet: Sheet, { id, words }: Block): Pick<Change, 'sheetId' | 'sheet' | 'blockId' | 'words'> => ({
   ...ofWhole(sheet),
   blockId: id,
-  words: short(words),
+  words: inShort(words),
 });
 
 const sheetAdded = (sheet: Sheet): Reversible => ({
@@ -212,7 +208,7 @@ function ofSheet(before: Job, after: Job, was: Sheet, sheet: Sheet, names: (id: 
 const blockAdded = (sheet: Sheet, block: Block): Reversible => ({
   id: `added ${block.id}`,
   ...ofBlock(sheet, block),
-  ...{ what: 'block', from: 'none', to: short(block.words), says: `“${short(block.words)}” added` },
+  ...{ what: 'block', from: 'none', to: inShort(block.words), says: `“${inShort(block.words)}” added` },
   turn: 'things',
   giveBack: (job) => removeBlock(job, block.id),
 });
@@ -225,7 +221,7 @@ const withBlock = (job: Job, sheetId: string, block: Block, index: number): Job 
 const blockGone = (sheet: Sheet, block: Block, index: number): Reversible => ({
   id: `gone ${block.id}`,
   ...ofWhole(sheet),
-  ...{ what: 'block', from: short(block.words), to: 'none', says: `“${short(block.words)}” taken off` },
+  ...{ what: 'block', from: inShort(block.words), to: 'none', says: `“${inShort(block.words)}” taken off` },
   turn: 'things',
   giveBack: (job) => (findBlock(job, block.id) ? job : withBlock(job, sheet.id, block, index)),
 });
@@ -304,7 +300,7 @@ function toldWords(before: string, after: string): Pick<Change, 'at' | 'what' | 
   const { start, end, insert } = splices[splices.length - 1] ?? { start: 0, end: 0, insert: '' };
   const from = before.slice(0, start).search(/\S*$/u);
   const behind = /^\S*/u.exec(before.slice(end))?.[0].length ?? 0;
-  const quoted = (words: string): string => (words.trim() === '' ? 'nothing' : `“${short(words)}”`);
+  const quoted = (words: string): string => (words.trim() === '' ? 'nothing' : `“${inShort(words)}”`);
   const [was, is] = [quoted(before.slice(from, end + behind)), quoted(after.slice(from, start + insert.length + behind))];
   // What does not show: blanks that keep words together, and places where words may be divided.
   if (was !== 'nothing' && shownAs(was) === shownAs(is)) {
@@ -333,7 +329,7 @@ function ofLetters(was: Block, block: Block, key: StyleKey, names: (id: string) 
     {
       id: '',
       at: start,
-      ...told(`${styleName(key)} of “${short(block.words.slice(start, end))}”`, value(old), value(now)),
+      ...told(`${styleName(key)} of “${inShort(block.words.slice(start, end))}”`, value(old), value(now)),
       turn: 'settings',
       giveBack: (job) => updateBlock(job, block.id, (one) => withOverrides(one, key, old)),
     },

@@ -1,6 +1,7 @@
 /** What an edit changed, in a sentence: told to people who do not see the sheet. */
 import { type LengthUnit, printSigned } from '../units';
 import { BLOCK_ASPECTS, SHEET_ASPECTS, changedAspects, differ, printed } from './aspects';
+import { inShort } from './in-short';
 import { type Block, type Job, type StyleKey, letterName, styleName } from '../job';
 
 /**
@@ -33,14 +34,12 @@ export function sayChange(before: Job, after: Job, names: (faceId: string) => st
   return '';
 }
 
-const short = (words: string): string => words.replaceAll('\n', ' ').slice(0, 40);
-
 function blocksChanged(before: readonly Block[], after: readonly Block[]): string {
   const had = new Set(before.map(({ id }) => id));
   const has = new Set(after.map(({ id }) => id));
   const [added] = after.filter(({ id }) => !had.has(id));
   const [gone] = before.filter(({ id }) => !has.has(id));
-  return [added && `Added: ${short(added.words)}.`, gone && `Taken off: ${short(gone.words)}.`].filter(Boolean).join(' ');
+  return [added && `Added: ${inShort(added.words)}.`, gone && `Taken off: ${inShort(gone.words)}.`].filter(Boolean).join(' ');
 }
 
 const sentence = (said: string): string => said && `${said.charAt(0).toUpperCase()}${said.slice(1)}.`;

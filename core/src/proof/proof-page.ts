@@ -1,5 +1,5 @@
 /** A proof to send: a sheet before beside after, with what has changed, what its words are set in, and what is still open, on one page. */
-import { type Change, compareJobs, onLines } from '../compare';
+import { type Change, compareJobs, inShort, onLines } from '../compare';
 import { type BlockDrawing, type DrawingNode, type SheetDrawing, drawBlock, drawSheet } from '../drawing';
 import type { JobCheck, JobFinding } from '../findings';
 import { type Block, type Job, type NamedFace, type Sheet, createBlock, resolveSheet, specOf } from '../job';
@@ -80,7 +80,7 @@ export function proofPage({ sheetId, after, before, faces, date }: ProofOptions)
           },
         ]
       : []),
-    { head: 'Set in', lines: sheet.blocks.filter(({ words }) => words.trim() !== '').map((block) => `“${short(block.words)}”: ${specOf(block, names)}`) },
+    { head: 'Set in', lines: sheet.blocks.filter(({ words }) => words.trim() !== '').map((block) => `“${inShort(block.words, 32)}”: ${specOf(block, names)}`) },
     { head: open.length === 0 ? 'Nothing is open' : `${open.length} open`, lines: open.map(({ subject, message }) => `${subject}: ${message}`) },
   ];
   const column = (widthPt - 2 * margin) / lists.length;
@@ -158,7 +158,3 @@ function measures(sheetId: string, before: JobCheck | undefined, after: JobCheck
 }
 
 const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
-const short = (words: string): string => {
-  const line = words.replaceAll('\n', ' ').trim();
-  return line.length > 32 ? `${line.slice(0, 31).trimEnd()}…` : line;
-};

@@ -135,7 +135,7 @@ export class EdgesDeck {
 
   protected reset(): void {
     const block = this.block();
-    if (block) this.store.apply((job) => updateBlock(job, block.id, (now) => ({ ...now, lineIndents: [] })));
+    if (block && !block.locked) this.store.apply((job) => updateBlock(job, block.id, (now) => ({ ...now, lineIndents: [] })));
   }
 
   protected readonly inUnit = (pt: number): string => showValue(fromPoints(pt, this.unit()));
