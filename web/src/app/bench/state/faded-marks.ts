@@ -1,4 +1,5 @@
 import { Injectable, signal } from '@angular/core';
+import { untilLetGo } from '../../ui/until-let-go';
 
 /** Whether punctuation is faded on the sheet and in the deck, to see the true shape of the words. */
 @Injectable()
@@ -10,13 +11,7 @@ export class FadedMarks {
   hold(): void {
     if (this.held()) return;
     this.held.set(true);
-    const end = (): void => {
-      this.held.set(false);
-      removeEventListener('keyup', end);
-      removeEventListener('blur', end);
-    };
-    addEventListener('keyup', end);
-    addEventListener('blur', end);
+    untilLetGo(() => this.held.set(false));
   }
 
   toggle(): void {

@@ -4,6 +4,7 @@ import { type Job, type Sheet, resolveSheet } from '@jentrix/core/job';
 import { combineLatest, debounceTime, map, merge, switchMap } from 'rxjs';
 import { EngineService } from '../../../engine/engine.service';
 import { ToastService, wordsOf } from '../../../ui/toasts';
+import { untilLetGo } from '../../../ui/until-let-go';
 import { BenchStore } from '../../bench.store';
 import { Instead, type ShownSheet } from '../../state/instead';
 import { Pulls } from '../../state/pulls';
@@ -58,12 +59,7 @@ export class Comparison implements OnDestroy {
     const from = this.shown.from();
     if (!from) return;
     this.instead.show(from);
-    const over = new AbortController();
-    const end = (): void => {
-      over.abort();
-      this.instead.end(from);
-    };
-    for (const type of ['keyup', 'blur']) addEventListener(type, end, { signal: over.signal });
+    untilLetGo(() => this.instead.end(from));
   }
 
   private jobOf(id: () => string | undefined) {

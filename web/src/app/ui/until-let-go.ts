@@ -1,0 +1,9 @@
+/** Ends what lasts while a key is held: when a key is let go, or the window no longer hears of it. */
+export function untilLetGo(end: () => void): void {
+  const over = new AbortController();
+  const run = (): void => {
+    over.abort();
+    end();
+  };
+  for (const type of ['keyup', 'blur']) addEventListener(type, run, { signal: over.signal });
+}
