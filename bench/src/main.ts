@@ -33,4 +33,9 @@ if (wanted[0] === 'spacing') {
   await benchSpacing(wanted.slice(1));
   process.exit(0);
 }
+if (wanted[0] === 'reading') {
+  const { benchReading } = await import('./reading/main');
+  await benchReading(wanted.slice(1));
+  process.exit(0);
+}
 for (const [name, run] of Object.entries(BENCHES)) if (wanted.length === 0 || wanted.includes(name)) await run();

@@ -1,9 +1,13 @@
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { readJobFile } from '../formats';
-import { circleOf, withHand } from '../job';
-import { fontBytes, toCollection } from '../testing';
+import { readJobFile, writeJobFile } from '../formats';
+import { allBlocks, circleOf, createJob, updateBlock, withHand } from '../job';
+import type { PictureReading } from '../reading';
+import { blockFor, svgOf } from '../reading/testing';
+import type { TypeRead } from '../reference';
+import type { FaceSet } from '../setting';
+import { fontBytes, shippedFaces, toCollection } from '../testing';
 import { main } from './main';
 
 const FONT = new URL('../../../faces/playfair-display-bold.ttf', import.meta.url).pathname;
@@ -349,5 +353,63 @@ describe('jentrix command', () => {
     }
     expect((await run('--help')).status).toBe(0);
     expect((await run('--help')).out).toContain('1/1000 em');
+  });
+
+  describe('read', () => {
+    const words = 'Perseids over\nthe salt marsh';
+    let faces: FaceSet;
+    beforeAll(async () => (faces = await shippedFaces('playfair-display-bold')));
+    const picture = (sizePt: number, name: string, pixelsPerInch = 150) => {
+      const block = blockFor(words, 'playfair-display-bold', { sizePt, trackingMilliem: 20, leading: 1.3 });
+      const path = join(folder, name);
+      writeFileSync(path, svgOf(block, faces, { pixelsPerInch, turnDeg: 1 }).svg);
+      return path;
+    };
+
+    it('measures a picture, and with its words known what they are set in', async () => {
+      const path = picture(40, 'read.svg');
+      const { status, out } = await run('read', path, '--ppi', '150', '--json', '--font', FONT, '--text', words);
+      const { type, picture: seen } = JSON.parse(out) as { type: TypeRead; picture: PictureReading };
+      expect(status).toBe(0);
+      expect(type.sizePt).toBeCloseTo(40, 0);
+      expect(type.trackingMilliem).toBeCloseTo(20, -1);
+      expect(type.leadingFactor).toBeCloseTo(1.3, 2);
+      expect(seen.lines.length).toBe(2);
+      const alone = await run('read', path, '--ppi', '150');
+      expect(alone.status).toBe(0);
+      expect(alone.out).toMatch(/^2 lines, turned by (?:1|0\.9\d|1\.0\d)°/);
+      expect(alone.out).toContain('x-height');
+      expect((await run('read', path, '--font', FONT, '--text', words)).out).toContain('leading');
+    });
+
+    it('gives a block of a job what was read', async () => {
+      const job = createJob('Match', () => crypto.randomUUID());
+      const [block] = allBlocks(job);
+      const [from, to] = [join(folder, 'match.json'), join(folder, 'matched.json')];
+      writeFileSync(from, writeJobFile(updateBlock(job, block?.id ?? '', (now) => ({ ...now, words }))));
+      expect((await run('read', picture(33, 'take.svg'), from, '--ppi', '150', '--take', 'size,tracking,leading', '-o', to)).status).toBe(0);
+      const [taken] = allBlocks(readJobFile(readFileSync(to, 'utf8')));
+      expect(taken?.style.sizePt).toBeCloseTo(33, 0);
+      expect(taken?.style.trackingMilliem).toBeCloseTo(20, -1);
+      expect(taken?.words).toBe(words);
+    });
+
+    it('says what it can’t read', async () => {
+      const path = picture(40, 'other.svg');
+      const none = join(folder, 'none.svg');
+      writeFileSync(none, '<svg xmlns="http://www.w3.org/2000/svg" width="90" height="90"><rect width="20" height="90"/></svg>');
+      expect(await run('read', none)).toEqual({ status: 1, out: 'There is no type in the picture.\n', error: '' });
+      expect((await run('read', path, '--font', FONT, '--text', 'Tea and cocoa')).status).toBe(1);
+      for (const argv of [
+        ['read'],
+        ['read', POSTER],
+        ['read', path, '--font', FONT],
+        ['read', path, '--take', 'size'],
+        ['read', path, POSTER, '--take', 'size'],
+        ['read', path, POSTER, '--take', 'hue', '-o', none],
+      ])
+        // prettier-ignore
+        expect((await run(...argv)).status).withContext(argv.join(' ')).toBe(2);
+    });
   });
 });

@@ -82,6 +82,8 @@ export const OPTIONS = {
   indent: { type: 'string', value: 'LIST', says: 'lines counted from 1, farther right by hand: 2=4pt,3=-1mm' },
   centre: { type: 'string', value: 'AREA', says: 'sheet, margins, safe, guides, or a box X,Y,WIDTH,HEIGHT: there the ink comes to stand in the middle' },
   axis: { type: 'string', default: 'both', value: 'AXIS', says: 'x, y or both' },
+  ppi: { type: 'string', value: 'N', says: 'pixels an inch of the picture; else what the file states, or 72' },
+  take: { type: 'string', value: 'LIST', says: 'what of a reading the block gets: of size,tracking,leading,angle,lines' },
   'let-go': { type: 'boolean', default: false, says: 'turns the fit into plain values' },
   back: { type: 'string', value: 'LIST', says: 'changes to give back: all, or their numbers: 1,4' },
   before: { type: 'string', value: 'FILE', says: 'the job as it was' },

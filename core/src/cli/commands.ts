@@ -11,9 +11,27 @@ import { gaps } from './commands/gaps';
 import { outlines } from './commands/outlines';
 import { path } from './commands/path';
 import { proof } from './commands/proof';
+import { read } from './commands/read';
 import { refine } from './commands/refine';
 import { taste } from './commands/taste';
 import { turn } from './commands/turn';
 
 /** All commands. A new one is a file of its own and a line here. */
-export const COMMANDS: readonly Command[] = [gaps, refine, check, compare, draw, exportSheets, proof, fit, breaks, edges, path, turn, ends, outlines, taste];
+export const COMMANDS: readonly Command[] = [
+  gaps,
+  refine,
+  check,
+  compare,
+  draw,
+  exportSheets,
+  proof,
+  fit,
+  breaks,
+  edges,
+  read,
+  path,
+  turn,
+  ends,
+  outlines,
+  taste,
+];

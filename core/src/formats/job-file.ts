@@ -8,6 +8,9 @@ export const JOB_FILE_TYPE = 'application/vnd.jentrix.job+json';
 /** Largest job file that is read, in characters. */
 export const MAX_JOB_FILE = 8_000_000;
 
+/** A job as it is handed over: what its sheets are matched with stays here. */
+export const withoutReferences = (job: Job): Job => ({ ...job, sheets: job.sheets.map((sheet) => (sheet.reference ? { ...sheet, reference: null } : sheet)) });
+
 /** Writes a job file; `readJobFile` gives the same job back. */
 export function writeJobFile(job: Job): string {
   return `${JSON.stringify(job, null, 2)}\n`;

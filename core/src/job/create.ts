@@ -59,6 +59,7 @@ export function createSheet(id: string, name: string, widthPt: number, heightPt:
     safeShare: 0,
     centreLines: false,
     blocks: [],
+    reference: null,
   };
 }
 

@@ -14,6 +14,7 @@ export * from './blocks';
 export * from './passage';
 export * from './path';
 export { type Arc, HOLDS, type Path, type PathKind, type PathPoint, type Ride, STANCES, pathSchema } from './path-schema';
+export { REFERENCE_SIDES, type Reference, type ReferenceSide } from './reference-schema';
 export * from './fit';
 export {
   BREAKINGS,

@@ -5,11 +5,12 @@ import { breakingSchema, edgesSchema, fitSchema, justifySchema, lineIndentSchema
 import { LIMITS } from './limits';
 import { languageSchema } from './language';
 import { pathSchema } from './path-schema';
+import { referenceSchema } from './reference-schema';
 import { styleSchema } from './style';
 import { colourSchema, finite, id, list, milliem } from './values';
 
 /** Version of the job file format that this code writes. */
-export const JOB_VERSION = 8;
+export const JOB_VERSION = 9;
 
 /** Alignment of the lines in their frame; justified ones but the last of a paragraph are as wide as it. */
 export const ALIGNMENTS = ['left', 'centre', 'right', 'justified'] as const;
@@ -185,6 +186,7 @@ export const sheetSchema = z.strictObject({
   safeShare: finite.min(0).max(0.4).describe('Title-safe area: the share of width and height kept free on every side; 0 shows none'),
   centreLines: z.boolean(),
   blocks: list(blockSchema, LIMITS.blocks).describe('Painted in this order'),
+  reference: referenceSchema.nullable().describe('What it is matched with; never handed over'),
 });
 export type Sheet = z.infer<typeof sheetSchema>;
 

@@ -93,6 +93,13 @@ const fromVersion7: Upgrade = (job) => ({
   })),
 });
 
+/** Version 8 had no references. */
+const fromVersion8: Upgrade = (job) => ({
+  ...job,
+  version: 9,
+  sheets: mapArray(job['sheets'], LIMITS.sheets, (sheet) => ({ reference: null, ...sheet })),
+});
+
 /** What a new version brings besides properties of the style, which `upgradeStyle` adds. */
 const UPGRADES: Readonly<Record<number, Upgrade>> = {
   1: fromVersion1,
@@ -102,6 +109,7 @@ const UPGRADES: Readonly<Record<number, Upgrade>> = {
   5: (job) => ({ ...job, version: 6 }),
   6: fromVersion6,
   7: fromVersion7,
+  8: fromVersion8,
 };
 
 /** Gives every block's style the properties that have come since a version. */

@@ -1,7 +1,7 @@
 /** A job as it is filed: checked, brought up to date, and as the text that is stored, with what lists and look-ups need beside it. */
 import { writeFileSync } from 'node:fs';
 import { jobBodySchema } from '@jentrix/core/api';
-import { describeIssues, readJob, writeJobFile } from '@jentrix/core/formats';
+import { describeIssues, readJob, withoutReferences, writeJobFile } from '@jentrix/core/formats';
 import {
   type Job,
   type JobKind,
@@ -96,4 +96,5 @@ export function fileStored({ document, change }: { document: string; change?: Jo
 }
 
 /** Writes a stored job as a job file. @throws ProblemError 422 */
-export const jobFile = ({ document, out }: { document: string; out: string }): void => writeFileSync(out, writeJobFile(readStored(document)));
+export const jobFile = ({ document, out }: { document: string; out: string }): void =>
+  writeFileSync(out, writeJobFile(withoutReferences(readStored(document))));

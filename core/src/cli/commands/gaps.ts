@@ -68,7 +68,7 @@ function languageOf(tag: string | undefined): string | null {
 }
 
 /** `wght=700,wdth=90` @throws UsageError */
-function axesOf(text: string | undefined): Record<string, number> {
+export function axesOf(text: string | undefined): Record<string, number> {
   if (text === undefined) return {};
   const axes: Record<string, number> = {};
   for (const part of text.split(',')) {

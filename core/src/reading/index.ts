@@ -1,0 +1,2 @@
+export { type Grey, MOST_PIXELS, greyOf } from './raster';
+export * from './read';

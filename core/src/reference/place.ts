@@ -1,0 +1,69 @@
+/** Where a reference lies on its sheet: a map from its own coordinates (pixels, or points of another sheet) to the sheet's points. */
+import type { Reference } from '../job';
+import { type Point, turned } from '../placing';
+import type { Matrix } from '../setting';
+
+export type ReferencePlace = Pick<Reference, 'xPt' | 'yPt' | 'scale' | 'turnDeg'>;
+
+const radians = (degrees: number): number => (degrees * Math.PI) / 180;
+
+/** As SVG writes it. */
+export function placeMatrix({ xPt, yPt, scale, turnDeg }: ReferencePlace): Matrix {
+  const [cos, sin] = [scale * Math.cos(radians(turnDeg)), scale * Math.sin(radians(turnDeg))];
+  return { a: cos, b: sin, c: -sin, d: cos, e: xPt, f: yPt };
+}
+
+/** A place of the reference on the sheet. */
+export function onSheet({ x, y }: { x: number; y: number }, place: ReferencePlace): Point {
+  const { a, b, c, d, e, f } = placeMatrix(place);
+  return { xPt: a * x + c * y + e, yPt: b * x + d * y + f };
+}
+
+/** A place of the sheet on the reference, in its own coordinates. */
+export function onReference({ xPt, yPt }: Point, { xPt: x0, yPt: y0, scale, turnDeg }: ReferencePlace): { x: number; y: number } {
+  const back = turned({ xPt: xPt - x0, yPt: yPt - y0 }, { xPt: 0, yPt: 0 }, -turnDeg);
+  return { x: back.xPt / scale, y: back.yPt / scale };
+}
+
+/** A place on the sheet that is seen through the reference, and where that is to come to lie. */
+export interface PointPair {
+  from: Point;
+  to: Point;
+}
+
+/** Points that are nearer to each other than this give neither scale nor turn, in points. */
+const LEAST_APART = 2;
+
+/**
+ * Moves a reference so that one place of it comes to lie where it is wanted; with two, scaled and turned as well.
+ * @returns undefined where two pairs are so near to each other that nothing follows from them.
+ */
+export function placedByPairs<Place extends ReferencePlace>(place: Place, [first, second]: readonly [PointPair, PointPair?]): Place | undefined {
+  if (!second) return { ...place, xPt: place.xPt + first.to.xPt - first.from.xPt, yPt: place.yPt + first.to.yPt - first.from.yPt };
+  const [was, is] = [between(first.from, second.from), between(first.to, second.to)];
+  if (was.length < LEAST_APART || is.length < LEAST_APART) return undefined;
+  const by = is.length / was.length;
+  const degrees = ((is.radians - was.radians) * 180) / Math.PI;
+  const corner = turned({ xPt: place.xPt, yPt: place.yPt }, first.from, degrees);
+  return {
+    ...place,
+    xPt: first.to.xPt + (corner.xPt - first.from.xPt) * by,
+    yPt: first.to.yPt + (corner.yPt - first.from.yPt) * by,
+    scale: place.scale * by,
+    turnDeg: upright(place.turnDeg + degrees),
+  };
+}
+
+function between(from: Point, to: Point): { length: number; radians: number } {
+  const [x, y] = [to.xPt - from.xPt, to.yPt - from.yPt];
+  return { length: Math.hypot(x, y), radians: Math.atan2(y, x) };
+}
+
+/** An angle between -180 and 180 degrees. */
+export const upright = (degrees: number): number => degrees - 360 * Math.round(degrees / 360);
+
+/** As large as fits within the sheet, in its middle, and level. @param size of the reference in its own coordinates. */
+export function fittedPlace(size: { width: number; height: number }, sheet: { widthPt: number; heightPt: number }): ReferencePlace {
+  const scale = Math.min(sheet.widthPt / size.width, sheet.heightPt / size.height);
+  return { scale, turnDeg: 0, xPt: (sheet.widthPt - size.width * scale) / 2, yPt: (sheet.heightPt - size.height * scale) / 2 };
+}
