@@ -1,6 +1,6 @@
 /**
  * npm run bench:reading: pictures of type with known numbers, rendered from twelve faces and spoilt (blur, grain, 72 to 300 pixels an inch,
- * turned, reversed, JPEG, uneven light), read again. `-- worst` lists what was off farthest.
+ * turned, reversed, JPEG, uneven light), read again. `-- worst` lists what was off farthest, `-- time` measures time alone.
  */
 import { readFileSync } from 'node:fs';
 import { Face } from '@jentrix/core/face';
@@ -96,6 +96,10 @@ function casesOf(): Case[] {
 export async function benchReading(options: readonly string[]): Promise<void> {
   const faces = new FaceSet(FACES[0] ?? '');
   for (const file of FACES) faces.add(file, await Face.open(new Uint8Array(readFileSync(new URL(`../../../faces/${file}`, import.meta.url)))));
+  if (options.includes('time')) {
+    await reportTime(faces);
+    return;
+  }
   const outcomes: Outcome[] = [];
   for (const one of casesOf()) {
     const picture = await pictureOf(one.block, faces, one.spoiling);

@@ -6,7 +6,8 @@ import type { ReferenceLetter, ReferenceLine } from './letters';
 
 /** A gap that is wider or narrower in the reference. */
 export interface GapDifference {
-  /** The place in the words between the two letters. */
+  /** The left letter, and the place in the words between it and the right one. */
+  from: number;
   at: number;
   /** What would have to be added to be as wide as in the reference: points, and 1/1000 em of the left letter. */
   byPt: number;
@@ -66,7 +67,7 @@ export function differencesOf(block: Pick<Block, 'rotationDeg' | 'words'>, setti
       if (!before || told === undefined || own.indexOf(letter) !== own.indexOf(before.letter) + 1) return [];
       const byPt = distance(before.their, their, along) - (letter.leftPt - before.letter.leftPt);
       const em = before.letter.sizePt / 1000;
-      return [{ at: letter.start, byPt, milliem: byPt / em, errorMilliem: told / em }];
+      return [{ from: before.letter.start, at: letter.start, byPt, milliem: byPt / em, errorMilliem: told / em }];
     });
     lines.push({
       ...{ line: l, start: line.start, end: line.visibleEnd },

@@ -1,5 +1,5 @@
 /** What specs of the bench stand on: a small job, and an engine that sets every letter ten points wide. */
-import type { FaceList, Pull } from '@jentrix/core/api';
+import type { FaceList, JobPage, JobRecord, Picture, Pull } from '@jentrix/core/api';
 import type { Finding, Inspection, JobCheck } from '@jentrix/core/findings';
 import { type Block, type Job, type Sheet, allBlocks, createBlock, createJob, createSheet, restyle } from '@jentrix/core/job';
 import type { CutItem, FirstCut } from '@jentrix/core/refine';
@@ -233,9 +233,12 @@ export class FakePreferences {
   }
 }
 
-/** A server that keeps pulls, and nothing else. */
+/** A server that keeps pulls and pictures, and nothing else. */
 @Injectable()
-export class FakePullsApi implements Pick<ApiService, 'listPulls' | 'keepPull' | 'readPull' | 'renamePull' | 'deletePull' | 'measurePull'> {
+export class FakePullsApi implements Pick<
+  ApiService,
+  'listPulls' | 'keepPull' | 'readPull' | 'renamePull' | 'deletePull' | 'measurePull' | 'keepPicture' | 'listJobs' | 'readJob'
+> {
   readonly kept: { pull: Pull; job: Job }[] = [];
   fails = false;
 
@@ -268,6 +271,15 @@ export class FakePullsApi implements Pick<ApiService, 'listPulls' | 'keepPull' |
   }
   measurePull(_jobId: string, id: string): Observable<Pull> {
     return this.answer(() => ({ ...this.one(id).pull, evenness: 80, findings: 2 }));
+  }
+  keepPicture(): Observable<Picture> {
+    return this.answer(() => ({ id: 'scan', type: 'image/png', width: 200, height: 100 }));
+  }
+  listJobs(): Observable<JobPage> {
+    return this.answer(() => ({ items: [], total: 0, page: 1, pageSize: 50 }));
+  }
+  readJob(): Observable<JobRecord> {
+    return throwError(() => new ApiError('not-found', 'There is no such job.'));
   }
 }
 

@@ -15,10 +15,14 @@ export const pageProviders: (EnvironmentProviders | Provider)[] = [
 /** The button, link or field whose words, or else whose accessible name or id, are these. Looks through dialogs as well. */
 export function named(name: string, within: ParentNode = document): HTMLElement {
   const all = [...within.querySelectorAll<HTMLElement>('button, a, [role=tab], input, select')];
-  const found = all.find((one) => one.textContent.trim() === name) ?? all.find((one) => one.getAttribute('aria-label') === name || one.id === name);
-  if (!found) throw new Error(`There is no “${name}” among ${all.map((one) => one.textContent.trim() || one.getAttribute('aria-label')).join(', ')}`);
+  const found = all.find((one) => one.textContent.trim() === name) ?? all.find((one) => nameOf(one) === name || one.id === name);
+  if (!found) throw new Error(`There is no “${name}” among ${all.map((one) => one.textContent.trim() || nameOf(one)).join(', ')}`);
   return found;
 }
+
+/** What it is called: by itself, or by its label. */
+const nameOf = (one: HTMLElement): string | undefined =>
+  one.getAttribute('aria-label') ?? (one instanceof HTMLInputElement ? one.labels?.[0]?.textContent.trim() : undefined);
 
 export async function press(fixture: ComponentFixture<unknown>, name: string, within?: ParentNode): Promise<void> {
   named(name, within).click();

@@ -36,6 +36,7 @@ import { LineHandles } from './line-handles';
 import { heightOf, placeOf } from './line-place';
 import { ThreeLetters, WhiteBands } from './look-layers';
 import { PathHandles } from './path-handles';
+import { ReferenceLayer } from './reference-layer';
 import { type SecondPlace, SecondSheet } from './second-sheet';
 import { SheetGuides } from './sheet-guides';
 import { SheetRow } from './sheet-row';
@@ -70,6 +71,7 @@ interface ShownBlock {
     LetterHandles,
     LineHandles,
     PathHandles,
+    ReferenceLayer,
     SecondSheet,
     SheetGuides,
     SheetRow,

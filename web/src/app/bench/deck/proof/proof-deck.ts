@@ -13,6 +13,9 @@ import { PROOF_TABS, ProofState } from './proof.state';
 import { PullsStrip } from './pulls-strip';
 import { OpenWalk } from './open-walk';
 import { Reading } from './reading';
+import { Matching } from './matching';
+import { PictureReader } from './picture-reader';
+import { ReferencePanel } from './reference-panel';
 import { Rows } from './rows';
 import { Screen } from './screen';
 import { WholeJobs } from './whole-job';
@@ -20,8 +23,8 @@ import { WholeJobs } from './whole-job';
 /** The wall: kept pulls and what has changed since, ways of looking, and what is still open. */
 @Component({
   selector: 'jx-proof-deck',
-  providers: [WholeJobs, Comparison, OpenWalk, Reading, Screen, Rows],
-  imports: [ChangesList, LooksPanel, MeasuresChart, OpenList, PullsStrip],
+  providers: [WholeJobs, Comparison, OpenWalk, Reading, Screen, Rows, PictureReader, Matching],
+  imports: [ChangesList, LooksPanel, MeasuresChart, OpenList, PullsStrip, ReferencePanel],
   template: `
     <div class="deck-head">
       <div class="choice" role="group" aria-label="What is proofed">
@@ -96,6 +99,9 @@ import { WholeJobs } from './whole-job';
           <jx-measures-chart />
         </div>
       }
+      @case ('reference') {
+        <jx-reference-panel class="deck-body" />
+      }
       @case ('look') {
         <jx-looks-panel class="deck-body" />
       }
@@ -110,6 +116,7 @@ import { WholeJobs } from './whole-job';
     }
     .compared,
     jx-looks-panel,
+    jx-reference-panel,
     jx-open-list {
       min-height: 0;
       grid-template-rows: minmax(0, 1fr);

@@ -1,0 +1,404 @@
+import { ChangeDetectionStrategy, Component, type OnDestroy, computed, inject, signal } from '@angular/core';
+import { toObservable, toSignal } from '@angular/core/rxjs-interop';
+import { REFERENCE_SIDES, type ReferenceSide } from '@jentrix/core/job';
+import type { NoReading } from '@jentrix/core/reading';
+import type { Take } from '@jentrix/core/reference';
+import { type JobSummary } from '@jentrix/core/api';
+import { firstValueFrom, map, of, switchMap } from 'rxjs';
+import { ApiService } from '../../../api/api.service';
+import { takeFile } from '../../../ui/files';
+import { showSigned, showValue } from '../../../ui/numbers';
+import { ValueField, type ValueChange } from '../../../ui/value-field';
+import { BenchStore } from '../../bench.store';
+import { References } from '../../state/references';
+import { Matching } from './matching';
+
+const SIDES: Readonly<Record<ReferenceSide, string>> = {
+  under: 'Between the ground and the words',
+  over: 'Over the words',
+  beside: 'Beside the sheet',
+};
+
+const REASONS: Readonly<Record<NoReading, string>> = {
+  'no type': 'There is no type in this picture, or none that can be told from its ground.',
+  'other words': 'Lines were found, but not these words in this face. Choose the block whose words the picture shows, and a face that is like it.',
+};
+
+const PAIR_STEPS = ['a place on the reference', 'where it belongs', 'a second place on the reference', 'where that belongs'];
+
+/** Differences smaller than this can’t be seen, in points and 1/1000 em. */
+const [SMALL_PT, SMALL_MILLIEM] = [0.05, 1.5];
+
+/** The letter at a place. */
+const letter = (words: string, at: number): string => String.fromCodePoint(words.codePointAt(at) ?? 32);
+
+/** A value that was read, as the panel tells it. */
+interface Told {
+  take: Take;
+  name: string;
+  value: string;
+  error: string;
+}
+
+/** The reference of the sheet: what it is and where it lies, what was read in it, and how the block differs from it. */
+@Component({
+  selector: 'jx-reference-panel',
+  imports: [ValueField],
+  template: `
+    <section class="lay" aria-label="Reference">
+      <div class="buttons">
+        <label class="btn btn-outline-dark btn-sm">
+          Picture …
+          <input #file class="visually-hidden" type="file" accept="image/png,image/jpeg,image/webp,image/svg+xml" (change)="picture(file)" />
+        </label>
+        <select #jobs class="form-select form-select-sm" aria-label="Job the sheet is of" (change)="jobId.set(jobs.value)">
+          <option value="" [selected]="jobId() === ''">this job</option>
+          @for (job of otherJobs(); track job.id) {
+            <option [value]="job.id" [selected]="jobId() === job.id">{{ job.title }}</option>
+          }
+        </select>
+        <select #sheets class="form-select form-select-sm" aria-label="Sheet as reference" (change)="laySheet(sheets.value); sheets.value = ''">
+          <option value="">sheet …</option>
+          @for (sheet of sheetsOfJob(); track sheet.id) {
+            <option [value]="sheet.id">{{ sheet.name }}</option>
+          }
+        </select>
+      </div>
+      @if (matching.reference(); as reference) {
+        <div class="choice" role="group" aria-label="Where it lies">
+          @for (side of sides; track side) {
+            <button type="button" [attr.aria-pressed]="reference.side === side" [title]="says[side]" (click)="matching.change({ side })">{{ side }}</button>
+          }
+        </div>
+        <label class="opacity">
+          opacity
+          <input
+            type="range"
+            min="5"
+            max="100"
+            aria-label="Opacity of the reference"
+            [value]="reference.opacity * 100"
+            (input)="matching.change({ opacity: +$any($event.target).value / 100 }, 'reference-opacity')"
+            (change)="matching.endGesture()"
+          />
+        </label>
+        <div class="fields">
+          <jx-value label="x" unit="pt" [value]="reference.xPt" [min]="-50000" [max]="50000" (changed)="value('xPt', $event)" />
+          <jx-value label="y" unit="pt" [value]="reference.yPt" [min]="-50000" [max]="50000" (changed)="value('yPt', $event)" />
+          <jx-value label="scale" unit="%" [value]="reference.scale * 100" [min]="0.1" [max]="100000" (changed)="value('scale', $event, 100)" />
+          <jx-value label="turn" unit="°" [value]="reference.turnDeg" [min]="-360" [max]="360" (changed)="value('turnDeg', $event)" />
+        </div>
+        <div class="buttons">
+          <button
+            type="button"
+            class="btn btn-outline-dark btn-sm"
+            [attr.aria-pressed]="references.pairing() !== undefined"
+            [disabled]="reference.locked"
+            title="Scaled and turned by two pairs of places: click a place on it, then where it belongs, and both once more"
+            (click)="matching.pair()"
+          >
+            {{ references.pairing() ? 'stop' : 'Two pairs of places' }}
+          </button>
+          <button type="button" class="btn btn-link btn-sm" (click)="matching.fit()" title="As large as the sheet allows, in its middle, and level">fit</button>
+          <button type="button" class="btn btn-link btn-sm" [attr.aria-pressed]="reference.locked" (click)="matching.change({ locked: !reference.locked })">
+            {{ reference.locked ? 'locked' : 'lock' }}
+          </button>
+          <button type="button" class="btn btn-link btn-sm" (click)="matching.takeAway()">take away</button>
+        </div>
+        @if (step(); as step) {
+          <p role="status">Click {{ step }}.</p>
+        } @else if (matching.gone()) {
+          <p class="quiet">The sheet that lay here is not there any more.</p>
+        } @else {
+          <p class="quiet">{{ reference.locked ? 'It stays where it lies.' : 'Drag it on the table.' }} It is never handed over.</p>
+        }
+      } @else {
+        <p class="quiet">A scan, a sample or another sheet to match: it lies under, over or beside this sheet, is kept with it and never handed over.</p>
+      }
+    </section>
+    <section class="read" aria-label="What is read in it">
+      @if (matching.reference()?.of?.kind === 'picture') {
+        <div class="buttons">
+          @if (progress() === undefined) {
+            <button type="button" class="btn btn-outline-dark btn-sm" (click)="matching.read()">{{ matching.found() ? 'Read again' : 'Read it' }}</button>
+            <span class="quiet">{{ block() ? 'looks for “' + inShort() + '”' : 'choose a block to look for its words' }}</span>
+          } @else {
+            <progress max="1" aria-label="Reading" [value]="progress()"></progress>
+            <button type="button" class="btn btn-link btn-sm" (click)="matching.reader.cancel()">cancel</button>
+          }
+        </div>
+        @if (matching.found(); as found) {
+          @if (found.read.picture; as picture) {
+            <p data-testid="picture-read">
+              {{ picture.lines.length === 1 ? '1 line' : picture.lines.length + ' lines' }}, {{ show(picture.angleDeg, 2) }}° turned,
+              {{ picture.reversed ? 'light on dark' : 'dark on light' }}{{ heights() }}
+            </p>
+          }
+          @if (found.read.why; as why) {
+            <p role="status">{{ reasons[why] }}</p>
+          } @else if (!matching.words() && found.words) {
+            <p class="quiet">Read for other words than those of this block.</p>
+          }
+          @if (told().length > 0) {
+            <table>
+              @for (one of told(); track one.take) {
+                <tr data-testid="read-value">
+                  <th scope="row">{{ one.name }}</th>
+                  <td>{{ one.value }}</td>
+                  <td class="quiet">{{ one.error }}</td>
+                  <td>
+                    <button type="button" class="btn btn-link btn-sm" [attr.aria-label]="'Take ' + one.name" (click)="matching.take([one.take])">take</button>
+                  </td>
+                </tr>
+              }
+            </table>
+            <div class="buttons">
+              <button type="button" class="btn btn-outline-dark btn-sm" (click)="matching.take()">Take all</button>
+              <button type="button" class="btn btn-link btn-sm" (click)="matching.moveOnto()">move the block onto it</button>
+              <button type="button" class="btn btn-link btn-sm" (click)="matching.layOnBlock()">lay it on the block</button>
+            </div>
+            <p class="quiet">Alike to {{ likeness() }} %; ± is one standard deviation.</p>
+          }
+        } @else {
+          <p class="quiet">Lines, angle and heights are measured; with the words of the block in its face also size, tracking and leading.</p>
+        }
+      } @else if (matching.reference()) {
+        <p class="quiet">Another sheet is known exactly: differences are on the right.</p>
+        @if (matching.differences()) {
+          <button type="button" class="btn btn-link btn-sm" (click)="matching.layOnBlock()">lay it on the block</button>
+        }
+      }
+    </section>
+    <section class="differ" aria-label="Differences from the reference">
+      @if (matching.differences(); as differences) {
+        <table data-testid="differences">
+          <tr>
+            <th scope="col">line</th>
+            <th scope="col">start</th>
+            <th scope="col">width</th>
+            <th scope="col">baseline</th>
+          </tr>
+          @for (line of differences.lines; track line.line) {
+            <tr data-testid="line-difference">
+              <td>
+                <button type="button" class="btn btn-link btn-sm" (click)="matching.show(line.start)">{{ line.line + 1 }}</button>
+              </td>
+              @for (value of [line.startPt, line.widthPt, line.baselinePt]; track $index) {
+                <td [class.quiet]="small(value)">{{ points(value) }}</td>
+              }
+            </tr>
+          }
+        </table>
+        @if (differences.brokenElsewhere > 0) {
+          <p class="quiet">{{ differences.brokenElsewhere }} of the lines break elsewhere in the reference.</p>
+        }
+        <h2 class="quiet">Gaps that are wider or narrower there, in 1/1000 em</h2>
+        <div class="gaps">
+          @for (gap of gaps(); track gap.at) {
+            <button type="button" class="btn btn-outline-dark btn-sm" data-testid="gap-difference" (click)="matching.show(gap.at)">
+              {{ gap.pair }}
+              <b>{{ gap.by }}</b>
+            </button>
+          } @empty {
+            <span class="quiet">none</span>
+          }
+        </div>
+      } @else if (matching.reference()) {
+        <p class="quiet">What the lines of the block are off by is told here once the same words are known in the reference.</p>
+      }
+    </section>
+  `,
+  styles: `
+    :host {
+      display: grid;
+      grid-template-columns: 320px minmax(0, 1fr) minmax(0, 1fr);
+      min-height: 0;
+    }
+    section {
+      overflow: hidden auto;
+      padding: 8px 14px;
+      border-right: 1px solid var(--jx-rule);
+    }
+    .differ {
+      border: 0;
+    }
+    .buttons {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 6px;
+      align-items: center;
+      margin-bottom: 6px;
+    }
+    .lay select {
+      width: auto;
+      max-width: 92px;
+    }
+    .choice {
+      margin-bottom: 4px;
+    }
+    .opacity {
+      display: grid;
+      grid-template-columns: auto 1fr;
+      gap: 8px;
+      align-items: center;
+    }
+    .fields {
+      display: grid;
+      grid-template-columns: 1fr 1fr;
+      column-gap: 8px;
+      margin: 2px 0 6px;
+    }
+    .fields jx-value {
+      grid-template-columns: minmax(34px, auto) minmax(0, 1fr) 18px;
+    }
+    p {
+      margin: 4px 0;
+      font-size: 12px;
+    }
+    h2 {
+      margin: 8px 0 4px;
+      font-size: 12px;
+      font-weight: 400;
+    }
+    table {
+      width: 100%;
+    }
+    th {
+      font-weight: 400;
+      text-align: left;
+    }
+    .differ th:not(:first-child),
+    .differ td:not(:first-child) {
+      text-align: right;
+      font-variant-numeric: tabular-nums;
+    }
+    .differ th {
+      color: var(--jx-quiet);
+      font-size: 12px;
+    }
+    .gaps {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 4px;
+    }
+    progress {
+      flex: 1;
+    }
+    @media (max-width: 900px), (max-height: 520px) {
+      :host {
+        grid-template-columns: minmax(0, 1fr);
+        overflow-y: auto;
+      }
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class ReferencePanel implements OnDestroy {
+  protected readonly matching = inject(Matching);
+  protected readonly references = inject(References);
+  private readonly store = inject(BenchStore);
+  private readonly api = inject(ApiService);
+  protected readonly sides = REFERENCE_SIDES;
+  protected readonly says = SIDES;
+  protected readonly reasons = REASONS;
+  protected readonly progress = this.matching.reader.progress;
+  protected readonly block = this.matching.block;
+  protected readonly inShort = computed(() => {
+    const words = this.block()?.words.replaceAll('\n', ' ') ?? '';
+    return words.length > 34 ? `${words.slice(0, 32)} …` : words;
+  });
+
+  /** The job whose sheets are offered; empty for this one. */
+  protected readonly jobId = signal('');
+  private readonly job = toSignal(this.store.job$);
+  protected readonly otherJobs = toSignal(
+    this.api.listJobs({ page: 1, pageSize: 50 }).pipe(map(({ items }): readonly JobSummary[] => items.filter(({ title }) => title !== this.store.job?.title))),
+    { initialValue: [] },
+  );
+  private readonly otherJob = toSignal(
+    toObservable(this.jobId).pipe(switchMap((id) => (id === '' ? of(undefined) : firstValueFrom(this.api.readJob(id)).then(({ job }) => job, () => undefined)))), // prettier-ignore
+  );
+  protected readonly sheetsOfJob = computed(() => {
+    const [own, other] = [this.job(), this.otherJob()];
+    return this.jobId() === '' ? (own?.sheets.filter(({ id }) => id !== this.matching.sheet()?.id) ?? []) : (other?.sheets ?? []);
+  });
+
+  constructor() {
+    this.references.active.set(true);
+  }
+
+  ngOnDestroy(): void {
+    this.references.active.set(false);
+    this.references.pairing.set(undefined);
+  }
+
+  protected readonly step = computed(() => PAIR_STEPS[this.references.pairing()?.length ?? -1]);
+  protected readonly show = showValue;
+  protected readonly points = (value: number): string => (this.small(value) ? '0' : showSigned(value, 2));
+  protected readonly small = (value: number): boolean => Math.abs(value) < SMALL_PT;
+  protected readonly likeness = computed(() => showValue((this.matching.words()?.read.likeness ?? 0) * 100, 1));
+
+  /** What is known of the heights of the first line, in points of the sheet. */
+  protected readonly heights = computed(() => {
+    const [found, reference] = [this.matching.found(), this.matching.reference()];
+    const [line] = found?.read.picture?.lines ?? [];
+    if (!found || !line || !reference) return '';
+    const pt = (value: number): string => `${showValue((value * reference.scale) / found.perPixel, 1)} pt`;
+    const { pitch } = found.read.picture ?? {};
+    const x = line.xHeight === undefined ? '' : `; x-height ${pt(line.xHeight)}, capitals ${pt(line.capHeight)}`;
+    return `${x || `; letters ${pt(line.capHeight)}`}${pitch === undefined ? '' : `; lines ${pt(pitch)} apart`}`;
+  });
+
+  protected readonly told = computed((): Told[] => {
+    const [type, words] = [this.matching.type(), this.matching.words()];
+    if (!type || !words) return [];
+    const inPoints = words.block.leading.kind === 'pt';
+    return [
+      { take: 'size', name: 'size', value: `${showValue(type.sizePt, 2)} pt`, error: `± ${showValue(type.sizeErrorPt, 2)}` },
+      ...(type.trackingMilliem === undefined
+        ? []
+        : [{ take: 'tracking' as const, name: 'tracking', value: showSigned(type.trackingMilliem, 1), error: `± ${showValue(type.trackingErrorMilliem, 1)}` }]),
+      ...(type.leadingPt === undefined || type.leadingFactor === undefined
+        ? []
+        : [
+            {
+              take: 'leading' as const,
+              name: 'leading',
+              value: inPoints ? `${showValue(type.leadingPt, 2)} pt` : `${showValue(type.leadingFactor, 3)} ×`,
+              error: `± ${showValue(inPoints ? type.leadingErrorFactor * type.sizePt : type.leadingErrorFactor, 3)}`,
+            },
+          ]),
+      { take: 'angle', name: 'angle', value: `${showValue(type.angleDeg, 2)}°`, error: `± ${showValue(type.angleErrorDeg, 2)}` },
+      { take: 'lines', name: 'line ends', value: words.read.lines.length === 1 ? '1 line' : `${words.read.lines.length} lines`, error: '' },
+    ];
+  });
+
+  /** The gaps that differ by more than reading is off by, the largest first. */
+  protected readonly gaps = computed(() => {
+    const [differences, block] = [this.matching.differences(), this.block()];
+    if (!differences || !block) return [];
+    return differences.lines
+      .flatMap(({ gaps }) => gaps)
+      .filter(({ milliem, errorMilliem }) => Math.abs(milliem) > Math.max(SMALL_MILLIEM, 2 * errorMilliem))
+      .sort((a, b) => Math.abs(b.milliem) - Math.abs(a.milliem))
+      .slice(0, 24)
+      .map(({ from, at, milliem }) => ({
+        at,
+        pair: `${letter(block.words, from)}${/\s/u.test(block.words.slice(from, at)) ? ' ' : ''}${letter(block.words, at)}`,
+        by: showSigned(milliem, 0),
+      }));
+  });
+
+  protected picture(field: HTMLInputElement): void {
+    const file = takeFile(field);
+    if (file) void this.matching.layPicture(file);
+  }
+
+  protected laySheet(sheetId: string): void {
+    if (sheetId !== '') this.matching.laySheet(this.jobId() || null, sheetId);
+  }
+
+  protected value(key: 'xPt' | 'yPt' | 'scale' | 'turnDeg', { value, gesture }: ValueChange, per = 1): void {
+    this.matching.change({ [key]: value / per }, gesture);
+  }
+}

@@ -1,0 +1,27 @@
+import { Injectable, signal } from '@angular/core';
+import type { Point } from '@jentrix/core/placing';
+import type { PictureRead } from '@jentrix/core/reading';
+import type { ShownSheet } from './instead';
+
+/** What was read in a reference, and of what: of another picture or other words it tells nothing. */
+export interface FoundInPicture {
+  pictureId: string;
+  /** The block whose words were looked for, and the words. */
+  blockId: string | undefined;
+  words: string;
+  read: PictureRead;
+  /** Of the reference's own pixels in one that was read. */
+  perPixel: number;
+}
+
+/** What layer and panel of a reference share; loaded with them. The reference itself is part of the sheet. */
+@Injectable({ providedIn: 'root' })
+export class References {
+  /** The panel is up: the reference can be dragged, and what was found is shown. */
+  readonly active = signal(false);
+  /** The other sheet that is the reference, set; undefined while it isn't, null where it is gone. */
+  readonly shown = signal<ShownSheet | null | undefined>(undefined);
+  readonly found = signal<FoundInPicture | undefined>(undefined);
+  /** Places that are picked in pairs: where something of the reference is, and where it is to be. Undefined while none are picked. */
+  readonly pairing = signal<readonly Point[] | undefined>(undefined);
+}

@@ -1,0 +1,215 @@
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input } from '@angular/core';
+import { toObservable, toSignal } from '@angular/core/rxjs-interop';
+import { type BlockDrawing, drawGround } from '@jentrix/core/drawing';
+import { type Job, type Reference, type Sheet, resolveSheet, withSheet } from '@jentrix/core/job';
+import type { Point } from '@jentrix/core/placing';
+import type { PictureLine } from '@jentrix/core/reading';
+import { placeMatrix, placedByPairs } from '@jentrix/core/reference';
+import { firstValueFrom, switchMap } from 'rxjs';
+import { ApiService } from '../../api/api.service';
+import { EngineService } from '../../engine/engine.service';
+import { Drawing, transformOf } from '../../ui/drawing';
+import { pressAndDrag } from '../../ui/press-and-drag';
+import { BenchStore } from '../bench.store';
+import { tryOutSheet } from '../deck/proof/try-out';
+import type { ShownSheet } from '../state/instead';
+import { References } from '../state/references';
+
+/** Between sheet and reference where they are beside each other, as a share of the sheet's width. */
+const GAP = 0.06;
+
+/** What a sheet is matched with: a picture, or another sheet. Looked at, moved while its panel is up, and never handed over. */
+@Component({
+  selector: 'g[jxReference]',
+  imports: [Drawing],
+  template: `
+    <svg:g
+      class="reference"
+      [class.movable]="movable()"
+      [attr.transform]="transform()"
+      [attr.opacity]="reference().opacity"
+      [attr.data-handle]="movable() ? '' : null"
+      data-testid="reference"
+      (pointerdown)="drag($event)"
+    >
+      @if (picture(); as picture) {
+        <svg:image [attr.href]="picture.href" [attr.width]="picture.width" [attr.height]="picture.height" preserveAspectRatio="none" />
+      }
+      @if (state.shown(); as shown) {
+        @if (reference().side !== 'over') {
+          <svg:g [jxDrawing]="groundOf(shown)"></svg:g>
+        }
+        <svg:rect fill="transparent" [attr.width]="shown.sheet.widthPt" [attr.height]="shown.sheet.heightPt" />
+        @for (set of shown.blocks; track set.block.id) {
+          <svg:g [attr.transform]="turnOf(set)"><svg:g [jxDrawing]="draw()(set).nodes"></svg:g></svg:g>
+        }
+      }
+    </svg:g>
+    @if (state.active()) {
+      <svg:g class="found" [attr.transform]="foundTransform()" data-testid="found-lines">
+        @for (line of lines(); track $index) {
+          <svg:path [attr.d]="line.base" />
+          <svg:path class="height" [attr.d]="line.heights" />
+        }
+      </svg:g>
+    }
+    @if (state.pairing(); as points) {
+      <svg:g class="pairs">
+        <svg:rect
+          data-handle
+          data-testid="pairing"
+          [attr.x]="-9 * sheet().widthPt"
+          [attr.y]="-9 * sheet().heightPt"
+          [attr.width]="19 * sheet().widthPt"
+          [attr.height]="19 * sheet().heightPt"
+          fill="transparent"
+          (pointerdown)="pick($event)"
+        />
+        @for (point of points; track $index) {
+          <svg:g [attr.transform]="'translate(' + (point.xPt + offset()) + ' ' + point.yPt + ') scale(' + 1 / scale() + ')'">
+            <svg:circle r="6" />
+            <svg:text x="10" y="4">{{ $index + 1 }}</svg:text>
+          </svg:g>
+        }
+      </svg:g>
+    }
+  `,
+  styles: `
+    .reference {
+      pointer-events: none;
+    }
+    .movable {
+      pointer-events: all;
+      cursor: move;
+    }
+    .found {
+      pointer-events: none;
+    }
+    path,
+    circle {
+      fill: none;
+      stroke: var(--jx-open);
+      stroke-width: 1.5px;
+      vector-effect: non-scaling-stroke;
+    }
+    .height {
+      stroke-dasharray: 4 3;
+      stroke-width: 1px;
+    }
+    .pairs rect {
+      cursor: crosshair;
+    }
+    text {
+      font-size: 12px;
+      fill: var(--jx-open);
+      stroke: var(--jx-sheet);
+      stroke-width: 4px;
+      paint-order: stroke;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class ReferenceLayer {
+  readonly reference = input.required<Reference>({ alias: 'jxReference' });
+  readonly sheet = input.required<Sheet>();
+  /** Pixels of the screen per point. */
+  readonly scale = input.required<number>();
+  /** Draws a block as it was set. */
+  readonly draw = input.required<(one: ShownSheet['blocks'][number]) => BlockDrawing>();
+  protected readonly state = inject(References);
+  private readonly store = inject(BenchStore);
+  private readonly engine = inject(EngineService);
+  private readonly api = inject(ApiService);
+
+  protected readonly movable = computed(() => this.state.active() && !this.reference().locked && !this.state.pairing());
+  /** How far to the right of its place it is shown. */
+  protected readonly offset = computed(() => (this.reference().side === 'beside' ? this.sheet().widthPt * (1 + GAP) : 0));
+  protected readonly transform = computed(() => {
+    const { a, b, c, d, e, f } = placeMatrix(this.reference());
+    return `matrix(${a} ${b} ${c} ${d} ${e + this.offset()} ${f})`;
+  });
+  protected readonly picture = computed(() => {
+    const { of } = this.reference();
+    return of.kind === 'picture' ? { href: `/api/pictures/${encodeURIComponent(of.pictureId)}`, width: of.widthPx, height: of.heightPx } : undefined;
+  });
+
+  private readonly found = computed(() => {
+    const [found, { of }] = [this.state.found(), this.reference()];
+    return found && of.kind === 'picture' && found.pictureId === of.pictureId ? found : undefined;
+  });
+  protected readonly foundTransform = computed(() => `${this.transform()} scale(${1 / (this.found()?.perPixel ?? 1)})`);
+  protected readonly lines = computed(() => (this.found()?.read.picture?.lines ?? []).map(drawnLine));
+
+  private readonly job = toSignal(this.store.job$);
+  private readonly wanted = computed(
+    () => {
+      const { of } = this.reference();
+      return of.kind === 'sheet' ? { ...of, own: of.jobId === null ? this.job() : undefined } : undefined;
+    },
+    { equal: (a, b) => a?.jobId === b?.jobId && a?.sheetId === b?.sheetId && a?.own === b?.own },
+  );
+
+  constructor() {
+    const shown = toSignal(toObservable(this.wanted).pipe(switchMap(async (wanted) => (wanted ? await this.set(wanted) : undefined))));
+    effect(() => this.state.shown.set(shown()));
+  }
+
+  /** @returns null where the sheet is not there any more. */
+  private async set({ jobId, sheetId, own }: { jobId: string | null; sheetId: string; own: Job | undefined }): Promise<ShownSheet | null> {
+    const job = own ?? (jobId === null ? undefined : await firstValueFrom(this.api.readJob(jobId)).then((record) => record.job, () => undefined)); // prettier-ignore
+    const sheet = job?.sheets.find(({ id }) => id === sheetId);
+    return job && sheet ? tryOutSheet(this.engine, resolveSheet(job, sheet)) : null;
+  }
+
+  protected readonly groundOf = ({ sheet }: ShownSheet) => drawGround(sheet);
+  protected turnOf(set: ShownSheet['blocks'][number]): string | null {
+    return transformOf(this.draw()(set));
+  }
+
+  /** Where a pointer is on the sheet, the reference being shown there. */
+  private pointOf(event: PointerEvent, group: SVGGElement): Point {
+    const matrix = group.getScreenCTM()?.inverse();
+    const { x, y } = new DOMPoint(event.clientX, event.clientY).matrixTransform(matrix);
+    return { xPt: x - this.offset(), yPt: y };
+  }
+
+  protected drag(event: PointerEvent): void {
+    if (!this.movable() || event.button !== 0) return;
+    event.preventDefault();
+    event.stopPropagation();
+    const group = (event.currentTarget as SVGGElement).parentNode as SVGGElement;
+    const [start, place] = [this.pointOf(event, group), this.reference()];
+    const gesture = `reference-${event.timeStamp}`;
+    pressAndDrag(event.currentTarget as SVGGElement, event, {
+      move: (moved) => this.place(placedByPairs(place, [{ from: start, to: this.pointOf(moved, group) }]), gesture),
+      end: () => this.store.endGesture(),
+    });
+  }
+
+  /** Picks the next of four places: two on the reference, each followed by where it belongs. */
+  protected pick(event: PointerEvent): void {
+    event.preventDefault();
+    event.stopPropagation();
+    const group = (event.currentTarget as SVGElement).parentNode as SVGGElement;
+    const points = [...(this.state.pairing() ?? []), this.pointOf(event, group)];
+    const [a, toA, b, toB] = points;
+    if (a && toA && b && toB) {
+      this.state.pairing.set(undefined);
+      this.place(placedByPairs(this.reference(), [{ from: a, to: toA }, { from: b, to: toB }])); // prettier-ignore
+    } else this.state.pairing.set(points);
+  }
+
+  private place(place: Reference | undefined, gesture?: string): void {
+    if (place) this.store.apply((job) => withSheet(job, this.sheet().id, { reference: place }), gesture);
+  }
+}
+
+/** Baseline and heights of a line, as path data. */
+function drawnLine({ from, to, xHeight, capHeight }: PictureLine): { base: string; heights: string } {
+  const [dx, dy] = [to.x - from.x, to.y - from.y];
+  const length = Math.hypot(dx, dy) || 1;
+  // Up, seen along the line.
+  const [ux, uy] = [dy / length, -dx / length];
+  const at = (height: number): string => `M${from.x + ux * height} ${from.y + uy * height}L${to.x + ux * height} ${to.y + uy * height}`;
+  return { base: at(0), heights: [capHeight, ...(xHeight === undefined ? [] : [xHeight])].map(at).join('') };
+}
