@@ -15,12 +15,17 @@ export interface InkShare extends Raster {
   spread: number;
 }
 
-/** Pixels that surfaces are fitted to. */
-const SAMPLES = 24_000;
+/** Pixels that surfaces are fitted to: at least, one in so many of a large picture, and at most. A page may hold a single line. */
+const [LEAST_SAMPLES, ONE_IN, MOST_SAMPLES] = [24_000, 60, 120_000];
+/** Pixels farther off than this many usual deviations are no noise, and than this many levels no artefact. */
+const [NO_NOISE, NO_ARTEFACT] = [6, 10];
 /** Terms of a surface: light falls off as a polynomial of the second degree; ink is nearly as black everywhere, so that the first is enough. */
 const PAPER_TERMS = 6;
 const INK_TERMS = 3;
+const INK_STIFF = 0.02;
 const ROUNDS = 30;
+/** Fewer samples of ink than this say little of it; more pixels that stand out than this are no word. */
+const [FEW, MOST_OUT] = [400, 12_000];
 /** Less contrast than this is no type that anybody could read, in levels. */
 const LEAST_CONTRAST = 12;
 /** Two surfaces through one cloud of noise are this many of its remaining spreads apart: uniform noise 3.5, normal noise 2.7. */
@@ -38,8 +43,11 @@ interface Sample {
 const level = (surface: Surface, x: number, y: number): number =>
   (surface[0] ?? 0) + (surface[1] ?? 0) * x + (surface[2] ?? 0) * y + (surface[3] ?? 0) * x * x + (surface[4] ?? 0) * x * y + (surface[5] ?? 0) * y * y;
 
-/** The surface through samples by least squares. */
-function through(samples: readonly Sample[], terms: number): Surface {
+/**
+ * The surface through samples by least squares.
+ * @param stiff how much it resists to lean: what is said in one corner only says nothing of the others.
+ */
+function through(samples: readonly Sample[], terms: number, stiff = 1e-4): Surface {
   const matrix = new Float64Array(terms * terms);
   const right = new Float64Array(terms);
   const row = new Float64Array(PAPER_TERMS);
@@ -50,15 +58,15 @@ function through(samples: readonly Sample[], terms: number): Surface {
       for (let k = 0; k < terms; k++) matrix[i * terms + k] = (matrix[i * terms + k] ?? 0) + (row[i] ?? 0) * (row[k] ?? 0);
     }
   }
-  // So little that it moves nothing, but a surface through samples of one place exists.
-  for (let i = 1; i < terms; i++) matrix[i * terms + i] = (matrix[i * terms + i] ?? 0) + samples.length * 1e-4 + 1e-9;
+  for (let i = 1; i < terms; i++) matrix[i * terms + i] = (matrix[i * terms + i] ?? 0) + samples.length * stiff + 1e-9;
   const surface = new Float64Array(PAPER_TERMS);
   surface.set(solve(matrix, right) ?? [0]);
   return surface;
 }
 
 function samplesOf({ width, height, values }: Grey): Sample[] {
-  const step = Math.max(1, Math.sqrt((width * height) / SAMPLES));
+  const wanted = Math.min(MOST_SAMPLES, Math.max(LEAST_SAMPLES, (width * height) / ONE_IN));
+  const step = Math.max(1, Math.sqrt((width * height) / wanted));
   const samples: Sample[] = [];
   for (let fy = step / 2, row = 0; fy < height; fy += step, row++) {
     // Rows are staggered, so that regular patterns are not met at one phase only.
@@ -70,12 +78,53 @@ function samplesOf({ width, height, values }: Grey): Sample[] {
   return samples;
 }
 
+/**
+ * Which samples are light, to begin with: where little stands out from the rest, that against the rest; else what is lighter than the
+ * surface through all. From the latter alone, the ink of a few words on a large page would be lost in the noise of its paper.
+ */
+function firstSides(samples: readonly Sample[], whole: Surface): boolean[] {
+  const { off, middle, reach } = spreadOf(samples, whole);
+  const far = off.map((one) => Math.abs(one - middle) > reach);
+  const [above, below] = [1, -1].map((sign) => far.filter((one, i) => one && Math.sign((off[i] ?? 0) - middle) === sign).length) as [number, number];
+  if (Math.max(above, below) < 12) return off.map((one) => one > 0);
+  const inkIsLight = above > below;
+  return far.map((one, i) => (one && (off[i] ?? 0) > middle === inkIsLight) === inkIsLight);
+}
+
+/** How far samples are off a surface, what the middle one is, and how far from that nothing is chance. */
+function spreadOf(samples: readonly Sample[], surface: Surface): { off: number[]; middle: number; reach: number } {
+  const off = samples.map(({ x, y, value }) => value - level(surface, x, y));
+  const middle = medianOf(off);
+  const usual = 1.4826 * medianOf(off.map((one) => Math.abs(one - middle)));
+  return { off, middle, reach: Math.max(NO_NOISE * usual, NO_ARTEFACT) };
+}
+
+/** Where hardly any sample stands out, the pixels between them that do: a word on a large page. */
+function standingOut({ width, height, values }: Grey, grid: readonly Sample[], whole: Surface): Sample[] {
+  const { off, middle, reach } = spreadOf(grid, whole);
+  if (grid.length >= width * height * 0.9 || off.filter((one) => Math.abs(one - middle) > reach).length >= FEW) return [];
+  const found: Sample[] = [];
+  for (let row = 0, i = 0; row < height; row++) {
+    const y = (2 * (row + 0.5)) / height - 1;
+    for (let column = 0; column < width; column++, i++) {
+      const x = (2 * (column + 0.5)) / width - 1;
+      const value = values[i] ?? 0;
+      if (Math.abs(value - level(whole, x, y) - middle) > reach) found.push({ x, y, value });
+    }
+    if (found.length > MOST_OUT) return [];
+  }
+  return found;
+}
+
+const medianOf = (values: readonly number[]): number => Float64Array.from(values).sort()[values.length >> 1] ?? 0;
+
 /** @returns undefined where the picture does not consist of two levels that can be told apart. */
 export function inkShareOf(grey: Grey): InkShare | undefined {
   const { width, height, values } = grey;
-  const samples = samplesOf(grey);
-  const whole = through(samples, INK_TERMS);
-  let sides = samples.map(({ x, y, value }) => value > level(whole, x, y));
+  const grid = samplesOf(grey);
+  const whole = through(grid, INK_TERMS);
+  const samples = [...grid, ...standingOut(grey, grid, whole)];
+  let sides = firstSides(samples, whole);
   let light = whole;
   let dark = whole;
   let lights: Sample[] = [];
@@ -85,8 +134,8 @@ export function inkShareOf(grey: Grey): InkShare | undefined {
     darks = samples.filter((_, i) => !sides[i]);
     if (lights.length < 12 || darks.length < 12) return undefined;
     const more = lights.length >= darks.length;
-    light = through(lights, more ? PAPER_TERMS : INK_TERMS);
-    dark = through(darks, more ? INK_TERMS : PAPER_TERMS);
+    light = more ? through(lights, PAPER_TERMS) : through(lights, INK_TERMS, INK_STIFF);
+    dark = more ? through(darks, INK_TERMS, INK_STIFF) : through(darks, PAPER_TERMS);
     const next = samples.map(({ x, y, value }) => Math.abs(value - level(light, x, y)) < Math.abs(value - level(dark, x, y)));
     if (next.every((side, i) => side === sides[i])) break;
     sides = next;
