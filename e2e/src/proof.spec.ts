@@ -1,6 +1,11 @@
-/** The last pass: a raw poster refined and compared with what it was, one thing given back; what is still open walked across sheets. */
-import type { Page } from 'puppeteer-core';
-import { eventually, openJob, press, savedJob, textOf, waitForState } from './harness';
+/** The last pass: a raw poster refined and compared with what it was, one thing given back; a scan matched; what is still open walked across sheets. */
+import { writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { type Block, type Job, findBlock } from '@jentrix/core/job';
+import { shippedFaces } from '@jentrix/core/testing';
+import { pictureOf, pngOf } from '@jentrix/core/testing/pictures';
+import type { ElementHandle, Page } from 'puppeteer-core';
+import { eventually, jobIdOf, openJob, press, savedJob, stillBox, textOf, waitForState } from './harness';
 import { journey } from './suite';
 
 const HEADLINE = 'perseids-headline';
@@ -120,6 +125,58 @@ describe('a proof', () => {
     // In CSS millimetres, since nobody has measured this screen.
     await page.waitForFunction(() => Math.abs(((document.querySelector('jx-table rect.sheet')?.getBoundingClientRect().width ?? 0) * 25.4) / 96 - 420) < 0.5);
     expect(JSON.stringify(await savedJob(page, server.url))).toBe(before);
+  });
+
+  it('matches a scan whose numbers are known: laid under, read, taken, and no different from it then; it is never handed over', async () => {
+    const { page, server } = now;
+    await openJob(page, 'Perseids');
+    const before = findBlock(await savedJob(page, server.url), HEADLINE)!;
+    const made: Block = { ...before, style: { ...before.style, sizePt: 96, trackingMilliem: 18 }, leading: { kind: 'multiple', factor: 1.08 }, grow: 'both' };
+    const faces = await shippedFaces(made.style.faceId);
+    const scan = join(now.data, 'scan.png');
+    writeFileSync(scan, await pngOf(await pictureOf(made, faces, { pixelsPerInch: 110, turnDeg: -1.3, noise: 12, blurPt: 0.5, shade: 0.3 })));
+
+    await page.keyboard.press('!');
+    await page.waitForSelector('jx-proof-deck');
+    await press(page, 'reference');
+    const file = await page.waitForSelector('jx-reference-panel input[type="file"]');
+    await (file as ElementHandle<HTMLInputElement>).uploadFile(scan);
+    await page.waitForSelector('[data-testid="reference"] image');
+    await press(page, 'Read it');
+    await page.waitForSelector('[data-testid="read-value"]');
+    await press(page, 'Take all');
+    await page.waitForFunction(() => !document.querySelector('[data-testid="gap-difference"]'));
+    await press(page, 'move the block onto it');
+    const offBy = (): Promise<number> =>
+      page.$$eval('[data-testid="line-difference"] td:not(:first-child)', (cells) =>
+        Math.max(...cells.map(({ textContent }) => Math.abs(Number(textContent.replace('−', '-'))))),
+      );
+    expect(await eventually(offBy, (off) => off < 0.6)).toBeLessThan(0.6);
+
+    const job = await eventually(
+      () => savedJob(page, server.url),
+      (saved) => findBlock(saved, HEADLINE)!.rotationDeg !== 0,
+    );
+    const taken = findBlock(job, HEADLINE)!;
+    const reference = job.sheets[0]!.reference!;
+    const scale = (reference.scale * 110) / 72;
+    expect(Math.abs(taken.style.sizePt / (96 * scale) - 1)).toBeLessThan(0.01);
+    expect(Math.abs(taken.style.trackingMilliem - 18)).toBeLessThan(4);
+    expect(taken.leading.kind === 'multiple' && Math.abs(taken.leading.factor / 1.08 - 1)).toBeLessThan(0.007);
+    expect(taken.rotationDeg).toBeCloseTo(-1.3, 1);
+    // Placed by two pairs: half as large, where it was before.
+    await press(page, 'Two pairs of places');
+    const area = await stillBox(page, 'jx-table .surface');
+    for (const [x, y] of [[500, 150], [500, 150], [700, 150], [600, 150]] as const) await page.mouse.click(area.x + x, area.y + y); // prettier-ignore
+    expect((await eventually(async () => (await savedJob(page, server.url)).sheets[0]!.reference!, ({ scale: to }) => to < reference.scale)).scale).toBeCloseTo(reference.scale / 2, 3); // prettier-ignore
+
+    const id = jobIdOf(page);
+    const handed = async (path: string): Promise<string> => (await fetch(`${server.url}/api/jobs/${id}/${path}`)).text();
+    expect((JSON.parse(await handed('file')) as Job).sheets[0]?.reference).toBeNull();
+    if (reference.of.kind === 'picture') expect(await handed(`sheets/${job.sheets[0]!.id}/svg`)).not.toContain(reference.of.pictureId);
+    // It is there again when the job is.
+    await page.reload();
+    await page.waitForSelector('[data-testid="reference"] image');
   });
 
   it('of the slides walks everything that is still open across sheets, mends it, and the shelf says so', async () => {

@@ -89,6 +89,12 @@ export async function pictureOf(block: Block, faces: FaceSet, spoiling: Spoiling
   return spoilt(svg, spoiling);
 }
 
+/** A picture as PNG. */
+export const pngOf = ({ width, height, values }: Grey): Promise<Buffer> =>
+  sharp(values, { raw: { width, height, channels: 1 } })
+    .png()
+    .toBuffer();
+
 /** An SVG as a spoilt picture, in grey. */
 export async function spoilt(svg: string, { pixelsPerInch, blurPt = 0, noise = 0, shade = 0, jpeg, seed = 1 }: Spoiling): Promise<Grey> {
   const image = new Resvg(svg, { font: { loadSystemFonts: false } }).render();
