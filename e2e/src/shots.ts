@@ -1,7 +1,11 @@
 /** npm run shots: the pictures of docs/screenshots, made anew from the demo data at 1280 x 800. */
-import { mkdirSync } from 'node:fs';
+import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import type { Page } from 'puppeteer-core';
+import { readJobFile } from '@jentrix/core/formats';
+import { findBlock } from '@jentrix/core/job';
+import { shippedFaces } from '@jentrix/core/testing';
+import { pictureOf, pngOf } from '@jentrix/core/testing/pictures';
+import type { ElementHandle, Page } from 'puppeteer-core';
 import { clickGap, launchBrowser, openJob, openPage, press, removeFolder, root, startServer, stillBox, temporaryFolder, waitForState } from './harness';
 
 const folder = join(root, 'docs/screenshots');
@@ -17,6 +21,25 @@ async function shoot(page: Page, name: string): Promise<void> {
   await page.waitForNetworkIdle({ idleTime: 300 });
   await page.screenshot({ path: join(folder, `${name}.png`) });
   console.log(`docs/screenshots/${name}.png`);
+}
+
+/** The poster's headline as if it had been scanned, in other settings. @returns the file. */
+async function scanOf(to: string): Promise<string> {
+  const job = readJobFile(readFileSync(join(root, 'demo/1-perseids-poster.jentrix.json'), 'utf8'));
+  const block = findBlock(job, 'perseids-headline');
+  if (!block) throw new Error('The poster has no headline');
+  const made = {
+    ...block,
+    style: { ...block.style, sizePt: 96, trackingMilliem: 18 },
+    leading: { kind: 'multiple' as const, factor: 1.04 },
+    grow: 'both' as const,
+  };
+  const path = join(to, 'scan.png');
+  writeFileSync(
+    path,
+    await pngOf(await pictureOf(made, await shippedFaces(made.style.faceId), { pixelsPerInch: 110, turnDeg: -1.3, noise: 12, blurPt: 0.5, shade: 0.3 })),
+  );
+  return path;
 }
 
 /** A rule under the last line of the headline, which its baseline could be dragged to. */
@@ -139,6 +162,19 @@ try {
   await page.waitForFunction(() => !document.querySelector('ngb-toast'), { timeout: 15_000 });
   await waitForState(page, 'saved');
   await shoot(page, 'bench-proof');
+  await page.goto(server.url);
+  await openJob(page, 'Perseids');
+  await page.keyboard.press('!');
+  await press(page, 'reference');
+  const file = await page.waitForSelector('jx-reference-panel input[type="file"]');
+  await (file as ElementHandle<HTMLInputElement>).uploadFile(await scanOf(data));
+  await page.waitForSelector('[data-testid="reference"] image');
+  await page.keyboard.press('b');
+  await press(page, 'Read it');
+  await page.waitForSelector('[data-testid="read-value"]');
+  await press(page, 'lay it on the block');
+  await waitForState(page, 'saved');
+  await shoot(page, 'bench-reference');
   await page.goto(server.url);
   await openJob(page, 'Lecture');
   await page.keyboard.press('!');
