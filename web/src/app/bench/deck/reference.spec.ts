@@ -139,7 +139,7 @@ describe('a reference', () => {
     const before = reference();
     await offer(fixture, host().querySelector<HTMLInputElement>('input[type="file"]')!, 'other.png', 'pixels');
     await stable();
-    expect(reference()).toEqual(before!);
+    expect(reference()).toEqual(before);
   });
 
   it('is dragged on the table as one step, unless it is locked or its panel is away', async () => {
