@@ -53,7 +53,7 @@ export function createApp({ dataSource, jobs, pulls, preferences, library, pictu
     // Fonts, pictures and jobs come as they are; everything else is JSON.
     .use('/pictures', picturesRouter(pictures))
     .use('/faces', facesRouter(library, jobs))
-    .use('/jobs', exportsRouter(jobs, exports))
+    .use('/jobs', exportsRouter(jobs, exports, pulls))
     .use('/jobs', pullsRouter(pulls, jobs, exports))
     .use('/jobs', measuresRouter(new MeasuresService(dataSource, jobs, exports, workshop, preferences)))
     .use('/jobs', jobsRouter(jobs))

@@ -1,5 +1,5 @@
 import { type Job, addBlock, createBlock, createJob, restyle } from '../job';
-import { putTogether, takeApart } from '.';
+import { type PullArchive, pullArchiveSchema, pullsOf, putTogether, takeApart } from '.';
 
 describe('a job in pieces', () => {
   let n = 0;
@@ -19,6 +19,18 @@ describe('a job in pieces', () => {
     expect(before.pieces.size).toBe(3);
     // The same twice is there once.
     expect(takeApart({ ...job, sheets: [sheet, sheet] }, keyOf).pieces.size).toBe(2);
+  });
+
+  it('goes into a file with others, what they share once, and comes out as it was', () => {
+    const states = [job, restyle(job, 'second', { sizePt: 9 })];
+    const apart = states.map((one) => takeApart(one, keyOf));
+    const archive: PullArchive = {
+      pulls: apart.map(({ root, pieces }, i) => ({ name: `${i}`, reason: 'hand', createdAt: '2026-11-27T10:00:00.000Z', root, parts: [...pieces.keys()] })),
+      pieces: Object.fromEntries(apart.flatMap(({ pieces }) => [...pieces])),
+    };
+    expect(pullsOf(archive).map(({ document }) => JSON.parse(document) as Job)).toEqual(JSON.parse(JSON.stringify(states)) as Job[]);
+    expect(() => pullsOf({ ...archive, pieces: {} })).toThrowError('A part of it is missing.');
+    expect(pullArchiveSchema.safeParse({ pulls: [{ name: '' }], pieces: {} }).success).toBeFalse();
   });
 
   it('says so where a piece is missing', () => {

@@ -1,10 +1,11 @@
-import { zipQuerySchema } from '@jentrix/core/api';
+import { fileQuerySchema, zipQuerySchema } from '@jentrix/core/api';
 import { JOB_FILE_EXTENSION, JOB_FILE_TYPE, SHEET_FORMATS, type SheetFormat, endingOf } from '@jentrix/core/formats';
 import { Router } from 'express';
 import { rateLimit } from 'express-rate-limit';
 import { parseQuery } from '../http/parse';
 import { ProblemError } from '../http/problem';
 import type { JobsService } from '../jobs/jobs.service';
+import type { PullsService } from '../pulls/pulls.service';
 import type { ExportsService } from './exports.service';
 import { handFile, sendThumbnail } from './send-file';
 
@@ -20,14 +21,17 @@ const renderLimit = rateLimit({
 });
 
 /** Mounted beside the jobs' own routes: files made from a job. */
-export function exportsRouter(jobs: JobsService, exports: ExportsService): Router {
+export function exportsRouter(jobs: JobsService, exports: ExportsService, pulls: Pick<PullsService, 'archive'>): Router {
   const router = Router()
     .use(
       ['/:id/thumbnail.png', '/:id/sheets', '/:id/sheets.zip', '/:id/proofs.zip', '/:id/pulls/:pull/thumbnail.png', '/:id/pulls/:pull/measure', '/:id/measure'],
       renderLimit,
     )
     .get('/:id/file', async (request, response) => {
-      const file = await exports.jobFile(await jobs.stored(request.params.id));
+      const { id } = request.params;
+      const stored = await jobs.stored(id);
+      const { pulls: asked } = parseQuery(fileQuerySchema, request);
+      const file = await exports.jobFile(stored, asked === 'true' ? await pulls.archive(id) : undefined);
       response.attachment(file.name + JOB_FILE_EXTENSION);
       await handFile(response, file, JOB_FILE_TYPE);
     })

@@ -8,6 +8,7 @@ import type { FaceLibrary } from '../faces/face-library';
 import type { JobsService, StoredJob } from '../jobs/jobs.service';
 import type { PicturesService } from '../pictures/pictures.service';
 import type { PreferencesService } from '../preferences/preferences.service';
+import type { StoredPulls } from '../pulls/file-with-pulls';
 import type { Workshop } from '../pool/workshop';
 import { FileCache } from './file-cache';
 
@@ -58,10 +59,11 @@ export class ExportsService {
     this.thumbnails = new FileCache(() => workshop.spool.fresh(), THUMBNAILS);
   }
 
-  /** The job itself as a file. @throws ProblemError 422 */
-  async jobFile({ document, title }: StoredJob): Promise<ExportedFile> {
+  /** The job itself as a file. @param pulls those it is to hold, where that was asked for. @throws ProblemError 413, 422 */
+  async jobFile({ document, title }: StoredJob, pulls?: StoredPulls): Promise<ExportedFile> {
     return this.made(async (out) => {
-      await this.workshop.reading.run('jobFile', { document, out });
+      if (pulls) await this.workshop.reading.run('jobFileWithPulls', { document, out, stored: pulls });
+      else await this.workshop.reading.run('jobFile', { document, out });
       return { name: fileName({ title, sheets: [] }) };
     });
   }

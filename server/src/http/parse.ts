@@ -32,10 +32,17 @@ export function ifMatchRevision(request: Request): number {
 /** Largest job in a request, in bytes. */
 const MAX_JOB_BYTES = 4 * 1024 * 1024;
 
-/** Takes a JSON body as bytes, to be read where it holds up nobody; `request.body` is a Buffer then. */
-export const jsonBytes: RequestHandler = Router()
-  .use(express.raw({ limit: MAX_JOB_BYTES, type: ['application/json', 'application/*+json'] }))
-  .use((request, _response, next) => {
-    if (!Buffer.isBuffer(request.body)) throw new ProblemError(422, 'invalid', 'The body is not valid', 'A JSON body is expected.');
-    next();
-  });
+/** Largest job with its pulls, in bytes. */
+export const MAX_FILE_BYTES = 12 * 1024 * 1024;
+
+/** Takes a JSON body as bytes, to be read where it holds up nobody; `request.body` is a Buffer then. @param limit in bytes */
+export const jsonBytesOf = (limit: number): RequestHandler =>
+  Router()
+    .use(express.raw({ limit, type: ['application/json', 'application/*+json'] }))
+    .use((request, _response, next) => {
+      if (!Buffer.isBuffer(request.body)) throw new ProblemError(422, 'invalid', 'The body is not valid', 'A JSON body is expected.');
+      next();
+    });
+
+/** The same for one job. */
+export const jsonBytes = jsonBytesOf(MAX_JOB_BYTES);

@@ -1,3 +1,4 @@
+import { type FiledWithPulls, fileNewBody } from '../pulls/file-with-pulls';
 import { type FiledPull, filePull } from '../pulls/file-pull';
 import type { ProcessPool } from '../pool/process-pool';
 import { type Filed, type JobChange, fileBody, fileStored } from './filing';
@@ -13,6 +14,12 @@ export class JobFiler {
   async body(bytes: Buffer): Promise<Filed> {
     const text = bytes.toString('utf8');
     return text.length <= AT_ONCE ? fileBody(text) : this.pool.run('fileBody', text);
+  }
+
+  /** A new job in the body of a write, with the pulls that its file held. @throws ProblemError 400, 422 */
+  async newBody(bytes: Buffer): Promise<FiledWithPulls> {
+    const text = bytes.toString('utf8');
+    return text.length <= AT_ONCE ? fileNewBody(text) : this.pool.run('fileNewBody', text);
   }
 
   /** The pull in the body of a write. @throws ProblemError 400, 422 */

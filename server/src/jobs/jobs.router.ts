@@ -1,6 +1,6 @@
 import { jobQuerySchema } from '@jentrix/core/api';
 import { Router } from 'express';
-import { ifMatchRevision, jsonBytes, parseQuery } from '../http/parse';
+import { MAX_FILE_BYTES, ifMatchRevision, jsonBytes, jsonBytesOf, parseQuery } from '../http/parse';
 import { sendProblem } from '../http/problem';
 import { type JobsService, StaleError } from './jobs.service';
 import { recordOf, sendRecord } from './send-record';
@@ -10,7 +10,7 @@ export function jobsRouter(jobs: JobsService): Router {
     .get('/', async (request, response) => {
       response.json(await jobs.list(parseQuery(jobQuerySchema, request)));
     })
-    .post('/', jsonBytes, async (request, response) => {
+    .post('/', jsonBytesOf(MAX_FILE_BYTES), async (request, response) => {
       const stored = await jobs.createFrom(request.body as Buffer);
       response.status(201).location(`/api/jobs/${stored.id}`);
       sendRecord(response, stored);

@@ -6,6 +6,7 @@ import type { z } from 'zod';
 import { type Run, atomically } from '../database/atomically';
 import { ProblemError, notFound } from '../http/problem';
 import { type Filed, type JobChange, file } from './filing';
+import { writePull } from '../pulls/write-pull';
 import type { JobFiler } from './job-filer';
 import { JobUseEntity } from './job-use.entity';
 import { JobEntity } from './job.entity';
@@ -62,9 +63,12 @@ export class JobsService {
     return this.insert(file(job));
   }
 
-  /** Puts the job of a request's body on the shelf. @throws ProblemError 400, 422 */
+  /** Puts the job of a request's body on the shelf, and the pulls that came with it. @throws ProblemError 400, 422 */
   async createFrom(body: Buffer): Promise<StoredJob> {
-    return this.insert(await this.filer.body(body));
+    const { pulls, ...filed } = await this.filer.newBody(body);
+    return this.insert(filed, (run, id) => {
+      for (const pull of pulls) writePull(run, id, pull.createdAt, pull);
+    });
   }
 
   /** A job that is not in the trash, as it was stored. @throws ProblemError 404 */
@@ -194,7 +198,7 @@ export class JobsService {
     return !(await this.rows.exists());
   }
 
-  private insert(filed: Filed): StoredJob {
+  private insert(filed: Filed, also: (run: Run, id: string) => void = () => undefined): StoredJob {
     const { document, title, kind, sheetCount, aspect, uses } = filed;
     const id = randomUUID();
     const now = new Date().toISOString();
@@ -212,6 +216,7 @@ export class JobsService {
         now,
       );
       writeUses(run, id, uses);
+      also(run, id);
     });
     return { id, revision: 1, updatedAt: now, title, document };
   }

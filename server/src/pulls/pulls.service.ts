@@ -1,8 +1,7 @@
-import { randomUUID } from 'node:crypto';
 import { deflateRawSync, inflateRawSync } from 'node:zlib';
 import type { Pull } from '@jentrix/core/api';
 import type { Use } from '@jentrix/core/job';
-import { putTogether } from '@jentrix/core/pulls';
+import { MOST_PULLS, putTogether } from '@jentrix/core/pulls';
 import type { DataSource, Repository } from 'typeorm';
 import { type Run, atomically } from '../database/atomically';
 import type { DrawingInput } from '../drawing/draw';
@@ -11,11 +10,9 @@ import type { JobFiler } from '../jobs/job-filer';
 import type { JobsService, StoredJob } from '../jobs/jobs.service';
 import type { Workshop } from '../pool/workshop';
 import type { PreferencesService } from '../preferences/preferences.service';
-import type { FiledPull } from './file-pull';
+import type { StoredPulls } from './file-with-pulls';
 import { PullEntity, PullPartEntity, PullPieceEntity } from './pull.entity';
-
-/** A job keeps so many pulls; then the oldest that was kept automatically gives way. */
-const MOST_PULLS = 500;
+import { writePull } from './write-pull';
 
 /** A kept state with what a drawing of it is made from. */
 export interface KeptJob {
@@ -57,14 +54,25 @@ export class PullsService {
     const latest = await this.rows.createQueryBuilder('pull').addSelect('pull.root').where({ jobId }).orderBy('pull.createdAt', 'DESC').getOne();
     if (filed.reason !== 'hand' && latest?.root.equals(root)) return summary(latest);
     const gone = await this.makeRoom(jobId);
-    const id = randomUUID();
     const createdAt = new Date().toISOString();
-    atomically(this.dataSource, (run) => {
+    const id = atomically(this.dataSource, (run) => {
       if (gone !== undefined) remove(run, jobId, gone);
-      write(run, { id, jobId, createdAt, root }, filed);
+      return writePull(run, jobId, createdAt, filed);
     });
     const { name, reason } = filed;
     return { id, name, reason, createdAt, evenness: null, findings: null };
+  }
+
+  /** All pulls of a job as they are stored, the earliest first, for a file that holds them. */
+  async archive(jobId: string): Promise<StoredPulls> {
+    const rows = await this.rows.createQueryBuilder('pull').addSelect('pull.root').where({ jobId }).orderBy('pull.createdAt', 'ASC').getMany();
+    const parts = new Map<string, string[]>();
+    for (const { pullId, key } of await this.parts.findBy({ jobId })) parts.set(pullId, [...(parts.get(pullId) ?? []), key]);
+    const pieces = await this.dataSource.getRepository(PullPieceEntity).findBy({ jobId });
+    return {
+      pulls: rows.map(({ id, name, reason, createdAt, root }) => ({ name, reason, createdAt, root: root.toString('base64'), parts: parts.get(id) ?? [] })),
+      pieces: pieces.map(({ key, bytes }) => [key, bytes.toString('base64')]),
+    };
   }
 
   /** The automatic pull that gives way to a new one, where there are as many as can be. @throws ProblemError 409 */
@@ -144,17 +152,6 @@ export class PullsService {
 const inflated = (bytes: Buffer): string => inflateRawSync(bytes).toString('utf8');
 
 const summary = ({ id, name, reason, createdAt, evenness, findings }: PullEntity): Pull => ({ id, name, reason, createdAt, evenness, findings });
-
-function write(run: Run, { id, jobId, createdAt, root }: Pick<PullEntity, 'id' | 'jobId' | 'createdAt' | 'root'>, filed: FiledPull): void {
-  run(
-    `INSERT INTO "pull" ("id", "jobId", "name", "reason", "createdAt", "evenness", "findings", "title", "uses", "root") VALUES (?, ?, ?, ?, ?, NULL, NULL, ?, ?, ?)`,
-    ...[id, jobId, filed.name, filed.reason, createdAt, filed.title, JSON.stringify(filed.uses), root],
-  );
-  for (const [key, text] of filed.pieces) {
-    run('INSERT OR IGNORE INTO "pull_piece" ("jobId", "key", "bytes") VALUES (?, ?, ?)', jobId, key, deflateRawSync(text));
-    run('INSERT INTO "pull_part" ("pullId", "jobId", "key") VALUES (?, ?, ?)', id, jobId, key);
-  }
-}
 
 /** Deletes a pull, and the pieces that no other one has. @returns false where there is none */
 function remove(run: Run, jobId: string, id: string): boolean {

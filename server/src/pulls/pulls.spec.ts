@@ -1,9 +1,13 @@
 import { type Pull, jobPageSchema, jobRecordSchema, pullListSchema, pullRecordSchema, pullSchema } from '@jentrix/core/api';
-import { type Job, createJob, restyle } from '@jentrix/core/job';
+import { withoutReferences } from '@jentrix/core/formats';
+import { type Job, type Reference, createJob, restyle, withSheet } from '@jentrix/core/job';
 import { DEFAULT_PREFERENCES } from '@jentrix/core/preferences';
 import { unzipSync } from 'fflate';
 import request from 'supertest';
 import { type TestApp, binary, testApp } from '../testing';
+
+/** Something to match a sheet with. */
+const REFERENCE = { of: { kind: 'picture', pictureId: 'a-scan', widthPx: 90, heightPx: 60 }, xPt: 0, yPt: 0, scale: 1, turnDeg: 0, opacity: 0.5, side: 'under', locked: false } satisfies Reference; // prettier-ignore
 
 describe('pulls', () => {
   let test: TestApp;
@@ -70,6 +74,41 @@ describe('pulls', () => {
     await request(test.app).delete(`/api/jobs/${id}/forever`).expect(204);
     expect(await rows('job_measure')).toBe(0);
     expect([await rows('pull_piece'), await rows('pull_part'), await rows('pull')]).toEqual([0, 0, 0]);
+  });
+
+  it('are in the job file when that is asked for, without what their sheets were matched with, and come along with it', async () => {
+    await keep({ job: state(10), name: 'Before lunch' });
+    const matched = withSheet(state(20), job.sheets[0]?.id ?? '', { reference: REFERENCE });
+    await keep({ job: matched, reason: 'mend' });
+    const file = async (query: string) => JSON.parse(((await request(test.app).get(`/api/jobs/${id}/file${query}`).buffer(true).parse(binary).expect(200)).body as Buffer).toString()) as Record<string, unknown>; // prettier-ignore
+    expect(Object.keys(await file(''))).not.toContain('kept');
+    const { kept, ...own } = await file('?pulls=true');
+    expect(own).toEqual(await file(''));
+    expect(JSON.stringify(kept)).not.toContain(REFERENCE.of.pictureId);
+    await request(test.app).get(`/api/jobs/${id}/file?pulls=many`).expect(422);
+
+    const opened = jobRecordSchema.parse((await request(test.app).post('/api/jobs').send({ job: own, kept }).expect(201)).body);
+    const [before, after] = [await list(id), await list(opened.id)];
+    expect(after.map(({ name, reason, createdAt }) => [name, reason, createdAt])).toEqual(
+      before.map(({ name, reason, createdAt }) => [name, reason, createdAt]),
+    );
+    const stateOf = async (of: string, pull = '') => (await request(test.app).get(`/api/jobs/${of}/pulls/${pull}`).expect(200)).body as { job: Job };
+    const [theirs, ours] = [await stateOf(opened.id, after[0]?.id), await stateOf(id, before[0]?.id)];
+    expect(theirs.job).toEqual(withoutReferences(ours.job));
+    expect(ours.job.sheets[0]?.reference).toEqual(REFERENCE);
+
+    // What is damaged is refused as a whole.
+    const total = async () => jobPageSchema.parse((await request(test.app).get('/api/jobs')).body).total;
+    const jobs = await total();
+    for (const bad of [
+      {},
+      { pulls: [], pieces: 3 },
+      { pulls: [{ name: '', reason: 'hand', createdAt: '2026-11-27T10:00:00.000Z', root: '{}', parts: [] }], pieces: {} },
+      { ...(kept as object), pieces: {} },
+    ])
+      // prettier-ignore
+      expect((await request(test.app).post('/api/jobs').send({ job: own, kept: bad })).status).withContext(JSON.stringify(bad).slice(0, 80)).toBe(422);
+    expect(await total()).toBe(jobs);
   });
 
   it('are measured when that is asked for, shown small, and opened as jobs of their own', async () => {

@@ -115,8 +115,9 @@ export class ApiService {
     return this.checked(jobPageSchema, this.http.get('/api/jobs', { params: query as Record<string, string | number> }));
   }
 
-  createJob(job: Job): Observable<JobRecord> {
-    return this.checked(jobRecordSchema, this.http.post('/api/jobs', { job }));
+  /** @param kept the pulls its file held, as they were there. */
+  createJob(job: Job, kept?: unknown): Observable<JobRecord> {
+    return this.checked(jobRecordSchema, this.http.post('/api/jobs', kept === undefined ? { job } : { job, kept }));
   }
 
   readJob(id: string): Observable<JobRecord> {

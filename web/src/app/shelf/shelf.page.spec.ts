@@ -38,8 +38,10 @@ class FakeApi {
       return of({ items, total: items.length, page: Number(query.page), pageSize: 12 });
     });
   }
-  createJob(job: Job): Observable<JobRecord> {
+  readonly came: unknown[] = [];
+  createJob(job: Job, kept?: unknown): Observable<JobRecord> {
     this.created.push(job);
+    this.came.push(kept);
     return of({ id: 'new', revision: 1, updatedAt: '', job });
   }
   measureJob(id: string): Observable<JobMeasure> {
@@ -189,6 +191,10 @@ describe('shelf', () => {
     await offer(fixture, field, 'store.jentrix.json', writeJobFile(sample()));
     await until(() => went.calls.count() === 1);
     expect(api.created[0]?.title).toBe('Store');
+    // Its pulls come along, as they are.
+    await offer(fixture, field, 'store.jentrix.json', writeJobFile(sample(), { pulls: [], pieces: { a: '1' } }));
+    await until(() => went.calls.count() === 2);
+    expect(api.came).toEqual([undefined, { pulls: [], pieces: { a: '1' } }]);
     expect((named('New job', host()) as HTMLButtonElement).disabled).toBeFalse();
   });
 

@@ -4,7 +4,7 @@ import { takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-i
 import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
 import type { JobMeasure, JobPage, JobQuery, JobSummary } from '@jentrix/core/api';
-import { readJobFile } from '@jentrix/core/formats';
+import { openJobFile } from '@jentrix/core/formats';
 import { type Job, JobFormatError, createJob } from '@jentrix/core/job';
 import { NgbDropdownModule } from '@ng-bootstrap/ng-bootstrap/dropdown';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
@@ -164,7 +164,8 @@ export class ShelfPage {
     const file = takeFile(input);
     if (!file) return;
     try {
-      await this.shelve(readJobFile(await file.text()));
+      const { job, kept } = openJobFile(await file.text());
+      await this.shelve(job, undefined, kept);
     } catch (error) {
       if (!(error instanceof JobFormatError)) throw error;
       this.toasts.fail(`“${file.name}” was not opened. ${error.message}`);
@@ -202,10 +203,10 @@ export class ShelfPage {
   }
 
   /** @param state what the bench is told: a fresh job is begun with its words. */
-  private async shelve(job: Job, state?: { fresh: boolean }): Promise<void> {
+  private async shelve(job: Job, state?: { fresh: boolean }, kept?: unknown): Promise<void> {
     this.busy.set(true);
     await this.toasts.trying(async () => {
-      const { id } = await firstValueFrom(this.api.createJob(job));
+      const { id } = await firstValueFrom(this.api.createJob(job, kept));
       await this.router.navigate(['/jobs', id], { state });
     }, 'The job was not put on the shelf.');
     this.busy.set(false);
