@@ -11,7 +11,12 @@ const size = finite.min(1).max(100_000);
 export const referenceSchema = z.strictObject({
   of: z.discriminatedUnion('kind', [
     z.strictObject({ kind: z.literal('picture'), pictureId: id, widthPx: size, heightPx: size }),
-    z.strictObject({ kind: z.literal('sheet'), jobId: id.nullable().describe('Another job’s; this one’s where it is null'), sheetId: id }),
+    z.strictObject({
+      kind: z.literal('sheet'),
+      jobId: id.nullable().describe('Another job’s; this one’s where it is null'),
+      pullId: id.nullable().describe('As it was in a pull of this job; as it is where it is null'),
+      sheetId: id,
+    }),
   ]),
   xPt: finite.min(-50_000).max(50_000).describe('Where its top left corner lies on the sheet'),
   yPt: finite.min(-50_000).max(50_000),

@@ -6,6 +6,7 @@ import type { PictureRead } from '@jentrix/core/reading';
 import { ApiService } from '../../api/api.service';
 import { enter, named, offer, pageProviders, press, until } from '../../ui/testing';
 import { BenchStore } from '../bench.store';
+import { Pulls } from '../state/pulls';
 import { References } from '../state/references';
 import { Table } from '../table/table';
 import { FakeEngine, FakePreferences, type FakePullsApi, benchProviders, sample, settled } from '../testing';
@@ -263,7 +264,7 @@ describe('a reference', () => {
     await stable();
     await until(() => TestBed.inject(References).shown() !== undefined);
     await stable();
-    expect(reference()?.of).toEqual({ kind: 'sheet', jobId: null, sheetId: 'two' });
+    expect(reference()?.of).toEqual({ kind: 'sheet', jobId: null, pullId: null, sheetId: 'two' });
     expect(rows('line-difference')).toEqual([['1', '0', '0', '0']]);
     await enter(fixture, 'x', '8', host());
     await stable();
@@ -273,6 +274,27 @@ describe('a reference', () => {
     await until(() => TestBed.inject(References).shown() === null);
     await stable();
     expect(host().textContent).toContain('not there any more');
+  });
+
+  it('is a sheet as it was in a pull', async () => {
+    const { id } = (await TestBed.inject(Pulls).keep('Before lunch'))!;
+    await press(fixture, 'look', host());
+    await press(fixture, 'reference', host());
+    store.apply((job) => updateBlock(job, 'a', (block) => ({ ...block, frame: { ...block.frame, xPt: 99 } })));
+    const choose = async (name: string, value: string): Promise<void> => {
+      const select = named(name, host()) as HTMLSelectElement;
+      await until(() => [...select.options].some((option) => option.value === value));
+      select.value = value;
+      select.dispatchEvent(new Event('change'));
+      await stable();
+    };
+    await choose('Job the sheet is of', `pull:${id}`);
+    await choose('Sheet as reference', 'one');
+    expect(reference()?.of).toEqual({ kind: 'sheet', jobId: null, pullId: id, sheetId: 'one' });
+    await until(() => !!TestBed.inject(References).shown());
+    expect(TestBed.inject(References).shown()?.blocks[0]?.block.frame.xPt).not.toBe(99);
+    await stable();
+    expect(rows('line-difference')).toEqual([['1', '0', '0', '0']]);
   });
 
   it('is drawn without an engine that answers', async () => {

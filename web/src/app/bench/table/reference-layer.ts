@@ -13,6 +13,7 @@ import { pressAndDrag } from '../../ui/press-and-drag';
 import { BenchStore } from '../bench.store';
 import { tryOutSheet } from '../deck/proof/try-out';
 import type { ShownSheet } from '../state/instead';
+import { Pulls } from '../state/pulls';
 import { References } from '../state/references';
 
 /** Between sheet and reference where they are beside each other, as a share of the sheet's width. */
@@ -120,6 +121,7 @@ export class ReferenceLayer {
   private readonly store = inject(BenchStore);
   private readonly engine = inject(EngineService);
   private readonly api = inject(ApiService);
+  private readonly pulls = inject(Pulls);
 
   protected readonly movable = computed(() => this.state.active() && !this.reference().locked && !this.state.pairing());
   /** How far to the right of its place it is shown. */
@@ -144,9 +146,9 @@ export class ReferenceLayer {
   private readonly wanted = computed(
     () => {
       const { of } = this.reference();
-      return of.kind === 'sheet' ? { ...of, own: of.jobId === null ? this.job() : undefined } : undefined;
+      return of.kind === 'sheet' ? { ...of, own: of.jobId === null && of.pullId === null ? this.job() : undefined } : undefined;
     },
-    { equal: (a, b) => a?.jobId === b?.jobId && a?.sheetId === b?.sheetId && a?.own === b?.own },
+    { equal: (a, b) => a?.jobId === b?.jobId && a?.pullId === b?.pullId && a?.sheetId === b?.sheetId && a?.own === b?.own },
   );
 
   constructor() {
@@ -155,8 +157,19 @@ export class ReferenceLayer {
   }
 
   /** @returns null where the sheet is not there any more. */
-  private async set({ jobId, sheetId, own }: { jobId: string | null; sheetId: string; own: Job | undefined }): Promise<ShownSheet | null> {
-    const job = own ?? (jobId === null ? undefined : await firstValueFrom(this.api.readJob(jobId)).then((record) => record.job, () => undefined)); // prettier-ignore
+  private async set({
+    jobId,
+    pullId,
+    sheetId,
+    own,
+  }: {
+    jobId: string | null;
+    pullId: string | null;
+    sheetId: string;
+    own: Job | undefined;
+  }): Promise<ShownSheet | null> {
+    const fetched = jobId !== null ? firstValueFrom(this.api.readJob(jobId)).then(({ job }) => job) : pullId !== null ? this.pulls.job(pullId) : undefined;
+    const job = own ?? (await fetched?.catch(() => undefined));
     const sheet = job?.sheets.find(({ id }) => id === sheetId);
     return job && sheet ? tryOutSheet(this.engine, resolveSheet(job, sheet)) : null;
   }

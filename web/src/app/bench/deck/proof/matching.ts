@@ -89,9 +89,9 @@ export class Matching {
     }, 'The picture could not be sent.');
   }
 
-  /** Lays a sheet of this job, or of another one. */
-  laySheet(jobId: string | null, sheetId: string): void {
-    this.lay({ kind: 'sheet', jobId, sheetId }, undefined);
+  /** Lays a sheet of this job, as it is or as it was in a pull, or of another one. */
+  laySheet(from: { jobId?: string; pullId?: string }, sheetId: string): void {
+    this.lay({ kind: 'sheet', jobId: from.jobId ?? null, pullId: from.pullId ?? null, sheetId }, undefined);
   }
 
   private lay(of: Reference['of'], size: { width: number; height: number } | undefined): void {

@@ -3,7 +3,6 @@ import { ChangeDetectionStrategy, Component, effect, inject, untracked } from '@
 import { toSignal } from '@angular/core/rxjs-interop';
 import { Router } from '@angular/router';
 import type { Pull } from '@jentrix/core/api';
-import type { PullReason } from '@jentrix/core/pulls';
 import { NgbDropdownModule } from '@ng-bootstrap/ng-bootstrap/dropdown';
 import { pullsOf } from '../../../api/api.service';
 import { CommitField } from '../../../ui/commit-field.directive';
@@ -13,15 +12,7 @@ import { BenchStore } from '../../bench.store';
 import { SaveService } from '../../save.service';
 import { Pulls } from '../../state/pulls';
 import { ProofState } from './proof.state';
-
-/** What a pull without a name is called. */
-const REASONS: Readonly<Record<PullReason, string>> = {
-  hand: 'Pull',
-  'first-cut': 'Before a first cut',
-  face: 'Before another face',
-  brief: 'Before a brief',
-  mend: 'Before mending all',
-};
+import { pullName } from './pull-name';
 
 /** Kept states of the job as a strip: one is chosen to compare with. */
 @Component({
@@ -156,7 +147,7 @@ export class PullsStrip {
     });
   }
 
-  protected readonly nameOf = ({ name, reason }: Pull): string => name || REASONS[reason];
+  protected readonly nameOf = pullName;
 
   protected picture({ id }: Pull): string {
     return `${pullsOf(this.save.jobId, id)}/thumbnail.png`;

@@ -1,17 +1,20 @@
+import { DatePipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, type OnDestroy, computed, inject, signal } from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { REFERENCE_SIDES, type ReferenceSide } from '@jentrix/core/job';
 import type { NoReading } from '@jentrix/core/reading';
 import type { Take } from '@jentrix/core/reference';
 import { type JobSummary } from '@jentrix/core/api';
-import { firstValueFrom, map, of, switchMap } from 'rxjs';
+import { firstValueFrom, map, switchMap } from 'rxjs';
 import { ApiService } from '../../../api/api.service';
 import { takeFile } from '../../../ui/files';
 import { showSigned, showValue } from '../../../ui/numbers';
 import { ValueField, type ValueChange } from '../../../ui/value-field';
 import { BenchStore } from '../../bench.store';
 import { References } from '../../state/references';
+import { Pulls } from '../../state/pulls';
 import { Matching } from './matching';
+import { pullName } from './pull-name';
 
 const SIDES: Readonly<Record<ReferenceSide, string>> = {
   under: 'Between the ground and the words',
@@ -43,7 +46,7 @@ interface Told {
 /** The reference of the sheet: what it is and where it lies, what was read in it, and how the block differs from it. */
 @Component({
   selector: 'jx-reference-panel',
-  imports: [ValueField],
+  imports: [DatePipe, ValueField],
   template: `
     <section class="lay" aria-label="Reference">
       <div class="buttons">
@@ -51,10 +54,15 @@ interface Told {
           Picture …
           <input #file class="visually-hidden" type="file" accept="image/png,image/jpeg,image/webp,image/svg+xml" (change)="picture(file)" />
         </label>
-        <select #jobs class="form-select form-select-sm" aria-label="Job the sheet is of" (change)="jobId.set(jobs.value)">
-          <option value="" [selected]="jobId() === ''">this job</option>
+        <select #jobs class="form-select form-select-sm" aria-label="Job the sheet is of" (change)="from.set(jobs.value)">
+          <option value="" [selected]="from() === ''">this job</option>
+          @for (pull of pulls(); track pull.id) {
+            <option [value]="'pull:' + pull.id" [selected]="from() === 'pull:' + pull.id">
+              {{ nameOf(pull) }}, {{ pull.createdAt | date: 'd MMM, HH:mm' }}
+            </option>
+          }
           @for (job of otherJobs(); track job.id) {
-            <option [value]="job.id" [selected]="jobId() === job.id">{{ job.title }}</option>
+            <option [value]="'job:' + job.id" [selected]="from() === 'job:' + job.id">{{ job.title }}</option>
           }
         </select>
         <select #sheets class="form-select form-select-sm" aria-label="Sheet as reference" (change)="laySheet(sheets.value); sheets.value = ''">
@@ -131,7 +139,7 @@ interface Told {
           @if (found.read.picture; as picture) {
             <p data-testid="picture-read">
               {{ picture.lines.length === 1 ? '1 line' : picture.lines.length + ' lines' }}, {{ show(picture.angleDeg, 2) }}° turned,
-              {{ picture.reversed ? 'light on dark' : 'dark on light' }}{{ heights() }}
+              {{ picture.reversed ? 'light on dark' : 'dark on light' }}{{ heights() }}; sure to {{ sure() }} %
             </p>
           }
           @if (found.read.why; as why) {
@@ -308,23 +316,40 @@ export class ReferencePanel implements OnDestroy {
     return words.length > 34 ? `${words.slice(0, 32)} …` : words;
   });
 
-  /** The job whose sheets are offered; empty for this one. */
-  protected readonly jobId = signal('');
+  /** The job whose sheets are offered, or the pull of this one; empty for this one as it is. */
+  protected readonly from = signal('');
+  private readonly kept = inject(Pulls);
+  protected readonly pulls = toSignal(this.kept.pulls$);
+  protected readonly nameOf = pullName;
+  private readonly chosen = computed(() => {
+    const [, kind, id] = /^(pull|job):(.+)$/.exec(this.from()) ?? [];
+    return id === undefined ? undefined : kind === 'pull' ? { pullId: id } : { jobId: id };
+  });
   private readonly job = toSignal(this.store.job$);
   protected readonly otherJobs = toSignal(
     this.api.listJobs({ page: 1, pageSize: 50 }).pipe(map(({ items }): readonly JobSummary[] => items.filter(({ title }) => title !== this.store.job?.title))),
     { initialValue: [] },
   );
   private readonly otherJob = toSignal(
-    toObservable(this.jobId).pipe(switchMap((id) => (id === '' ? of(undefined) : firstValueFrom(this.api.readJob(id)).then(({ job }) => job, () => undefined)))), // prettier-ignore
+    toObservable(this.chosen).pipe(
+      switchMap(async (chosen) => {
+        if (!chosen) return undefined;
+        const job =
+          'jobId' in chosen && chosen.jobId !== undefined
+            ? firstValueFrom(this.api.readJob(chosen.jobId)).then((record) => record.job)
+            : this.kept.job(chosen.pullId ?? '');
+        return job.catch(() => undefined);
+      }),
+    ),
   );
   protected readonly sheetsOfJob = computed(() => {
     const [own, other] = [this.job(), this.otherJob()];
-    return this.jobId() === '' ? (own?.sheets.filter(({ id }) => id !== this.matching.sheet()?.id) ?? []) : (other?.sheets ?? []);
+    return !this.chosen() ? (own?.sheets.filter(({ id }) => id !== this.matching.sheet()?.id) ?? []) : (other?.sheets ?? []);
   });
 
   constructor() {
     this.references.active.set(true);
+    if (this.kept.value === undefined) void this.kept.load();
   }
 
   ngOnDestroy(): void {
@@ -337,6 +362,13 @@ export class ReferencePanel implements OnDestroy {
   protected readonly points = (value: number): string => (this.small(value) ? '0' : showSigned(value, 2));
   protected readonly small = (value: number): boolean => Math.abs(value) < SMALL_PT;
   protected readonly likeness = computed(() => showValue((this.matching.words()?.read.likeness ?? 0) * 100, 1));
+
+  /** How far the letters of all lines agree, in percent. */
+  protected readonly sure = computed(() => {
+    const lines = this.matching.found()?.read.picture?.lines ?? [];
+    const all = lines.reduce((sum, { letters }) => sum + letters, 0);
+    return Math.round((lines.reduce((sum, line) => sum + line.sure * line.letters, 0) / Math.max(1, all)) * 100);
+  });
 
   /** What is known of the heights of the first line, in points of the sheet. */
   protected readonly heights = computed(() => {
@@ -395,7 +427,7 @@ export class ReferencePanel implements OnDestroy {
   }
 
   protected laySheet(sheetId: string): void {
-    if (sheetId !== '') this.matching.laySheet(this.jobId() || null, sheetId);
+    if (sheetId !== '') this.matching.laySheet(this.chosen() ?? {}, sheetId);
   }
 
   protected value(key: 'xPt' | 'yPt' | 'scale' | 'turnDeg', { value, gesture }: ValueChange, per = 1): void {

@@ -1,0 +1,13 @@
+import type { Pull } from '@jentrix/core/api';
+import type { PullReason } from '@jentrix/core/pulls';
+
+/** What a pull without a name is called. */
+const REASONS: Readonly<Record<PullReason, string>> = {
+  hand: 'Pull',
+  'first-cut': 'Before a first cut',
+  face: 'Before another face',
+  brief: 'Before a brief',
+  mend: 'Before mending all',
+};
+
+export const pullName = ({ name, reason }: Pick<Pull, 'name' | 'reason'>): string => name || REASONS[reason];
