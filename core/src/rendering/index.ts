@@ -1,1 +1,1 @@
-export { renderSheet } from './render';
+export { type RenderOptions, renderSheet } from './render';
