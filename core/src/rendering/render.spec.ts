@@ -67,7 +67,7 @@ describe('a sheet as a picture', () => {
         .toBeFalse();
       for (const bad of [{ width: '0' }, { ppi: 'many' }, { scale: '4' }, { width: '1e9' }])
         expect(options.safeParse(bad).success).withContext(JSON.stringify(bad)).toBeFalse();
-      const ending = (asked: object): string => endingOf({ id, options, ...format } as SheetFormat, options.parse(asked));
+      const ending = (asked: object): string => endingOf({ id, options, ...format }, options.parse(asked));
       expect([ending({ scale: '2' }), ending({ width: '640' }), ending({ ppi: '300' })]).toEqual(
         ['@2x', '-640px', '-300ppi'].map((said) => said + format.extension),
       );

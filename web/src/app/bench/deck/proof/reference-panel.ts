@@ -12,6 +12,7 @@ import { showSigned, showValue } from '../../../ui/numbers';
 import { ValueField, type ValueChange } from '../../../ui/value-field';
 import { BenchStore } from '../../bench.store';
 import { References } from '../../state/references';
+import { SaveService } from '../../save.service';
 import { Pulls } from '../../state/pulls';
 import { Matching } from './matching';
 import { pullName } from './pull-name';
@@ -306,6 +307,7 @@ export class ReferencePanel implements OnDestroy {
   protected readonly references = inject(References);
   private readonly store = inject(BenchStore);
   private readonly api = inject(ApiService);
+  private readonly save = inject(SaveService);
   protected readonly sides = REFERENCE_SIDES;
   protected readonly says = SIDES;
   protected readonly reasons = REASONS;
@@ -327,7 +329,7 @@ export class ReferencePanel implements OnDestroy {
   });
   private readonly job = toSignal(this.store.job$);
   protected readonly otherJobs = toSignal(
-    this.api.listJobs({ page: 1, pageSize: 50 }).pipe(map(({ items }): readonly JobSummary[] => items.filter(({ title }) => title !== this.store.job?.title))),
+    this.api.listJobs({ page: 1, pageSize: 50 }).pipe(map(({ items }): readonly JobSummary[] => items.filter(({ id }) => id !== this.save.jobId))),
     { initialValue: [] },
   );
   private readonly otherJob = toSignal(
@@ -337,7 +339,7 @@ export class ReferencePanel implements OnDestroy {
         const job =
           'jobId' in chosen && chosen.jobId !== undefined
             ? firstValueFrom(this.api.readJob(chosen.jobId)).then((record) => record.job)
-            : this.kept.job(chosen.pullId ?? '');
+            : this.kept.job(chosen.pullId);
         return job.catch(() => undefined);
       }),
     ),
