@@ -18,7 +18,7 @@ export interface LevelLine {
   letters: number;
   /** Feet of letters that stand on the baseline: where, and how far down. */
   feet: readonly { x: number; y: number }[];
-  /** Of these, the share that stand on the baseline, or reach below it as descenders do, and are as high as others. */
+  /** The share of the letters that stand on the baseline, or reach below it as descenders do, and are as high as others. */
   agree: number;
 }
 
