@@ -1,6 +1,7 @@
 import { describeIssues } from '@jentrix/core/formats';
 import express, { type Request, type RequestHandler, Router } from 'express';
 import type { z } from 'zod';
+import { MAX_JOB_BYTES } from '../jobs/sizes';
 import { ProblemError } from './problem';
 
 function parse<T extends z.ZodType>(schema: T, value: unknown, what: string): z.output<T> {
@@ -28,12 +29,6 @@ export function ifMatchRevision(request: Request): number {
   if (!match) throw new ProblemError(400, 'bad-revision', 'The revision can’t be read', 'If-Match must hold one revision in quotes, such as "7".');
   return Number(match[1]);
 }
-
-/** Largest job in a request, in bytes. */
-const MAX_JOB_BYTES = 4 * 1024 * 1024;
-
-/** Largest job with its pulls, in bytes. */
-export const MAX_FILE_BYTES = 12 * 1024 * 1024;
 
 /** Takes a JSON body as bytes, to be read where it holds up nobody; `request.body` is a Buffer then. @param limit in bytes */
 export const jsonBytesOf = (limit: number): RequestHandler =>

@@ -1,9 +1,10 @@
 import { jobQuerySchema } from '@jentrix/core/api';
 import { Router } from 'express';
-import { MAX_FILE_BYTES, ifMatchRevision, jsonBytes, jsonBytesOf, parseQuery } from '../http/parse';
+import { ifMatchRevision, jsonBytes, jsonBytesOf, parseQuery } from '../http/parse';
 import { sendProblem } from '../http/problem';
 import { type JobsService, StaleError } from './jobs.service';
 import { recordOf, sendRecord } from './send-record';
+import { MAX_FILE_BYTES } from './sizes';
 
 export function jobsRouter(jobs: JobsService): Router {
   return Router()

@@ -5,6 +5,7 @@ import { newJobBodySchema } from '@jentrix/core/api';
 import { MAX_JOB_FILE, describeIssues, readJob, withoutReferences, writeJobFile } from '@jentrix/core/formats';
 import { type PullArchive, pullArchiveSchema, pullsOf } from '@jentrix/core/pulls';
 import { ProblemError } from '../http/problem';
+import { MAX_JOB_BYTES } from '../jobs/sizes';
 import { type Filed, checkedBody, file, readStored } from '../jobs/filing';
 import { type FiledPull, filedPull } from './file-pull';
 
@@ -23,6 +24,8 @@ const refuse = (detail: string): ProblemError =>
 /** The body of a new job: the job, and the pulls that its file held. @throws ProblemError 400, 422; JobFormatError */
 export function fileNewBody(text: string): FiledWithPulls {
   const { job, kept } = checkedBody(newJobBodySchema, text);
+  if (kept === undefined && Buffer.byteLength(text) > MAX_JOB_BYTES)
+    throw new ProblemError(413, 'too-large', 'Too large', 'The request is larger than the server takes.');
   const filed = file(readJob(job));
   if (kept === undefined) return { ...filed, pulls: [] };
   const archive = pullArchiveSchema.safeParse(kept);
