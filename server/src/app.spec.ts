@@ -6,12 +6,11 @@ import { faceListSchema, jobPageSchema, jobRecordSchema } from '@jentrix/core/ap
 import { readJobFile } from '@jentrix/core/formats';
 import { createBlock, createJob } from '@jentrix/core/job';
 import type { Express } from 'express';
-import { unzipSync } from 'fflate';
 import request from 'supertest';
 import { openDatabase } from './database/data-source';
 import { LargeBytes, PART } from './database/large-bytes';
 import { seedDemo } from './demo/seed';
-import { binary, fromRoot, testApp } from './testing';
+import { fromRoot, testApp } from './testing';
 
 let n = 0;
 
@@ -128,20 +127,6 @@ describe('server', () => {
         expect(Math.abs(png.readUInt32BE(20) - 1122.5 * scale)).toBeLessThan(2);
       }
       await request(app).get(`/api/jobs/${id}/sheets/first/png?scale=9`).expect(422);
-    });
-
-    it('hands over JPEG and WebP, by width or pixels an inch, one at a time or all as ZIP', async () => {
-      const made = (path: string) => request(app).get(`/api/jobs/${id}/${path}`).buffer(true).parse(binary);
-      const jpeg = await made('sheets/first/jpeg?width=400')
-        .expect(200)
-        .expect('content-type', 'image/jpeg')
-        .expect('content-disposition', /-400px\.jpg/);
-      expect([...(jpeg.body as Buffer).subarray(0, 3)]).toEqual([0xff, 0xd8, 0xff]);
-      const webp = await made('sheets/first/webp?ppi=50&transparent=true').expect(200).expect('content-type', 'image/webp');
-      expect((webp.body as Buffer).toString('latin1', 8, 12)).toBe('WEBP');
-      const zip = unzipSync(new Uint8Array((await made('sheets.zip?format=jpeg&width=100').expect(200)).body as Buffer));
-      expect(Object.keys(zip)).toEqual([jasmine.stringMatching(/\.jpg$/)]);
-      for (const bad of ['jpeg?width=100&ppi=72', 'webp?quality=0', 'jpeg?width=90000', 'png?transparent=maybe']) await request(app).get(`/api/jobs/${id}/sheets/first/${bad}`).expect(422); // prettier-ignore
     });
 
     it('refuses a picture that would be too large', async () => {

@@ -355,15 +355,6 @@ describe('jentrix command', () => {
     expect((await run('--help')).out).toContain('1/1000 em');
   });
 
-  it('exports pictures by width or by pixels an inch, and says what it does not take', async () => {
-    const to = join(folder, 'sheet');
-    expect((await run('export', POSTER, '-o', `${to}.jpg`, '--format', 'jpeg', '--width', '300', '--quality', '60')).out).toContain('300 × ');
-    expect([...readFileSync(`${to}.jpg`).subarray(0, 3)]).toEqual([0xff, 0xd8, 0xff]);
-    expect((await run('export', POSTER, '-o', `${to}.webp`, '--format', 'webp', '--ppi', '20', '--transparent')).status).toBe(0);
-    expect(readFileSync(`${to}.webp`).toString('latin1', 8, 12)).toBe('WEBP');
-    for (const bad of [['--width', '10', '--ppi', '20'], ['--scale', '9'], ['--ppi', 'x'], ['--format', 'bmp']]) expect((await run('export', POSTER, '-o', to, '--format', 'png', ...bad)).status).withContext(bad.join(' ')).toBe(2); // prettier-ignore
-  });
-
   describe('read', () => {
     const words = 'Perseids over\nthe salt marsh';
     let faces: FaceSet;

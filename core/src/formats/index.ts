@@ -12,7 +12,7 @@ export {
   queryOf,
   textFormat,
 } from './format';
-export { MAX_PIXELS, SHEET_FORMATS, jpegFormat, pngFormat, svgFormat, webpFormat } from './sheet-formats';
+export { MAX_PIXELS, SHEET_FORMATS, pngFormat, svgFormat } from './sheet-formats';
 export {
   JOB_FILE_EXTENSION,
   JOB_FILE_TYPE,

@@ -1,1 +1,1 @@
-export { type RenderOptions, renderSheet } from './render';
+export { renderSheet } from './render';

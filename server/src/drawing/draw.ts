@@ -6,7 +6,7 @@ import { MAX_PIXELS, SHEET_FORMATS, type SheetMaterial, fitted, pngFormat } from
 import { type Block, type Job, type Sheet, allBlocks, createBlock, resolveSheet } from '@jentrix/core/job';
 import { type Preferences, judgeOf } from '@jentrix/core/preferences';
 import { proofPage } from '@jentrix/core/proof';
-import { type RenderOptions, renderSheet } from '@jentrix/core/rendering';
+import { renderSheet } from '@jentrix/core/rendering';
 import { FaceSet, setSheet } from '@jentrix/core/setting';
 import { Zip, ZipDeflate, ZipPassThrough } from 'fflate';
 import { openFont } from '../faces/describe-font';
@@ -61,7 +61,7 @@ export async function drawSheet({
         `It would have ${pixels.width} × ${pixels.height} pixels. Choose a smaller scale, or hand over SVG.`,
       );
     }
-    await render(sheet, input, pixels, format.id, options as RenderOptions);
+    await render(sheet, input, pixels, format.id);
   }
   return { name: fileName(job, sheetId) };
 }
@@ -95,7 +95,7 @@ export async function drawProof({
   const drawing = proofPage({ sheetId, after: state(job), before: earlier && state(earlier), faces, date });
   const pictures = new Map([sheet, ...(earlier?.sheets.filter(({ id }) => id === sheetId) ?? [])].flatMap((one) => [...picturesFor(one, input)]));
   const height = Math.ceil((PROOF_PX * drawing.heightPt) / drawing.widthPt);
-  writeFileSync(input.out, await renderSheet({ drawing, faces, pictures }, pngFormat.id, { width: PROOF_PX, height }));
+  writeFileSync(input.out, renderSheet({ drawing, faces, pictures }, pngFormat.id, { width: PROOF_PX, height }));
   return { name: `${fileName(job, sheetId)} proof` };
 }
 
@@ -121,8 +121,8 @@ export function pack({ files, out }: { files: readonly { name: string; path: str
   }
 }
 
-async function render(sheet: Sheet, input: DrawingInput, pixels: { width: number; height: number }, format: string, options?: RenderOptions): Promise<void> {
-  writeFileSync(input.out, await renderSheet(await materialOf(sheet, input), format, pixels, options));
+async function render(sheet: Sheet, input: DrawingInput, pixels: { width: number; height: number }, format: string): Promise<void> {
+  writeFileSync(input.out, renderSheet(await materialOf(sheet, input), format, pixels));
 }
 
 async function materialOf(sheet: Sheet, input: DrawingInput): Promise<SheetMaterial> {

@@ -2,9 +2,8 @@
 import { writeFileSync } from 'node:fs';
 import { extname } from 'node:path';
 import { drawSheet } from '../../drawing';
-import { MAX_PIXELS, SHEET_FORMATS, type SheetMaterial, describeIssues } from '../../formats';
+import { MAX_PIXELS, SHEET_FORMATS, type SheetMaterial } from '../../formats';
 import { resolveSheet } from '../../job';
-import type { RenderOptions } from '../../rendering';
 import { setSheet } from '../../setting';
 import { type Command, jobIn, numberOf } from '../command';
 import { facesForJob } from '../fonts';
@@ -15,7 +14,7 @@ import { UsageError } from '../usage-error';
 const KINDS: Readonly<Record<string, { id: string; options: Readonly<Record<string, string>> }>> = {
   svg: { id: 'svg', options: { letters: 'outlines' } },
   'svg-text': { id: 'svg', options: { letters: 'text' } },
-  ...Object.fromEntries(SHEET_FORMATS.flatMap(({ id, kind }) => (kind === 'pixels' ? [[id, { id, options: {} }]] : []))),
+  png: { id: 'png', options: {} },
 };
 
 /** The file of one sheet of several: the number goes before the ending. */
@@ -26,21 +25,18 @@ function numbered(path: string, index: number): string {
 
 export const exportSheets: Command = {
   name: 'export',
-  usage: [
-    'JOB.json -o OUT [--format svg|svg-text|png|jpeg|webp] [--sheet N|all] [--scale S | --width PX | --ppi N] [--transparent] [--quality Q] [--faces DIR] [--pictures DIR]',
-  ],
+  usage: ['JOB.json -o OUT [--format svg|svg-text|png] [--sheet N|all] [--scale S] [--faces DIR] [--pictures DIR]'],
   says:
-    'Writes sheets as they are set: SVG with the letters as outlines or as text, or PNG, JPEG or WebP, which state sRGB and their physical size. With --sheet all every sheet has a file, numbered before the ending. A picture ' +
+    'Writes sheets as they are set: SVG with the letters as outlines or as text, or PNG. With --sheet all every sheet has a file, numbered before the ending. A picture ' +
     'is taken from the file that is named as the job names it, in a folder “pictures” beside the job unless another is said.',
-  options: ['output', 'format', 'sheet', 'scale', 'width', 'ppi', 'transparent', 'quality', 'faces', 'pictures'],
+  options: ['output', 'format', 'sheet', 'scale', 'faces', 'pictures'],
   async run(values, files, { out, error }) {
     if (values.output === undefined) throw new UsageError('-o OUT is needed.');
     const kind = KINDS[values.format];
     const format = SHEET_FORMATS.find(({ id }) => id === kind?.id);
     if (!kind || !format) throw new UsageError(`--format takes ${Object.keys(KINDS).join(', ')}, not “${values.format}”.`);
-    const { scale, width, ppi, transparent, quality } = values;
-    const options = format.options.safeParse({ ...kind.options, scale, width, ppi, transparent, quality });
-    if (!options.success) throw new UsageError(describeIssues(options.error).replace(/^(\w+): /, '--$1: '));
+    const options = format.options.safeParse({ ...kind.options, scale: values.scale });
+    if (!options.success) throw new UsageError('--scale takes 1, 2 or 3.');
     const job = jobIn(files);
     const wanted = values.sheet === 'all' ? job.sheets.map((_, i) => i) : [numberOf('sheet', values.sheet, 1, job.sheets.length) - 1];
     const { faces, missing } = await facesForJob(job, values.faces);
@@ -63,7 +59,7 @@ export const exportSheets: Command = {
           throw new UsageError(`It would have ${pixels.width} × ${pixels.height} pixels: choose a smaller scale, or SVG.`);
         // The renderer is loaded by those who need it.
         const { renderSheet } = await import('../../rendering');
-        writeFileSync(path, await renderSheet(material, format.id, pixels, options.data as RenderOptions));
+        writeFileSync(path, renderSheet(material, format.id, pixels));
         size = `, ${pixels.width} × ${pixels.height} pixels`;
       }
       out(`“${sheet.name}”${size}, written to ${path}\n`);
