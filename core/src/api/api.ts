@@ -30,8 +30,6 @@ export type JobRecord = z.infer<typeof jobRecordSchema>;
 
 /** The body of a write. */
 export const jobBodySchema = z.strictObject({ job: z.unknown() });
-/** The body of a new job, with the pulls that its file held. */
-export const newJobBodySchema = z.strictObject({ job: z.unknown(), kept: z.unknown().optional() });
 
 /** A kept state of a job, as lists have it. */
 export const pullSchema = z.object({
@@ -163,9 +161,6 @@ export const pictureSchema = z.object({ id: z.string(), type: z.string(), width:
 export type Picture = z.infer<typeof pictureSchema>;
 
 /** Query of all sheets as one ZIP; the options of the format stand beside it. */
-/** Query of a job file: with its pulls, or without. */
-export const fileQuerySchema = z.object({ pulls: z.enum(['true', 'false']).default('false') });
-
 export const zipQuerySchema = z.object({ format: z.string().default('png') });
 
 /** RFC 9457 problem details. */

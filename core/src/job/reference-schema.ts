@@ -13,15 +13,19 @@ export const referenceSchema = z.strictObject({
     z.strictObject({ kind: z.literal('picture'), pictureId: id, widthPx: size, heightPx: size }),
     z.strictObject({
       kind: z.literal('sheet'),
-      jobId: id.nullable().describe('Another job’s; this one’s where it is null'),
-      pullId: id.nullable().describe('As it was in a pull of this job; as it is where it is null'),
+      // Another job’s, or as it was in a pull of this one; of this job as it is where both are null.
+      jobId: id.nullable(),
+      pullId: id.nullable(),
       sheetId: id,
     }),
   ]),
-  xPt: finite.min(-50_000).max(50_000).describe('Where its top left corner lies on the sheet'),
+  // Where its top left corner lies on the sheet.
+  xPt: finite.min(-50_000).max(50_000),
   yPt: finite.min(-50_000).max(50_000),
-  scale: finite.min(0.001).max(1000).describe('Points of the sheet for each of its pixels, or points'),
-  turnDeg: finite.min(-360).max(360).describe('Clockwise, around its top left corner'),
+  // Points of the sheet for each of its pixels, or points.
+  scale: finite.min(0.001).max(1000),
+  // Clockwise, around its top left corner.
+  turnDeg: finite.min(-360).max(360),
   opacity: finite.min(0.05).max(1),
   side: z.enum(REFERENCE_SIDES),
   locked: z.boolean(),

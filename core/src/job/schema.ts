@@ -186,7 +186,7 @@ export const sheetSchema = z.strictObject({
   safeShare: finite.min(0).max(0.4).describe('Title-safe area: the share of width and height kept free on every side; 0 shows none'),
   centreLines: z.boolean(),
   blocks: list(blockSchema, LIMITS.blocks).describe('Painted in this order'),
-  reference: referenceSchema.nullable().describe('What it is matched with; never handed over'),
+  reference: referenceSchema.nullable(),
 });
 export type Sheet = z.infer<typeof sheetSchema>;
 

@@ -1,5 +1,6 @@
-import { fileQuerySchema, zipQuerySchema } from '@jentrix/core/api';
+import { zipQuerySchema } from '@jentrix/core/api';
 import { JOB_FILE_EXTENSION, JOB_FILE_TYPE, SHEET_FORMATS, type SheetFormat, endingOf } from '@jentrix/core/formats';
+import { fileQuerySchema } from '@jentrix/core/pulls';
 import { Router } from 'express';
 import { rateLimit } from 'express-rate-limit';
 import { parseQuery } from '../http/parse';

@@ -1,9 +1,8 @@
 /** Job files that hold the job's pulls too: written when that is asked for, and read like any other. */
 import { writeFileSync } from 'node:fs';
 import { inflateRawSync } from 'node:zlib';
-import { newJobBodySchema } from '@jentrix/core/api';
 import { MAX_JOB_FILE, describeIssues, readJob, withoutReferences, writeJobFile } from '@jentrix/core/formats';
-import { type PullArchive, pullArchiveSchema, pullsOf } from '@jentrix/core/pulls';
+import { type PullArchive, newJobBodySchema, pullArchiveSchema, pullsOf } from '@jentrix/core/pulls';
 import { ProblemError } from '../http/problem';
 import { MAX_JOB_BYTES } from '../jobs/sizes';
 import { type Filed, checkedBody, file, readStored } from '../jobs/filing';

@@ -19,6 +19,18 @@ import { References } from '../state/references';
 /** Between sheet and reference where they are beside each other, as a share of the sheet's width. */
 const GAP = 0.06;
 
+/** Before a sheet that has none any more is gone from here. */
+const NONE: Reference = {
+  of: { kind: 'sheet', jobId: null, pullId: null, sheetId: '' },
+  xPt: 0,
+  yPt: 0,
+  scale: 1,
+  turnDeg: 0,
+  opacity: 1,
+  side: 'under',
+  locked: true,
+};
+
 /** What a sheet is matched with: a picture, or another sheet. Looked at, moved while its panel is up, and never handed over. */
 @Component({
   selector: 'g[jxReference]',
@@ -111,8 +123,9 @@ const GAP = 0.06;
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class ReferenceLayer {
-  readonly reference = input.required<Reference>({ alias: 'jxReference' });
-  readonly sheet = input.required<Sheet>();
+  /** A sheet that has a reference. */
+  readonly sheet = input.required<Sheet>({ alias: 'jxReference' });
+  protected readonly reference = computed(() => this.sheet().reference ?? NONE);
   /** Pixels of the screen per point. */
   readonly scale = input.required<number>();
   /** Draws a block as it was set. */

@@ -10,6 +10,7 @@ import { MenuFocus } from '../../../ui/menu-focus.directive';
 import { ToastService } from '../../../ui/toasts';
 import { BenchStore } from '../../bench.store';
 import { SaveService } from '../../save.service';
+import { HandOver } from '../../state/hand-over';
 import { Pulls } from '../../state/pulls';
 import { ProofState } from './proof.state';
 import { pullName } from './pull-name';
@@ -73,6 +74,16 @@ import { pullName } from './pull-name';
         </p>
       }
     }
+    @if (pulls()?.length) {
+      <button
+        type="button"
+        class="btn btn-link btn-sm"
+        title="The job and all its pulls in one file, which opens on any shelf"
+        (click)="handOver.make('file?pulls=true')"
+      >
+        job file with its pulls
+      </button>
+    }
   `,
   styles: `
     :host {
@@ -133,6 +144,7 @@ import { pullName } from './pull-name';
 })
 export class PullsStrip {
   protected readonly store = inject(Pulls);
+  protected readonly handOver = inject(HandOver);
   protected readonly state = inject(ProofState);
   private readonly bench = inject(BenchStore);
   private readonly save = inject(SaveService);
