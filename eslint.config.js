@@ -47,7 +47,7 @@ export default tseslint.config(
   },
   {
     files: ['core/src/**/*.ts'],
-    ignores: ['**/*.spec.ts', 'core/src/testing.ts', 'core/src/cli/**', 'core/src/rendering/**'],
+    ignores: ['**/*.spec.ts', 'core/src/testing.ts', 'core/src/cli/**', 'core/src/package/**', 'core/src/rendering/**'],
     rules: { 'no-restricted-imports': ['error', { patterns: ['node:*'] }] },
   },
   {

@@ -3,6 +3,6 @@ import { join } from 'node:path';
 import { ensurePackages, ensurePage, root } from './setup.mjs';
 import { serve } from './serve.mjs';
 
-ensurePackages();
-ensurePage();
+await ensurePackages();
+await ensurePage();
 serve({ JENTRIX_DEMO: '1', JENTRIX_DATA: process.env.JENTRIX_DATA ?? join(root, 'data', 'demo') });

@@ -2,8 +2,8 @@
 import { spawnSync } from 'node:child_process';
 import { ensureChromium, ensurePackages, ensurePage, root } from './setup.mjs';
 
-ensurePackages();
+await ensurePackages();
 ensureChromium();
-ensurePage();
+await ensurePage();
 const { status } = spawnSync(process.execPath, ['--import', 'tsx', 'e2e/src/shots.ts'], { cwd: root, stdio: 'inherit' });
 process.exit(status ?? 1);

@@ -2,6 +2,6 @@
 import { ensurePackages, ensurePage } from './setup.mjs';
 import { serve } from './serve.mjs';
 
-ensurePackages();
-ensurePage();
+await ensurePackages();
+await ensurePage();
 serve({});

@@ -1,7 +1,7 @@
 // npm test: everything; the last line is "N passed, N failed". Names of steps as arguments run only those.
 // The steps that only read run beside the others, their output kept until those are through.
 import { spawn } from 'node:child_process';
-import { ensureChromium, ensurePackages, ensurePage, root } from './setup.mjs';
+import { ensureChromium, ensurePackages, ensurePage, ensureReaders, root } from './setup.mjs';
 
 const node = (...args) => [process.execPath, '--import', 'tsx', ...args];
 /** Steps that count their own tests end on "N passed, N failed"; the others are one test each. */
@@ -13,6 +13,9 @@ const STEPS = [
   { name: 'web', command: ['npx', 'ng', 'test', '--watch=false', '--progress=false'], counts: true },
   { name: 'journeys', command: node('scripts/jasmine.mjs', 'e2e'), counts: true, page: true },
 ];
+
+/** What failed, told once more at the very end, where a log that is cut still shows it. */
+const broken = [];
 
 const COUNT = /^(\d+) passed, (\d+) failed$/;
 
@@ -28,7 +31,10 @@ function run([command, ...args], say) {
       for (const line of lines) {
         const match = COUNT.exec(line.trim());
         if (match) last = { passed: Number(match[1]), failed: Number(match[2]) };
-        else say(line);
+        else {
+          if (line.startsWith('FAILED ')) broken.push(line);
+          say(line);
+        }
       }
     };
     child.stdout.on('data', read);
@@ -40,8 +46,9 @@ function run([command, ...args], say) {
   });
 }
 
-ensurePackages();
+await ensurePackages();
 ensureChromium();
+ensureReaders();
 
 const wanted = process.argv.slice(2);
 const unknown = wanted.filter((name) => !STEPS.some((step) => step.name === name));
@@ -60,6 +67,7 @@ async function take(step, say) {
   if (code !== 0 && result.failed === 0) result.failed = 1;
   passed += result.passed;
   failed += result.failed;
+  if (result.failed > 0 && !step.counts) broken.push(`FAILED ${step.name}`);
   say(`== ${step.name}: ${result.passed} passed and ${result.failed} failed in ${Math.round((Date.now() - started) / 1000)} s`);
 }
 
@@ -72,9 +80,10 @@ const beside = taken
     return kept;
   });
 for (const step of taken.filter((one) => !one.beside)) {
-  if (step.page) ensurePage();
+  if (step.page) await ensurePage();
   await take(step, (line) => console.log(line));
 }
 for (const kept of beside) for (const line of await kept) console.log(line);
+if (broken.length > 0) console.log(`\n${broken.join('\n')}`);
 console.log(`\n${passed} passed, ${failed} failed`);
 process.exit(failed === 0 && passed > 0 ? 0 : 1);

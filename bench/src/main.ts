@@ -1,6 +1,7 @@
-/** npm run bench [-- setting|bend|fit|measure|sheet|ten|key|shelf|load|proof|touching|slow]: figures as ratios measured in one run; machines differ and are noisy. */
+/** npm run bench [-- setting|bend|fit|measure|sheet|ten|handover|key|shelf|load|proof|touching|slow]: figures as ratios measured in one run; machines differ and are noisy. */
 import { benchBend } from './bend';
 import { benchFit } from './fit';
+import { benchHandOver } from './hand-over';
 import { benchKey } from './key';
 import { benchLoad } from './load';
 import { benchMeasure } from './measure';
@@ -19,6 +20,7 @@ const BENCHES = {
   measure: benchMeasure,
   sheet: benchSheet,
   ten: benchTenSheets,
+  handover: benchHandOver,
   key: benchKey,
   shelf: benchShelf,
   load: benchLoad,

@@ -1,7 +1,6 @@
 #!/usr/bin/env node
-// The `jentrix` command: runs the TypeScript of core/src/cli as it is.
-import { register } from 'tsx/esm/api';
+// The `jentrix` command.
+import { load } from '../../scripts/compiled.mjs';
 
-register();
-const { main } = await import('../src/cli/main.ts');
+const { main } = await load('core/src/cli/main.ts');
 process.exitCode = await main(process.argv.slice(2));

@@ -8,7 +8,7 @@ import { COMMANDS } from './cli/commands';
 import { main } from './cli/main';
 import { drawSheet } from './drawing';
 import { RULES, type Rule, checkJob } from './findings';
-import { SHEET_FORMATS, endingOf, queryOf, readJobFile, textFormat } from './formats';
+import { SHEET_FORMATS, endingOf, keysOf, queryOf, readJobFile, textFormat } from './formats';
 import { DEFAULT_STYLE, STYLE_PROPERTIES, type StyleTable, createJob, createSheet, parseSpec, printSpec, property, styleKind } from './job';
 import { setSheet } from './setting';
 import { headline, shippedFaces } from './testing';
@@ -74,7 +74,8 @@ describe('adding', () => {
       mediaType: 'text/plain',
       extension: '.txt',
       options: z.object({ upper: z.coerce.boolean().default(false) }),
-      choices: [{ name: 'As they are', says: 'for proofs', options: { upper: false } }],
+      says: 'for proofs',
+      fields: [{ kind: 'switch', name: 'Capitals', key: 'upper' }],
       suffix: ({ upper }) => (upper ? '@upper' : ''),
       write: ({ drawing }, { upper }) => drawing.blocks.map(({ label }) => (upper ? label.toUpperCase() : label.toLowerCase())).join('\n'),
     });
@@ -82,10 +83,17 @@ describe('adding', () => {
     if (!sheet) throw new Error('no sheet');
     const material = { drawing: drawSheet(sheet, setSheet(sheet, faces)), faces, pictures: new Map() };
     const options = letters.options.parse({ upper: 'yes' });
-    expect(letters.write(material, options)).toBe('AVATAR TWO');
+    expect(letters.write(material, options, { title: 'Toy', language: undefined })).toBe('AVATAR TWO');
     expect(endingOf(letters, options)).toBe('@upper.txt');
-    expect(queryOf(letters.choices[0]?.options)).toBe('upper=false');
-    for (const format of SHEET_FORMATS) for (const choice of format.choices) expect(format.options.parse(Object.fromEntries(new URLSearchParams(queryOf(choice.options))))).toEqual(choice.options); // prettier-ignore
+    expect(queryOf({ upper: false, not: undefined })).toBe('upper=false');
+    // What people are offered is what the format takes, and comes back from an address as it went in.
+    for (const { fields, options: schema } of SHEET_FORMATS) {
+      for (const field of fields) {
+        const ways = field.kind === 'choice' ? field.of.map(({ set }) => set) : [{ [field.key]: field.kind === 'switch' ? true : field.max }];
+        for (const set of ways) expect(schema.parse(Object.fromEntries(new URLSearchParams(queryOf(set))))).toEqual(jasmine.objectContaining(set));
+        for (const set of ways) expect(keysOf(field)).toEqual(jasmine.arrayContaining(Object.keys(set)));
+      }
+    }
   });
 
   it('a command: in the help, and run', async () => {
@@ -95,6 +103,7 @@ describe('adding', () => {
       name: 'echo',
       usage: ['--text TEXT'],
       says: 'Says it again.',
+      example: '--text VA',
       options: ['text'],
       run: ({ text }, _files, { out }) => (out(text ?? ''), 3),
     };

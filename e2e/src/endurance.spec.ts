@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { jobPageSchema, jobRecordSchema } from '@jentrix/core/api';
 import { findBlock, retitle } from '@jentrix/core/job';
 import puppeteer from 'puppeteer-core';
-import { chromiumOptions, clickGap, jobIdOf, openJob, openPage, press, removeFolder, startServer, temporaryFolder, waitForState } from './harness';
+import { chromiumOptions, clickGap, handOver, jobIdOf, openJob, openPage, removeFolder, startServer, temporaryFolder, waitForState } from './harness';
 import { journey } from './suite';
 
 const HEADLINE = 'perseids-headline';
@@ -132,15 +132,14 @@ describe('a renderer that dies', () => {
       readdirSync('/proc').flatMap((pid) => {
         try {
           const isChild =
-            readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes('pool/child.ts') &&
+            readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes('server/bin/child.mjs') &&
             readFileSync(`/proc/${pid}/stat`, 'utf8').includes(` ${current.server.pid} `);
           return isChild ? [Number(pid)] : [];
         } catch {
           return [];
         }
       });
-    await press(page, 'Hand over');
-    await press(page, '3×');
+    await handOver(page, 'PNG', '3×');
     await page.waitForFunction(() => [...document.querySelectorAll('button')].some((button) => button.textContent.includes('Handing over')));
     // It begins once it has the job: every process of the server is killed until the export has failed.
     const failed = page.waitForFunction(() => [...document.querySelectorAll('ngb-toast')].some((toast) => toast.textContent.includes('broke off')));

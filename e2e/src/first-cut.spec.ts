@@ -1,5 +1,5 @@
 /** The whole round by measure, and what is turned right while words are typed. */
-import { eventually, openJob, press, savedJob, textOf, waitForState } from './harness';
+import { dialogGone, eventually, openJob, press, savedJob, textOf, waitForState } from './harness';
 import { journey } from './suite';
 
 describe('the first cut', () => {
@@ -73,7 +73,7 @@ describe('the first cut', () => {
     expect(await textOf(page, '[data-testid="hand"]')).toContain('Nothing is known yet');
     await page.evaluate(() => document.querySelector<HTMLButtonElement>('[aria-label="Turn typed marks right"] button:last-child')?.click());
     await press(page, 'Done');
-    await page.waitForFunction(() => !document.querySelector('ngb-modal-window'));
+    await dialogGone(page);
     await retype('"Dark"');
     expect(await words()).toBe('"Dark"');
   });

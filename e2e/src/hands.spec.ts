@@ -2,7 +2,7 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Page } from 'puppeteer-core';
-import { clickGap, eventually, openJob, press, root, savedJob, totalOfGap, waitForState, waitForText } from './harness';
+import { clickGap, dialogGone, eventually, openJob, prefer, press, root, savedJob, totalOfGap, waitForState, waitForText } from './harness';
 import { journey } from './suite';
 
 const focused = (page: Page): Promise<string> =>
@@ -47,12 +47,13 @@ describe('the keys', () => {
     await page.keyboard.press('Escape');
     expect(await focused(page)).toBe('Title of the job');
 
-    // A menu: what is behind it hears nothing, and closing it drops neither gap nor block.
+    // A dialog: what is behind it hears nothing, and closing it drops neither gap nor block.
     await press(page, 'Hand over');
-    await page.waitForSelector('.dropdown-menu.show');
+    await page.waitForSelector('jx-hand-over-dialog');
     for (const key of ['Delete', 'PageUp', ']', 'k', 't', 'Escape'] as const) await page.keyboard.press(key);
-    await page.waitForFunction(() => !document.querySelector('.dropdown-menu.show'));
-    expect(await page.evaluate(() => document.activeElement?.textContent.trim())).toBe('Hand over');
+    await dialogGone(page);
+    // The bench has the keys again.
+    await page.waitForFunction(() => document.activeElement?.hasAttribute('data-bench'));
     expect(await page.$('[data-testid="caret"]')).not.toBeNull();
 
     // A button: keys that would change the job are not heard; a pass is, and gives the keys to the bench.
@@ -90,7 +91,7 @@ describe('the keys', () => {
     await page.waitForFunction(() => document.querySelector('jx-keys-dialog [role=alert]')?.textContent.includes('is taken'));
     await page.keyboard.type('z');
     await page.keyboard.press('Escape');
-    await page.waitForFunction(() => !document.querySelector('ngb-modal-window'));
+    await dialogGone(page);
     await page.keyboard.press('t');
     await page.keyboard.press('z');
     await page.waitForSelector('jx-tracking-deck');
@@ -99,7 +100,7 @@ describe('the keys', () => {
     await (await page.$('jx-keys-dialog .settings input'))?.click();
     expect(letters).toBeDefined();
     await page.keyboard.press('Escape');
-    await page.waitForFunction(() => !document.querySelector('ngb-modal-window'));
+    await dialogGone(page);
     await page.keyboard.press('k');
     await page.keyboard.press('ArrowRight');
     await page.waitForSelector('[data-testid="caret"]');
@@ -131,6 +132,9 @@ describe('a new job', () => {
   it('opens in Words with the caret in them, the whole sheet shown, title, kind and size in one place', async () => {
     const { page, server } = now;
     await press(page, 'New job');
+    await press(page, 'Poster A2');
+    await press(page, 'Page A4');
+    await press(page, 'Begin');
     await page.waitForSelector('jx-sheet-panel');
     await page.waitForFunction(() => document.activeElement?.tagName === 'TEXTAREA');
     await page.keyboard.type('OPEN DAY');
@@ -230,6 +234,57 @@ describe('a small window', () => {
   });
 });
 
+describe('a tablet’s touch', () => {
+  const now = journey();
+
+  it('pans with a finger, zooms with two, and drags handles that a fingertip can hit', async () => {
+    const { page, server } = now;
+    await page.emulate({ viewport: { width: 1280, height: 800, hasTouch: true }, userAgent: await page.browser().userAgent() });
+    await openJob(page, 'Perseids');
+    await page.waitForSelector('jx-kerning-deck');
+    const cdp = await page.createCDPSession();
+    const touch = (type: 'touchStart' | 'touchMove' | 'touchEnd', ...touchPoints: { x: number; y: number }[]) =>
+      cdp.send('Input.dispatchTouchEvent', { type, touchPoints: touchPoints.map((point, id) => ({ ...point, id })) });
+    const sheet = (): Promise<{ x: number; y: number; width: number }> =>
+      page.$eval('jx-table rect.sheet', (one) => {
+        const { x, y, width } = one.getBoundingClientRect();
+        return { x, y, width };
+      });
+    const drag = async (from: { x: number; y: number }, by: { x: number; y: number }): Promise<void> => {
+      await touch('touchStart', from);
+      for (const share of [0.3, 0.6, 1]) await touch('touchMove', { x: from.x + by.x * share, y: from.y + by.y * share });
+      await touch('touchEnd');
+    };
+    const before = await sheet();
+    await drag({ x: 300, y: 400 }, { x: 60, y: -40 });
+    const moved = await eventually(sheet, ({ x }) => Math.abs(x - before.x - 60) < 2);
+    expect(moved.y).toBeCloseTo(before.y - 40, -0.5);
+    await touch('touchStart', { x: 600, y: 300 }, { x: 700, y: 300 });
+    for (const spread of [20, 50, 100]) await touch('touchMove', { x: 600 - spread, y: 300 }, { x: 700 + spread, y: 300 });
+    await touch('touchEnd');
+    await eventually(sheet, ({ width }) => Math.abs(width / moved.width - 3) < 0.2); // prettier-ignore
+    await press(page, 'zoom to sheet');
+    await press(page, 'Words');
+    await page.waitForSelector('[data-corner="corner-se"]');
+    // Everything that is dragged is 24 px across, at the least.
+    const small = await page.$$eval('jx-table [data-handle]:not([data-axis]), jx-table .grip', (handles) =>
+      handles.flatMap((one) => {
+        const { width, height } = one.getBoundingClientRect();
+        return Math.min(width, height) < 23.5 ? [`${one.getAttribute('class') ?? ''} ${width} ${height}`] : [];
+      }),
+    );
+    expect(small).toEqual([]);
+    const size = async (): Promise<number> => (await savedJob(page, server.url)).sheets[0]?.blocks[0]?.style.sizePt ?? 0;
+    const was = await size();
+    const corner = await page.$eval('[data-corner="corner-se"]', (one) => {
+      const { x, y, width, height } = one.getBoundingClientRect();
+      return { x: x + width / 2, y: y + height / 2 };
+    });
+    await drag({ x: corner.x + 8, y: corner.y + 8 }, { x: -40, y: -40 });
+    await eventually(size, (sizePt) => sizePt < was * 0.95); // prettier-ignore
+  });
+});
+
 describe('an audit of accessibility', () => {
   const now = journey();
   const axe = readFileSync(join(root, 'node_modules/axe-core/axe.min.js'), 'utf8');
@@ -257,19 +312,38 @@ describe('an audit of accessibility', () => {
       const found: string[] = [];
       // What fades in is judged once it is there.
       await page.emulateMediaFeatures([{ name: 'prefers-reduced-motion', value: 'reduce' }]);
-      await fetch(`${server.url}/api/preferences`, { method: 'PUT', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ theme }) });
+      await prefer(server.url, { theme, hints: true });
       await page.reload({ waitUntil: 'load' });
       await page.waitForSelector('a.picture');
       found.push(...(await audit(page, 'shelf')));
       for (const [path, ready] of [
         ['type-case', '.faces li'],
         ['recipes', 'main section, .empty'],
+        ['drill', '.mover'],
       ] as const) {
         await page.goto(`${server.url}/${path}`, { waitUntil: 'load' });
         await page.waitForSelector(ready);
         found.push(...(await audit(page, path)));
       }
+      await page.keyboard.press('Enter');
+      await page.waitForSelector('[data-testid="score"]');
+      found.push(...(await audit(page, 'drill, compared')));
+      for (const [exercise, board] of [
+        ['Which is more even?', 'jx-even-board'],
+        ['Which gap is wrong?', 'jx-gap-board'],
+        ['Match the leading', 'jx-leading-board'],
+      ] as const) {
+        // prettier-ignore
+        await press(page, exercise);
+        await page.waitForSelector(board);
+        found.push(...(await audit(page, exercise)));
+      }
       await page.goto(server.url, { waitUntil: 'load' });
+      await press(page, 'New job');
+      await page.waitForSelector('jx-new-job-dialog');
+      found.push(...(await audit(page, 'New job')));
+      await page.keyboard.press('Escape');
+      await dialogGone(page);
       await openJob(page, 'Perseids');
       const passes = await page.$$eval('jx-pass-rail button', (buttons) => buttons.map(({ title }) => title.slice(-1).toLowerCase()));
       expect(passes.length).toBeGreaterThan(4);
@@ -292,21 +366,24 @@ describe('an audit of accessibility', () => {
         await press(page, panel);
         found.push(...(await audit(page, `words, ${panel}`)));
       }
-      await press(page, 'Hand over');
-      await page.waitForSelector('.dropdown-menu.show');
-      found.push(...(await audit(page, 'hand over')));
-      await page.keyboard.press('Escape');
       for (const [button, dialog] of [
         ['Preferences', 'jx-preferences-dialog'],
         ['Keys', 'jx-keys-dialog'],
         ['Brief', 'jx-brief-dialog'],
+        ['Hand over', 'jx-hand-over-dialog'],
       ] as const) {
         await press(page, button);
         await page.waitForSelector(dialog);
         found.push(...(await audit(page, button)));
         await page.keyboard.press('Escape');
-        await page.waitForFunction(() => !document.querySelector('ngb-modal-window'));
+        await dialogGone(page);
       }
+      await press(page, 'Add a sheet');
+      await press(page, 'This design in other sizes');
+      await page.waitForSelector('jx-sizes-dialog');
+      found.push(...(await audit(page, 'sizes')));
+      await page.keyboard.press('Escape');
+      await dialogGone(page);
       await press(page, 'Find and replace');
       await page.waitForSelector('jx-find-panel');
       found.push(...(await audit(page, 'find')));

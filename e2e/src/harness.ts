@@ -22,25 +22,44 @@ export interface RunningServer {
 /** Starts the server on a port (0: a free one) and a data folder, and waits until it says that it is ready. */
 export function startServer(
   data: string,
-  { port = 0, demo = true, env = {}, onError }: { port?: number; demo?: boolean; env?: Record<string, string>; onError?: (line: string) => void } = {},
+  {
+    port = 0,
+    demo = true,
+    hints = false,
+    env = {},
+    onError,
+  }: { port?: number; demo?: boolean; hints?: boolean; env?: Record<string, string>; onError?: (line: string) => void } = {},
 ): Promise<RunningServer> {
-  const child: ChildProcess = spawn(process.execPath, ['--import', 'tsx', 'server/src/main.ts'], {
+  const child: ChildProcess = spawn(process.execPath, ['server/bin/server.mjs'], {
     cwd: root,
     env: { ...process.env, JENTRIX_DATA: data, JENTRIX_PORT: String(port), JENTRIX_DEMO: demo ? '1' : '0', ...env },
     stdio: ['ignore', 'pipe', 'pipe'],
   });
   let output = '';
+  let started = false;
   return new Promise((ready, fail) => {
     const read = (chunk: Buffer): void => {
       output += chunk.toString();
       const match = /ready at (http:\/\/[^:]+:(\d+))/.exec(output);
-      if (match) ready({ url: match[1] ?? '', port: Number(match[2]), pid: child.pid ?? 0, kill: () => end(child) });
+      if (!match || started) return;
+      started = true;
+      const server = { url: match[1] ?? '', port: Number(match[2]), pid: child.pid ?? 0, kill: () => end(child) };
+      // Whoever tests something else has read the hints.
+      (hints ? Promise.resolve() : prefer(server.url, { hints: false })).then(() => ready(server), fail);
     };
     child.stdout?.on('data', read);
     child.stderr?.on('data', read);
     if (onError && child.stderr) createInterface({ input: child.stderr }).on('line', onError);
     child.once('exit', (code) => fail(new Error(`The server ended with ${code}:\n${output}`)));
   });
+}
+
+/** Changes preferences on the server; the others stay as they are. */
+export async function prefer(url: string, change: object): Promise<void> {
+  const address = `${url}/api/preferences`;
+  const preferences = (await (await fetch(address)).json()) as object;
+  const headers = { 'content-type': 'application/json' };
+  await fetch(address, { method: 'PUT', headers, body: JSON.stringify({ ...preferences, ...change }) });
 }
 
 function end(child: ChildProcess): Promise<void> {
@@ -74,9 +93,13 @@ export function chromiumOptions(): LaunchOptions {
 
 export const launchBrowser = (): Promise<Browser> => puppeteer.launch(chromiumOptions());
 
+/** How long anything is waited for in a page, in milliseconds: machines have slow minutes, and nothing here says how fast it is. */
+const PATIENCE = 90_000;
+
 /** Opens a page whose errors end up in `errors`; requests outside the server are errors too. */
-export async function openPage(browser: Browser, url: string): Promise<{ page: Page; errors: string[] }> {
+export async function openPage(browser: Browser, url: string, { offline = false } = {}): Promise<{ page: Page; errors: string[] }> {
   const page = await browser.newPage();
+  page.setDefaultTimeout(PATIENCE);
   const errors: string[] = [];
   page.on('pageerror', (error) => errors.push(String(error)));
   page.on('console', (message) => {
@@ -87,6 +110,8 @@ export async function openPage(browser: Browser, url: string): Promise<{ page: P
   });
   // tsx names functions with a helper that functions sent to the page would miss there.
   await page.evaluateOnNewDocument('globalThis.__name ??= (named) => named');
+  // What is tested elsewhere is tested on what the server answers.
+  if (!offline) await page.evaluateOnNewDocument('delete Navigator.prototype.serviceWorker');
   await page.goto(url, { waitUntil: 'load' });
   return { page, errors };
 }
@@ -108,14 +133,16 @@ export function lettersOnScreen(page: Page, blockId: string): Promise<{ at: numb
   );
 }
 
+/** Waits until no dialog lies over the page: one that was closed still fades, and takes the clicks until it is gone. */
+export async function dialogGone(page: Page): Promise<void> {
+  await page.waitForFunction(() => document.querySelector('ngb-modal-window') === null);
+}
+
 /** Clicks on the left edge of the letter at an offset: the gap before it. */
 export async function clickGap(page: Page, blockId: string, at: number): Promise<void> {
-  const selector = `jx-table [data-block="${blockId}"] path[data-at="${at}"]`;
-  const place = await page.$eval(selector, (path) => {
-    const { left, top, height } = path.getBoundingClientRect();
-    return { x: left + 1, y: top + height * 0.6 };
-  });
-  await page.mouse.click(place.x, place.y);
+  await dialogGone(page);
+  const { x, y, height } = await stillBox(page, `jx-table [data-block="${blockId}"] path[data-at="${at}"]`);
+  await page.mouse.click(x + 1, y + height * 0.6);
   await page.waitForSelector('[data-testid="caret"]');
   await page.waitForSelector('jx-gap-ribbon');
 }
@@ -157,17 +184,44 @@ export async function waitForLetter(page: Page, blockId: string, at: number, tes
   return ((await handle.jsonValue()) as { x: number }).x;
 }
 
-/** Clicks a button by what it says or by its accessible name. */
+/** Clicks a button by what it says or by its accessible name, once nothing lies over it. */
 export async function press(page: Page, name: string): Promise<void> {
   const handle = await page.waitForFunction(
-    (wanted) =>
-      [...document.querySelectorAll('button')].find(
-        (button) => (button.getAttribute('aria-label') ?? button.textContent).trim().startsWith(wanted) && !button.disabled && button.offsetParent,
-      ),
+    (wanted) => {
+      const button = [...document.querySelectorAll('button')].find(
+        (one) => (one.getAttribute('aria-label') ?? one.textContent).trim().startsWith(wanted) && !one.disabled && one.offsetParent,
+      );
+      const { left, top, width, height } = button?.getBoundingClientRect() ?? new DOMRect();
+      const covering = document.elementFromPoint(left + width / 2, top + height / 2)?.closest('ngb-modal-window');
+      return covering && !covering.contains(button ?? null) ? undefined : button;
+    },
     {},
     name,
   );
   await (handle as unknown as { click(): Promise<void> }).click();
+}
+
+/** Picks something in an open dialog by how its label begins. */
+export async function pick(page: Page, label: string): Promise<void> {
+  await page.waitForFunction(
+    (wanted) => {
+      const found = [...document.querySelectorAll('.modal-body label')].find((one) => one.textContent.trim().startsWith(wanted));
+      found?.querySelector('input')?.click();
+      return found !== undefined;
+    },
+    {},
+    label,
+  );
+}
+
+/** Hands over in a format with what its options are called. */
+export async function handOver(page: Page, format: string, ...options: string[]): Promise<void> {
+  await dialogGone(page);
+  await press(page, 'Hand over');
+  await page.waitForSelector('jx-hand-over-dialog');
+  for (const label of [format, ...options]) await pick(page, label);
+  const button = await page.waitForSelector('jx-hand-over-dialog .modal-footer .btn-dark:not(:disabled)');
+  await button?.click();
 }
 
 /** Where an element is once it has come to rest: what is being set moves. */

@@ -54,6 +54,7 @@ describe('a proof', () => {
     const [left, right] = await widths();
     expect(left).toBe(right);
     await press(page, 'Zoom in');
+    await page.waitForFunction((before) => Math.round(document.querySelector('jx-table rect.sheet')?.getBoundingClientRect().width ?? 0) > before, {}, left!);
     const [wider, both] = await widths();
     expect(wider).toBeGreaterThan(left!);
     expect(both).toBe(wider);

@@ -2,7 +2,7 @@ import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { findBlock } from '@jentrix/core/job';
 import type { ElementHandle } from 'puppeteer-core';
-import { choose, click, clickGap, eventually, openJob, press, savedJob, textOf, typeInto } from './harness';
+import { choose, click, clickGap, dialogGone, eventually, openJob, prefer, press, savedJob, textOf, typeInto } from './harness';
 import { journey } from './suite';
 
 const HEADLINE = 'perseids-headline';
@@ -35,7 +35,7 @@ describe('settings that are named, written and painted', () => {
     await press(page, 'Write the brief');
     await page.waitForFunction(() => document.querySelectorAll('jx-brief-dialog .conforms').length === 4);
     await press(page, 'Close');
-    await page.waitForFunction(() => !document.querySelector('ngb-modal-window'));
+    await dialogGone(page);
     await press(page, 'Undo');
     expect(
       (
@@ -217,6 +217,15 @@ describe('settings that are named, written and painted', () => {
     expect((await eventually(kept, ({ fineMilliem }) => fineMilliem === 7)).theme).toBe('light');
     await page.reload();
     await page.waitForFunction(() => document.documentElement.dataset['theme'] === 'light');
+    // The pages of the help have the same look.
+    const ground = () => page.evaluate(() => getComputedStyle(document.body).backgroundColor);
+    const light = await ground();
+    await prefer(current.server.url, { theme: 'dark' });
+    await page.reload();
+    await page.waitForFunction(() => document.documentElement.dataset['theme'] === 'dark');
+    const dark = await ground();
+    await page.goto(`${current.server.url}/help/README.html`);
+    expect([await ground(), dark === light]).toEqual([dark, false]);
   });
 
   it('leads automatically by the factor of the preferences from the next auto on, and writes numbers in the language chosen', async () => {
@@ -234,7 +243,7 @@ describe('settings that are named, written and painted', () => {
     await page.keyboard.press('Enter');
     await choose(page, '#numbers', 'de');
     await press(page, 'Done');
-    await page.waitForFunction(() => !document.querySelector('ngb-modal-window'));
+    await dialogGone(page);
     // What is automatic already stays as it was made, but shows its numbers anew.
     expect(await eventually(readout, ([, ratio]) => ratio?.includes('120') ?? false)).toContain('120 %');
     await press(page, 'auto');

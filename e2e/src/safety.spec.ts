@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { jobPageSchema, jobRecordSchema } from '@jentrix/core/api';
 import { findBlock } from '@jentrix/core/job';
 import type { ElementHandle, Page } from 'puppeteer-core';
-import { clickGap, jobIdOf, openJob, press, startServer, totalOfGap, typeInto, waitForState } from './harness';
+import { clickGap, dialogGone, eventually, jobIdOf, openJob, press, startServer, totalOfGap, typeInto, waitForState } from './harness';
 import { journey } from './suite';
 
 const HEADLINE = 'perseids-headline';
@@ -56,24 +56,73 @@ describe('nothing that was made is lost', () => {
     expect(await hand(id)).toEqual([{ at: VA, milliem: -8 }]);
   });
 
-  async function twoWindows(): Promise<{ id: string; mine: Page; theirs: Page }> {
+  /** One job in two windows. */
+  async function opened(): Promise<{ id: string; mine: Page; theirs: Page }> {
     const { page: mine } = current;
     await openJob(mine, 'Perseids');
     const id = jobIdOf(mine);
     const theirs = await mine.browserContext().newPage();
     await theirs.goto(mine.url());
     await theirs.waitForSelector('jx-table [data-block] path');
+    return { id, mine, theirs };
+  }
+
+  async function twoWindows(): Promise<{ id: string; mine: Page; theirs: Page }> {
+    const { id, mine, theirs } = await opened();
+    // What is saved there would be here at once: this window hears of nothing for a while.
+    await mine.bringToFront();
+    await mine.setOfflineMode(true);
+    await clickGap(mine, HEADLINE, VA + 1);
+    await closeBy(mine, 1);
+    await waitForState(mine, 'offline');
     await theirs.bringToFront();
     await clickGap(theirs, HEADLINE, VA);
     await closeBy(theirs, 5);
     await waitForState(theirs, 'saved');
     await mine.bringToFront();
-    await clickGap(mine, HEADLINE, VA + 1);
-    await closeBy(mine, 1);
+    await mine.setOfflineMode(false);
     const dialog = await mine.waitForSelector('jx-conflict-dialog');
     expect(await dialog?.evaluate((element) => element.textContent)).toContain('Set differently: “TWO NIGHTS”');
+    await mine.waitForFunction(() => document.querySelectorAll('jx-conflict-dialog figure path').length > 20);
+    expect(await dialog?.$$eval('figcaption', (all) => all.map((one) => one.textContent))).toEqual(['mine', 'theirs']);
     return { id, mine, theirs };
   }
+
+  it('two windows see what is saved in the other without a reload, edits of different blocks are put together, and undo takes back only one’s own', async () => {
+    const { id, mine, theirs } = await opened();
+    const drawn = (page: Page): Promise<string> => page.$eval(`jx-table [data-block="${HEADLINE}"]`, (block) => [...block.querySelectorAll('path')].map((path) => path.getAttribute('transform')).join()); // prettier-ignore
+    const before = await drawn(mine);
+    await theirs.bringToFront();
+    await clickGap(theirs, HEADLINE, VA);
+    await closeBy(theirs, 5);
+    await waitForState(theirs, 'saved');
+    // The other window shows it once it is seen, with nothing to undo.
+    await mine.bringToFront();
+    await mine.waitForFunction((css, old) => [...(document.querySelector(css)?.querySelectorAll('path') ?? [])].map((path) => path.getAttribute('transform')).join() !== old, {}, `jx-table [data-block="${HEADLINE}"]`, before); // prettier-ignore
+    expect(await drawn(mine)).toBe(await drawn(theirs));
+    expect(await mine.$eval('button[aria-label="Undo"]', (button) => button.disabled)).toBeTrue();
+
+    // Another block is edited here, while this window hears of nothing.
+    const other = 'perseids-date';
+    await mine.bringToFront();
+    await mine.setOfflineMode(true);
+    await clickGap(mine, other, 10);
+    await closeBy(mine, 2);
+    await waitForState(mine, 'offline');
+    await theirs.bringToFront();
+    await closeBy(theirs, 1);
+    await waitForState(theirs, 'saved');
+    await mine.bringToFront();
+    await mine.setOfflineMode(false);
+    await waitForState(mine, 'saved');
+    const saved = jobRecordSchema.parse(await (await fetch(`${current.server.url}/api/jobs/${id}`)).json()).job;
+    expect(findBlock(saved, HEADLINE)?.hand).toEqual([{ at: VA, milliem: -12 }]);
+    expect(findBlock(saved, other)?.hand).toEqual([{ at: 10, milliem: -4 }]);
+    await press(mine, 'Undo');
+    const ask = async () => jobRecordSchema.parse(await (await fetch(`${current.server.url}/api/jobs/${id}`)).json()).job;
+    const undone = await eventually(ask, (job) => findBlock(job, other)?.hand.find(({ at }) => at === 10)?.milliem !== -4);
+    expect(findBlock(undone, HEADLINE)?.hand).toEqual([{ at: VA, milliem: -12 }]);
+  });
 
   it('offers both versions in a conflict: mine goes on', async () => {
     const { id, mine } = await twoWindows();
@@ -87,16 +136,20 @@ describe('nothing that was made is lost', () => {
     await press(mine, 'Take theirs');
     await waitForState(mine, 'saved');
     expect(await hand(id)).toEqual([{ at: VA, milliem: -10 }]);
+    // The dialog covers the page until it has gone.
+    await dialogGone(mine);
     await press(mine, 'Undo');
-    await waitForState(mine, 'saving');
-    await waitForState(mine, 'saved');
-    expect(await hand(id)).toEqual([{ at: VA + 1, milliem: -2 }]);
+    expect(await eventually(() => hand(id), (now) => now?.[0]?.at === VA + 1)).toEqual([{ at: VA + 1, milliem: -2 }]); // prettier-ignore
   });
 
   it('offers both versions in a conflict: mine becomes a job of its own', async () => {
     const { id, mine } = await twoWindows();
     await press(mine, 'Keep mine as a job of its own');
-    await mine.waitForFunction((old) => !location.pathname.endsWith(old) && document.querySelector('jx-table [data-block] path'), {}, id);
+    // The bench shows the job that it was until the other is there.
+    await mine.waitForFunction(
+      () => document.querySelector('jx-masthead h1')?.textContent.endsWith('(mine)') && document.querySelector('jx-table [data-block] path'),
+    );
+    expect(jobIdOf(mine)).not.toBe(id);
     expect(await hand(id)).toEqual([{ at: VA, milliem: -10 }]);
     expect(await hand(jobIdOf(mine))).toEqual([{ at: VA + 1, milliem: -2 }]);
     await clickGap(mine, HEADLINE, VA + 1);
@@ -163,6 +216,7 @@ describe('nothing that was made is lost', () => {
   it('begins a new job, adds copy and names a face that is missing', async () => {
     const { page } = current;
     await press(page, 'New job');
+    await press(page, 'Begin');
     await page.waitForSelector('jx-table [data-block] path');
     await press(page, 'Add copy');
     await page.waitForFunction(() => document.querySelectorAll('jx-copy-column section').length === 2);

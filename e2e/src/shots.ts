@@ -1,12 +1,27 @@
 /** npm run shots: the pictures of docs/screenshots, made anew from the demo data at 1280 x 800. */
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { playRounds } from '@jentrix/core/drill';
 import { readJobFile } from '@jentrix/core/formats';
 import { findBlock } from '@jentrix/core/job';
 import { shippedFaces } from '@jentrix/core/testing';
 import { pictureOf, pngOf } from '@jentrix/core/testing/pictures';
 import type { ElementHandle, Page } from 'puppeteer-core';
-import { clickGap, launchBrowser, openJob, openPage, press, removeFolder, root, startServer, stillBox, temporaryFolder, waitForState } from './harness';
+import {
+  clickGap,
+  dialogGone,
+  launchBrowser,
+  openJob,
+  openPage,
+  pick,
+  press,
+  removeFolder,
+  root,
+  startServer,
+  stillBox,
+  temporaryFolder,
+  waitForState,
+} from './harness';
 
 const folder = join(root, 'docs/screenshots');
 mkdirSync(folder, { recursive: true });
@@ -55,10 +70,31 @@ async function drawRule(page: Page): Promise<void> {
   await waitForState(page, 'saved');
 }
 
+/** A history of the drill: sixty words over eight weeks, by someone who leaves one kind of pair too open. */
+async function practise(url: string): Promise<void> {
+  const ids = ['playfair-display-bold', 'source-sans-3-semibold', 'eb-garamond-regular', 'eb-garamond-italic'];
+  const faces = await shippedFaces(...ids);
+  const offered = ids.map((id) => ({ id, italic: id.endsWith('italic') }));
+  const results = playRounds({ bias: { 'round to straight': 18 }, deviation: 9 }, { rounds: 60, seed: 7, faces: offered }, faces);
+  for (const [i, result] of results.entries()) {
+    const at = new Date(Date.UTC(2026, 9, 5) + i * 21 * 3_600_000).toISOString();
+    await fetch(`${url}/api/drill/results`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ ...result, at }) });
+  }
+}
+
 try {
   const { page } = await openPage(browser, server.url);
   await page.waitForSelector('.card-job img');
   await shoot(page, 'shelf');
+  await press(page, 'New job');
+  await page.waitForSelector('jx-new-job-dialog');
+  await page.keyboard.type('Tonight: Vega & Altair');
+  for (const size of ['Square 1:1', 'Tall 9:16']) await press(page, size);
+  // The dialog fades in.
+  await page.waitForFunction(() => getComputedStyle(document.querySelector('ngb-modal-window') ?? document.body).opacity === '1');
+  await shoot(page, 'new-job');
+  await press(page, 'Cancel');
+  await dialogGone(page);
   await openJob(page, 'Perseids');
   await clickGap(page, 'perseids-headline', 23);
   await page.waitForSelector('jx-findings-list .item');
@@ -79,13 +115,6 @@ try {
     if (pass === 'leading') await drawRule(page);
     await shoot(page, `bench-${pass}`);
   }
-  await page.goto(server.url);
-  await openJob(page, 'Social');
-  await page.waitForSelector('jx-table image');
-  await page.keyboard.press('w');
-  await press(page, 'colour');
-  await page.waitForSelector('[data-testid="contrast"]');
-  await shoot(page, 'bench-colour');
   await page.goto(server.url);
   await openJob(page, 'Lecture');
   await page.waitForSelector('jx-kerning-deck');
@@ -176,16 +205,12 @@ try {
   await waitForState(page, 'saved');
   await shoot(page, 'bench-reference');
   await page.goto(server.url);
-  await openJob(page, 'Lecture');
-  await page.keyboard.press('!');
-  await press(page, 'look');
-  await page.waitForSelector('.row-of select');
-  await page.select('.row-of select', 'baseline');
-  await page.waitForFunction(() => document.querySelectorAll('[data-sheet]').length === 2);
-  await shoot(page, 'bench-look');
-  await press(page, 'Preferences');
-  await page.waitForSelector('#numbers');
-  await shoot(page, 'preferences');
+  await openJob(page, 'Open-day');
+  await press(page, 'Hand over');
+  await pick(page, 'PDF');
+  await pick(page, 'Crop marks');
+  await page.waitForFunction(() => /KB|MB/.test(document.querySelector('jx-hand-over-dialog .figures')?.textContent ?? ''));
+  await shoot(page, 'bench-hand-over');
   await page.goto(`${server.url}/type-case`);
   await press(page, 'catalogue');
   await page.waitForFunction(() => document.querySelectorAll('li [data-face-state="shown"]').length > 8);
@@ -196,6 +221,15 @@ try {
   await press(page, 'Headline, subhead');
   await page.waitForFunction(() => document.querySelectorAll('section[data-recipe] [data-face-state="shown"]').length === 4);
   await shoot(page, 'recipes');
+  await practise(server.url);
+  await page.goto(`${server.url}/drill`);
+  await page.waitForSelector('.mover');
+  await press(page, 'Capitals');
+  await page.waitForFunction(() => document.querySelectorAll('.mover').length >= 3 && document.activeElement?.classList.contains('mover'));
+  await page.keyboard.press('Enter');
+  await page.waitForSelector('[data-testid="score"]');
+  await page.waitForFunction(() => document.querySelector('.figures dd')?.textContent === '61');
+  await shoot(page, 'drill');
 } finally {
   await browser.close();
   await server.kill();

@@ -6,7 +6,21 @@ import { type Job, findBlock } from '@jentrix/core/job';
 import { type BlockSetting, setBlock } from '@jentrix/core/setting';
 import { shippedFaces } from '@jentrix/core/testing';
 import { fromPoints } from '@jentrix/core/units';
-import { click, clickGap, lettersOnScreen, openJob, press, removeFolder, savedJob, temporaryFolder, totalOfGap, waitForLetter, waitForState } from './harness';
+import {
+  click,
+  clickGap,
+  dialogGone,
+  handOver,
+  lettersOnScreen,
+  openJob,
+  press,
+  removeFolder,
+  savedJob,
+  temporaryFolder,
+  totalOfGap,
+  waitForLetter,
+  waitForState,
+} from './harness';
 import { journey } from './suite';
 
 const HEADLINE = 'perseids-headline';
@@ -94,17 +108,16 @@ describe('the story of a headline', () => {
     const downloads = temporaryFolder();
     const session = await page.createCDPSession();
     await session.send('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: downloads, browserContextId: page.browserContext().id });
-    const download = async (button: string, name: RegExp): Promise<Buffer> => {
-      await press(page, 'Hand over');
-      await press(page, button);
+    const download = async (name: RegExp, format: string, ...options: string[]): Promise<Buffer> => {
+      await handOver(page, format, ...options);
       for (let i = 0; i < 200; i++) {
         const file = readdirSync(downloads).find((candidate) => name.test(candidate));
         if (file && existsSync(join(downloads, file))) return readFileSync(join(downloads, file));
         await new Promise((resolve) => setTimeout(resolve, 50));
       }
-      throw new Error(`${button}: nothing arrived, only ${readdirSync(downloads).join(', ')}`);
+      throw new Error(`${format}: nothing arrived, only ${readdirSync(downloads).join(', ')}`);
     };
-    const svg = (await download('Letters as outlines', /poster\.svg$/)).toString();
+    const svg = (await download(/poster\.svg$/, 'SVG', 'As outlines')).toString();
     const group = svg.slice(svg.indexOf(`id="${HEADLINE}"`), svg.indexOf('id="perseids-date"'));
     const starts = [...group.matchAll(/<path d="M([-\d.]+),([-\d.]+)/g)].map((match) => [Number(match[1]), Number(match[2])]);
     expect(starts.length).toBe(inked.length);
@@ -115,7 +128,7 @@ describe('the story of a headline', () => {
     });
 
     // The PNG: the ink of the last line begins and ends at the pixel the core's numbers name.
-    const png = await download('2×', /@2x\.png$/);
+    const png = await download(/@2x\.png$/, 'PNG', '2×');
     expect(png.readUInt32BE(16)).toBe(Math.round((420 / 25.4) * 96 * 2));
     const pixelsPerPoint = png.readUInt32BE(16) / job.sheets[0]!.widthPt;
     const line = setting.lines[3]!;
@@ -148,7 +161,7 @@ describe('the story of a headline', () => {
     expect(Math.abs(ink[1]! - ends[1]![1]! * pixelsPerPoint)).toBeLessThan(1.5);
 
     // The job file holds the same job.
-    const file = readJobFile((await download('Job file', /poster\.jentrix\.json$/)).toString());
+    const file = readJobFile((await download(/poster\.jentrix\.json$/, 'Job file')).toString());
     expect(findBlock(file, HEADLINE)).toEqual(findBlock(job, HEADLINE));
     removeFolder(downloads);
   });
@@ -234,7 +247,7 @@ describe('the story of a headline', () => {
     await page.keyboard.type('5');
     await page.keyboard.press('Enter');
     await press(page, 'Done');
-    await page.waitForFunction(() => !document.querySelector('ngb-modal-window'));
+    await dialogGone(page);
     await page.keyboard.press('ArrowUp');
     expect(await totalOfGap(page, before)).toBe(before + 5);
   });
@@ -258,6 +271,6 @@ describe('the story of a headline', () => {
     const keys = await page.$eval('jx-keys-dialog', ({ textContent }) => textContent);
     for (const pass of ['Words', 'Face', 'Tracking', 'Leading', 'Kerning']) expect(keys).toContain(`The ${pass} pass`);
     await page.keyboard.press('Escape');
-    await page.waitForFunction(() => !document.querySelector('ngb-modal-window'));
+    await dialogGone(page);
   });
 });

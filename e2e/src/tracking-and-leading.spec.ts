@@ -1,5 +1,5 @@
 import { findBlock } from '@jentrix/core/job';
-import { click, clickGap, drag, eventually, openJob, press, savedJob, stillBox, textOf, waitForState, waitForText } from './harness';
+import { click, clickGap, dialogGone, drag, eventually, openJob, press, savedJob, stillBox, textOf, waitForState, waitForText } from './harness';
 import { journey } from './suite';
 
 const HEADLINE = 'perseids-headline';
@@ -28,7 +28,7 @@ describe('the texture of a headline', () => {
     await page.keyboard.press('Enter');
     await press(page, 'Done');
     await page.waitForFunction(() => document.querySelector('.readout [data-level="it shows"]'));
-    await page.waitForFunction(() => !document.querySelector('ngb-modal-window'));
+    await dialogGone(page);
 
     await click(page, '.link input');
     await press(page, '+20');
@@ -222,7 +222,7 @@ describe('the texture of a headline', () => {
     await fields[0]!.click();
     await page.keyboard.type('60');
     await page.keyboard.press('Enter');
-    await press(page, 'sizes on this sheet');
+    await press(page, 'sizes');
     await page.waitForSelector('.sizes .close');
     expect(await textOf(page, '.sizes .close')).toContain('too near');
   });
@@ -244,7 +244,7 @@ describe('the texture of a headline', () => {
       field?.dispatchEvent(new Event('select', { bubbles: true }));
     }, HEADLINE);
     await page.waitForFunction(() => document.querySelector('.goes')?.textContent.includes('goes to'));
-    await click(page, 'jx-words-deck .letters jx-value input');
+    await click(page, 'jx-words-deck .baseline input');
     await page.keyboard.type('200');
     await page.keyboard.press('Enter');
     const raised = await eventually(block, ({ runs }) => runs.length > before.runs.length);

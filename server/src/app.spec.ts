@@ -6,11 +6,12 @@ import { faceListSchema, jobPageSchema, jobRecordSchema } from '@jentrix/core/ap
 import { readJobFile } from '@jentrix/core/formats';
 import { createBlock, createJob } from '@jentrix/core/job';
 import type { Express } from 'express';
+import { unzipSync } from 'fflate';
 import request from 'supertest';
 import { openDatabase } from './database/data-source';
 import { LargeBytes, PART } from './database/large-bytes';
 import { seedDemo } from './demo/seed';
-import { fromRoot, testApp } from './testing';
+import { binary, fromRoot, testApp } from './testing';
 
 let n = 0;
 
@@ -50,6 +51,17 @@ describe('server', () => {
       expect(answer.text).not.toContain('CSP_NONCE');
     }
     await request(app).get('/recipes').expect(200).expect('content-type', /html/);
+  });
+
+  it('has a page for when it is away: the same bytes for everybody, with a policy that lets no script of its own in', async () => {
+    const [one, two] = [await request(app).get('/shell.html').expect(200), await request(app).get('/shell.html').expect(200)];
+    const policy = String(one.headers['content-security-policy']);
+    expect([two.text, two.headers['content-security-policy']]).toEqual([one.text, policy]);
+    const nonce = /ngCspNonce="([\w-]+)"/i.exec(one.text)?.[1] ?? '';
+    expect(nonce).not.toBe('');
+    expect(policy).toContain(`style-src 'self' 'nonce-${nonce}'`);
+    expect(policy).toContain("script-src 'self' 'wasm-unsafe-eval';");
+    for (const rest of ["default-src 'none'", "frame-ancestors 'none'", "connect-src 'self'"]) expect(policy).toContain(rest);
   });
 
   it('sends a strict policy with a fresh nonce that the page carries', async () => {
@@ -129,6 +141,60 @@ describe('server', () => {
       await request(app).get(`/api/jobs/${id}/sheets/first/png?scale=9`).expect(422);
     });
 
+    it('hands over JPEG and WebP, by width or pixels an inch, one at a time or all as ZIP', async () => {
+      const made = (path: string) => request(app).get(`/api/jobs/${id}/${path}`).buffer(true).parse(binary);
+      const jpeg = await made('sheets/first/jpeg?width=400')
+        .expect(200)
+        .expect('content-type', 'image/jpeg')
+        .expect('content-disposition', /-400px\.jpg/);
+      expect([...(jpeg.body as Buffer).subarray(0, 3)]).toEqual([0xff, 0xd8, 0xff]);
+      const webp = await made('sheets/first/webp?ppi=50&transparent=true').expect(200).expect('content-type', 'image/webp');
+      expect((webp.body as Buffer).toString('latin1', 8, 12)).toBe('WEBP');
+      const zip = unzipSync(new Uint8Array((await made('sheets.zip?format=jpeg&width=100').expect(200)).body as Buffer));
+      expect(Object.keys(zip)).toEqual([jasmine.stringMatching(/\.jpg$/)]);
+      for (const bad of ['jpeg?width=100&ppi=72', 'webp?quality=0', 'jpeg?width=90000', 'png?transparent=maybe']) await request(app).get(`/api/jobs/${id}/sheets/first/${bad}`).expect(422); // prettier-ignore
+    });
+
+    it('hands over some sheets or all: pages of one PDF, or files of one ZIP; and shows beforehand how they will lie', async () => {
+      const job = createJob('Three', () => `id${++n}`);
+      const [sheet] = job.sheets;
+      if (!sheet) throw new Error('no sheet');
+      job.sheets = ['a', 'b', 'c'].map((own) => ({ ...sheet, id: own, name: `Sheet ${own}`, blocks: [] }));
+      const three = jobRecordSchema.parse((await request(app).post('/api/jobs').send({ job }).expect(201)).body).id;
+      const made = (path: string) => request(app).get(`/api/jobs/${three}/${path}`).buffer(true).parse(binary);
+      const pages = async (path: string): Promise<number> =>
+        (((await made(path).expect(200).expect('content-type', 'application/pdf')).body as Buffer).toString('latin1').match(/\/Type \/Page\b/g) ?? []).length;
+      expect(await pages('sheets.pdf')).toBe(3);
+      expect(await pages('sheets.pdf?sheets=c,a&bleed=3&marks=true')).toBe(2);
+      expect(await pages('sheets/b/pdf?letters=text')).toBe(1);
+      const zip = await made('sheets.zip?format=svg&sheets=c,a')
+        .expect(200)
+        .expect('content-disposition', /three\.zip/);
+      expect(Object.keys(unzipSync(zip.body as Buffer))).toEqual(['01-sheet-a.svg', '03-sheet-c.svg']);
+      expect(((await made('sheets.zip?format=svg&sheets=c,a')).body as Buffer).equals(zip.body as Buffer)).toBeTrue();
+      const preview = async (query: string): Promise<[number, number]> => {
+        const png = (await made(`sheets/a/preview?${query}`).expect(200).expect('content-type', 'image/png')).body as Buffer;
+        return [png.readUInt32BE(16), png.readUInt32BE(20)];
+      };
+      expect(Math.max(...(await preview('format=pdf&side=200')))).toBe(200);
+      // With a bleed all round a page is less long for its width.
+      const [[w, h], [wide, high]] = [await preview('format=pdf'), await preview('format=pdf&bleed=20&marks=true')];
+      expect(wide / high).toBeGreaterThan(w / h);
+      for (const bad of ['sheets.zip?sheets=a,x', 'sheets.pdf?sheets=', 'sheets/x/preview']) await made(bad).expect(404);
+      for (const bad of ['sheets.pdf?bleed=-1', 'sheets.zip?format=tiff', 'sheets/a/preview?side=5']) await made(bad).expect(422);
+    });
+
+    it('breaks a ZIP off whose later sheets can’t be made, and says so of the first', async () => {
+      const job = createJob('Huge second', () => `id${++n}`);
+      const [sheet] = job.sheets;
+      if (!sheet) throw new Error('no sheet');
+      const huge = { ...sheet, id: 'huge', widthPt: 20_000, heightPt: 20_000, blocks: [] };
+      job.sheets = [sheet, huge];
+      const own = jobRecordSchema.parse((await request(app).post('/api/jobs').send({ job }).expect(201)).body).id;
+      await expectAsync(request(app).get(`/api/jobs/${own}/sheets.zip?format=png&scale=3`).buffer(true).parse(binary)).toBeRejected();
+      await request(app).get(`/api/jobs/${own}/sheets.zip?format=png&scale=3&sheets=huge`).expect(413);
+    });
+
     it('refuses a picture that would be too large', async () => {
       const job = createJob('Huge', () => `id${++n}`);
       const sheet = job.sheets[0];
@@ -150,6 +216,31 @@ describe('server', () => {
       await request(app).put(`/api/jobs/${id}`).set('if-match', String(record.headers['etag'])).send({ job: painted }).expect(200);
       const other = await request(app).get(`/api/jobs/${id}/thumbnail.png`).set('if-none-match', String(first.headers['etag'])).expect(200);
       expect((other.body as Buffer).equals(first.body as Buffer)).toBeFalse();
+    });
+
+    it('hands over a block alone, as large as its ink, in every format', async () => {
+      const svg = (await request(app).get(`/api/jobs/${id}/sheets/first/svg?block=head`).expect(200)).body as Buffer;
+      const [, width, height] = /viewBox="0 0 ([\d.]+) ([\d.]+)"/.exec(svg.toString()) ?? [];
+      expect([Number(width) > 200, Number(width) < 500, Number(height) < 90, svg.includes('<rect')]).toEqual([true, true, true, false]);
+      for (const format of ['png', 'jpeg', 'webp', 'pdf', 'html', 'css'])
+        await request(app).get(`/api/jobs/${id}/sheets/first/${format}?block=head`).expect(200);
+      await request(app).get(`/api/jobs/${id}/sheets/first/preview?format=pdf&bleed=3&block=head`).expect(200);
+      await request(app).get(`/api/jobs/${id}/sheets/first/svg?block=none`).expect(404);
+    });
+
+    it('hands over the pairs it is spaced by', async () => {
+      const answer = await request(app)
+        .get(`/api/jobs/${id}/pairs`)
+        .buffer(true)
+        .parse(binary)
+        .expect(200)
+        .expect('content-disposition', /-pairs\.zip/);
+      const files = unzipSync(answer.body as Buffer);
+      expect(Object.keys(files)).toEqual(['pairs.csv', 'pairs.json', 'playfair-display-bold.fea']);
+      expect(Buffer.from(files['pairs.csv']!).toString()).toContain('playfair-display-bold,V,A,');
+      const { body } = await request(app).get(`/api/jobs/${id}/pairs?fonts=true`).buffer(true).parse(binary).expect(200);
+      const [font, licence] = Object.keys(unzipSync(body as Buffer)).filter((name) => name.startsWith('fonts/')).sort().reverse(); // prettier-ignore
+      expect([font, licence]).toEqual([jasmine.stringMatching(/spaced-Bold\.ttf$/), jasmine.stringMatching(/-licence\.txt$/)]);
     });
 
     it('hands over the job file', async () => {
@@ -232,7 +323,7 @@ describe('database', () => {
     try {
       const file = join(folder, 'jentrix.sqlite');
       writeFileSync(file, 'this is no database'.repeat(1000));
-      const started = spawnSync(process.execPath, ['--import', 'tsx', 'server/src/main.ts'], {
+      const started = spawnSync(process.execPath, ['server/bin/server.mjs'], {
         cwd: fromRoot('.'),
         env: { ...process.env, JENTRIX_DATA: folder, JENTRIX_PORT: '0' },
         encoding: 'utf8',

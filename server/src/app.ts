@@ -1,10 +1,13 @@
-import { jobJsonSchema } from '@jentrix/core/job';
 import compression from 'compression';
-import express, { type Express } from 'express';
+import express, { type Express, type RequestHandler } from 'express';
 import { constants } from 'node:zlib';
 import type { DataSource } from 'typeorm';
 import { catalogueRouter } from './catalogue/catalogue.router';
+import { drillRouter } from './drill/drill.router';
+import { DrillService } from './drill/drill.service';
 import { exportsRouter } from './exports/exports.router';
+import { intakeRouter } from './intake/intake.router';
+import { IntakeService } from './intake/intake.service';
 import { ExportsService } from './exports/exports.service';
 import type { FaceLibrary } from './faces/face-library';
 import { facesRouter } from './faces/faces.router';
@@ -13,6 +16,8 @@ import { problemHandler, unknownRoute } from './http/problem';
 import { ownPagesOnly, securityHeaders } from './http/security';
 import { jobsRouter } from './jobs/jobs.router';
 import type { JobsService } from './jobs/jobs.service';
+import { openApiRouter } from './openapi/openapi.router';
+import { PackagesService } from './packages/packages.service';
 import { picturesRouter } from './pictures/pictures.router';
 import type { PicturesService } from './pictures/pictures.service';
 import type { Workshop } from './pool/workshop';
@@ -45,33 +50,48 @@ const BODY_LIMIT = 256 * 1024;
 /** A little more work than is usual (4) makes the page's scripts 7 % smaller, at some 10 ms for the largest. */
 const BROTLI = { params: { [constants.BROTLI_PARAM_QUALITY]: 6 } };
 
-/** The whole server, without listening. */
-export function createApp({ dataSource, jobs, pulls, preferences, library, pictures, workshop, webRoot, hosts }: AppOptions): Express {
+/** What answers below `/api`, in its order. */
+export function apiRoutes({
+  dataSource,
+  jobs,
+  pulls,
+  preferences,
+  library,
+  pictures,
+  workshop,
+}: AppOptions): readonly (readonly [path: string, handler: RequestHandler])[] {
   const exports = new ExportsService(workshop, jobs, library, pictures, preferences);
-  const api = express
-    .Router()
+  const recipes = new RecipesService(dataSource, jobs);
+  const packages = new PackagesService({ workshop, jobs, pulls, pictures, library, recipes }, exports);
+  return [
     // Fonts, pictures and jobs come as they are; everything else is JSON.
-    .use('/pictures', picturesRouter(pictures))
-    .use('/faces', facesRouter(library, jobs))
-    .use('/jobs', exportsRouter(jobs, exports, pulls))
-    .use('/jobs', pullsRouter(pulls, jobs, exports))
-    .use('/jobs', measuresRouter(new MeasuresService(dataSource, jobs, exports, workshop, preferences)))
-    .use('/jobs', jobsRouter(jobs))
-    .use(express.json({ limit: BODY_LIMIT, strict: true }))
-    .use('/recipes', recipesRouter(new RecipesService(dataSource, jobs), library))
-    .use('/catalogue', catalogueRouter(library.catalogue, library))
-    .use('/preferences', preferencesRouter(preferences))
-    .get('/schema/job.json', (_request, response) => {
-      response.json(jobJsonSchema());
-    })
-    .use(unknownRoute);
+    ['/pictures', picturesRouter(pictures)],
+    ['/faces', facesRouter(library, jobs)],
+    ['/intake', intakeRouter(new IntakeService({ workshop, jobs, pictures, library, recipes, packages }))],
+    ['/jobs', exportsRouter(jobs, exports, pulls, packages)],
+    ['/jobs', pullsRouter(pulls, jobs, exports)],
+    ['/jobs', measuresRouter(new MeasuresService(dataSource, jobs, exports, workshop, preferences))],
+    ['/jobs', jobsRouter(jobs)],
+    ['/', express.json({ limit: BODY_LIMIT, strict: true })],
+    ['/recipes', recipesRouter(recipes, library)],
+    ['/catalogue', catalogueRouter(library.catalogue, library)],
+    ['/preferences', preferencesRouter(preferences)],
+    ['/drill', drillRouter(new DrillService(dataSource))],
+    ['/', openApiRouter()],
+  ];
+}
 
+/** The whole server, without listening. */
+export function createApp(options: AppOptions): Express {
+  const api = express.Router();
+  for (const [path, handler] of apiRoutes(options)) api.use(path, handler);
+  api.use(unknownRoute);
   return express()
     .disable('x-powered-by')
     .use(securityHeaders())
-    .use(ownPagesOnly(hosts))
+    .use(ownPagesOnly(options.hosts))
     .use(compression({ brotli: BROTLI }))
     .use('/api', api)
-    .use(pageRouter(webRoot))
+    .use(pageRouter(options.webRoot))
     .use(problemHandler);
 }

@@ -6,7 +6,8 @@ import { readFileSync } from 'node:fs';
 import { Face } from '@jentrix/core/face';
 import type { Block } from '@jentrix/core/job';
 import { type Grey, readPicture } from '@jentrix/core/reading';
-import { type Spoiling, blockFor, pictureOf, randomFrom } from '@jentrix/core/testing/pictures';
+import { type Spoiling, blockFor, pictureOf } from '@jentrix/core/testing/pictures';
+import { randomFrom } from '@jentrix/core/testing';
 import { FaceSet } from '@jentrix/core/setting';
 import { ms, percentile, printTable } from '../table';
 

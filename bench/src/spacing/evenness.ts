@@ -2,7 +2,7 @@
 import { evenness, proposeKerning } from '@jentrix/core/spacing';
 import { printTable } from '../table';
 import { type Font, designerKerning, hasLowerCase, sidesOf } from './families';
-import { randomFrom } from './network';
+import { randomFrom } from '@jentrix/core/testing';
 
 /** Headline words with pairs that most houses kern. */
 const WORDS = [

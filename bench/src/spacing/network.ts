@@ -1,21 +1,11 @@
 /** Training of the small network that turns measured features into kerning. The network itself lives in core/spacing. */
+import { randomFrom } from '@jentrix/core/testing';
+
 export interface Net {
   inputs: number;
   hidden: number;
   /** hidden x inputs, then hidden biases, hidden output weights, one output bias. */
   weights: Float64Array;
-}
-
-/** A repeatable generator of numbers in [0, 1): mulberry32. */
-export function randomFrom(seed: number): () => number {
-  let state = seed >>> 0;
-  return () => {
-    state = (state + 0x6d2b79f5) >>> 0;
-    let t = state;
-    t = Math.imul(t ^ (t >>> 15), t | 1);
-    t ^= t + Math.imul(t ^ (t >>> 7), t | 61);
-    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
-  };
 }
 
 /** Rows to learn from, in memory that workers share. */

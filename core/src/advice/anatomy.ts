@@ -4,6 +4,9 @@ import { type FaceInstance, type Outline, flatten } from '../face';
 /** Kinds a face is found by. */
 export const FACE_KINDS = ['serif', 'sans', 'slab', 'script', 'mono'] as const;
 export type FaceKind = (typeof FACE_KINDS)[number];
+/** Kinds as people look for them: a face for large sizes is of another kind as well. */
+export const FOUND_KINDS = [...FACE_KINDS, 'display'] as const;
+export type FoundKind = (typeof FOUND_KINDS)[number];
 
 export interface Anatomy {
   kind: FaceKind;
@@ -16,7 +19,12 @@ export interface Anatomy {
   xHeight: number;
   capHeight: number;
   condensed: boolean;
+  /** Made for large sizes, whatever else it is: hairlines that small sizes lose, more black than white, or swashes. */
+  display: boolean;
 }
+
+/** Capitals that plain faces keep within their lines. */
+const CAPITALS = 'A B D E F H I K L M N P R T V W Z'.split(' ');
 
 /** Where ink begins and ends on a level line. */
 type Spans = [from: number, to: number][];
@@ -55,6 +63,14 @@ const SERIF_WIDENS = 1.35;
 const SLAB_SHARE = 0.5;
 const SLAB_EVENNESS = 0.62;
 const CONDENSED_BELOW = 0.9;
+/**
+ * A face for large sizes: hairlines of at most this share of the thick strokes, stems that take this share of an average letter's advance,
+ * or capitals whose ink reaches on average this far, in cap heights, beyond where plain capitals end. Set between the text and the display
+ * families of the catalogue.
+ */
+const HAIRLINES = 0.23;
+const BLACK_SHARE = 0.36;
+const ORNAMENT = 0.25;
 /** A script leans by at least this: its stems' way to the right over their height. */
 const LEANS = 0.08;
 
@@ -107,7 +123,21 @@ function measured(instance: FaceInstance): Anatomy {
     xHeight: round(xHeight),
     capHeight: round(capHeight),
     condensed: width < CONDENSED_BELOW,
+    display: (thick > 0 && thin / thick <= HAIRLINES) || (mean > 0 && stem / mean >= BLACK_SHARE) || ornament() >= ORNAMENT,
   };
+
+  /** How far the ink of capitals reaches beyond their advance, their height and the baseline, on average, in cap heights. */
+  function ornament(): number {
+    const reaches = CAPITALS.flatMap((letter) => {
+      const lines = linesOf(letter);
+      if (lines.length === 0 || capHeight <= 0) return [];
+      const xs = lines.flatMap(([x0 = 0, , x1 = 0]) => [x0, x1]);
+      const ys = lines.flatMap(([, y0 = 0, , y1 = 0]) => [y0, y1]);
+      const beyond = [-Math.min(...xs), Math.max(...xs) - advanceOf(letter), -Math.min(...ys), Math.max(...ys) - capHeight];
+      return [beyond.reduce((sum, one) => sum + Math.max(0, one), 0) / capHeight];
+    });
+    return reaches.reduce((sum, one) => sum + one, 0) / Math.max(1, reaches.length);
+  }
 
   function kindOf(): FaceKind {
     const [narrow, wide] = [advanceOf('i'), advanceOf('m')];

@@ -1,5 +1,5 @@
 /** Finding faces by name and by what was measured of them. */
-import type { Anatomy, FaceKind } from './anatomy';
+import type { Anatomy, FoundKind } from './anatomy';
 
 /** What is searched: a name and an anatomy. */
 export interface Searchable {
@@ -12,23 +12,29 @@ export interface Searchable {
 export interface FaceQuery {
   /** Words that all stand in family, style or kind, in any order. */
   q: string;
-  kind?: FaceKind | undefined;
+  kind?: FoundKind | undefined;
   condensed?: boolean | undefined;
   variable?: boolean | undefined;
   sort: 'family' | 'stem' | 'contrast' | 'width' | 'xHeight';
   order: 'asc' | 'desc';
 }
 
+/** Whether a face is of a kind people look for. */
+export const isKind = ({ kind, display }: Anatomy, wanted: FoundKind): boolean => (wanted === 'display' ? display : kind === wanted);
+
+/** What kind of face it is, in words. */
+export const sayKind = ({ kind, condensed, display }: Anatomy): string => `${kind}${condensed ? ' condensed' : ''}${display ? ' display' : ''}`;
+
 /** The faces that fit, sorted; equal ones by name. */
 export function searchFaces<T extends Searchable>(faces: readonly T[], { q, kind, condensed, variable, sort, order }: FaceQuery): T[] {
   const words = q.toLowerCase().split(/\s+/).filter(Boolean);
   const found = faces.filter((face) => {
     const { anatomy } = face;
-    if (kind !== undefined && anatomy.kind !== kind) return false;
+    if (kind !== undefined && !isKind(anatomy, kind)) return false;
     if (condensed !== undefined && anatomy.condensed !== condensed) return false;
     if (variable !== undefined && face.axes.length > 0 !== variable) return false;
     if (words.length === 0) return true;
-    const text = `${face.family} ${face.style} ${anatomy.kind}${anatomy.condensed ? ' condensed' : ''}${face.axes.length > 0 ? ' variable' : ''}`.toLowerCase();
+    const text = `${face.family} ${face.style} ${sayKind(anatomy)}${face.axes.length > 0 ? ' variable' : ''}`.toLowerCase();
     return words.every((word) => text.includes(word));
   });
   const sign = order === 'asc' ? 1 : -1;

@@ -1,5 +1,5 @@
-export { type FaceQuery, type Searchable, searchFaces } from './face-search';
-export { type Anatomy, FACE_KINDS, type FaceKind, type Partnering, measureAnatomy, partnering } from './anatomy';
+export { type FaceQuery, type Searchable, isKind, sayKind, searchFaces } from './face-search';
+export { type Anatomy, FACE_KINDS, FOUND_KINDS, type FaceKind, type FoundKind, type Partnering, measureAnatomy, partnering } from './anatomy';
 export { ARM_MM, readingDistance } from './reading-distance';
 export { type LineReach, adviseLeading } from './leading-advice';
 export { type TrackingAdvice, adviseTracking, inCapitals, meanWhite, whiteShare } from './tracking-advice';

@@ -1,7 +1,8 @@
+import { readFileSync } from 'node:fs';
 import { linkedWordSpace } from '../job';
 import { openShipped } from '../testing';
 import { letterSpaceOf } from '../spacing';
-import { adviseLeading, adviseTracking, contrast, luminance, meanWhite, measureAnatomy, partnering, searchFaces, whiteShare } from '.';
+import { type Anatomy, adviseLeading, adviseTracking, contrast, luminance, meanWhite, measureAnatomy, partnering, searchFaces, whiteShare } from '.';
 
 describe('tracking advice', () => {
   const plain = { capitals: false, lightOnDark: false };
@@ -66,8 +67,22 @@ describe('anatomy', () => {
     expect(serif?.contrast ?? 1).toBeLessThan(sans?.contrast ?? 0);
   });
 
+  it('tells faces for large sizes by hairlines, blackness and swashes, and text faces from them', async () => {
+    const catalogue = JSON.parse(readFileSync(new URL('../../../faces/catalogue/catalogue.json', import.meta.url), 'utf8')) as {
+      id: string;
+      anatomy: Anatomy;
+    }[];
+    const display = new Map(catalogue.map(({ id, anatomy }) => [id, anatomy.display]));
+    for (const id of ['playfair-display-bold', 'playfair-display-italic', 'league-gothic-regular']) display.set(id, measureAnatomy((await openShipped(id)).instance()).display); // prettier-ignore
+    for (const id of ['source-sans-3-regular', 'eb-garamond-italic', 'alegreya-medium']) display.set(id, measureAnatomy((await openShipped(id)).instance()).display); // prettier-ignore
+    const large = ['abril-fatface-400', 'alfa-slab-one-400', 'anton-400', 'gloock-400', 'dm-serif-display-400', 'yeseva-one-400', 'great-vibes-400', 'playfair-display-bold', 'playfair-display-italic', 'league-gothic-regular']; // prettier-ignore
+    const small = ['source-sans-3-regular', 'eb-garamond-italic', 'alegreya-medium', 'inter-400', 'lora-400', 'merriweather-700', 'roboto-400-italic', 'ibm-plex-mono-400', 'bitter-400', 'spectral-400']; // prettier-ignore
+    for (const id of large) expect(display.get(id)).withContext(id).toBeTrue();
+    for (const id of small) expect(display.get(id)).withContext(id).toBeFalse();
+  });
+
   it('finds partners of another kind with matching x-height and enough difference, and says why', () => {
-    const serif = { kind: 'serif' as const, stem: 0.16, contrast: 0.2, width: 1, xHeight: 0.5, capHeight: 0.7, condensed: false };
+    const serif = { kind: 'serif' as const, stem: 0.16, contrast: 0.2, width: 1, xHeight: 0.5, capHeight: 0.7, condensed: false, display: false };
     const sans = { ...serif, kind: 'sans' as const, stem: 0.09, contrast: 0.85, xHeight: 0.505 };
     expect(partnering(serif, sans)?.reasons.join(', ')).toContain('x-heights within 1 %');
     expect(partnering(serif, { ...sans, xHeight: 0.6 })).toBeUndefined();
@@ -76,7 +91,7 @@ describe('anatomy', () => {
   });
 
   it('searches by words in any order, kind and measure', () => {
-    const face = (family: string, kind: 'serif' | 'sans', stem: number) => ({ family, style: 'Bold', axes: [], anatomy: { kind, stem, contrast: 0.5, width: 1, xHeight: 0.5, capHeight: 0.7, condensed: false } }); // prettier-ignore
+    const face = (family: string, kind: 'serif' | 'sans', stem: number) => ({ family, style: 'Bold', axes: [], anatomy: { kind, stem, contrast: 0.5, width: 1, xHeight: 0.5, capHeight: 0.7, condensed: false, display: false } }); // prettier-ignore
     const faces = [face('Beta', 'sans', 0.1), face('Alpha', 'serif', 0.3), face('Gamma', 'sans', 0.2)];
     const names = (query: Partial<Parameters<typeof searchFaces>[1]>) =>
       searchFaces(faces, { q: '', sort: 'family', order: 'asc', ...query }).map(({ family }) => family);
@@ -84,6 +99,9 @@ describe('anatomy', () => {
     expect(names({ q: 'bold sans' })).toEqual(['Beta', 'Gamma']);
     expect(names({ sort: 'stem', order: 'desc' })).toEqual(['Alpha', 'Gamma', 'Beta']);
     expect(names({ kind: 'serif' })).toEqual(['Alpha']);
+    const [first] = faces;
+    if (first) first.anatomy.display = true;
+    expect([names({ kind: 'display' }), names({ kind: 'sans' }), names({ q: 'sans display' })]).toEqual([['Beta'], ['Beta', 'Gamma'], ['Beta']]);
     expect(names({ variable: true })).toEqual([]);
   });
 

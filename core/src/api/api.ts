@@ -2,7 +2,7 @@
 import * as z from 'zod';
 import { JOB_KINDS, type RecipeSettings, STORED_RECIPE, jobSchema, recipeNameSchema, recipeSchema } from '../job';
 // From its own file: the page would load all of the folder with it.
-import { FACE_KINDS } from '../advice/anatomy';
+import { FACE_KINDS, FOUND_KINDS } from '../advice/anatomy';
 import { PULL_REASONS } from '../pulls/pulls';
 import { fromStored } from '../stored';
 
@@ -24,9 +24,19 @@ export type JobSummary = z.infer<typeof jobSummarySchema>;
 export const jobPageSchema = z.object({ items: z.array(jobSummarySchema), total: z.int(), page: z.int(), pageSize: z.int() });
 export type JobPage = z.infer<typeof jobPageSchema>;
 
+/** What is told of a job while somebody listens: it was written, and is at this revision now. */
+export const jobEventSchema = z.object({ revision: z.int() });
+
 /** A job with the revision it is at; every write names the revision it is based on. */
 export const jobRecordSchema = z.object({ id: z.string(), revision: z.int(), updatedAt: z.string(), job: jobSchema });
 export type JobRecord = z.infer<typeof jobRecordSchema>;
+
+/** A file that was put on the shelf as a job: what it is called there, and what people are told of it. */
+export const takenSchema = z.object({ id: z.string(), notes: z.array(z.string()) });
+
+/** A file read as a job that is not kept, and what people are told of it. */
+export const readFileSchema = z.object({ job: jobSchema, notes: z.array(z.string()) });
+export type ReadFile = z.infer<typeof readFileSchema>;
 
 /** The body of a write. */
 export const jobBodySchema = z.strictObject({ job: z.unknown() });
@@ -80,6 +90,8 @@ export const anatomySchema = z.object({
   xHeight: z.number(),
   capHeight: z.number(),
   condensed: z.boolean(),
+  // Faces that were taken in before it was measured.
+  display: z.boolean().default(false),
 });
 
 export const axisSchema = z.object({ tag: z.string(), name: z.string(), min: z.number(), default: z.number(), max: z.number() });
@@ -118,7 +130,7 @@ export const FACE_SORTS = ['family', 'stem', 'contrast', 'width', 'xHeight'] as 
 /** Query of the catalogue and of the faces at hand. */
 export const catalogueQuerySchema = z.object({
   q: z.string().max(100).default(''),
-  kind: z.enum(FACE_KINDS).optional(),
+  kind: z.enum(FOUND_KINDS).optional(),
   condensed: z.enum(['true', 'false']).optional(),
   variable: z.enum(['true', 'false']).optional(),
   sort: z.enum(FACE_SORTS).default('family'),
@@ -159,9 +171,6 @@ export const recipeUpdateQuerySchema = z.object({ exceptJob: z.string().max(80).
 /** A picture the server keeps. */
 export const pictureSchema = z.object({ id: z.string(), type: z.string(), width: z.int(), height: z.int() });
 export type Picture = z.infer<typeof pictureSchema>;
-
-/** Query of all sheets as one ZIP; the options of the format stand beside it. */
-export const zipQuerySchema = z.object({ format: z.string().default('png') });
 
 /** RFC 9457 problem details. */
 export const problemSchema = z.looseObject({

@@ -1,4 +1,4 @@
-import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { cpSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { readJobFile, writeJobFile } from '../formats';
@@ -8,6 +8,7 @@ import { blockFor, svgOf } from '../reading/testing';
 import type { TypeRead } from '../reference';
 import type { FaceSet } from '../setting';
 import { fontBytes, shippedFaces, toCollection } from '../testing';
+import { COMMANDS } from './commands';
 import { main } from './main';
 
 const FONT = new URL('../../../faces/playfair-display-bold.ttf', import.meta.url).pathname;
@@ -80,6 +81,131 @@ describe('jentrix command', () => {
       );
       const { out } = await run('gaps', '--font', font, '--pairs', join(folder, 'crossing'), '--strength', strength);
       expect(out.trim().split('\n').map((line) => (JSON.parse(line) as { shapeMilliem: number }).shapeMilliem)).withContext(strength).toEqual(inText as number[]); // prettier-ignore
+    }
+  });
+
+  it('refines an SVG, and many files at a time: resumed, told of, none stopped by one that fails', async () => {
+    const [from, to] = [join(folder, 'from'), join(folder, 'to')];
+    mkdirSync(join(from, 'inner'), { recursive: true });
+    const svg = (words: string): string =>
+      `<svg xmlns="http://www.w3.org/2000/svg" width="600" height="200"><text font-family="Playfair Display" font-weight="700" font-size="60" x="20" y="90">${words}</text></svg>`;
+    writeFileSync(join(from, 'one.svg'), svg('AVATAR LT'));
+    writeFileSync(join(from, 'inner', 'two.svg'), svg('TOWN VAT'));
+    writeFileSync(join(from, 'bad.svg'), 'no');
+    cpSync(POSTER, join(from, 'job.json'));
+    const single = join(folder, 'single.svg');
+    expect((await run('refine', join(from, 'one.svg'), '-o', single)).status).toBe(0);
+    const report = join(folder, 'many.json');
+    const first = await run('refine', from, '--out', to, '--jobs', '2', '--report', report);
+    expect([first.status, first.error.includes('bad.svg')]).toEqual([2, true]);
+    expect(first.out).toContain('3 refined, 0 as they were made before, 1 failed');
+    expect(readFileSync(join(to, 'one.svg'), 'utf8')).toBe(readFileSync(single, 'utf8'));
+    const { files } = JSON.parse(readFileSync(report, 'utf8')) as {
+      files: { file: string; state: string; before?: { evenness: number }; after?: { evenness: number } }[];
+    };
+    const two = files.find(({ file }) => file.endsWith('two.svg'));
+    expect(two?.after?.evenness).toBeGreaterThan(two?.before?.evenness ?? 100);
+    // Only what has changed since is refined again.
+    writeFileSync(join(from, 'one.svg'), svg('WATCH'));
+    expect((await run('refine', from, '--out', to)).out).toContain('1 refined, 2 as they were made before, 1 failed');
+    for (const wrong of [
+      ['refine', from, '-o', single],
+      ['refine', from, '--out', from],
+      ['refine', join(from, 'one.svg'), '-o', single, '--steps', 'words'],
+      ['refine', join(folder, 'nowhere'), '--out', to],
+    ])
+      expect((await run(...wrong)).status)
+        .withContext(wrong.join(' '))
+        .toBe(2);
+  });
+
+  it('takes an SVG in as a job with its picture, with faces of any folder', async () => {
+    const source = join(folder, 'poster.svg');
+    writeFileSync(
+      source,
+      '<svg xmlns="http://www.w3.org/2000/svg" width="600" height="200"><rect width="9" height="9"/><text font-family="Playfair Display" font-weight="700" font-size="60" x="20" y="90" dx="0 9">AV</text></svg>',
+    );
+    const fonts = join(folder, 'fonts');
+    mkdirSync(fonts);
+    cpSync(FONT, join(fonts, 'my-own.ttf'));
+    writeFileSync(join(fonts, 'broken.otf'), 'x');
+    const out = join(folder, 'taken', 'job.json');
+    const { status, error } = await run('import', source, '-o', out, '--faces', fonts, '--title', 'Taken');
+    expect([status, error.includes('broken.otf')]).toEqual([0, true]);
+    const job = readJobFile(readFileSync(out, 'utf8'));
+    expect([job.title, job.sheets[0]?.blocks[0]?.style.faceId]).toEqual(['Taken', 'my-own']);
+    expect(job.sheets[0]?.blocks[0]?.hand[0]?.milliem).toBeCloseTo(150, 3);
+    expect(readFileSync(join(folder, 'taken', 'pictures', 'poster-under.svg'), 'utf8')).not.toContain('<text');
+    // What was taken in is set from the same folder.
+    expect((await run('export', out, '-o', join(folder, 'taken.svg'), '--faces', fonts)).status).toBe(0);
+    expect((await run('import', join(folder, 'nowhere.svg'), '-o', out)).status).toBe(2);
+    const [block] = allBlocks(job);
+    const alone = join(folder, 'alone.svg');
+    expect((await run('export', out, '-o', alone, '--faces', fonts, '--block', block?.id ?? '')).status).toBe(0);
+    expect(readFileSync(alone, 'utf8')).not.toContain('<image');
+    expect((await run('export', out, '-o', alone, '--faces', fonts, '--block', 'none')).status).toBe(2);
+  });
+
+  it('reports on one job or several, as Markdown or JSON', async () => {
+    const { status, out } = await run('report', POSTER, '--json');
+    expect([status, (JSON.parse(out) as { title: string }).title]).toEqual([0, 'Wrayfold: Perseids poster']);
+    expect(JSON.parse((await run('report', POSTER, POSTER, '--json')).out)).toEqual([JSON.parse(out), JSON.parse(out)]);
+    const file = join(folder, 'report.md');
+    expect((await run('report', POSTER, '-o', file)).status).toBe(0);
+    expect(readFileSync(file, 'utf8')).toContain('| TWO NIGHTS | 122 pt |');
+    expect((await run('report')).status).toBe(2);
+  });
+
+  it('writes pairs, and fonts with them under another name', async () => {
+    const out = join(folder, 'pairs-of-poster');
+    const { status, error } = await run('pairs', POSTER, '--out', out, '--name', 'Harbour Lamp');
+    expect([status, error]).toEqual([0, '']);
+    const gaps = JSON.parse((await run('gaps', '--font', join(out, 'fonts', 'HarbourLampA-Bold.ttf'), '--text', 'TWO', '--json')).out) as { left: string; right: string; fontMilliem: number }[]; // prettier-ignore
+    const rows = readFileSync(join(out, 'pairs.csv'), 'utf8')
+      .split('\n')
+      .map((row) => row.split(','));
+    expect(gaps.length).toBe(2);
+    for (const { left, right, fontMilliem } of gaps) {
+      const [, , , milliem] = rows.find(([face, a, b]) => face === 'playfair-display-bold' && a === left && b === right)!;
+      expect(Math.abs(fontMilliem - Number(milliem))).toBeLessThan(1.1);
+    }
+    expect((await run('pairs', POSTER, '--out', out, '--name', 'My Playfair Display')).error).toContain('keeps for the original');
+  });
+
+  it('packs a job with its folders, takes a package wherever a job may stand, and puts it down again', async () => {
+    const home = join(folder, 'packing');
+    const [job, packed, down] = [join(home, 'a.jentrix.json'), join(home, 'a.jentrix.zip'), join(home, 'down', 'b.jentrix.json')];
+    mkdirSync(home);
+    cpSync(new URL('../../../demo/pictures', import.meta.url).pathname, join(home, 'pictures'), { recursive: true });
+    cpSync(POSTER, job);
+    expect(await run('export', job, '-o', packed, '--format', 'package')).toEqual(jasmine.objectContaining({ status: 0, error: '' }));
+    const drawn = async (file: string, ...more: string[]): Promise<string> => {
+      const out = join(home, 'drawn.svg');
+      expect((await run('export', file, '-o', out, ...more)).error).toBe('');
+      return readFileSync(out, 'utf8');
+    };
+    const svg = await drawn(job);
+    // A folder without the job's faces is enough: the package has them.
+    const bare = join(home, 'bare');
+    mkdirSync(bare);
+    cpSync(new URL('../../../faces/league-gothic-regular.ttf', import.meta.url).pathname, join(bare, 'league-gothic-regular.ttf'));
+    expect(await drawn(packed, '--faces', bare)).toBe(svg);
+    expect((await run('check', packed)).out).toBe((await run('check', job)).out);
+    expect((await run('import', packed, '-o', down)).status).toBe(0);
+    expect(readJobFile(readFileSync(down, 'utf8'))).toEqual(readJobFile(readFileSync(job, 'utf8')));
+    expect(await drawn(down, '--faces', join(home, 'down', 'faces'))).toBe(svg);
+    const again = join(home, 'again.jentrix.zip');
+    expect((await run('export', down, '-o', again, '--format', 'package', '--faces', join(home, 'down', 'faces'))).status).toBe(0);
+    expect(readFileSync(again).equals(readFileSync(packed))).toBeTrue();
+    const spoilt = readFileSync(packed);
+    spoilt[spoilt.length >> 1]! ^= 1;
+    writeFileSync(packed, spoilt);
+    for (const command of [
+      ['check', packed],
+      ['import', packed, '-o', down],
+    ]) {
+      const { status, error } = await run(...command);
+      expect([status, error.includes('can’t be opened')]).toEqual([2, true]);
     }
   });
 
@@ -353,6 +479,24 @@ describe('jentrix command', () => {
     }
     expect((await run('--help')).status).toBe(0);
     expect((await run('--help')).out).toContain('1/1000 em');
+    for (const { name, example, options } of COMMANDS) {
+      const { status, out } = await run(name, '--help');
+      expect([status, out.includes(`jentrix ${name} ${example}`)]).toEqual([0, true]);
+      // What an example uses is what the command takes.
+      for (const [, option] of example.matchAll(/--([a-z-]+)/g))
+        expect(options as readonly string[])
+          .withContext(name)
+          .toContain(option ?? '');
+    }
+  });
+
+  it('exports pictures by width or by pixels an inch, and says what it does not take', async () => {
+    const to = join(folder, 'sheet');
+    expect((await run('export', POSTER, '-o', `${to}.jpg`, '--format', 'jpeg', '--width', '300', '--quality', '60')).out).toContain('300 × ');
+    expect([...readFileSync(`${to}.jpg`).subarray(0, 3)]).toEqual([0xff, 0xd8, 0xff]);
+    expect((await run('export', POSTER, '-o', `${to}.webp`, '--format', 'webp', '--ppi', '20', '--transparent')).status).toBe(0);
+    expect(readFileSync(`${to}.webp`).toString('latin1', 8, 12)).toBe('WEBP');
+    for (const bad of [['--width', '10', '--ppi', '20'], ['--scale', '9'], ['--ppi', 'x'], ['--format', 'bmp']]) expect((await run('export', POSTER, '-o', to, '--format', 'png', ...bad)).status).withContext(bad.join(' ')).toBe(2); // prettier-ignore
   });
 
   describe('read', () => {
@@ -411,5 +555,25 @@ describe('jentrix command', () => {
         // prettier-ignore
         expect((await run(...argv)).status).withContext(argv.join(' ')).toBe(2);
     });
+  });
+
+  it('drill deals, scores against both opinions, and refuses in words what is no exercise', async () => {
+    const [exercise, answer] = [join(folder, 'exercise.json'), join(folder, 'answer.json')];
+    const { out, status } = await run('drill', 'deal', '--practise', 'capitals', '--seed', '4');
+    expect(status).toBe(0);
+    writeFileSync(exercise, out);
+    const { line } = JSON.parse(out) as { line: { designer: number[] } };
+    writeFileSync(answer, JSON.stringify({ places: line.designer }));
+    const scored = JSON.parse((await run('drill', 'score', exercise, answer)).out) as { score: number; designer: number; measured: number };
+    expect([scored.score, scored.designer]).toEqual([100, 100]);
+    expect(scored.measured).toBeLessThanOrEqual(100);
+    for (const bad of ['{}', '[]', '{"kind":"place"}', '{"kind":"wrong","line":{"letters":[]},"answer":0,"by":1}']) {
+      writeFileSync(exercise, bad);
+      const refused = await run('drill', 'score', exercise, answer);
+      expect([refused.status, refused.error.includes('is no exercise')])
+        .withContext(bad)
+        .toEqual([2, true]);
+    }
+    expect((await run('drill', 'deal', '--text', 'AB')).error).toContain('At least three letters');
   });
 });

@@ -1,11 +1,12 @@
 /** What a command is, and the options that commands share. */
-import { readFileSync } from 'node:fs';
 import type { ParseArgsConfig } from 'node:util';
 import { readJobFile } from '../formats';
 import { type Block, type Job, type Sheet, allBlocks, sheetOf } from '../job';
 import { readPreferences } from '../preferences';
 import { type Taste, tasteSchema } from '../taste';
-import { SHIPPED_FACES } from './fonts';
+import { SHIPPED_FACES, textOf } from './fonts';
+
+export { textOf };
 import { UsageError } from './usage-error';
 
 /** Where the command writes; specs listen in. */
@@ -82,7 +83,14 @@ export const OPTIONS = {
   indent: { type: 'string', value: 'LIST', says: 'lines counted from 1, farther right by hand: 2=4pt,3=-1mm' },
   centre: { type: 'string', value: 'AREA', says: 'sheet, margins, safe, guides, or a box X,Y,WIDTH,HEIGHT: there the ink comes to stand in the middle' },
   axis: { type: 'string', default: 'both', value: 'AXIS', says: 'x, y or both' },
-  ppi: { type: 'string', value: 'N', says: 'pixels an inch of the picture; else what the file states, or 72' },
+  ppi: { type: 'string', value: 'N', says: 'pixels an inch of the picture' },
+  width: { type: 'string', value: 'PX', says: 'width of the picture in pixels' },
+  transparent: { type: 'boolean', default: false, says: 'leaves the ground of the sheet out' },
+  embed: { type: 'boolean', default: false, says: 'holds the faces in an SVG with live text, where their makers allow it' },
+  fluid: { type: 'boolean', default: false, says: 'a web page that is as wide as what it stands in' },
+  bleed: { type: 'string', default: '0', value: 'MM', says: 'what is printed over the edges of a PDF, in millimetres' },
+  marks: { type: 'boolean', default: false, says: 'marks to cut a PDF by' },
+  quality: { type: 'string', value: 'Q', says: 'of JPEG and WebP, 1 to 100; 85 where it is not said' },
   take: { type: 'string', value: 'LIST', says: 'what of a reading the block gets: of size,tracking,leading,angle,lines' },
   'let-go': { type: 'boolean', default: false, says: 'turns the fit into plain values' },
   back: { type: 'string', value: 'LIST', says: 'changes to give back: all, or their numbers: 1,4' },
@@ -90,6 +98,25 @@ export const OPTIONS = {
   report: { type: 'string', value: 'FILE', says: 'where to write what was done, as JSON' },
   taste: { type: 'string', value: 'FILE', says: 'a designer’s own hand, as taste writes it, or exported preferences' },
   json: { type: 'boolean', default: false, says: 'JSON instead of a table' },
+  out: { type: 'string', value: 'DIR', says: 'a folder for what is made of several files' },
+  jobs: { type: 'string', default: '1', value: 'N', says: 'how many files are worked on at a time' },
+  name: { type: 'string', value: 'NAME', says: 'of the family of fonts with the pairs, which are written where it is said' },
+  title: { type: 'string', value: 'TEXT', says: 'of the job' },
+  in: { type: 'string', value: 'LIST', says: 'sizes of sheets by name: Square 1:1,Tall 9:16' },
+  kind: { type: 'string', default: 'place', value: 'NAME', says: 'of an exercise: place, even, wrong, leading or touch' },
+  practise: {
+    type: 'string',
+    default: 'straight',
+    value: 'LEVEL',
+    says: 'which words: straight, round, diagonal, capitals, lower, italic, figures, words or lines',
+  },
+  pair: { type: 'string', value: 'KIND', says: 'of pair, by the sides that face each other, such as “round to straight”' },
+  hardness: { type: 'string', default: '0', value: 'H', says: 'how small the fault is, 0 to 1' },
+  seed: { type: 'string', default: '1', value: 'N', says: 'the same deals the same again' },
+  bias: { type: 'string', value: 'LIST', says: 'how much more open gaps look right, by kind of pair, in 1/1000 em: “round to straight=20”' },
+  deviation: { type: 'string', default: '0', value: 'N', says: 'how unsteady the hand is, in 1/1000 em' },
+  idle: { type: 'boolean', default: false, says: 'lets letters lie as they were dealt' },
+  rounds: { type: 'string', default: '60', value: 'N', says: 'how many words are placed' },
   output: { type: 'string', short: 'o', value: 'FILE', says: 'where to write' },
   help: { type: 'boolean', short: 'h', default: false, says: 'this' },
 } as const satisfies Readonly<Record<string, Option>>;
@@ -114,7 +141,11 @@ export interface Command {
   usage: readonly string[];
   /** What it does, in sentences. */
   says: string;
+  /** What stands behind its name in a use that makes sense. */
+  example: string;
   options: readonly OptionName[];
+  /** True where it sees packages itself; to others one stands for the job in it. */
+  opensPackages?: boolean;
   /** @returns the exit status. @throws WordedError for a mistake in what was given. */
   run(values: Values, files: readonly string[], output: Output): number | Promise<number>;
 }
@@ -124,15 +155,6 @@ export function numberOf(name: string, text: string, min: number, max: number): 
   const value = Number(text);
   if (text.trim() === '' || !(value >= min && value <= max)) throw new UsageError(`--${name} takes a number from ${min} to ${max}, not “${text}”.`);
   return value;
-}
-
-/** A file as text. @throws UsageError */
-export function textOf(path: string): string {
-  try {
-    return readFileSync(path, 'utf8');
-  } catch (error) {
-    throw new UsageError(`“${path}” can’t be read: ${error instanceof Error ? error.message : String(error)}`);
-  }
 }
 
 /** A job file. @throws UsageError, JobFormatError */

@@ -1,5 +1,5 @@
-import { existsSync, readFileSync } from 'node:fs';
-import { join } from 'node:path';
+import { existsSync, readFileSync, readdirSync } from 'node:fs';
+import { basename, extname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import * as z from 'zod';
 import { type CollectionEntry, Face, FaceError, type OpenOptions, fontsIn, isCollection } from '../face';
@@ -15,6 +15,16 @@ export function readBytes(path: string): Uint8Array {
     return new Uint8Array(readFileSync(path));
   } catch (error) {
     throw new UsageError(`“${path}” can’t be read: ${error instanceof Error ? error.message : String(error)}`);
+  }
+}
+
+/** A file as text. @throws UsageError */
+export function textOf(path: string): string {
+  try {
+    return new TextDecoder('utf-8', { fatal: true, ignoreBOM: true }).decode(readBytes(path));
+  } catch (error) {
+    if (error instanceof UsageError) throw error;
+    throw new UsageError(`“${path}” is no text in UTF-8.`);
   }
 }
 
@@ -48,25 +58,94 @@ async function chosen(bytes: Uint8Array, name: string | undefined): Promise<numb
   throw new FaceError('collection', `It is a collection; name one of its fonts behind “#”: ${list}.`);
 }
 
-const shippedSchema = z.array(z.looseObject({ id: z.string(), file: z.string() }));
+const shippedSchema = z.array(z.looseObject({ id: z.string(), file: z.string(), licence: z.string().optional() }));
+const FONT_FILE = /\.(ttf|otf|woff2?)$/i;
+
+/** A face in a folder. */
+interface ListedFace {
+  id: string;
+  path: string;
+  /** Where its licence is, if it came with one. */
+  licence?: string | undefined;
+}
+
+/** The faces of a folder: as its `faces.json` lists them, or every font file by its name without ending. @throws UsageError */
+function listedFaces(folder: string): [ListedFace, ...ListedFace[]] {
+  const index = join(folder, 'faces.json');
+  const listed = existsSync(index)
+    ? (shippedSchema.safeParse(JSON.parse(textOf(index))).data ?? []).map(({ id, file, licence }) => ({
+        id,
+        path: join(folder, file),
+        licence: licence === undefined ? undefined : join(folder, 'licences', licence),
+      }))
+    : filesIn(folder).flatMap((name) => (FONT_FILE.test(name) ? [{ id: basename(name, extname(name)), path: join(folder, name) }] : []));
+  const [first, ...more] = listed;
+  if (!first) throw new UsageError(`“${folder}” holds no faces: neither a faces.json nor font files.`);
+  return [first, ...more];
+}
+
+/** The faces of a folder by what jobs call them, in their order. @throws UsageError */
+export const facePaths = (folder: string): Map<string, ListedFace> => new Map(listedFaces(folder).map((face) => [face.id, face]));
+
+/** @throws UsageError */
+function filesIn(folder: string): string[] {
+  try {
+    return readdirSync(folder).sort();
+  } catch (error) {
+    throw new UsageError(`“${folder}” can’t be read: ${error instanceof Error ? error.message : String(error)}`);
+  }
+}
 
 /**
- * The faces a job names, opened from a folder with a `faces.json`; the first listed stands in for missing ones.
+ * The faces a job names, opened from a folder; the first there stands in for missing ones.
  * @param also further faces, opened where they are there.
  */
 export async function facesForJob(job: Job, folder: string, also: readonly string[] = []): Promise<{ faces: FaceSet; missing: string[] }> {
-  const index = join(folder, 'faces.json');
-  if (!existsSync(index)) throw new UsageError(`“${folder}” holds no faces.json.`);
-  const listed = shippedSchema.safeParse(JSON.parse(readFileSync(index, 'utf8'))).data ?? [];
-  const standIn = listed[0];
-  if (!standIn) throw new UsageError(`“${index}” does not list faces.`);
-  const faces = new FaceSet(standIn.id);
-  const missing: string[] = [];
+  const listed = listedFaces(folder);
   const named = job.sheets.flatMap((sheet) => sheet.blocks.flatMap(facesOf));
-  for (const id of new Set([standIn.id, ...named, ...also])) {
-    const entry = listed.find((face) => face.id === id);
-    if (entry) faces.add(id, await openFont(join(folder, entry.file)));
-    else if (named.includes(id)) missing.push(id);
+  const { id: standIn, face } = await firstOf(listed);
+  const faces = new FaceSet(standIn);
+  faces.add(standIn, face);
+  const missing: string[] = [];
+  for (const id of new Set([...named, ...also])) {
+    const entry = listed.find((one) => one.id === id);
+    if (entry && id !== standIn) faces.add(id, await openFont(entry.path));
+    else if (!entry && named.includes(id)) missing.push(id);
   }
   return { faces, missing };
+}
+
+/** The first face that can be opened. @throws UsageError what is wrong with the first, where none can */
+async function firstOf(listed: readonly [ListedFace, ...ListedFace[]]): Promise<{ id: string; face: Face }> {
+  let trouble: unknown;
+  for (const { id, path } of listed) {
+    try {
+      return { id, face: await openFont(path) };
+    } catch (error) {
+      if (!(error instanceof UsageError)) throw error;
+      trouble ??= error;
+    }
+  }
+  throw trouble;
+}
+
+/** All faces of a folder, and what they are called; fonts that can't be opened are left out, and told. */
+export async function allFaces(folder: string): Promise<{ faces: FaceSet; ids: string[]; troubles: string[] }> {
+  const listed = listedFaces(folder);
+  const troubles: string[] = [];
+  const ids: string[] = [];
+  let faces: FaceSet | undefined;
+  for (const { id, path } of listed) {
+    try {
+      const face = await openFont(path);
+      faces ??= new FaceSet(id);
+      faces.add(id, face);
+      ids.push(id);
+    } catch (error) {
+      if (!(error instanceof UsageError)) throw error;
+      troubles.push(error.message);
+    }
+  }
+  if (!faces) throw new UsageError(troubles[0] ?? `“${folder}” holds no faces.`);
+  return { faces, ids, troubles };
 }

@@ -23,6 +23,19 @@ function optionLine(name: OptionName): string {
   return `  ${written.padEnd(20)} ${option.says}${usual}`;
 }
 
+/** What there is to know of one command. */
+export function helpOfCommand({ name, usage, says, example, options }: Command): string {
+  return `${usage.map((way) => `jentrix ${name} ${way}`).join('\n')}
+
+${wrapped(says, 0)}
+
+For example:
+  jentrix ${name} ${example}
+
+${options.map(optionLine).join('\n')}
+`;
+}
+
 export function helpOf(commands: readonly Command[]): string {
   const names = Object.keys(OPTIONS) as OptionName[];
   const taken = names.filter((name) => name === 'help' || commands.some(({ options }) => options.includes(name)));
@@ -34,6 +47,9 @@ ${commands.map(({ name, says }) => `${name.padEnd(7)} ${wrapped(says, 8)}`).join
 
 ${taken.map(optionLine).join('\n')}
 
+jentrix COMMAND --help tells more of a command, with an example.
+
+A package (.jentrix.zip) may stand wherever a job file may: its pictures and faces are used with it.
 Values named Milliem are 1/1000 em of the letter left of the gap; values named Pt are points (1/72 in).
 Exit status: 0 done, 1 severe findings, 2 a mistake in what was given, told on standard error.
 `;

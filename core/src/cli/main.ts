@@ -3,7 +3,8 @@ import { parseArgs } from 'node:util';
 import { WordedError } from '../errors';
 import { type Command, OPTIONS, type Output, type Values } from './command';
 import { COMMANDS } from './commands';
-import { helpOf } from './help';
+import { helpOf, helpOfCommand } from './help';
+import { withUnpacked } from './packages';
 import { UsageError } from './usage-error';
 
 const PROCESS: Output = { out: (text) => void process.stdout.write(text), error: (text) => void process.stderr.write(text) };
@@ -38,12 +39,14 @@ export async function main(argv: readonly string[], output: Output = PROCESS, co
     const { values, positionals } = parse(argv);
     const [name, ...files] = positionals;
     if (values.help || name === undefined) {
-      output.out(helpOf(commands));
+      const asked = commands.find((one) => one.name === name);
+      output.out(asked ? helpOfCommand(asked) : helpOf(commands));
       return values.help ? 0 : 2;
     }
     const command = commands.find((one) => one.name === name);
     if (!command) throw new UsageError(`There is no command “${name}”; there are ${commands.map((one) => one.name).join(', ')}.`);
-    return await command.run(values, files, output);
+    if (command.opensPackages) return await command.run(values, files, output);
+    return await withUnpacked(files, values.faces, async (unpacked, faces) => command.run({ ...values, faces }, unpacked, output));
   } catch (error) {
     if (!(error instanceof WordedError)) throw error;
     output.error(`jentrix: ${error.message}\n`);

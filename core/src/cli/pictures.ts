@@ -16,18 +16,24 @@ const MEDIA_TYPES: Readonly<Record<string, string>> = {
   '.webp': 'image/webp',
 };
 
-/** The sheet's picture, found by its identifier in a folder, as a `data:` address; none where it is not there. */
-export function picturesOf({ background }: Sheet, folder: string): Map<string, string> {
-  if (background.kind !== 'picture' || !existsSync(folder)) return new Map();
-  const { pictureId, fit } = background;
+/** A picture, found by its identifier in a folder; undefined where it is not there. */
+export function pictureFile(folder: string, pictureId: string): { type: string; path: string } | undefined {
+  if (!existsSync(folder)) return undefined;
   // Those of the demonstration are named with where they are from.
   const named = pictureId.replace(/^demo:/, '');
   const file = readdirSync(folder).find(
     (name) => MEDIA_TYPES[extname(name).toLowerCase()] !== undefined && (name === named || name.slice(0, -extname(name).length) === named),
   );
-  if (file === undefined) return new Map();
-  const type = MEDIA_TYPES[extname(file).toLowerCase()] ?? '';
-  const bytes = Buffer.from(readBytes(join(folder, file)));
-  const laid = type === 'image/svg+xml' ? Buffer.from(fitted(bytes.toString('utf8'), fit)) : bytes;
-  return new Map([[pictureId, `data:${type};base64,${laid.toString('base64')}`]]);
+  return file === undefined ? undefined : { type: MEDIA_TYPES[extname(file).toLowerCase()] ?? '', path: join(folder, file) };
+}
+
+/** The sheet's picture, found by its identifier in a folder, as a `data:` address; none where it is not there. */
+export function picturesOf({ background }: Sheet, folder: string): Map<string, string> {
+  if (background.kind !== 'picture') return new Map();
+  const { pictureId, fit } = background;
+  const found = pictureFile(folder, pictureId);
+  if (!found) return new Map();
+  const bytes = Buffer.from(readBytes(found.path));
+  const laid = found.type === 'image/svg+xml' ? Buffer.from(fitted(bytes.toString('utf8'), fit)) : bytes;
+  return new Map([[pictureId, `data:${found.type};base64,${laid.toString('base64')}`]]);
 }

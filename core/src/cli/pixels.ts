@@ -28,12 +28,11 @@ export async function pictureAt(path: string): Promise<PixelPicture> {
 const isSvg = (bytes: Uint8Array): boolean => /^\uFEFF?\s*<(?:\?xml|!DOCTYPE svg|!--|svg)/.test(new TextDecoder().decode(bytes.subarray(0, 400)));
 
 function drawn(bytes: Uint8Array): PixelPicture {
-  const image = new Resvg(new TextDecoder().decode(bytes), { font: { loadSystemFonts: false } });
+  const svg = new TextDecoder().decode(bytes);
+  const font = { loadSystemFonts: false };
+  const image = new Resvg(svg, { font });
   const shrink = Math.min(1, Math.sqrt(MOST_PIXELS / Math.max(1, image.width * image.height)));
-  const { pixels, width, height } = new Resvg(new TextDecoder().decode(bytes), {
-    font: { loadSystemFonts: false },
-    fitTo: { mode: 'zoom', value: shrink },
-  }).render();
+  const { pixels, width, height } = (shrink < 1 ? new Resvg(svg, { font, fitTo: { mode: 'zoom', value: shrink } }) : image).render();
   return { grey: greyOf(new Uint8Array(pixels), width, height), pixelsPerInch: SVG_PIXELS_PER_INCH * shrink };
 }
 

@@ -101,6 +101,7 @@ export const BLOCK_ASPECTS: readonly Aspect<Block>[] = [
       `indent ${length(indentPt, unit)}, space ${length(beforePt, unit)} before, ${length(afterPt, unit)} after, list ${list}`,
   },
   { id: 'recipe', name: 'recipe', keys: ['recipeId'], show: ({ recipeId }) => (recipeId === null ? 'none' : 'followed') },
+  { id: 'part', name: 'words', keys: ['part'], show: ({ part }) => (part === null ? 'of its own' : 'the same on other sheets') },
   {
     id: 'intended',
     name: 'findings silenced',

@@ -141,6 +141,7 @@ function painted(letters: Omit<LettersNode, 'fill' | 'stroke'>, style: Style, fr
   const blurPt = milliemToPoints(shadow.blurMilliem, sizePt) / 2;
   const cast: DrawingNode = {
     kind: 'group',
+    shadow: true,
     move: { xPt: milliemToPoints(shadow.xMilliem, sizePt), yPt: milliemToPoints(shadow.yMilliem, sizePt) },
     ...(blurPt >= LEAST ? { blurPt } : {}),
     nodes: [{ ...letters, fill: shadow.colour, stroke: stroke && { ...stroke, colour: shadow.colour } }],

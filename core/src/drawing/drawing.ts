@@ -86,6 +86,8 @@ export interface GroupNode {
   move?: { xPt: number; yPt: number };
   /** Standard deviation of a Gaussian blur, in points. */
   blurPt?: number;
+  /** What is cast by letters that stand in front: their words are there once. */
+  shadow?: true;
   opacity?: number;
 }
 

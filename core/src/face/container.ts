@@ -2,12 +2,12 @@
 import { Inflate } from 'fflate';
 import { collectionSize, fontAt, isCollection } from './collection';
 import { FaceError } from './errors';
-import { MAX_FONT_BYTES, type TableData, tagAt, writeSfnt } from './sfnt';
+import { MAX_FONT_BYTES, OTTO, TRUE_TYPE, type TableData, tagAt, writeSfnt } from './sfnt';
 
 /** Turns WOFF2 bytes into sfnt bytes. Only the server has one: the decoders need `unsafe-eval`. */
 export type Woff2Decoder = (bytes: Uint8Array) => Promise<Uint8Array>;
 
-const SFNT_SIGNATURES = new Set([0x00010000, 0x4f54544f /* OTTO */, 0x74727565 /* true */]);
+const SFNT_SIGNATURES = new Set([TRUE_TYPE, OTTO, 0x74727565 /* true */]);
 const WOFF = 0x774f4646;
 const WOFF2 = 0x774f4632;
 

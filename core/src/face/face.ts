@@ -8,7 +8,7 @@ import { marksOf, placeMarks } from './marks';
 import type { Bounds, Outline, PathCommand } from './outline';
 import { type MathScripts, readMathScripts } from './math';
 import { type Posture, readPosture } from './posture';
-import { checkSfnt, withoutTables } from './sfnt';
+import { OTTO, TRUE_TYPE, type TableData, checkSfnt, withoutTables, writeSfnt } from './sfnt';
 
 /** Design-space position: axis tag to value in the axis's own units. */
 export type AxisValues = Readonly<Record<string, number>>;
@@ -186,6 +186,11 @@ export class FaceInstance {
     return advance;
   }
 
+  /** What the font calls a glyph; `gid` and its number where it has no names. */
+  glyphName(glyphId: number): string {
+    return this.font.glyphName(glyphId);
+  }
+
   /** The glyph of one Unicode code point, or undefined where the face has none. */
   nominalGlyph(codePoint: number): number | undefined {
     return this.font.nominalGlyph(codePoint) ?? (this.face.symbols && codePoint < 0x100 ? this.font.nominalGlyph(SYMBOLS + codePoint) : undefined);
@@ -228,6 +233,8 @@ export class Face {
     readonly placesMarks: boolean,
     /** True for a font whose characters are symbols in the private use area, U+F000 to U+F0FF, for those of one byte (`cmap` 3.0). */
     readonly symbols: boolean,
+    /** The tables of the file, in their order. */
+    private readonly tables: readonly { tag: string; checksum: number }[],
   ) {}
 
   /**
@@ -256,7 +263,8 @@ export class Face {
       const kerning = positioning.includes('kern') ? undefined : readKerning(table);
       const features = [...new Set([...hbFace.getTableFeatureTags('GSUB'), ...positioning, ...(kerning ? ['kern'] : [])])].sort();
       const symbols = hasOnlySymbols(table('cmap'));
-      return new Face(hbFace, family, style, unitsPerEm, glyphCount, axes, features, kerning, positioning.includes('mark'), symbols);
+      const kept = [...tables.values()].filter(({ tag }) => !leftOut.includes(tag)).map(({ tag, checksum }) => ({ tag, checksum }));
+      return new Face(hbFace, family, style, unitsPerEm, glyphCount, axes, features, kerning, positioning.includes('mark'), symbols, kept);
     } catch (error) {
       release(hbFace);
       throw error;
@@ -313,6 +321,42 @@ export class Face {
   get posture(): Posture {
     this.measuredPosture ??= readPosture((tag) => this.hbFace.referenceTable(tag));
     return this.measuredPosture;
+  }
+
+  /** The font as a plain TTF or OTF file. @throws Error after `dispose` */
+  get sfnt(): Uint8Array {
+    const tables = this.tableData;
+    return writeSfnt(tables.some(({ tag }) => tag === 'CFF ' || tag === 'CFF2') ? OTTO : TRUE_TYPE, tables);
+  }
+
+  /** The tables of the file, in their order. @throws Error after `dispose` */
+  get tableData(): TableData[] {
+    if (this.closed) throw new Error('This face has been closed');
+    return this.tables.flatMap(({ tag, checksum }) => {
+      const data = this.hbFace.referenceTable(tag);
+      // What the shaper shows lies in its own memory, which moves when that grows.
+      return data ? [{ tag, checksum, data: data.slice() }] : [];
+    });
+  }
+
+  /** Whether its maker lets it be put into files that are handed over (OpenType 1.9.1, `OS/2`, `fsType`), whole or only the glyphs that are used. */
+  get embedding(): 'subset' | 'whole' | 'no' {
+    const bits = this.rights;
+    // Where several kinds of use are stated the least restrictive holds; outlines must not be embedded under “bitmaps only”.
+    const kind = bits & 0x000e;
+    if (kind === 0x0002 || bits & 0x0200) return 'no';
+    return bits & 0x0100 ? 'whole' : 'subset';
+  }
+
+  /** Whether its maker lets the font itself be passed on to others, who may keep it (`fsType`: “installable”). */
+  get installable(): boolean {
+    return (this.rights & 0x000e) === 0;
+  }
+
+  /** `fsType`; 0, which restricts nothing, where the font has no `OS/2`. */
+  private get rights(): number {
+    const table = this.hbFace.referenceTable('OS/2');
+    return table && table.byteLength >= 10 ? new DataView(table.buffer, table.byteOffset, table.byteLength).getUint16(8) : 0;
   }
 
   /** What it states of small letters in formulas, where it is made for them (`MATH`). */

@@ -6,7 +6,7 @@ export { APART, ownKerning } from './own-kerning';
 export { startPosition } from './axes';
 export { type MathScripts, readMathScripts } from './math';
 export type { Posture } from './posture';
-export { MAX_FONT_BYTES } from './sfnt';
+export { MAX_FONT_BYTES, type TableData, checksumOf, writeFont } from './sfnt';
 export { flatten } from './flatten';
 export { type Bounds, type Outline, type PathCommand, FONT_UNITS, type PathMatrix, controlBounds, pathData, printNumber } from './outline';
 export { type Axis, type AxisValues, Face, FaceInstance, type CollectionEntry, type FaceMetrics, type OpenOptions, fontsIn } from './face';

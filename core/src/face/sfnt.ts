@@ -7,6 +7,10 @@ import { FaceError } from './errors';
 /** Largest file that is opened, in bytes. The largest text fonts in use (CJK) stay below it. */
 export const MAX_FONT_BYTES = 32 * 1024 * 1024;
 
+/** What font files begin with: TrueType outlines, and CFF outlines. */
+export const TRUE_TYPE = 0x00010000;
+export const OTTO = 0x4f54544f;
+
 const MAX_TABLES = 256;
 const HEAD_MAGIC = 0x5f0f3cf5;
 
@@ -67,7 +71,7 @@ export interface TableData {
 
 /**
  * Writes a font file of tables that are there already.
- * @param version what the file begins with: 0x00010000, or `OTTO` for CFF outlines.
+ * @param version what the file begins with: `TRUE_TYPE` or `OTTO`.
  * @throws FaceError `too-large` beyond `MAX_FONT_BYTES`.
  */
 export function writeSfnt(version: number, tables: readonly TableData[]): Uint8Array {
@@ -92,6 +96,36 @@ export function writeSfnt(version: number, tables: readonly TableData[]): Uint8A
     out.set(data, offset);
     offset += (data.byteLength + 3) & ~3;
   });
+  return out;
+}
+
+/** The checksum of a table: the sum of its words of 32 bits (OpenType 1.9.1, “Calculating checksums”). */
+export function checksumOf(data: Uint8Array): number {
+  const view = new DataView(data.buffer, data.byteOffset, data.byteLength);
+  let sum = 0;
+  let at = 0;
+  for (; at + 4 <= data.byteLength; at += 4) sum = (sum + view.getUint32(at)) >>> 0;
+  let rest = 0;
+  for (let i = 0; i < 4; i++) rest = rest * 256 + (at + i < data.byteLength ? view.getUint8(at + i) : 0);
+  return (sum + rest) >>> 0;
+}
+
+/** What the checksums of a whole font come to, its own adjustment taken into account. */
+const WHOLE = 0xb1b0afba;
+
+/** Writes a font of tables that were changed: in their order, with the checksum of the whole. @throws FaceError `too-large` */
+export function writeFont(tables: readonly TableData[]): Uint8Array {
+  const sorted = [...tables]
+    .sort((a, b) => (a.tag < b.tag ? -1 : 1))
+    .map((table): TableData => {
+      if (table.tag !== 'head') return table;
+      const data = table.data.slice();
+      new DataView(data.buffer).setUint32(8, 0);
+      return { tag: 'head', data, checksum: checksumOf(data) };
+    });
+  const out = writeSfnt(sorted.some(({ tag }) => tag === 'CFF ' || tag === 'CFF2') ? OTTO : TRUE_TYPE, sorted);
+  const head = readTableDirectory(out).get('head');
+  if (head) new DataView(out.buffer).setUint32(head.offset + 8, (WHOLE - checksumOf(out)) >>> 0);
   return out;
 }
 

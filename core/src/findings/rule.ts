@@ -84,11 +84,12 @@ const saidOf = ({ id, need, pass, name }: Rule): Pick<Finding, 'rule' | 'need' |
 /** Asks the rules that look at a block, at its lines and at its gaps. Most visible first. */
 export function judgeBlock(rules: readonly Rule[], view: BlockView): Finding[] {
   const { block, setting, lines } = view;
+  const gapViews = lines.flatMap((gaps) => gaps.map((gap): GapView => ({ ...view, gap })));
   const found = rules.flatMap((rule): readonly Finding[] => {
     const finding = (one: Found): Finding => ({ ...saidOf(rule), blockId: block.id, ...one });
     switch (rule.looksAt) {
       case 'gap':
-        return lines.flatMap((gaps) => gaps.flatMap((gap) => rule.look({ ...view, gap }).map(finding)));
+        return gapViews.flatMap((gap) => rule.look(gap).map(finding));
       case 'line':
         return setting.lines.flatMap((line, i) => rule.look({ ...view, line, gaps: lines[i] ?? [] }).map(finding));
       case 'block':

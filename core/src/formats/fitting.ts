@@ -1,5 +1,5 @@
 /** SVG pictures that are laid into a box. */
-import type { PictureNode } from '../drawing';
+import { type PictureNode, aspectOf } from '../drawing';
 
 const ROOT = /<svg\b[^>]*>/;
 const ATTRIBUTE = (name: string): RegExp => new RegExp(`\\s${name}\\s*=\\s*("[^"]*"|'[^']*')`);
@@ -20,6 +20,3 @@ export function fitted(svg: string, fit: PictureNode['fit']): string {
     return own.replace(ATTRIBUTE('width'), ` width="${boxWidth}"`).replace(ATTRIBUTE('height'), ` height="${boxHeight}"`);
   });
 }
-
-/** How a picture keeps its proportions in a box (SVG 2, `preserveAspectRatio`). */
-export const aspectOf = (fit: PictureNode['fit']): string => `xMidYMid ${fit === 'cover' ? 'slice' : 'meet'}`;

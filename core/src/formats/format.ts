@@ -1,7 +1,22 @@
 /** What a format is: routes, hand-over menu, ZIP and command are made from its definition. */
 import type { z } from 'zod';
-import type { SheetDrawing } from '../drawing';
+import type { Page, SheetDrawing } from '../drawing';
+import type { FaceInstance } from '../face';
+import type { Job } from '../job';
 import type { FaceSet } from '../setting';
+
+/** Fonts that a file holds within itself. */
+export interface EmbeddedFonts {
+  /** `@font-face` rules. */
+  rules: readonly string[];
+  /** The family an instance is set in, in quotes. */
+  familyOf(instance: FaceInstance): string;
+  /** False for a face that must not be embedded, which whoever looks has to have. */
+  embeds(instance: FaceInstance): boolean;
+}
+
+/** None: whoever looks has to have the faces. */
+export const NO_FONTS: EmbeddedFonts = { rules: [], familyOf: ({ face }) => `"${face.family.replaceAll('"', '')}"`, embeds: () => false };
 
 /** What a file of a sheet is written from. */
 export interface SheetMaterial {
@@ -9,29 +24,59 @@ export interface SheetMaterial {
   faces: FaceSet;
   /** Pictures as `data:` addresses, by their identifiers. */
   pictures: ReadonlyMap<string, string>;
+  /** Fonts the file holds, where its format asks for them. */
+  fonts?: EmbeddedFonts;
 }
 
-/** Options as people are offered them. */
-export interface FormatChoice<Options> {
+/** What a document says of itself. */
+export interface DocumentInfo {
+  title: string;
+  /** Of its words (BCP 47), where it is known. */
+  language: string | undefined;
+}
+
+export const documentInfo = ({ title, language }: Pick<Job, 'title' | 'language'>): DocumentInfo => ({ title, language: language ?? undefined });
+
+/** What an option can be, as a query or a command gives it. */
+export type FormatValue = string | number | boolean;
+
+/** A number people set. */
+export interface FormatNumber {
+  key: string;
+  unit: string;
+  min: number;
+  max: number;
+  step: number;
+}
+
+/** One of several ways, each of which sets options; with the number it leaves open, where it leaves one. */
+export interface FormatChoice {
   name: string;
   /** What it is good for, in a few words. */
-  says: string;
-  options: Options;
-  /** True where it is offered for all sheets of a job as well. */
-  forAll?: true;
+  says?: string;
+  set: Readonly<Record<string, FormatValue>>;
+  number?: FormatNumber;
 }
+
+/** Options as people set them in the hand-over. */
+export type FormatField =
+  | { kind: 'choice'; name: string; of: readonly FormatChoice[] }
+  | { kind: 'switch'; name: string; key: string; says?: string }
+  | ({ kind: 'number'; name: string } & FormatNumber);
 
 interface FormatOf<Schema extends z.ZodType> {
   /** Its name in addresses and commands. */
   id: string;
   /** As people are told. */
   name: string;
+  /** What it is good for, in a few words. */
+  says: string;
   mediaType: string;
   /** With its full point. */
   extension: string;
   /** Options as a query or a command gives them, as text; all have defaults. */
   options: Schema;
-  choices: readonly FormatChoice<z.output<Schema>>[];
+  fields: readonly FormatField[];
   /** What a file's name says of the options, before the extension. */
   suffix?(options: z.output<Schema>): string;
 }
@@ -39,24 +84,45 @@ interface FormatOf<Schema extends z.ZodType> {
 /** A format that is written as text here. */
 export interface TextFormat<Schema extends z.ZodType = z.ZodType> extends FormatOf<Schema> {
   kind: 'text';
-  write(material: SheetMaterial, options: z.output<Schema>): string;
+  /** True where the file holds the faces it is set in. */
+  embeds?(options: z.output<Schema>): boolean;
+  write(material: SheetMaterial, options: z.output<Schema>, info: DocumentInfo): string;
 }
 
 /** A format of pixels, which whoever has a renderer makes of the drawing at this size. */
 export interface PixelFormat<Schema extends z.ZodType = z.ZodType> extends FormatOf<Schema> {
   kind: 'pixels';
+  /** Most pixels that a side can have in it; as many as there is room for where it is not said. */
+  mostSide?: number;
   pixels(sheet: { widthPt: number; heightPt: number }, options: z.output<Schema>): { width: number; height: number };
 }
 
-export type SheetFormat = TextFormat | PixelFormat;
+/** A format of pages, one a sheet in one file, which whoever has a writer makes. */
+export interface PageFormat<Schema extends z.ZodType = z.ZodType> extends FormatOf<Schema> {
+  kind: 'pages';
+  /** How a sheet lies on its page. */
+  page(drawing: SheetDrawing, options: z.output<Schema>): Page;
+}
+
+/** A format of a whole job, which the server makes. */
+export interface JobFormat<Schema extends z.ZodType = z.ZodType> extends FormatOf<Schema> {
+  kind: 'job';
+}
+
+export type SheetFormat = TextFormat | PixelFormat | PageFormat;
 
 /** Have TypeScript check a definition against its own options, and forget them. */
 export const textFormat = <Schema extends z.ZodType>(definition: TextFormat<Schema>): TextFormat => definition;
+export const pageFormat = <Schema extends z.ZodType>(definition: PageFormat<Schema>): PageFormat => definition;
+export const jobFormat = <Schema extends z.ZodType>(definition: JobFormat<Schema>): JobFormat<Schema> => definition;
 export const pixelFormat = <Schema extends z.ZodType>(definition: PixelFormat<Schema>): PixelFormat => definition;
 
 /** The ending of a file's name. */
-export const endingOf = (format: SheetFormat, options: unknown): string => (format.suffix?.(options) ?? '') + format.extension;
+export const endingOf = (format: SheetFormat | JobFormat, options: unknown): string => (format.suffix?.(options) ?? '') + format.extension;
 
 /** Options as a query. */
-export const queryOf = (options: unknown): string =>
-  new URLSearchParams(Object.entries(options as Record<string, string | number | boolean>).map(([key, value]) => [key, String(value)])).toString();
+export const queryOf = (options: object): string =>
+  new URLSearchParams(Object.entries(options).flatMap(([key, value]) => (value === undefined ? [] : [[key, String(value)]]))).toString();
+
+/** All options a field sets. */
+export const keysOf = (field: FormatField): string[] => (field.kind === 'choice' ? [...new Set(field.of.flatMap(({ set }) => Object.keys(set)))] : [field.key]);

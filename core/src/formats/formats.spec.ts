@@ -1,9 +1,9 @@
 import { pathData } from '../face';
-import { type Block, JobFormatError, type Sheet, type Style, addBlock, createJob, createSheet, withHand } from '../job';
+import { type Block, JobFormatError, type Sheet, type Style, addBlock, createJob, createSheet, readJob, withHand } from '../job';
 import { drawSheet } from '../drawing';
 import { FaceSet, glyphMatrix, setSheet } from '../setting';
 import { headline, shippedFaces } from '../testing';
-import { escapeXml, fitted, readJob, readJobFile, writeJobFile, writeSvg } from './index';
+import { escapeXml, fitted, readJobFile, writeJobFile, writeSvg } from './index';
 
 let n = 0;
 const sample = () => {

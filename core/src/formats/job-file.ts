@@ -1,6 +1,5 @@
 /** The job file, `.jentrix.json`: the job itself as JSON, indented, with its format and version. */
-import * as z from 'zod';
-import { type Job, JobFormatError, jobSchema, upgradeJob } from '../job';
+import { type Job, JobFormatError, readJob } from '../job';
 import type { PullArchive } from '../pulls';
 
 export const JOB_FILE_EXTENSION = '.jentrix.json';
@@ -15,16 +14,6 @@ export const withoutReferences = (job: Job): Job => ({ ...job, sheets: job.sheet
 /** Writes a job file; `readJobFile` gives the same job back. @param kept its pulls, where the file is to hold them */
 export function writeJobFile(job: Job, kept?: PullArchive): string {
   return `${JSON.stringify(kept ? { ...job, kept } : job, null, 2)}\n`;
-}
-
-/**
- * Checks any value as a job of a known version and brings it up to date.
- * @throws JobFormatError saying where and what is wrong.
- */
-export function readJob(value: unknown): Job {
-  const result = jobSchema.safeParse(upgradeJob(value));
-  if (result.success) return result.data;
-  throw new JobFormatError(`This job is damaged: ${describeIssues(result.error)}`);
 }
 
 /** A job file that is read: the job, and the pulls it holds, unchecked. */
@@ -53,14 +42,3 @@ export function openJobFile(text: string): JobFile {
 
 /** The job of a job file. @throws JobFormatError */
 export const readJobFile = (text: string): Job => openJobFile(text).job;
-
-/** Longest part of a description: some messages repeat what they were given. */
-const MOST_SAID = 200;
-const short = (text: string): string => (text.length > MOST_SAID ? `${text.slice(0, MOST_SAID)}…` : text);
-
-/** The first few things a schema found, as one sentence. */
-export function describeIssues(error: z.ZodError): string {
-  const shown = error.issues.slice(0, 3).map(({ path, message }) => short(path.length > 0 ? `${path.join('.')}: ${message}` : message));
-  const rest = error.issues.length - shown.length;
-  return shown.join('; ') + (rest > 0 ? `; and ${rest} more` : '');
-}

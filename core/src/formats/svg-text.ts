@@ -6,6 +6,7 @@
 import type { GlyphNode, LettersNode } from '../drawing';
 import { type FaceInstance, type FeatureRange, pathData } from '../face';
 import { LIGATURE_FEATURES, type Matrix, applyToPoint, inverse } from '../setting';
+import { type EmbeddedFonts, NO_FONTS } from './format';
 import { DIGITS, escapeXml, number, printMatrix, printPart } from './xml';
 
 /** A reader's own setting that is no farther off than this is taken for the same, in em. */
@@ -28,7 +29,8 @@ interface Letter {
 /** Letters that get one place, or one each. */
 type Piece = { kind: 'word' | 'letter' | 'outline'; letters: readonly Letter[] };
 
-export function writeText(node: LettersNode, instance: FaceInstance): string {
+/** @param fonts where the file holds some: families go by the names they have there. */
+export function writeText(node: LettersNode, instance: FaceInstance, fonts: EmbeddedFonts = NO_FONTS): string {
   const features = featuresOf(node.style);
   const pieces = wordsOf(lettersOf(node, instance)).flatMap((word) =>
     piecesOf(word, { instance, features, sizePt: node.style.sizePt, language: node.language }),
@@ -36,7 +38,7 @@ export function writeText(node: LettersNode, instance: FaceInstance): string {
   const out: string[] = [];
   let open: Piece[] = [];
   const close = (): void => {
-    if (open.length > 0) out.push(writeElement(open, node, instance, features));
+    if (open.length > 0) out.push(writeElement(open, node, instance, { features, fonts }));
     open = [];
   };
   for (const piece of pieces) {
@@ -153,7 +155,12 @@ function setsAlike(letters: readonly Letter[], { instance, features, sizePt, lan
 const originOf = ({ matrix }: GlyphNode): number => matrix.e;
 
 /** Neighbours of a kind share a list of places; what is one word or one letter of several characters has a `tspan` of its own. */
-function writeElement(pieces: readonly Piece[], { style, language }: LettersNode, instance: FaceInstance, features: readonly FeatureRange[]): string {
+function writeElement(
+  pieces: readonly Piece[],
+  { style, language }: LettersNode,
+  instance: FaceInstance,
+  { features, fonts }: { features: readonly FeatureRange[]; fonts: EmbeddedFonts },
+): string {
   const letters = pieces.flatMap((piece) => piece.letters);
   const [first] = letters;
   // Letters that stand on a path: each has its place and its turn.
@@ -185,7 +192,7 @@ function writeElement(pieces: readonly Piece[], { style, language }: LettersNode
   const { face } = instance;
   const attributes = [
     ...(level ? [`y="${number(letters[0]?.y ?? 0)}"`] : []),
-    `font-family="${escapeXml(`'${face.family.replaceAll("'", '')}'`)}"`,
+    `font-family="${escapeXml(familiesOf(instance, fonts))}"`,
     `font-weight="${style.axes['wght'] ?? face.axes.find(({ tag }) => tag === 'wght')?.default ?? face.posture.weight}"`,
     ...(face.posture.italic ? ['font-style="italic"'] : []),
     `font-size="${number(style.sizePt)}"`,
@@ -222,4 +229,10 @@ function cssSettings(values: Readonly<Record<string, number>>): string {
   return Object.entries(values)
     .map(([tag, value]) => `"${tag.replaceAll('"', '')}" ${value}`)
     .join(', ');
+}
+
+/** The families of a face: the one the file holds first, so that other programs find it by its own name. */
+function familiesOf(instance: FaceInstance, fonts: EmbeddedFonts): string {
+  const own = `'${instance.face.family.replaceAll("'", '')}'`;
+  return fonts.embeds(instance) ? `${fonts.familyOf(instance).replaceAll('"', "'")}, ${own}` : own;
 }

@@ -1,13 +1,24 @@
 /** SVG of a drawing: letters as outlines, or live text with a position for every letter (SVG 2). */
-import type { DrawingNode, Fill, GlyphNode, GroupNode, LettersNode, PictureNode, RuleNode, SheetDrawing } from '../drawing';
+import {
+  type DrawingNode,
+  type Fill,
+  type GlyphNode,
+  type GroupNode,
+  type LettersNode,
+  type PictureNode,
+  type RuleNode,
+  type SheetDrawing,
+  aspectOf,
+  groupMatrix,
+} from '../drawing';
 import { WordedError } from '../errors';
 import { type FaceInstance, pathData } from '../face';
 import { type Box, type FaceSet, clipped, grown, inkBox, joined, mappedBox, touches } from '../setting';
 import { fromPoints } from '../units';
-import { aspectOf } from './fitting';
+import type { EmbeddedFonts } from './format';
 import { DIGITS, escapeXml, number, printMatrix } from './xml';
 import { writeText } from './svg-text';
-import { type Visible, groupMatrix, onEverySide, sheetVisible, visibleIn, widened } from './visible';
+import { type Visible, onEverySide, sheetVisible, visibleIn, widened } from './visible';
 
 /** How letters are written. */
 export type SvgLetters = 'outlines' | 'text';
@@ -16,6 +27,8 @@ export interface SvgOptions {
   letters: SvgLetters;
   /** Leaves the sheet's background out. */
   transparent?: boolean;
+  /** Fonts the file holds within itself, for live text. */
+  fonts?: EmbeddedFonts;
   /** A picture as a `data:` address, by its identifier; one that is not given is left out. */
   pictures?: ReadonlyMap<string, string>;
   /**
@@ -59,6 +72,7 @@ export function writeSvg(drawing: SheetDrawing, faces: FaceSet, options: SvgOpti
   const out = [
     `<svg xmlns="http://www.w3.org/2000/svg" ${size} viewBox="0 0 ${number(widthPt)} ${number(heightPt)}">`,
     `<title>${escapeXml(drawing.name)}</title>`,
+    ...(options.fonts?.rules.length ? [`<style>${options.fonts.rules.join('\n')}</style>`] : []),
   ];
   const sheet = sheetVisible(drawing);
   const writer: Writer = { faces, options, prefix: 'ground', made: 0, written: 0 };
@@ -72,6 +86,29 @@ export function writeSvg(drawing: SheetDrawing, faces: FaceSet, options: SvgOpti
   }
   out.push('</svg>', '');
   return out.filter((part, i) => part !== '' || i === out.length - 1).join('\n');
+}
+
+/**
+ * What of a blurred group is seen, as a picture, for writers to whom blurs are foreign.
+ * @param visible what is seen of what the group stands in. @returns the picture and the place it fills, in the coordinates inside the group
+ */
+export function softPicture(
+  group: GroupNode,
+  faces: FaceSet,
+  visible: Visible,
+  soften: NonNullable<SvgOptions['soften']>,
+): { href: string; room: Box } | undefined {
+  let made: { href: string; room: Box } | undefined;
+  const options: SvgOptions = {
+    letters: 'outlines',
+    soften: (shape, room, deviationPt) => {
+      const drawn = soften(shape, room, deviationPt);
+      made = { href: drawn.href, room };
+      return drawn;
+    },
+  };
+  writeGroup(group, { faces, options, prefix: 'soft', made: 0, written: 0 }, visible);
+  return made;
 }
 
 /** What is needed while writing. */
@@ -194,7 +231,7 @@ function writeLetters(node: LettersNode, writer: Writer, visible: Visible): Writ
   if (!inked || !visible.shows(inked)) return NOTHING;
   const asText = writer.options.letters === 'text' && node.glyphs.some(({ at }) => at !== undefined);
   const body = [
-    asText ? writeText(node, instance) : writeOutlines(node.glyphs, instance, shown),
+    asText ? writeText(node, instance, writer.options.fonts) : writeOutlines(node.glyphs, instance, shown),
     ...rules.map(({ box, matrix }) => rectangle(box, (matrix ? ` transform="${printMatrix(matrix)}"` : '') + (stroke ? ' stroke="none"' : ''))),
   ].filter(Boolean);
   if (body.length === 0) return NOTHING;

@@ -1,7 +1,6 @@
 /** What of a drawing can be seen, so that nothing else is written: letters far off the sheet cost time and break renderers. */
-import type { GroupNode } from '../drawing';
-import { type Box, type Matrix, type Reach, grown, inverse, mappedBox, touches } from '../setting';
-import { compose, rotateDEG, translate } from 'transformation-matrix';
+import { type GroupNode, groupMatrix } from '../drawing';
+import { type Box, type Reach, grown, inverse, mappedBox, touches } from '../setting';
 
 /** What can be seen, in the coordinates of what is drawn. */
 export interface Visible {
@@ -18,13 +17,6 @@ const HAIR = 0.05;
 export function sheetVisible({ widthPt, heightPt }: { widthPt: number; heightPt: number }): Visible {
   const inside = { leftPt: HAIR, topPt: HAIR, rightPt: widthPt - HAIR, bottomPt: heightPt - HAIR };
   return { seen: { leftPt: 0, topPt: 0, rightPt: widthPt, bottomPt: heightPt }, shows: (box) => touches(box, inside) };
-}
-
-/** How a group maps what is in it; undefined where it doesn't. */
-export function groupMatrix({ turn, move }: GroupNode): Matrix | undefined {
-  if (!turn && !move) return undefined;
-  const steps = [...(move ? [translate(move.xPt, move.yPt)] : []), ...(turn ? [rotateDEG(turn.degrees, turn.xPt, turn.yPt)] : [])];
-  return compose(...steps);
 }
 
 /** What is seen of the inside of a group. */

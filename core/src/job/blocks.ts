@@ -59,7 +59,8 @@ export function scaleBlock(job: Job, blockId: string, factor: number, origin: { 
   return updateBlock(job, blockId, (block) => (free(block) ? scaled(block, factor, origin) : block));
 }
 
-function scaled(block: Block, factor: number, origin: { xPt: number; yPt: number }): Block {
+/** A block with its words and frame scaled; see `scaleBlock`. */
+export function scaled(block: Block, factor: number, origin: { xPt: number; yPt: number }): Block {
   const largest = Math.max(block.style.sizePt, ...block.runs.map(({ style }) => style.sizePt ?? 0));
   const least = Math.min(block.style.sizePt, ...block.runs.map(({ style }) => style.sizePt ?? Number.POSITIVE_INFINITY));
   const by = Math.min(5000 / largest, Math.max(1 / least, factor));
@@ -92,7 +93,7 @@ export function duplicateBlocks(job: Job, blockIds: readonly string[], newId: ()
       .map((block): Block => {
         const id = newId();
         ids.push(id);
-        return { ...block, id, locked: false, frame: { ...block.frame, xPt: block.frame.xPt + byPt, yPt: block.frame.yPt + byPt } };
+        return { ...block, id, part: null, locked: false, frame: { ...block.frame, xPt: block.frame.xPt + byPt, yPt: block.frame.yPt + byPt } };
       });
     return copies.length > 0 ? { ...sheet, blocks: [...sheet.blocks, ...copies] } : sheet;
   });

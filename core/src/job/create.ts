@@ -38,6 +38,7 @@ export function createBlock(id: string, words: string, frame: Frame, style: Part
     tightened: [],
     edges: null,
     lineIndents: [],
+    part: null,
   };
 }
 

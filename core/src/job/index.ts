@@ -10,11 +10,12 @@ export * from './pair-rules';
 export { resolveBlock, resolveSheet } from './resolve';
 export * from './sheets';
 export { letterName } from './letter-names';
+export { beginJob } from './begin';
 export * from './blocks';
 export * from './passage';
 export * from './path';
 export { type Arc, HOLDS, type Path, type PathKind, type PathPoint, type Ride, STANCES, pathSchema } from './path-schema';
-export { REFERENCE_SIDES, type Reference, type ReferenceSide } from './reference-schema';
+export { FARTHEST_PT, LEAST_SCALE, MOST_SCALE, REFERENCE_SIDES, type Reference, type ReferenceSide } from './reference-schema';
 export * from './fit';
 export {
   BREAKINGS,
@@ -44,3 +45,4 @@ export { type Splice, spliceWords, splicesBetween, wordsFrom } from './words';
 export { LANGUAGES, languageSchema } from './language';
 export { graphemeBoundaries, isGraphemeBoundary } from './graphemes';
 export { JobFormatError, upgradeJob } from './upgrade';
+export { describeIssues, readJob } from './read';

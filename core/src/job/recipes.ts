@@ -1,7 +1,7 @@
 /** Recipes: named settings that blocks follow. What a block has otherwise is its override. Pure functions. */
 import * as z from 'zod';
 import type { StoredKind } from '../stored';
-import { updateBlock } from './edits';
+import { findBlock, sharing, updateBlock } from './edits';
 import { PLAIN_PARAGRAPH } from './create';
 import { GREEDY, PLAIN_JUSTIFY } from './fit';
 import { breakingSchema, edgesSchema, justifySchema } from './fit-schema';
@@ -72,14 +72,35 @@ export function overridesOf(block: Block, settings: RecipeSettings): string[] {
   return [...keys.filter((key) => !same(block.style[key], style[key])), ...WHOLE.filter((key) => !same(block[key], settings[key]))];
 }
 
-/** Has a block follow a recipe in everything; its overrides go. Runs of its own stay. */
+/**
+ * Has a block follow a recipe in everything; its overrides go. Runs of its own stay. The other blocks of its part follow it too, each in
+ * the size it has on its own sheet.
+ */
 export function applyRecipe(job: Job, blockId: string, { id, settings }: Pick<Recipe, 'id' | 'settings'>): Job {
-  return updateBlock(job, blockId, (block) => ({ ...block, ...settings, recipeId: id }));
+  const followed = updateBlock(job, blockId, (block) => ({ ...block, ...settings, recipeId: id }));
+  const { style, leading, ...rest } = settings;
+  return partOf(job, blockId).reduce(
+    (next, other) =>
+      updateBlock(next, other.id, (block) => {
+        const sizePt = block.style.sizePt;
+        const led = leading.kind === 'pt' ? { kind: 'pt' as const, pt: (leading.pt * sizePt) / style.sizePt } : leading;
+        return { ...block, ...rest, style: { ...style, sizePt }, leading: led, recipeId: id };
+      }),
+    followed,
+  );
 }
 
-/** Lets a block go its own way, looking as it does. */
-export function leaveRecipe(job: Job, blockId: string): Job {
-  return updateBlock(job, blockId, (block) => (block.recipeId === null ? block : { ...block, recipeId: null }));
+/** Lets a block and the others of its part go their own way, looking as they do. */
+export const leaveRecipe = (job: Job, blockId: string): Job =>
+  [blockId, ...partOf(job, blockId).map(({ id }) => id)].reduce(
+    (next, id) => updateBlock(next, id, (block) => (block.recipeId === null ? block : { ...block, recipeId: null })),
+    job,
+  );
+
+/** The other blocks of a block's part. */
+function partOf(job: Job, blockId: string): Block[] {
+  const block = findBlock(job, blockId);
+  return block ? sharing(job, block) : [];
 }
 
 /** Lets all blocks that follow a recipe go their own way, looking as they do: the recipe is gone. */

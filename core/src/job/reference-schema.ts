@@ -6,7 +6,11 @@ import { finite, id } from './values';
 export const REFERENCE_SIDES = ['under', 'over', 'beside'] as const;
 export type ReferenceSide = (typeof REFERENCE_SIDES)[number];
 
-const size = finite.min(1).max(100_000);
+/** How far from the sheet's corner a reference lies, in points, and how much smaller or larger it is than itself. */
+export const FARTHEST_PT = 50_000;
+export const [LEAST_SCALE, MOST_SCALE] = [0.001, 1000];
+
+const size = finite.min(1).max(60_000_000);
 
 export const referenceSchema = z.strictObject({
   of: z.discriminatedUnion('kind', [
@@ -20,10 +24,10 @@ export const referenceSchema = z.strictObject({
     }),
   ]),
   // Where its top left corner lies on the sheet.
-  xPt: finite.min(-50_000).max(50_000),
-  yPt: finite.min(-50_000).max(50_000),
+  xPt: finite.min(-FARTHEST_PT).max(FARTHEST_PT),
+  yPt: finite.min(-FARTHEST_PT).max(FARTHEST_PT),
   // Points of the sheet for each of its pixels, or points.
-  scale: finite.min(0.001).max(1000),
+  scale: finite.min(LEAST_SCALE).max(MOST_SCALE),
   // Clockwise, around its top left corner.
   turnDeg: finite.min(-360).max(360),
   opacity: finite.min(0.05).max(1),

@@ -10,7 +10,7 @@ import { styleSchema } from './style';
 import { colourSchema, finite, id, list, milliem } from './values';
 
 /** Version of the job file format that this code writes. */
-export const JOB_VERSION = 9;
+export const JOB_VERSION = 10;
 
 /** Alignment of the lines in their frame; justified ones but the last of a paragraph are as wide as it. */
 export const ALIGNMENTS = ['left', 'centre', 'right', 'justified'] as const;
@@ -118,6 +118,7 @@ export const blockSchema = z
     tightened: list(tightenedSchema, 500).describe('Sorted, not overlapping'),
     edges: edgesSchema.nullable().describe('How its edges are aligned; by side bearings where it is null'),
     lineIndents: list(lineIndentSchema, 2000).describe('Sorted by place, one value a place'),
+    part: id.nullable().describe('Blocks of one part say the same words and follow the same recipe, on whatever sheets they stand'),
   })
   .superRefine((block, context) => {
     let previous = 0;

@@ -1,7 +1,7 @@
 /** Edits of sheets: pure functions from a job to a job. */
 import { type LengthUnit, toPoints } from '../units';
 import { createSheet, usualMarginPt } from './create';
-import type { Block, Job, Sheet } from './schema';
+import type { Background, Block, Job, Sheet } from './schema';
 
 /** A size people ask for by name. */
 export interface SheetPreset {
@@ -31,11 +31,10 @@ export const SHEET_PRESETS: readonly SheetPreset[] = [
 ];
 
 /** The common size that a sheet has, upright or on its side. */
-export const presetOf = ({ widthPt, heightPt }: Pick<Sheet, 'widthPt' | 'heightPt'>): SheetPreset | undefined =>
-  SHEET_PRESETS.find(({ width, height, unit }) => {
-    const [w, h] = [toPoints(width, unit), toPoints(height, unit)];
-    return (meets(w, widthPt) && meets(h, heightPt)) || (meets(h, widthPt) && meets(w, heightPt));
-  });
+export function presetOf({ widthPt, heightPt }: Pick<Sheet, 'widthPt' | 'heightPt'>): SheetPreset | undefined {
+  const has = (w: number, h: number) => (one: SheetPreset) => meets(toPoints(one.width, one.unit), w) && meets(toPoints(one.height, one.unit), h);
+  return SHEET_PRESETS.find(has(widthPt, heightPt)) ?? SHEET_PRESETS.find(has(heightPt, widthPt));
+}
 
 /** An empty sheet of a preset. */
 export function sheetOfPreset(id: string, { name, width, height, unit }: SheetPreset): Sheet {
@@ -45,6 +44,28 @@ export function sheetOfPreset(id: string, { name, width, height, unit }: SheetPr
 /** Changes what a sheet is, but not its blocks. */
 export function withSheet(job: Job, sheetId: string, change: Partial<Omit<Sheet, 'id' | 'blocks'>>): Job {
   return { ...job, sheets: job.sheets.map((sheet) => (sheet.id === sheetId ? { ...sheet, ...change } : sheet)) };
+}
+
+/** A picture as a ground; what shows where it does not reach stays as it was. */
+export const pictureOn = (before: Background, pictureId: string): Background => ({
+  kind: 'picture',
+  pictureId,
+  fit: 'cover',
+  colour: before.kind === 'gradient' ? before.from : before.colour,
+});
+
+/** Puts blocks on a sheet as they stand to each other, the uppermost at a height; what would stand below the sheet stands on its lower edge. */
+export function bringBlocks(job: Job, sheetId: string, blocks: readonly Block[], topPt?: number): Job {
+  const [top, bottom] = [Math.min(...blocks.map(({ frame }) => frame.yPt)), Math.max(...blocks.map(({ frame }) => frame.yPt + frame.heightPt))];
+  return {
+    ...job,
+    sheets: job.sheets.map((sheet): Sheet => {
+      if (sheet.id !== sheetId) return sheet;
+      const wanted = topPt ?? top;
+      const shift = Math.max(0, Math.min(wanted, sheet.heightPt - (bottom - top))) - top;
+      return { ...sheet, blocks: [...sheet.blocks, ...blocks.map((block) => ({ ...block, frame: { ...block.frame, yPt: block.frame.yPt + shift } }))] };
+    }),
+  };
 }
 
 /** Two lengths that nobody can tell apart, in points. */
@@ -100,7 +121,12 @@ export function addSheet(job: Job, sheet: Sheet, afterId?: string): Job {
 export function duplicateSheet(job: Job, sheetId: string, newId: () => string): Job {
   const sheet = job.sheets.find(({ id }) => id === sheetId);
   if (!sheet) return job;
-  const copy: Sheet = { ...sheet, id: newId(), name: `${sheet.name} copy`.slice(0, 200), blocks: sheet.blocks.map((block) => ({ ...block, id: newId() })) };
+  const copy: Sheet = {
+    ...sheet,
+    id: newId(),
+    name: `${sheet.name} copy`.slice(0, 200),
+    blocks: sheet.blocks.map((block) => ({ ...block, id: newId(), part: null })),
+  };
   return addSheet(job, copy, sheetId);
 }
 

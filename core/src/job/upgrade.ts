@@ -100,6 +100,16 @@ const fromVersion8: Upgrade = (job) => ({
   sheets: mapArray(job['sheets'], LIMITS.sheets, (sheet) => ({ reference: null, ...sheet })),
 });
 
+/** Version 9 had each block for itself. */
+const fromVersion9: Upgrade = (job) => ({
+  ...job,
+  version: 10,
+  sheets: mapArray(job['sheets'], LIMITS.sheets, (sheet) => ({
+    ...sheet,
+    blocks: mapArray(sheet['blocks'], LIMITS.blocks, (block) => ({ part: null, ...block })),
+  })),
+});
+
 /** What a new version brings besides properties of the style, which `upgradeStyle` adds. */
 const UPGRADES: Readonly<Record<number, Upgrade>> = {
   1: fromVersion1,
@@ -110,6 +120,7 @@ const UPGRADES: Readonly<Record<number, Upgrade>> = {
   6: fromVersion6,
   7: fromVersion7,
   8: fromVersion8,
+  9: fromVersion9,
 };
 
 /** Gives every block's style the properties that have come since a version. */

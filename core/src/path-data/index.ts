@@ -2,6 +2,7 @@
 import { SVGPathData } from 'svg-pathdata';
 import { WordedError } from '../errors';
 import { type PathPoint, type Ride, drawnThrough, pathSchema } from '../job';
+import type { Matrix } from '../setting';
 
 /** Longest text that is looked at, in characters. */
 const MAX_TEXT = 1_000_000;
@@ -13,17 +14,17 @@ export class PathDataError extends WordedError {
 
 /**
  * Reads the first subpath of path data, or of the first `path` of an SVG, as a path for words.
- * @returns where its places lie is as the data has it, from its own origin.
+ * @param matrix where it is laid. @returns where its places lie is as the data has it, from its own origin.
  * @throws PathDataError
  */
-export function readPath(text: string): Extract<Ride, { kind: 'drawn' }> {
+export function readPath(text: string, { a, b, c, d, e, f }: Matrix = { a: 1, b: 0, c: 0, d: 1, e: 0, f: 0 }): Extract<Ride, { kind: 'drawn' }> {
   if (text.length > MAX_TEXT) throw new PathDataError('That is longer than a path for words can be.');
   const data = /<svg\b/.test(text) ? /<path\b[^>]*?\sd\s*=\s*["']([^"']*)["']/.exec(text)?.[1] : text.trim();
   if (!data) throw new PathDataError('There is no path in it.');
   let commands;
   try {
     // Whatever it is written in, as cubic curves and lines from where the last ended.
-    ({ commands } = new SVGPathData(data).toAbs().aToC().normalizeHVZ().normalizeST().qtToC());
+    ({ commands } = new SVGPathData(data).toAbs().aToC().normalizeHVZ().normalizeST().qtToC().matrix(a, b, c, d, e, f));
   } catch {
     throw new PathDataError('That is no path data: it begins with M and goes on with lines and curves, as SVG has it.');
   }

@@ -34,6 +34,9 @@ export const preferencesSchema = z.strictObject({
   numbers: z.enum(NUMBER_LANGUAGES).default('en'),
   /** Whether marks that typists type and designers don't are turned right while words are typed. */
   typingHelp: z.boolean().default(true),
+  /** Whether short hints are shown beside what is new, and those that were put away. */
+  hints: z.boolean().default(true),
+  hintsSeen: z.array(z.string().max(40)).max(200).default([]),
   /** The designer's own hand, learned from what they do with proposals. */
   taste: tasteSchema.prefault({}),
   /** Whether single characters are keys of the bench (WCAG 2.2, 2.1.4). */

@@ -26,9 +26,6 @@ export type PullArchive = z.infer<typeof pullArchiveSchema>;
 /** The body of a new job, with the pulls that its file held. Here and not with the other bodies, since the page has no use for it. */
 export const newJobBodySchema = z.strictObject({ job: z.unknown(), kept: z.unknown().optional() });
 
-/** Query of a job file: with its pulls, or without. */
-export const fileQuerySchema = z.object({ pulls: z.enum(['true', 'false']).default('false') });
-
 /** A pull out of a file: its state as JSON text. */
 export interface ArchivedPull {
   name: string;

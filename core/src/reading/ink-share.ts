@@ -3,6 +3,7 @@
  * the paper and that of the ink. Both are found together, as in clustering by regression (Späth 1979): each pixel belongs to the nearer
  * surface, each surface is fitted to its pixels by least squares, and so on until none changes sides.
  */
+import { medianOf } from './median';
 import type { Grey, Raster } from './raster';
 import { solve } from './solve';
 
@@ -115,8 +116,6 @@ function standingOut({ width, height, values }: Grey, grid: readonly Sample[], w
   }
   return found;
 }
-
-const medianOf = (values: readonly number[]): number => Float64Array.from(values).sort()[values.length >> 1] ?? 0;
 
 /** @returns undefined where the picture does not consist of two levels that can be told apart. */
 export function inkShareOf(grey: Grey): InkShare | undefined {

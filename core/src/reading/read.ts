@@ -9,6 +9,7 @@ import { type LevelLine, leanOf, linesOf } from './lines';
 import { type Mark, heightOf, marksOf, widthOf } from './marks';
 import { type Lay, type Match, Matcher } from './match';
 import { type Grey, type Raster, halved, smoothed } from './raster';
+import { medianOf } from './median';
 import { type WordsOnLines, spanOf, wordsOnLines } from './words-on-lines';
 
 /** A place in a picture, in its pixels, y down. */
@@ -187,7 +188,6 @@ function linesAt(raster: Raster, angleDeg: number, scale: number): FoundLines | 
 const isType = ({ letters, agree }: LevelLine): boolean =>
   letters >= LEAST_LETTERS && letters * agree >= LEAST_LETTERS && agree >= (letters < FEW_LETTERS ? 0.75 : 0.68);
 
-const medianOf = (values: readonly number[]): number => [...values].sort((a, b) => a - b)[values.length >> 1] ?? 0;
 /** Shapes that differ by less are the same; of letters no more than this share are. */
 const SAME = 0.04;
 const MOST_SAME = 0.6;

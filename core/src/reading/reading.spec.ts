@@ -1,11 +1,11 @@
 import type { FaceSet } from '../setting';
-import { shippedFaces } from '../testing';
+import { randomFrom, shippedFaces } from '../testing';
 import { readPicture } from '.';
 import { coverageOf } from './coverage';
 import { inkShareOf } from './ink-share';
 import { type Grey, greyOf } from './raster';
 import { solve } from './solve';
-import { type Spoiling, blockFor, pictureOf, randomFrom } from './testing';
+import { type Spoiling, blockFor, pictureOf } from './testing';
 
 const FACE = 'playfair-display-bold';
 const SANS = 'source-sans-3-regular';

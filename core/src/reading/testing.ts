@@ -5,18 +5,8 @@ import { drawBlock } from '../drawing';
 import { writeSvg } from '../formats';
 import { type Block, createBlock } from '../job';
 import { type FaceSet, inkOf, setBlock } from '../setting';
+import { randomFrom } from '../testing';
 import { type Grey, greyOf } from './raster';
-
-/** Numbers from 0 up to 1, the same for a seed (mulberry32, public domain). */
-export function randomFrom(seed: number): () => number {
-  let state = seed >>> 0;
-  return () => {
-    state = (state + 0x6d2b79f5) >>> 0;
-    let t = Math.imul(state ^ (state >>> 15), 1 | state);
-    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
-    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
-  };
-}
 
 export interface Spoiling {
   pixelsPerInch: number;

@@ -53,18 +53,18 @@ export function differencesOf(block: Pick<Block, 'rotationDeg' | 'words'>, setti
     if (like.start !== first.start || !like.letters.some(({ at }) => at === last.start)) brokenElsewhere++;
     // Of a letter and its marks the letter comes first.
     const theirs = new Map([...like.letters].reverse().map((letter) => [letter.at, { ...letter, ...turned(letter, around, -block.rotationDeg) }]));
-    const both = own.flatMap((letter) => {
+    const both = own.flatMap((letter, place) => {
       const their = theirs.get(letter.start);
-      return their ? [{ letter, their }] : [];
+      return their ? [{ letter, their, place }] : [];
     });
     const [from, to] = [both[0], both[both.length - 1]];
     if (!from || !to) return;
     // Along the reference's own line, which may lean a little.
     const along = directionOf(from.their, to.their);
-    const gaps = both.flatMap(({ letter, their }, i): GapDifference[] => {
+    const gaps = both.flatMap(({ letter, their, place }, i): GapDifference[] => {
       const before = both[i - 1];
       const told = before && toldApart(before.their, their);
-      if (!before || told === undefined || own.indexOf(letter) !== own.indexOf(before.letter) + 1) return [];
+      if (!before || told === undefined || place !== before.place + 1) return [];
       const byPt = distance(before.their, their, along) - (letter.leftPt - before.letter.leftPt);
       const em = before.letter.sizePt / 1000;
       return [{ from: before.letter.start, at: letter.start, byPt, milliem: byPt / em, errorMilliem: told / em }];

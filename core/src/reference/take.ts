@@ -42,8 +42,8 @@ export function typeRead(words: WordsReading, { scale, turnDeg }: Pick<Reference
 }
 
 /** Values are taken as people would state them: no finer than they are read. */
-const rounded = (value: number, step: number): number => Math.round(value / step) * step;
-const STEPS = { sizePt: 0.1, factor: 0.005, angleDeg: 0.05 };
+const rounded = (value: number, stepsPerUnit: number): number => Math.round(value * stepsPerUnit) / stepsPerUnit;
+const STEPS = { pt: 10, factor: 200, degree: 20 };
 const [LEAST_PT, MOST_PT] = [1, 5000];
 
 /**
@@ -59,7 +59,7 @@ type Taker = (block: Block, read: TypeRead, words: WordsReading, place: Referenc
 
 const TAKERS: Readonly<Record<Take, Taker>> = {
   size: (block, { sizePt }) => {
-    const size = Math.min(MOST_PT, Math.max(LEAST_PT, rounded(sizePt, STEPS.sizePt)));
+    const size = Math.min(MOST_PT, Math.max(LEAST_PT, rounded(sizePt, STEPS.pt)));
     const by = size / block.style.sizePt;
     const runs = block.runs.map((run): Run => {
       const own = run.style.sizePt;
@@ -71,15 +71,15 @@ const TAKERS: Readonly<Record<Take, Taker>> = {
     trackingMilliem === undefined
       ? block
       : { ...block, style: { ...block.style, trackingMilliem: roundMilliem(Math.min(5000, Math.max(-1000, Math.round(trackingMilliem)))) }, fit: null },
-  leading: (block, { leadingFactor }) => {
-    if (leadingFactor === undefined) return block;
-    // Of the size as it is read: the block's may have been left as it is.
-    const factor = Math.min(20, Math.max(0, rounded(leadingFactor, STEPS.factor)));
+  leading: (block, { leadingPt, leadingFactor }) => {
+    if (leadingPt === undefined || leadingFactor === undefined) return block;
     const leading: Leading =
-      block.leading.kind === 'pt' ? { kind: 'pt', pt: rounded(factor * block.style.sizePt, STEPS.sizePt) } : { kind: 'multiple', factor };
+      block.leading.kind === 'pt'
+        ? { kind: 'pt', pt: Math.min(10_000, Math.max(0, rounded(leadingPt, STEPS.pt))) }
+        : { kind: 'multiple', factor: Math.min(20, Math.max(0, rounded(leadingFactor, STEPS.factor))) };
     return { ...block, leading, lineLeading: [], fit: block.fit && { ...block.fit, height: null, even: false } };
   },
-  angle: (block, { angleDeg }) => ({ ...block, rotationDeg: rounded(angleDeg, STEPS.angleDeg) }),
+  angle: (block, { angleDeg }) => ({ ...block, rotationDeg: rounded(angleDeg, STEPS.degree) }),
   lines: (block, _read, words, place) => {
     const lines = readLinesOnSheet(words, place);
     let text = block.words;
@@ -90,7 +90,8 @@ const TAKERS: Readonly<Record<Take, Taker>> = {
     }
     // Lines of the reference have room.
     const widestPt = Math.max(...lines.map(({ letters }) => lengthOf(letters)));
-    const frame = block.grow === 'both' ? block.frame : { ...block.frame, widthPt: Math.max(block.frame.widthPt, widestPt + block.style.sizePt * 1.2) };
+    const frame =
+      block.grow === 'both' ? block.frame : { ...block.frame, widthPt: Math.min(50_000, Math.max(block.frame.widthPt, widestPt + block.style.sizePt * 1.2)) };
     return text === block.words && frame.widthPt === block.frame.widthPt ? block : { ...block, words: text, frame };
   },
 };

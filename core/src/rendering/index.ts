@@ -1,1 +1,2 @@
-export { renderSheet } from './render';
+export { type RenderOptions, renderSheet } from './render';
+export { previewSheet, writeSheets } from './write';

@@ -24,7 +24,25 @@ export interface Neighbours {
  * The smallest distance between the inks of two neighbours in any direction, their advances moved apart by `offset`.
  * 0 or less where they touch or overlap; infinite where one has no ink at heights that are measured.
  */
-export function inkDistance({ left, right, facing, standing }: Neighbours, offset = 0): number {
+export function inkDistance(neighbours: Neighbours, offset = 0): number {
+  const { left, right, standing } = neighbours;
+  if (standing.scale !== 1 || standing.across !== 1 || standing.shift !== 0) return measured(neighbours, offset);
+  // Words are set again and again while few of their gaps change. What level letters turn to each other follows from themselves.
+  let ofLeft = known.get(left);
+  if (!ofLeft) known.set(left, (ofLeft = new WeakMap()));
+  let distances = ofLeft.get(right);
+  if (!distances || distances.size > MOST_KNOWN) ofLeft.set(right, (distances = new Map<number, number>()));
+  let distance = distances.get(offset);
+  if (distance === undefined) distances.set(offset, (distance = measured(neighbours, offset)));
+  return distance;
+}
+
+/** Distances of two letters that stand level, by their offset. */
+const known = new WeakMap<GlyphProfile, WeakMap<GlyphProfile, Map<number, number>>>();
+/** So many offsets of a pair are kept. */
+const MOST_KNOWN = 200;
+
+function measured({ left, right, facing, standing }: Neighbours, offset: number): number {
   const rough = Math.min(roughDistance(facing.left, facing.right, offset), beyondBands(left, right, standing, offset));
   if (rough > FAR || rough < -PASSED) return rough;
   const limit = Math.max(0, rough) + 2 * BAND;

@@ -141,6 +141,14 @@ async function send(server: RunningServer, input: Input): Promise<number[]> {
       const drawn = await sendJob(server, jobOn({ kind: 'colour', colour: '#ffffff' }, id), ['thumbnail', 'svg']);
       return [status, ...drawn, (await ask(server, `/api/faces/${encodeURIComponent(id)}`, { method: 'DELETE' })).status];
     }
+    case 'file': {
+      const { status, bytes } = await ask(server, `/api/intake?name=${input.name}`, upload(input.bytes));
+      if (status !== 201) return [status];
+      const { id } = JSON.parse(bytes.toString()) as { id: string };
+      const statuses = [status];
+      for (const step of ['thumbnail', 'file', 'package', 'fonts']) statuses.push((await ask(server, `/api/jobs/${id}${ROUTES[step]?.('') ?? ''}`)).status);
+      return [...statuses, ...(await deleted(server, id))];
+    }
     case 'request': {
       const { method, path, headers, body } = input;
       // Deleting and changing what the control asks for would be no fault of the server.
@@ -157,7 +165,13 @@ const ROUTES: Readonly<Record<string, (sheet: string) => string>> = {
   text: (sheet) => `/sheets/${sheet}/svg?letters=text`,
   png: (sheet) => `/sheets/${sheet}/png`,
   zip: () => '/sheets.zip?format=svg',
+  pdf: () => '/sheets.pdf?bleed=3&marks=true',
+  words: (sheet) => `/sheets/${sheet}/pdf?letters=text`,
+  page: (sheet) => `/sheets/${sheet}/html?fluid=true`,
+  webp: (sheet) => `/sheets/${sheet}/webp?width=300`,
   file: () => '/file',
+  package: () => '/package',
+  fonts: () => '/pairs?fonts=true',
 };
 
 async function sendJob(server: RunningServer, job: unknown, then: readonly string[]): Promise<number[]> {
@@ -177,17 +191,21 @@ async function sendJob(server: RunningServer, job: unknown, then: readonly strin
     statuses.push(answer.status);
     // Words may say anything, and so may the letters that a picture's bytes are written in.
     if (
-      (step === 'svg' || step === 'text') &&
+      (step === 'svg' || step === 'text' || step === 'page') &&
       answer.status === 200 &&
       /="[^"]*(NaN|Infinity|undefined)/.test(answer.bytes.toString().replace(/(aria-label|href)="[^"]*"/g, ''))
     ) {
       throw new Error('an export holds a number that is none');
     }
   }
-  for (const id of made) {
-    statuses.push((await ask(server, `/api/jobs/${id}`, { method: 'DELETE' })).status);
-    statuses.push((await ask(server, `/api/jobs/${id}/forever`, { method: 'DELETE' })).status);
-  }
+  for (const id of made) statuses.push(...(await deleted(server, id)));
+  return statuses;
+}
+
+/** Takes a job off the shelf for good. */
+async function deleted(server: RunningServer, id: string): Promise<number[]> {
+  const statuses: number[] = [];
+  for (const path of [`/api/jobs/${id}`, `/api/jobs/${id}/forever`]) statuses.push((await ask(server, path, { method: 'DELETE' })).status);
   return statuses;
 }
 

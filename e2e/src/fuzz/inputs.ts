@@ -1,14 +1,20 @@
 /** Hostile inputs for the server: valid things bent, and made-up things that are nearly valid. Everything follows from a seed. */
 import { readFileSync, readdirSync } from 'node:fs';
 import { join } from 'node:path';
+import { writePackage } from '@jentrix/core/package';
 import fc from 'fast-check';
 import { root } from '../harness';
 
 /** What a fuzz sends: plain data, so that a failure can be kept and sent again. */
 export type Input =
-  | { kind: 'job'; job: unknown; then: ('thumbnail' | 'svg' | 'text' | 'png' | 'zip' | 'file' | 'duplicate')[] }
+  | {
+      kind: 'job';
+      job: unknown;
+      then: ('thumbnail' | 'svg' | 'text' | 'png' | 'zip' | 'pdf' | 'words' | 'page' | 'webp' | 'file' | 'package' | 'fonts' | 'duplicate')[];
+    }
   | { kind: 'picture'; bytes: Uint8Array }
   | { kind: 'font'; bytes: Uint8Array }
+  | { kind: 'file'; name: string; bytes: Uint8Array }
   | { kind: 'request'; method: string; path: string; headers: Record<string, string>; body: Uint8Array | undefined };
 
 /** A copy with the value at a path replaced. */
@@ -165,7 +171,10 @@ const bentJob = fc.record({ pick: fc.nat(), changes: fc.array(fc.tuple(fc.nat(),
   return job;
 });
 
-const steps = fc.shuffledSubarray(['thumbnail', 'svg', 'text', 'png', 'zip', 'file', 'duplicate'] as const, { minLength: 1, maxLength: 2 });
+const steps = fc.shuffledSubarray(
+  ['thumbnail', 'svg', 'text', 'png', 'zip', 'pdf', 'words', 'page', 'webp', 'file', 'package', 'fonts', 'duplicate'] as const,
+  { minLength: 1, maxLength: 2 },
+);
 const job = fc.record({ kind: fc.constant('job' as const), job: fc.oneof(soundJob, bentJob), then: steps });
 
 /** Bytes with some of them changed, cut or doubled. */
@@ -280,7 +289,7 @@ const read = (path: string): Uint8Array => new Uint8Array(readFileSync(join(root
 
 function pictures(): fc.Arbitrary<Input> {
   const sky = read('demo/pictures/night-sky.svg');
-  const png = read('docs/screenshots/preferences.png');
+  const png = read('docs/screenshots/shelf.png');
   return fc.oneof({ weight: 3, arbitrary: svg }, bent([sky]), bent([png])).map((bytes) => ({ kind: 'picture', bytes }));
 }
 
@@ -292,6 +301,32 @@ function fonts(): fc.Arbitrary<Input> {
     ...files.slice(0, 6).map((name) => read(`faces/catalogue/${name}`)),
   ];
   return bent(originals).map((bytes) => ({ kind: 'font', bytes }));
+}
+
+/** Files of other kinds, bent, under the names of any kind. */
+function files(): fc.Arbitrary<Input> {
+  const text = (words: string): Uint8Array => new TextEncoder().encode(words);
+  const demo = readFileSync(join(root, 'demo/4-open-day-flyer.jentrix.json'), 'utf8');
+  const face = { id: 'league-gothic-regular', family: 'League Gothic', style: 'Regular', bytes: read('faces/league-gothic-regular.ttf') };
+  const originals: readonly (readonly [ending: string, bytes: Uint8Array])[] = [
+    [
+      '.svg',
+      text(
+        '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 400 300"><style>.a{font:bold 40px/1 "League Gothic",serif;letter-spacing:.1em}</style><g transform="rotate(4)"><text class="a" x="10 40 60" dy="1,2" y="50" text-anchor="middle" textLength="300">AV<tspan rotate="3 4" baseline-shift="super">A &amp;</tspan>To</text></g><rect width="9" height="9"/></svg>',
+      ),
+    ],
+    ['.md', text('# Tide **table**\n\nLow *water*\n\n- one\n- two\n\n| a |\n|---|\n| b |\n')],
+    [
+      '.html',
+      text('<h1 style="font-size:3em">Tide</h1><p>Low <b>water</b> <span style="color:rgb(1 2 3/.5);font-size:1e9px">at</span></p><ul><li>one<li>two</ul>'),
+    ],
+    ['.csv', text('words,size,x,y,tracking,colour\n"A, B",12mm,1,2,30,#ff0000\nC,,,,,\n')],
+    ['.txt', text('Tide table\n\nLow water\r\nat noon\u2028\u0301')],
+    ['.jentrix.zip', writePackage({ title: 'Flyer', job: demo, recipes: [], faces: [face], pictures: [], left: [] })],
+  ];
+  const kinds = originals.map(([ending, bytes]) => bent([bytes]).map((own) => ({ ending, bytes: own })));
+  const misnamed = fc.record({ ending: fc.constantFrom(...originals.map(([ending]) => ending), '.exe', ''), bytes: bent(originals.map(([, bytes]) => bytes)) });
+  return fc.oneof(...kinds, misnamed).map(({ ending, bytes }) => ({ kind: 'file', name: `brought${ending}`, bytes }));
 }
 
 const id = fc.oneof(
@@ -309,11 +344,29 @@ const path = fc
       '/api/preferences',
       '/api/schema/job.json',
       '/api/nothing',
+      '/api/intake',
+      '/api/intake/read',
+      '/api/openapi.json',
       '',
       '/assets',
     ),
     fc.option(id),
-    fc.constantFrom('', '/file', '/sheets', '/sheets/x/png', '/sheets.zip', '/thumbnail.png', '/favourite', '/followers', '/forever', '/add', '/restore'),
+    fc.constantFrom(
+      '',
+      '/file',
+      '/sheets',
+      '/sheets/x/png',
+      '/sheets.zip',
+      '/thumbnail.png',
+      '/favourite',
+      '/followers',
+      '/forever',
+      '/add',
+      '/restore',
+      '/pairs?fonts=true',
+      '/package',
+      '/pulls',
+    ),
     fc.constantFrom('', '?page=1e9', '?q=%25', '?scale=3', '?sort=document', '?page[]=1&page[]=2', '?q=' + 'x'.repeat(500), '?%'),
   )
   .map(([base, own, rest, query]) => `${base}${own === null ? '' : `/${own}`}${rest}${query}`);
@@ -367,6 +420,7 @@ export function inputsOf(seed: number, count: number): Input[] {
     { weight: 8, arbitrary: job },
     { weight: 4, arbitrary: pictures() },
     { weight: 3, arbitrary: fonts() },
+    { weight: 3, arbitrary: files() },
     { weight: 5, arbitrary: request },
   );
   return fc.sample<Input>(all, { seed, numRuns: count });

@@ -1,13 +1,11 @@
-import { existsSync, readFileSync } from 'node:fs';
+import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import { setTimeout as wait } from 'node:timers/promises';
-import { type CatalogueEntry, type Trouble, catalogueEntrySchema, type catalogueQuerySchema, troubleSchema } from '@jentrix/core/api';
+import { type CatalogueEntry, type Trouble, type catalogueQuerySchema, troubleSchema } from '@jentrix/core/api';
 import { searchFaces } from '@jentrix/core/advice';
-import * as z from 'zod';
+import type * as z from 'zod';
+import { type Listed, readListed } from '../faces/listed';
 import { ProblemError } from '../http/problem';
-
-const listedSchema = z.array(catalogueEntrySchema.omit({ atHand: true }).extend({ file: z.string() }));
-export type Listed = z.infer<typeof listedSchema>[number];
 
 /**
  * A simulated font service: the shipped catalogue behind the manners of a remote one. It can be told to be slow or to fail, so
@@ -21,7 +19,7 @@ export class CatalogueService {
   /** @param folder holds `catalogue.json` and the files it names. */
   constructor(private readonly folder: string) {
     const index = join(folder, 'catalogue.json');
-    this.listed = existsSync(index) ? listedSchema.parse(JSON.parse(readFileSync(index, 'utf8'))) : [];
+    this.listed = existsSync(index) ? readListed(index) : [];
     this.byId = new Map(this.listed.map((entry) => [entry.id, entry]));
   }
 

@@ -1,40 +1,42 @@
-// Makes faces/catalogue anew from a folder of installed font packages: node --import tsx server/src/catalogue/make.ts NODE_MODULES …
-// Copies latin styles, unpacks variable ones, measures every face, and collects the licences. Run by hand when families are added.
+// Makes faces/catalogue anew from folders of installed font packages: node --import tsx server/src/catalogue/make.ts NODE_MODULES …
+// Copies latin styles, unpacks variable ones, measures every face, and collects the licences. Without a folder it measures what lies
+// there, and the shipped faces. Run by hand when families are added, or when faces are measured in another way.
 import { copyFileSync, existsSync, mkdirSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { Face, startPosition } from '@jentrix/core/face';
-import { measureAnatomy } from '@jentrix/core/advice';
 import decodeWoff2 from 'woff2-encoder/decompress';
+import * as z from 'zod';
+import { describeFont } from '../faces/describe-font';
+import { type Listed, writeListed } from '../faces/listed';
 
 const sources = process.argv.slice(2);
 const root = new URL('../../..', import.meta.url).pathname;
 const out = join(root, 'faces/catalogue');
+const filesSchema = z.array(z.object({ id: z.string(), file: z.string(), licence: z.string() }));
 const SHIPPED_WHOLE = new Set(['alegreya', 'eb-garamond', 'josefin-sans', 'playfair-display', 'source-sans-3']);
+
+for (const index of [join(root, 'faces/faces.json'), join(out, 'catalogue.json')]) {
+  // What was measured in another way need not be what is listed now.
+  const files = filesSchema.parse(JSON.parse(readFileSync(index, 'utf8')));
+  writeListed(index, await Promise.all(files.map(({ id, file, licence }) => measured(join(index, '..'), id, file, licence))));
+}
+if (sources.length === 0) process.exit();
+
 rmSync(out, { recursive: true, force: true });
 mkdirSync(out, { recursive: true });
+const entries: Listed[] = [];
 
-const entries: object[] = [];
+async function measured(folder: string, id: string, file: string, licence: string): Promise<Listed> {
+  const { fields } = await describeFont({ path: join(folder, file) });
+  const { family, style, anatomy, axes, features, ...posture } = fields;
+  return { id, file, licence, family, style, ...posture, anatomy, axes, features };
+}
 
 async function add(family: string, file: string, from: string, licence: string): Promise<void> {
-  const bytes = new Uint8Array(readFileSync(from));
-  const face = await Face.open(bytes, { decodeWoff2: (data) => decodeWoff2(data) });
-  const id = file.replace(/\.\w+$/, '');
-  if (from.endsWith('.woff2')) writeFileSync(join(out, file), await decodeWoff2(bytes));
+  if (from.endsWith('.woff2')) writeFileSync(join(out, file), await decodeWoff2(new Uint8Array(readFileSync(from))));
   else copyFileSync(from, join(out, file));
   const licenceFile = `${family}.txt`;
   copyFileSync(licence, join(root, 'faces/licences', licenceFile));
-  entries.push({
-    id,
-    file,
-    licence: licenceFile,
-    family: face.family,
-    style: face.style,
-    ...face.posture,
-    anatomy: measureAnatomy(face.instance(startPosition(face.axes, 24))),
-    axes: face.axes,
-    features: face.features,
-  });
-  face.dispose();
+  entries.push(await measured(out, file.replace(/\.\w+$/, ''), file, licenceFile));
 }
 
 for (const source of sources) {
@@ -62,5 +64,5 @@ for (const source of sources) {
     if (file) await add('cormorant-garamond-whole', id, join(cormorant, style, file), join(cormorant, 'LICENSE_FONT'));
   }
 }
-writeFileSync(join(out, 'catalogue.json'), `[\n${entries.map((entry) => `  ${JSON.stringify(entry)}`).join(',\n')}\n]\n`);
+writeListed(join(out, 'catalogue.json'), entries);
 console.log(`${entries.length} faces`);

@@ -1,5 +1,6 @@
 import 'reflect-metadata';
 import { DataSource } from 'typeorm';
+import { DrillResultEntity } from '../drill/drill-result.entity';
 import { FaceEntity, FavouriteEntity } from '../faces/face.entity';
 import { JobUseEntity } from '../jobs/job-use.entity';
 import { JobMeasureEntity } from '../measures/job-measure.entity';
@@ -14,6 +15,7 @@ import { Recipes1764200000000 } from './migrations/1764200000000-recipes';
 import { Uses1764300000000 } from './migrations/1764300000000-uses';
 import { BytesEntity } from './bytes.entity';
 import { Bytes1764500000000 } from './migrations/1764500000000-bytes';
+import { Drill1764700000000 } from './migrations/1764700000000-drill';
 import { Pulls1764600000000 } from './migrations/1764600000000-pulls';
 import { RecipeNames1764400000000 } from './migrations/1764400000000-recipe-names';
 
@@ -27,6 +29,7 @@ export async function openDatabase(file: string): Promise<DataSource> {
     database: file,
     entities: [
       BytesEntity,
+      DrillResultEntity,
       JobEntity,
       JobUseEntity,
       JobMeasureEntity,
@@ -47,6 +50,7 @@ export async function openDatabase(file: string): Promise<DataSource> {
       RecipeNames1764400000000,
       Bytes1764500000000,
       Pulls1764600000000,
+      Drill1764700000000,
     ],
     migrationsRun: true,
     synchronize: false,

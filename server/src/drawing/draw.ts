@@ -1,16 +1,17 @@
 /** Sheets as files: what the drawing processes do. Everything comes in and goes out as files, so that the server only passes them on. */
-import { closeSync, openSync, readFileSync, writeFileSync, writeSync } from 'node:fs';
-import { drawSheet as drawingOf } from '@jentrix/core/drawing';
+import { readFileSync, writeFileSync } from 'node:fs';
+import { drawSheet as drawingOf, onlyBlock } from '@jentrix/core/drawing';
 import { checkJob } from '@jentrix/core/findings';
-import { MAX_PIXELS, SHEET_FORMATS, type SheetMaterial, fitted, pngFormat } from '@jentrix/core/formats';
+import { SHEET_FORMATS, type SheetFormat, type SheetMaterial, documentInfo, fitted, pngFormat } from '@jentrix/core/formats';
 import { type Block, type Job, type Sheet, allBlocks, createBlock, resolveSheet } from '@jentrix/core/job';
 import { type Preferences, judgeOf } from '@jentrix/core/preferences';
 import { proofPage } from '@jentrix/core/proof';
-import { renderSheet } from '@jentrix/core/rendering';
+import { previewSheet, renderSheet, writeSheets } from '@jentrix/core/rendering';
+import { fontFiles, pairFiles, pairsOfJob } from '@jentrix/core/pairs';
 import { FaceSet, setSheet } from '@jentrix/core/setting';
-import { Zip, ZipDeflate, ZipPassThrough } from 'fflate';
+import { strToU8, zipSync } from 'fflate';
 import { openFont } from '../faces/describe-font';
-import { ProblemError, notFound } from '../http/problem';
+import { notFound } from '../http/problem';
 import { readStored } from '../jobs/filing';
 import { fileName } from './file-names';
 
@@ -35,44 +36,81 @@ export interface Drawn {
   name: string;
 }
 
-/**
- * A sheet in a format.
- * @param options as the format's schema gives them.
- * @throws ProblemError 404 for an unknown sheet, 413 for a picture over the limit.
- */
-export async function drawSheet({
-  sheetId,
-  format: id,
-  options,
+/** The pairs a job is spaced by, as files in a ZIP. @param fonts whether fonts with the pairs are among them. @param licences by face, as files. */
+export async function drawPairs({
+  out,
+  fonts,
+  licences,
   ...input
-}: DrawingInput & { sheetId: string; format: string; options: unknown }): Promise<Drawn> {
+}: DrawingInput & { fonts: boolean; licences: Readonly<Record<string, string>> }): Promise<Drawn> {
+  const job = readStored(input.document);
+  const faces = await openedFaces(allBlocks(job), input);
+  const found = pairsOfJob(job, faces);
+  const files: Record<string, Uint8Array> = Object.fromEntries(Object.entries(pairFiles(found)).map(([name, content]) => [name, strToU8(content)]));
+  if (fonts) {
+    const licenceOf = (id: string): string | undefined => licences[id] && readFileSync(licences[id], 'utf8');
+    const { files: made, notes } = await fontFiles(found, faces, { name: `${job.title.slice(0, 40)} spaced`, licenceOf });
+    Object.assign(files, made);
+    if (notes.length > 0) files['fonts/notes.txt'] = strToU8(`${notes.join('\n')}\n`);
+  }
+  // The earliest time a ZIP can state: the same pairs give the same file.
+  writeFileSync(out, zipSync(files, { mtime: new Date(1980, 0, 1) }));
+  return { name: fileName({ title: job.title, sheets: [] }) };
+}
+
+/** What of a job is drawn as what. */
+interface Asked {
+  /** The id of a format, and options as its schema gives them. */
+  format: string;
+  options: unknown;
+  /** Only this block of each sheet. */
+  block?: string | undefined;
+}
+
+/**
+ * Sheets in a format: one, or several where it has pages.
+ * @throws ProblemError 404 for an unknown sheet, 413 for what is over a limit.
+ */
+export async function drawSheets({ sheetIds, format: id, options, block, ...input }: DrawingInput & Asked & { sheetIds: readonly string[] }): Promise<Drawn> {
+  const format = formatCalled(id);
+  const job = readStored(input.document);
+  const [first, ...more] = await inTurn(sheetIds, (sheetId) => materialOf(findSheet(job, sheetId), input, block));
+  if (!first) throw notFound('sheet');
+  writeFileSync(input.out, await writeSheets(format, [first, ...more], documentInfo(job), options));
+  return { name: fileName(job, more.length === 0 ? sheetIds[0] : undefined) };
+}
+
+/** How a sheet comes to lie in a file. @param side of the square it fits into, in pixels. @throws ProblemError 404 */
+export async function drawPreview({
+  sheetId,
+  format,
+  options,
+  block,
+  side,
+  ...input
+}: DrawingInput & Asked & { sheetId: string; side: number }): Promise<Drawn> {
+  const job = readStored(input.document);
+  writeFileSync(input.out, await previewSheet(formatCalled(format), await materialOf(findSheet(job, sheetId), input, block), options, side));
+  return { name: fileName(job, sheetId) };
+}
+
+function formatCalled(id: string): SheetFormat {
   const format = SHEET_FORMATS.find((one) => one.id === id);
   if (!format) throw new Error(`There is no format “${id}”`);
-  const job = readStored(input.document);
-  const sheet = findSheet(job, sheetId);
-  if (format.kind === 'text') writeFileSync(input.out, format.write(await materialOf(sheet, input), options));
-  else {
-    const pixels = format.pixels(sheet, options);
-    if (pixels.width * pixels.height > MAX_PIXELS) {
-      throw new ProblemError(
-        413,
-        'picture-too-large',
-        'The picture is too large',
-        `It would have ${pixels.width} × ${pixels.height} pixels. Choose a smaller scale, or hand over SVG.`,
-      );
-    }
-    await render(sheet, input, pixels, format.id);
-  }
-  return { name: fileName(job, sheetId) };
+  return format;
+}
+
+async function inTurn<T, R>(list: readonly T[], make: (one: T) => Promise<R>): Promise<R[]> {
+  const made: R[] = [];
+  for (const one of list) made.push(await make(one));
+  return made;
 }
 
 /** The first sheet as a small PNG. @param side of the square it fits into, in pixels. */
 export async function drawThumbnail({ side, ...input }: DrawingInput & { side: number }): Promise<void> {
   const job = readStored(input.document);
   const sheet = findSheet(job, job.sheets[0]?.id ?? '');
-  const scale = side / Math.max(sheet.widthPt, sheet.heightPt);
-  const pixels = { width: Math.max(1, Math.round(sheet.widthPt * scale)), height: Math.max(1, Math.round(sheet.heightPt * scale)) };
-  await render(sheet, input, pixels, pngFormat.id);
+  writeFileSync(input.out, await previewSheet(pngFormat, await materialOf(sheet, input), {}, side));
 }
 
 /**
@@ -95,39 +133,20 @@ export async function drawProof({
   const drawing = proofPage({ sheetId, after: state(job), before: earlier && state(earlier), faces, date });
   const pictures = new Map([sheet, ...(earlier?.sheets.filter(({ id }) => id === sheetId) ?? [])].flatMap((one) => [...picturesFor(one, input)]));
   const height = Math.ceil((PROOF_PX * drawing.heightPt) / drawing.widthPt);
-  writeFileSync(input.out, renderSheet({ drawing, faces, pictures }, pngFormat.id, { width: PROOF_PX, height }));
+  writeFileSync(input.out, await renderSheet({ drawing, faces, pictures }, pngFormat.id, { width: PROOF_PX, height }));
   return { name: `${fileName(job, sheetId)} proof` };
 }
 
 /** How wide a proof is, in pixels. */
 const PROOF_PX = 2400;
 
-/** Puts files into one ZIP. @param files those that are packed already go in as they are. */
-export function pack({ files, out }: { files: readonly { name: string; path: string; packed: boolean }[]; out: string }): void {
-  const target = openSync(out, 'w');
-  try {
-    const zip = new Zip((error, chunk) => {
-      if (error) throw error;
-      writeSync(target, chunk);
-    });
-    for (const { name, path, packed } of files) {
-      const entry = packed ? new ZipPassThrough(name) : new ZipDeflate(name, { level: 6 });
-      zip.add(entry);
-      entry.push(readFileSync(path), true);
-    }
-    zip.end();
-  } finally {
-    closeSync(target);
-  }
-}
-
-async function render(sheet: Sheet, input: DrawingInput, pixels: { width: number; height: number }, format: string): Promise<void> {
-  writeFileSync(input.out, renderSheet(await materialOf(sheet, input), format, pixels));
-}
-
-async function materialOf(sheet: Sheet, input: DrawingInput): Promise<SheetMaterial> {
+/** @param blockId where only this block is wanted. @throws ProblemError 404 for one that isn't there, or shows nothing */
+async function materialOf(sheet: Sheet, input: DrawingInput, blockId?: string): Promise<SheetMaterial> {
   const faces = await openedFaces(sheet.blocks, input);
-  return { drawing: drawingOf(sheet, setSheet(sheet, faces)), faces, pictures: picturesFor(sheet, input) };
+  const whole = drawingOf(sheet, setSheet(sheet, faces));
+  const drawing = blockId === undefined ? whole : onlyBlock(whole, blockId, faces);
+  if (!drawing) throw notFound('block');
+  return { drawing, faces, pictures: picturesFor(sheet, input) };
 }
 
 /** The sheet as it is set. @throws ProblemError 404 */

@@ -1,14 +1,24 @@
-import { zipQuerySchema } from '@jentrix/core/api';
-import { JOB_FILE_EXTENSION, JOB_FILE_TYPE, SHEET_FORMATS, type SheetFormat, endingOf } from '@jentrix/core/formats';
-import { fileQuerySchema } from '@jentrix/core/pulls';
-import { Router } from 'express';
+import {
+  JOB_FILE_EXTENSION,
+  JOB_FILE_TYPE,
+  SHEET_FORMATS,
+  type SheetFormat,
+  endingOf,
+  fileFormat,
+  packageFormat,
+  pairsFormat,
+  sheetsQuerySchema,
+} from '@jentrix/core/formats';
+import { type Request, Router } from 'express';
 import { rateLimit } from 'express-rate-limit';
 import { parseQuery } from '../http/parse';
 import { ProblemError } from '../http/problem';
 import type { JobsService } from '../jobs/jobs.service';
+import type { PackagesService } from '../packages/packages.service';
 import type { PullsService } from '../pulls/pulls.service';
-import type { ExportsService } from './exports.service';
+import type { ExportsService, WrittenAs } from './exports.service';
 import { handFile, sendThumbnail } from './send-file';
+import { sendZip } from './send-zip';
 
 /** Rendering takes real work: more than this many pictures a minute (JENTRIX_RENDERS_A_MINUTE, 600) are refused. */
 const renderLimit = rateLimit({
@@ -22,42 +32,83 @@ const renderLimit = rateLimit({
 });
 
 /** Mounted beside the jobs' own routes: files made from a job. */
-export function exportsRouter(jobs: JobsService, exports: ExportsService, pulls: Pick<PullsService, 'archive'>): Router {
+export function exportsRouter(jobs: JobsService, exports: ExportsService, pulls: Pick<PullsService, 'archive'>, packages: PackagesService): Router {
   const router = Router()
     .use(
-      ['/:id/thumbnail.png', '/:id/sheets', '/:id/sheets.zip', '/:id/proofs.zip', '/:id/pulls/:pull/thumbnail.png', '/:id/pulls/:pull/measure', '/:id/measure'],
+      [
+        '/:id/thumbnail.png',
+        '/:id/sheets',
+        '/:id/sheets.zip',
+        '/:id/sheets.pdf',
+        '/:id/pairs',
+        '/:id/package',
+        '/:id/proofs.zip',
+        '/:id/pulls/:pull/thumbnail.png',
+        '/:id/pulls/:pull/measure',
+        '/:id/measure',
+      ],
       renderLimit,
     )
     .get('/:id/file', async (request, response) => {
       const { id } = request.params;
       const stored = await jobs.stored(id);
-      const { pulls: asked } = parseQuery(fileQuerySchema, request);
-      const file = await exports.jobFile(stored, asked === 'true' ? await pulls.archive(id) : undefined);
+      const { pulls: withPulls } = parseQuery(fileFormat.options, request);
+      const file = await exports.jobFile(stored, withPulls ? await pulls.archive(id) : undefined);
       response.attachment(file.name + JOB_FILE_EXTENSION);
       await handFile(response, file, JOB_FILE_TYPE);
+    })
+    .get(`/:id/${packageFormat.id}`, async (request, response) => {
+      const file = await packages.make(await jobs.stored(request.params.id));
+      response.attachment(file.name + packageFormat.extension);
+      await handFile(response, file, packageFormat.mediaType);
+    })
+    .get(`/:id/${pairsFormat.id}`, async (request, response) => {
+      const { fonts } = parseQuery(pairsFormat.options, request);
+      const file = await exports.pairs(await jobs.stored(request.params.id), fonts);
+      response.attachment(file.name + pairsFormat.extension);
+      await handFile(response, file, pairsFormat.mediaType);
     })
     .get('/:id/thumbnail.png', async (request, response) => {
       const stored = await jobs.peek(request.params.id);
       await sendThumbnail(request, response, await exports.thumbnail(stored));
     })
     .get('/:id/sheets.zip', async (request, response) => {
-      const format = formatCalled(parseQuery(zipQuerySchema, request).format);
-      const options = parseQuery(format.options, request);
-      const stored = await jobs.stored(request.params.id);
-      const zip = await exports.zip(stored, { format, options }, () => !response.destroyed);
-      response.attachment(`${zip.name}.zip`);
-      await handFile(response, zip, 'application/zip');
+      const { as, sheets } = asked(request);
+      const { name, makers } = await exports.zip(await jobs.stored(request.params.id), as, sheets);
+      await sendZip(response, name, makers);
+    })
+    .get('/:id/sheets/:sheet/preview', async (request, response) => {
+      const { id, sheet } = request.params;
+      const { as, side } = asked(request);
+      await handFile(response, await exports.preview(await jobs.stored(id), sheet, as, side), 'image/png');
     });
   for (const format of SHEET_FORMATS) {
     router.get(`/:id/sheets/:sheet/${format.id}`, async (request, response) => {
       const options = parseQuery(format.options, request);
       const { id, sheet } = request.params;
-      const file = await exports.sheet(await jobs.stored(id), sheet, { format, options });
+      const { block } = parseQuery(sheetsQuerySchema, request);
+      const file = await exports.sheet(await jobs.stored(id), sheet, { format, options, block });
+      response.attachment(file.name + endingOf(format, options));
+      await handFile(response, file, format.mediaType);
+    });
+    if (format.kind !== 'pages') continue;
+    router.get(`/:id/sheets${format.extension}`, async (request, response) => {
+      const options = parseQuery(format.options, request);
+      const { sheets } = parseQuery(sheetsQuerySchema, request);
+      const stored = await jobs.stored(request.params.id);
+      const file = await exports.sheets(stored, await exports.wanted(stored, sheets), { format, options });
       response.attachment(file.name + endingOf(format, options));
       await handFile(response, file, format.mediaType);
     });
   }
   return router;
+}
+
+/** What a query asks for: a format with its options, and of which sheets. @throws ProblemError 422 */
+function asked(request: Request): { as: WrittenAs; sheets: readonly string[] | undefined; side: number } {
+  const { format: id, sheets, block, side } = parseQuery(sheetsQuerySchema, request);
+  const format = formatCalled(id);
+  return { as: { format, options: parseQuery(format.options, request), block }, sheets, side };
 }
 
 /** @throws ProblemError 422 */

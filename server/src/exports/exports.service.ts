@@ -5,12 +5,14 @@ import { DEFAULT_STYLE, type Use } from '@jentrix/core/job';
 import type { DrawingInput } from '../drawing/draw';
 import { fileName, numberedName } from '../drawing/file-names';
 import type { FaceLibrary } from '../faces/face-library';
+import { notFound } from '../http/problem';
 import type { JobsService, StoredJob } from '../jobs/jobs.service';
 import type { PicturesService } from '../pictures/pictures.service';
 import type { PreferencesService } from '../preferences/preferences.service';
 import type { StoredPulls } from '../pulls/file-with-pulls';
 import type { Workshop } from '../pool/workshop';
 import { FileCache } from './file-cache';
+import type { ZipEntry } from './send-zip';
 
 /** A file made from a job. */
 export interface ExportedFile {
@@ -23,12 +25,20 @@ export interface ExportedFile {
 export interface WrittenAs {
   format: SheetFormat;
   options: unknown;
+  /** Only this block of each sheet. */
+  block?: string | undefined;
 }
 
 /** An earlier state of a job: its document, and what that names. */
 export interface Kept {
   document: string;
   uses: readonly Use[];
+}
+
+/** What a ZIP is made of: its name without ending, and what makes its files. */
+export interface ZipParts {
+  name: string;
+  makers: readonly (() => Promise<ZipEntry>)[];
 }
 
 export type Materials = Omit<DrawingInput, 'out'>;
@@ -69,9 +79,27 @@ export class ExportsService {
   }
 
   /** @throws ProblemError 404 when the job has no such sheet; 413; 422 */
-  async sheet(stored: StoredJob, sheetId: string, { format, options }: WrittenAs): Promise<ExportedFile> {
+  sheet(stored: StoredJob, sheetId: string, as: WrittenAs): Promise<ExportedFile> {
+    return this.sheets(stored, [sheetId], as);
+  }
+
+  /** Several sheets in one file, for formats that have pages. @throws ProblemError 404 when the job has no such sheet; 413; 422 */
+  async sheets(stored: StoredJob, sheetIds: readonly string[], { format, options, block }: WrittenAs): Promise<ExportedFile> {
     const materials = await this.materials(stored.document, await this.jobs.usesOf(stored.id));
-    return this.made((out) => this.workshop.drawing.run('drawSheet', { ...materials, out, sheetId, format: format.id, options }));
+    return this.made((out) => this.workshop.drawing.run('drawSheets', { ...materials, out, sheetIds, format: format.id, options, block }));
+  }
+
+  /** The pairs a job is spaced by, as a ZIP. @param fonts whether fonts with the pairs are among them. @throws ProblemError 422 */
+  async pairs(stored: StoredJob, fonts: boolean): Promise<ExportedFile> {
+    const materials = await this.materials(stored.document, await this.jobs.usesOf(stored.id));
+    const licences = await this.library.licences(Object.keys(materials.faces));
+    return this.made((out) => this.workshop.drawing.run('drawPairs', { ...materials, fonts, licences, out }));
+  }
+
+  /** How a sheet comes to lie in a file, as a PNG. @param side of the square it fits into, in pixels. */
+  async preview(stored: StoredJob, sheetId: string, { format, options, block }: WrittenAs, side: number): Promise<ExportedFile> {
+    const materials = await this.materials(stored.document, await this.jobs.usesOf(stored.id));
+    return this.made((out) => this.workshop.thumbnails.run('drawPreview', { ...materials, out, sheetId, format: format.id, options, block, side }));
   }
 
   /**
@@ -86,45 +114,40 @@ export class ExportsService {
     return { tag, file: () => this.thumbnails.get(tag, (out) => this.workshop.thumbnails.run('drawThumbnail', { ...materials, out, side: THUMBNAIL_SIDE })) };
   }
 
-  /**
-   * Every sheet as one ZIP.
-   * @param isWanted tells whether somebody still waits for it.
-   */
-  zip(stored: StoredJob, as: WrittenAs, isWanted: () => boolean): Promise<ExportedFile> {
-    const kind = { ending: endingOf(as.format, as.options), packed: as.format.kind === 'pixels' };
-    return this.packed(stored, kind, (sheetId) => this.sheet(stored, sheetId, as), isWanted);
+  /** The sheets that are wanted, in their order; all where none are named. @throws ProblemError 404 when the job has no such sheet */
+  async wanted(stored: StoredJob, ids?: readonly string[]): Promise<string[]> {
+    const { sheets } = await this.jobs.outline(stored);
+    const known = sheets.map(({ id }) => id);
+    if (ids?.some((id) => !known.includes(id))) throw notFound('sheet');
+    return known.filter((id) => !ids || ids.includes(id));
   }
 
-  /** Every sheet on a page to send, as one ZIP. @param before how the job was, with what that names. */
-  proofs(stored: StoredJob, before: Kept | undefined, isWanted: () => boolean): Promise<ExportedFile> {
-    return this.packed(stored, { ending: ' proof.png', packed: true }, (sheetId) => this.proof(stored, sheetId, before), isWanted);
+  /** Sheets as files for a ZIP. @throws ProblemError 404 when the job has no such sheet */
+  async zip(stored: StoredJob, as: WrittenAs, ids?: readonly string[]): Promise<ZipParts> {
+    const kind = { ending: endingOf(as.format, as.options), packed: as.format.kind !== 'text' };
+    return this.parts(stored, await this.wanted(stored, ids), kind, (sheetId) => this.sheet(stored, sheetId, as));
   }
 
-  /** A file of every sheet in one ZIP. @param kind of the files; those that are packed already go in as they are. */
-  private async packed(
+  /** Every sheet on a page to send, for a ZIP. @param before how the job was, with what that names. */
+  async proofs(stored: StoredJob, before: Kept | undefined): Promise<ZipParts> {
+    return this.parts(stored, await this.wanted(stored), { ending: ' proof.png', packed: true }, (sheetId) => this.proof(stored, sheetId, before));
+  }
+
+  private async parts(
     stored: StoredJob,
+    ids: readonly string[],
     { ending, packed }: { ending: string; packed: boolean },
     make: (sheetId: string) => Promise<ExportedFile>,
-    isWanted: () => boolean,
-  ): Promise<ExportedFile> {
+  ): Promise<ZipParts> {
     const { title, sheets } = await this.jobs.outline(stored);
-    const files: { name: string; path: string; packed: boolean }[] = [];
-    try {
-      for (const [i, sheet] of sheets.entries()) {
-        if (!isWanted()) break;
-        const { path } = await make(sheet.id);
-        files.push({ path, name: numberedName(sheet, i) + ending, packed });
-      }
-      return await this.made(async (out) => {
-        await this.workshop.drawing.run('pack', { files, out });
-        return { name: fileName({ title, sheets: [] }) };
-      });
-    } finally {
-      await this.workshop.spool.discard(...files.map(({ path }) => path));
-    }
+    const makers = sheets.flatMap((sheet, i) =>
+      ids.includes(sheet.id) ? [async () => ({ path: (await make(sheet.id)).path, name: numberedName(sheet, i) + ending, packed })] : [],
+    );
+    return { name: fileName({ title, sheets: [] }), makers };
   }
 
-  private async made(make: (out: string) => Promise<{ name: string }>): Promise<ExportedFile> {
+  /** A file of its own, which is gone again where making it fails. */
+  async made(make: (out: string) => Promise<{ name: string }>): Promise<ExportedFile> {
     const path = this.workshop.spool.fresh();
     try {
       return { path, ...(await make(path)) };

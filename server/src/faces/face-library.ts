@@ -1,10 +1,8 @@
-import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { type FaceEntry, type FaceList, faceEntrySchema } from '@jentrix/core/api';
 import { fontAt, isCollection } from '@jentrix/core/face';
 import { type StoredKind, fromStored, toStored } from '@jentrix/core/stored';
 import { type DataSource, In, type Repository } from 'typeorm';
-import * as z from 'zod';
 import type { CatalogueService } from '../catalogue/catalogue.service';
 import type { Run } from '../database/atomically';
 import { LargeBytes } from '../database/large-bytes';
@@ -15,20 +13,18 @@ import { RecipeEntity } from '../recipes/recipe.entity';
 import { settingsFrom, settingsText } from '../recipes/recipes.service';
 import { asProblem } from './describe-font';
 import { FaceEntity, FavouriteEntity } from './face.entity';
-
-const shippedSchema = z.array(z.object({ id: z.string(), file: z.string(), licence: z.string() }));
+import { type Listed, readListed } from './listed';
 
 /** The face that stands in for those a job names and the library lacks. */
 const STAND_IN = 'source-sans-3-regular';
 /** The faces at hand: shipped, taken from the catalogue, uploaded. Listed, served, and found as files for setting. */
 export class FaceLibrary {
-  private readonly shipped: z.infer<typeof shippedSchema>;
+  private readonly shipped: readonly Listed[];
   readonly standInId = STAND_IN;
   private readonly faces: Repository<FaceEntity>;
   private readonly favourites: Repository<FavouriteEntity>;
   private readonly recipes: Repository<RecipeEntity>;
   private readonly files: LargeBytes;
-  private listing: Promise<FaceEntry[]> | undefined;
 
   /** @param folder holds `faces.json` and the font files it names. */
   constructor(
@@ -37,20 +33,17 @@ export class FaceLibrary {
     dataSource: DataSource,
     private readonly workshop: Workshop,
   ) {
-    this.shipped = shippedSchema.parse(JSON.parse(readFileSync(join(folder, 'faces.json'), 'utf8')));
+    this.shipped = readListed(join(folder, 'faces.json'));
     this.faces = dataSource.getRepository(FaceEntity);
     this.favourites = dataSource.getRepository(FavouriteEntity);
     this.recipes = dataSource.getRepository(RecipeEntity);
     this.files = new LargeBytes(dataSource);
   }
 
-  /** All faces at hand. The shipped files are read once in the life of the library. */
+  /** All faces at hand. */
   async list(): Promise<FaceList> {
-    this.listing ??= this.readShipped().catch((error: unknown) => {
-      this.listing = undefined;
-      throw error;
-    });
-    const [shipped, rows, liked] = await Promise.all([this.listing, this.faces.find({ order: { addedAt: 'ASC' } }), this.favourites.find()]);
+    const [rows, liked] = await Promise.all([this.faces.find({ order: { addedAt: 'ASC' } }), this.favourites.find()]);
+    const shipped = this.shipped.map(({ file: _file, ...fields }) => ({ ...fields, source: 'shipped' as const }));
     const favourites = new Set(liked.map(({ faceId }) => faceId));
     const added = await Promise.all(rows.map((row) => this.entryOf(row)));
     return { items: [...shipped, ...added].map((face) => ({ ...face, favourite: favourites.has(face.id) })), standInId: STAND_IN };
@@ -75,6 +68,13 @@ export class FaceLibrary {
       if (path !== undefined) paths[id] = path;
     }
     return paths;
+  }
+
+  /** The licences that faces came with, as files; of none that came without. */
+  async licences(ids: readonly string[]): Promise<Record<string, string>> {
+    const { items } = await this.list();
+    const named = items.filter(({ id, licence }) => licence !== '' && ids.includes(id));
+    return Object.fromEntries(named.map(({ id, licence }) => [id, join(this.folder, 'licences', licence)]));
   }
 
   /** An uploaded font as a file. */
@@ -183,15 +183,6 @@ export class FaceLibrary {
       }
     }
     return { ...fromStored(STORED_FACE, stored), source, favourite: false };
-  }
-
-  private async readShipped(): Promise<FaceEntry[]> {
-    const items: FaceEntry[] = [];
-    for (const { id, file, licence } of this.shipped) {
-      const { fields } = await this.workshop.intake.run('describeFont', { path: join(this.folder, file) });
-      items.push({ id, licence, ...fields, source: 'shipped', favourite: false });
-    }
-    return items;
   }
 }
 

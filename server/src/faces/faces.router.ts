@@ -8,8 +8,8 @@ import type { JobsService } from '../jobs/jobs.service';
 import type { FaceLibrary } from './face-library';
 import { sendFont } from './send-font';
 
-const uploadQuerySchema = z.object({ font: z.coerce.number().int().min(0).max(1000).optional() });
-const removeQuerySchema = z.object({ standIn: z.string().max(80).optional() });
+export const uploadQuerySchema = z.object({ font: z.coerce.number().int().min(0).max(1000).optional() });
+export const removeQuerySchema = z.object({ standIn: z.string().max(80).optional() });
 
 export function facesRouter(library: FaceLibrary, jobs: JobsService): Router {
   return Router()

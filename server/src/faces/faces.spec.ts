@@ -1,4 +1,5 @@
 import { readFileSync } from 'node:fs';
+import { dirname, join } from 'node:path';
 import { cataloguePageSchema, collectionProblemSchema, faceEntrySchema, faceListSchema } from '@jentrix/core/api';
 import { FaceError } from '@jentrix/core/face';
 import { createJob } from '@jentrix/core/job';
@@ -6,9 +7,9 @@ import { toCollection } from '@jentrix/core/testing';
 import type { Express } from 'express';
 import request from 'supertest';
 import { compress } from 'woff2-encoder';
-import { ProblemError } from '../http/problem';
-import { type TestApp, binary, fromRoot, testApp } from '../testing';
-import { openFont } from './describe-font';
+import { binary, fromRoot, testApp } from '../testing';
+import { describeFont, openFont } from './describe-font';
+import { readListed } from './listed';
 
 const bytesOf = (id: string): Buffer => readFileSync(fromRoot(`faces/${id}.ttf`));
 
@@ -26,11 +27,20 @@ describe('font files on the server', () => {
   });
 });
 
+describe('what is listed of the faces that come with Jentrix', () => {
+  for (const index of ['faces/faces.json', 'faces/catalogue/catalogue.json'])
+    it(`is what their files measure: ${index}`, async () => {
+      for (const { id, file, licence: _licence, ...listed } of readListed(fromRoot(index))) {
+        const { fields } = await describeFont({ path: join(dirname(fromRoot(index)), file) });
+        expect({ id, ...listed }).toEqual({ id, ...fields });
+      }
+    });
+});
+
 describe('type case', () => {
   let app: Express;
-  let parts: TestApp;
   let end: () => Promise<void>;
-  beforeEach(async () => ({ app, end } = parts = await testApp()));
+  beforeEach(async () => ({ app, end } = await testApp()));
   afterEach(() => end());
 
   const list = async () => faceListSchema.parse((await request(app).get('/api/faces').expect(200)).body).items;
@@ -84,13 +94,6 @@ describe('type case', () => {
       expect((body as { detail: string }).detail).toContain(part);
     }
     expect((await list()).length).toBe(before);
-  });
-
-  it('lists the shipped faces again after a failure: no failure is kept as an answer', async () => {
-    const run = spyOn(parts.workshop.intake, 'run').and.rejectWith(new ProblemError(422, 'too-much', 'No', 'It broke off.'));
-    await request(app).get('/api/faces').expect(422);
-    run.and.callThrough();
-    await request(app).get('/api/faces').expect(200);
   });
 
   it('removes a face in use only with a stand-in, which the jobs then have', async () => {

@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { type RequestHandler, Router } from 'express';
 import staticFiles from 'express-static-gzip';
 import * as z from 'zod';
-import { nonceOf } from './security';
+import { nonceOf, shellPolicy } from './security';
 
 /** What the built page carries where the nonce of each answer goes. */
 const NONCE_MARK = 'CSP_NONCE';
@@ -13,6 +13,19 @@ export function pageRouter(folder: string): Router {
   const router = Router();
   // The document is never sent as a file: it needs the nonce of its answer.
   router.get('/index.html', notThere);
+  router.get('/shell.html', (request, response, next) => {
+    const shell = join(folder, 'shell.html');
+    if (!existsSync(shell)) {
+      notThere(request, response, next);
+      return;
+    }
+    const html = readFileSync(shell, 'utf8');
+    response
+      .set('cache-control', 'no-cache')
+      .set('content-security-policy', shellPolicy(/ngCspNonce="([\w-]+)"/i.exec(html)?.[1] ?? ''))
+      .type('html')
+      .send(html);
+  });
   router.use(
     // What the build has compressed is sent as it is; what it hasn't, the server compresses as it goes.
     staticFiles(folder, {

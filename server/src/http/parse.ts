@@ -1,4 +1,4 @@
-import { describeIssues } from '@jentrix/core/formats';
+import { describeIssues } from '@jentrix/core/job';
 import express, { type Request, type RequestHandler, Router } from 'express';
 import type { z } from 'zod';
 import { MAX_JOB_BYTES } from '../jobs/sizes';
@@ -41,3 +41,6 @@ export const jsonBytesOf = (limit: number): RequestHandler =>
 
 /** The same for one job. */
 export const jsonBytes = jsonBytesOf(MAX_JOB_BYTES);
+
+/** The body that puts a job on the shelf, of its JSON. */
+export const onlyJob = (job: string): Buffer => Buffer.from(`{"job":${job}}`);

@@ -1,7 +1,7 @@
 /** RFC 9457 problem details: every error the server answers with. */
-import { WordedError } from '@jentrix/core/errors';
+import { FileError, WordedError } from '@jentrix/core/errors';
 import { FaceError } from '@jentrix/core/face';
-import { DrawingTooLargeError } from '@jentrix/core/formats';
+import { DrawingTooLargeError, PictureTooLargeError } from '@jentrix/core/formats';
 import { JobFormatError } from '@jentrix/core/job';
 import type { ErrorRequestHandler, RequestHandler, Response } from 'express';
 
@@ -68,6 +68,8 @@ export function problemOf(error: unknown): Problem {
   if (error instanceof ProblemError) return error;
   if (error instanceof JobFormatError) return new ProblemError(422, 'bad-job', 'Not a job that can be opened', error.message);
   if (error instanceof FaceError) return new ProblemError(422, 'bad-font', 'Not a font that can be opened', error.message);
+  if (error instanceof FileError) return new ProblemError(422, 'bad-file', 'The file can’t be read', error.message);
+  if (error instanceof PictureTooLargeError) return new ProblemError(413, 'picture-too-large', 'The picture is too large', error.message);
   if (error instanceof DrawingTooLargeError) return new ProblemError(413, 'drawing-too-large', 'The drawing is too large', error.message);
   const code = property(error, 'code');
   if (code === 'ENOSPC') return problemOf({ code: 'SQLITE_FULL' });

@@ -8,6 +8,34 @@ export const nonceOf = (response: Response): string => String(response.locals['n
 
 const withNonce = (_request: unknown, response: unknown): string => `'nonce-${nonceOf(response as Response)}'`;
 
+const DIRECTIVES = {
+  defaultSrc: ["'none'"],
+  // One script stands in the document: the line that begins the engine (`page.ts`).
+  scriptSrc: ["'self'", "'wasm-unsafe-eval'", withNonce],
+  styleSrc: ["'self'", withNonce],
+  // The one style attribute that ng-bootstrap's dialogs are born with: `z-index: 1055;`.
+  styleSrcAttr: ["'unsafe-hashes'", "'sha256-ZImpjyxSqdretajIQ3vpAcTYroKrDlaSp3fWptNrHZo='"],
+  imgSrc: ["'self'", 'data:', 'blob:'],
+  fontSrc: ["'self'"],
+  connectSrc: ["'self'"],
+  workerSrc: ["'self'"],
+  manifestSrc: ["'self'"],
+  baseUri: ["'self'"],
+  formAction: ["'self'"],
+  frameAncestors: ["'none'"],
+};
+
+/**
+ * The policy of the page that is kept for when there is no server. It is the same for everybody, so that what it holds can be told from
+ * its hash; its nonce is no secret therefore, and lets in styles, but no scripts.
+ */
+export const shellPolicy = (nonce: string): string =>
+  Object.entries({ ...DIRECTIVES, scriptSrc: ["'self'", "'wasm-unsafe-eval'"], styleSrc: ["'self'", `'nonce-${nonce}'`] })
+    .map(
+      ([name, values]) => `${name.replace(/[A-Z]/g, (letter) => `-${letter.toLowerCase()}`)} ${values.filter((value) => typeof value === 'string').join(' ')}`,
+    )
+    .join(';');
+
 /**
  * Strict headers. Scripts come from this server only; WebAssembly may be compiled (HarfBuzz); scripts and styles that stand in the
  * document need the nonce that it was given.
@@ -19,25 +47,7 @@ export function securityHeaders(): RequestHandler[] {
       next();
     },
     helmet({
-      contentSecurityPolicy: {
-        useDefaults: false,
-        directives: {
-          defaultSrc: ["'none'"],
-          // One script stands in the document: the line that begins the engine (`page.ts`).
-          scriptSrc: ["'self'", "'wasm-unsafe-eval'", withNonce],
-          styleSrc: ["'self'", withNonce],
-          // The one style attribute that ng-bootstrap's dialogs are born with: `z-index: 1055;`.
-          styleSrcAttr: ["'unsafe-hashes'", "'sha256-ZImpjyxSqdretajIQ3vpAcTYroKrDlaSp3fWptNrHZo='"],
-          imgSrc: ["'self'", 'data:', 'blob:'],
-          fontSrc: ["'self'"],
-          connectSrc: ["'self'"],
-          workerSrc: ["'self'"],
-          manifestSrc: ["'self'"],
-          baseUri: ["'self'"],
-          formAction: ["'self'"],
-          frameAncestors: ["'none'"],
-        },
-      },
+      contentSecurityPolicy: { useDefaults: false, directives: DIRECTIVES },
       strictTransportSecurity: false,
       referrerPolicy: { policy: 'no-referrer' },
     }),

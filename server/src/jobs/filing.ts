@@ -1,8 +1,10 @@
 /** A job as it is filed: checked, brought up to date, and as the text that is stored, with what lists and look-ups need beside it. */
 import { writeFileSync } from 'node:fs';
 import { jobBodySchema } from '@jentrix/core/api';
-import { describeIssues, readJob, withoutReferences, writeJobFile } from '@jentrix/core/formats';
+import { withoutReferences, writeJobFile } from '@jentrix/core/formats';
 import {
+  describeIssues,
+  readJob,
   type Job,
   type JobKind,
   type RecipeSettings,

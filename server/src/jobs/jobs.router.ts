@@ -4,6 +4,7 @@ import { ifMatchRevision, jsonBytes, jsonBytesOf, parseQuery } from '../http/par
 import { sendProblem } from '../http/problem';
 import { type JobsService, StaleError } from './jobs.service';
 import { recordOf, sendRecord } from './send-record';
+import { sendRevisions } from './send-revisions';
 import { MAX_FILE_BYTES } from './sizes';
 
 export function jobsRouter(jobs: JobsService): Router {
@@ -15,6 +16,11 @@ export function jobsRouter(jobs: JobsService): Router {
       const stored = await jobs.createFrom(request.body as Buffer);
       response.status(201).location(`/api/jobs/${stored.id}`);
       sendRecord(response, stored);
+    })
+    .get('/:id/events', async (request, response) => {
+      const { id } = request.params;
+      const { revision } = await jobs.stored(id);
+      sendRevisions(response, revision, (hear) => jobs.listen(id, hear));
     })
     .get('/:id', async (request, response) => {
       sendRecord(response, await jobs.read(request.params.id));

@@ -1,3 +1,4 @@
+import { EventEmitter } from 'node:events';
 import { randomUUID } from 'node:crypto';
 import type { JobPage, JobSummary, jobQuerySchema } from '@jentrix/core/api';
 import type { Job, Sheet, Use, UseKind } from '@jentrix/core/job';
@@ -6,6 +7,7 @@ import type { z } from 'zod';
 import { type Run, atomically } from '../database/atomically';
 import { ProblemError, notFound } from '../http/problem';
 import { type Filed, type JobChange, file } from './filing';
+import type { FiledWithPulls } from '../pulls/file-with-pulls';
 import { writePull } from '../pulls/write-pull';
 import type { JobFiler } from './job-filer';
 import { JobUseEntity } from './job-use.entity';
@@ -34,6 +36,8 @@ interface Change {
 export class JobsService {
   private readonly rows: Repository<JobEntity>;
   private readonly useRows: Repository<JobUseEntity>;
+  /** Tells whoever listens to a job of its new revisions. */
+  private readonly written = new EventEmitter().setMaxListeners(0);
 
   constructor(
     private readonly dataSource: DataSource,
@@ -41,6 +45,12 @@ export class JobsService {
   ) {
     this.rows = dataSource.getRepository(JobEntity);
     this.useRows = dataSource.getRepository(JobUseEntity);
+  }
+
+  /** @param hear told of every new revision of a job. @returns what ends that */
+  listen(id: string, hear: (revision: number) => void): () => void {
+    this.written.on(id, hear);
+    return () => void this.written.off(id, hear);
   }
 
   async list(query: z.output<typeof jobQuerySchema>): Promise<JobPage> {
@@ -65,7 +75,11 @@ export class JobsService {
 
   /** Puts the job of a request's body on the shelf, and the pulls that came with it. @throws ProblemError 400, 422 */
   async createFrom(body: Buffer): Promise<StoredJob> {
-    const { pulls, ...filed } = await this.filer.newBody(body);
+    return this.createFiled(await this.filer.newBody(body));
+  }
+
+  /** Puts a job on the shelf, and the pulls that came with it. */
+  createFiled({ pulls, ...filed }: FiledWithPulls): StoredJob {
     return this.insert(filed, (run, id) => {
       for (const pull of pulls) writePull(run, id, pull.createdAt, pull);
     });
@@ -139,6 +153,7 @@ export class JobsService {
           for (const { id, revision, filed } of changes) if (!write(run, id, revision, filed, updatedAt)) throw new Overtaken();
           also(run);
         });
+        for (const { id, revision } of changes) this.written.emit(id, revision + 1);
         return changes.length;
       } catch (error) {
         if (!(error instanceof Overtaken)) throw error;
@@ -156,6 +171,7 @@ export class JobsService {
     const filed = await this.filer.body(body);
     const updatedAt = new Date().toISOString();
     if (atomically(this.dataSource, (run) => write(run, id, basedOn, filed, updatedAt, 'AND "deletedAt" IS NULL'))) {
+      this.written.emit(id, basedOn + 1);
       return { id, revision: basedOn + 1, updatedAt, title: filed.title, document: filed.document };
     }
     const current = await this.read(id);

@@ -5,7 +5,7 @@ import { parseQuery } from '../http/parse';
 import { MAX_PICTURE_BYTES, type PicturesService } from './pictures.service';
 
 /** How an SVG is to fill the box it is laid into; others are told by what shows them. */
-const fitSchema = z.object({ fit: z.enum(['cover', 'contain']).optional() });
+export const fitSchema = z.object({ fit: z.enum(['cover', 'contain']).optional() });
 
 export function picturesRouter(pictures: PicturesService): Router {
   return Router()

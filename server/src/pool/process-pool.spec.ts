@@ -99,13 +99,13 @@ describe('process pool', () => {
     const out = join(parts.workshop.spool.fresh());
     const faces = { 'source-sans-3-regular': fromRoot('faces/source-sans-3-regular.ttf') };
     const document = JSON.stringify({ ...job, sheets: [{ ...sheet, blocks }] });
-    await poolOf().run('drawSheet', {
+    await poolOf().run('drawSheets', {
       document,
       faces,
       standInId: 'source-sans-3-regular',
       pictures: {},
       out,
-      sheetId: sheet.id,
+      sheetIds: [sheet.id],
       format: 'png',
       options: { scale: 1 },
     });

@@ -32,7 +32,7 @@ const IDLE_MS = 15_000;
 /** A task that hasn't begun after this long never will, in milliseconds. */
 const START_MS = 60_000;
 
-const CHILD = fileURLToPath(new URL('./child.ts', import.meta.url));
+const CHILD = fileURLToPath(new URL('../../bin/child.mjs', import.meta.url));
 
 interface Waiting {
   assignment: Assignment;
@@ -99,7 +99,7 @@ export class ProcessPool {
   }
 
   private hire(): Hand {
-    const child = fork(CHILD, [], { execArgv: [...process.execArgv, '--expose-gc'], serialization: 'advanced', stdio: ['ignore', 'ignore', 'inherit', 'ipc'] });
+    const child = fork(CHILD, [], { execArgv: ['--expose-gc'], serialization: 'advanced', stdio: ['ignore', 'ignore', 'inherit', 'ipc'] });
     const hand: Hand = { process: child, task: undefined, rest: () => undefined };
     this.hands.add(hand);
     child.on('message', (answer: Answer | typeof BEGUN) => {

@@ -1,8 +1,7 @@
 /** The body of a new pull, checked and taken apart. */
 import { createHash } from 'node:crypto';
 import { pullBodySchema } from '@jentrix/core/api';
-import { readJob } from '@jentrix/core/formats';
-import { type Job, type Use, usesOf } from '@jentrix/core/job';
+import { readJob, type Job, type Use, usesOf } from '@jentrix/core/job';
 import { type PullReason, takeApart } from '@jentrix/core/pulls';
 import { checkedBody } from '../jobs/filing';
 

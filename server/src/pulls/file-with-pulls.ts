@@ -1,7 +1,8 @@
 /** Job files that hold the job's pulls too: written when that is asked for, and read like any other. */
 import { writeFileSync } from 'node:fs';
 import { inflateRawSync } from 'node:zlib';
-import { MAX_JOB_FILE, describeIssues, readJob, withoutReferences, writeJobFile } from '@jentrix/core/formats';
+import { MAX_JOB_FILE, withoutReferences, writeJobFile } from '@jentrix/core/formats';
+import { type Job, describeIssues, readJob } from '@jentrix/core/job';
 import { type PullArchive, newJobBodySchema, pullArchiveSchema, pullsOf } from '@jentrix/core/pulls';
 import { ProblemError } from '../http/problem';
 import { MAX_JOB_BYTES } from '../jobs/sizes';
@@ -27,14 +28,18 @@ export function fileNewBody(text: string): FiledWithPulls {
     throw new ProblemError(413, 'too-large', 'Too large', 'The request is larger than the server takes.');
   const filed = file(readJob(job));
   if (kept === undefined) return { ...filed, pulls: [] };
+  return { ...filed, pulls: filedPulls(kept) };
+}
+
+/** The pulls of a file, unchecked so far, each changed as is asked for. @throws ProblemError 422; JobFormatError */
+export function filedPulls(kept: unknown, change: (job: Job) => Job = (job) => job): CameAlong[] {
   const archive = pullArchiveSchema.safeParse(kept);
   if (!archive.success) throw refuse(`${describeIssues(archive.error)}.`);
   try {
-    const pulls = pullsOf(archive.data).map(({ name, reason, createdAt, document }) => ({
-      ...filedPull(readJob(JSON.parse(document)), name, reason),
+    return pullsOf(archive.data).map(({ name, reason, createdAt, document }) => ({
+      ...filedPull(change(readJob(JSON.parse(document))), name, reason),
       createdAt,
     }));
-    return { ...filed, pulls };
   } catch (error) {
     throw refuse(
       error instanceof Error && !(error instanceof TypeError || error instanceof SyntaxError) ? error.message : 'One of them is not a state of a job.',
@@ -57,20 +62,24 @@ function pieceHandedOver(text: string): string {
   return 'reference' in piece ? JSON.stringify({ ...piece, reference: null }) : text;
 }
 
+/** Stored pulls as they go into a file. */
+export const keptOf = (stored: StoredPulls): PullArchive => ({
+  pulls: stored.pulls.map((pull) => ({ ...pull, root: inflated(pull.root) })),
+  pieces: Object.fromEntries(stored.pieces.map(([key, bytes]) => [key, pieceHandedOver(inflated(bytes))])),
+});
+
+/** @throws ProblemError 413 where that is more than a job file may hold */
+function checkedSize(text: string, pulls: number): string {
+  if (text.length <= MAX_JOB_FILE) return text;
+  throw new ProblemError(
+    413,
+    'too-large',
+    'The file would be too large',
+    `With its ${pulls} pulls the job is larger than a job file may be. Delete some pulls, or hand it over without them.`,
+  );
+}
+
 /** Writes a stored job with its pulls. @throws ProblemError 413 where that is more than a job file may hold; 422 */
 export function jobFileWithPulls({ document, out, stored }: { document: string; out: string; stored: StoredPulls }): void {
-  const job = withoutReferences(readStored(document));
-  const kept: PullArchive = {
-    pulls: stored.pulls.map((pull) => ({ ...pull, root: inflated(pull.root) })),
-    pieces: Object.fromEntries(stored.pieces.map(([key, bytes]) => [key, pieceHandedOver(inflated(bytes))])),
-  };
-  const text = writeJobFile(job, kept);
-  if (text.length > MAX_JOB_FILE)
-    throw new ProblemError(
-      413,
-      'too-large',
-      'The file would be too large',
-      `With its ${kept.pulls.length} pulls the job is larger than a job file may be. Delete some pulls, or hand it over without them.`,
-    );
-  writeFileSync(out, text);
+  writeFileSync(out, checkedSize(writeJobFile(withoutReferences(readStored(document)), keptOf(stored)), stored.pulls.length));
 }

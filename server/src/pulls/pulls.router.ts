@@ -2,6 +2,7 @@ import { proofQuerySchema, pullChangeSchema } from '@jentrix/core/api';
 import express, { type Request, Router } from 'express';
 import type { ExportsService, Kept } from '../exports/exports.service';
 import { handFile, sendThumbnail } from '../exports/send-file';
+import { sendZip } from '../exports/send-zip';
 import { jsonBytes, parseBody, parseQuery } from '../http/parse';
 import type { JobsService } from '../jobs/jobs.service';
 import { sendRecord } from '../jobs/send-record';
@@ -54,9 +55,8 @@ export function pullsRouter(pulls: PullsService, jobs: JobsService, exports: Exp
     })
     .get('/:id/proofs.zip', async (request, response) => {
       const { id } = request.params;
-      const file = await exports.proofs(await jobs.stored(id), await beforeOf(id, request), () => !response.destroyed);
-      response.attachment(`${file.name} proofs.zip`);
-      await handFile(response, file, 'application/zip');
+      const { name, makers } = await exports.proofs(await jobs.stored(id), await beforeOf(id, request));
+      await sendZip(response, `${name} proofs`, makers);
     })
     .post('/:id/pulls/:pull/job', async (request, response) => {
       const { document } = await pulls.read(request.params.id, request.params.pull);

@@ -75,6 +75,11 @@ export class PullsService {
     };
   }
 
+  /** What the pulls of a job name. */
+  async usesOf(jobId: string): Promise<Use[]> {
+    return (await this.rows.findBy({ jobId })).flatMap(({ uses }) => JSON.parse(uses) as Use[]);
+  }
+
   /** The automatic pull that gives way to a new one, where there are as many as can be. @throws ProblemError 409 */
   private async makeRoom(jobId: string): Promise<string | undefined> {
     if ((await this.rows.countBy({ jobId })) < MOST_PULLS) return undefined;

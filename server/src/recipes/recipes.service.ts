@@ -34,10 +34,10 @@ export class RecipesService {
     });
   }
 
-  /** @throws ProblemError 409 for a name that is taken, or too many recipes */
-  async create(name: string, settings: RecipeSettings): Promise<Recipe> {
+  /** @param id a fresh one. @throws ProblemError 409 for a name that is taken, or too many recipes */
+  async create(name: string, settings: RecipeSettings, id: string = randomUUID()): Promise<Recipe> {
     if ((await this.rows.count()) >= MOST_RECIPES) throw new ProblemError(409, 'too-many-recipes', 'Too many recipes', `There are ${MOST_RECIPES} already.`);
-    const recipe = { id: randomUUID(), name, settings };
+    const recipe = { id, name, settings };
     await nameFree(name, () => this.rows.insert({ ...recipe, settings: settingsText(settings) }));
     return recipe;
   }

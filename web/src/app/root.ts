@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { RouterOutlet } from '@angular/router';
 import { UnsentService } from './bench/unsent.service';
+import { OfflineService } from './offline/offline.service';
 import { PreferencesService } from './ui/preferences.service';
 import { Toasts } from './ui/toasts';
 
@@ -17,5 +18,6 @@ export class Root {
   constructor() {
     // Edits of an earlier visit are sent from whichever page is opened.
     void inject(UnsentService).look();
+    inject(OfflineService).start();
   }
 }

@@ -12,5 +12,6 @@ export const routes: Routes = [
   { path: 'jobs/:id', title: 'Bench · Jentrix', loadComponent: bench },
   { path: 'type-case', title: 'Type case · Jentrix', loadComponent: () => import('./type-case/type-case.page').then((m) => m.TypeCasePage) },
   { path: 'recipes', title: 'Recipes · Jentrix', loadComponent: () => import('./recipes/recipes.page').then((m) => m.RecipesPage) },
+  { path: 'drill', title: 'Drill · Jentrix', loadComponent: () => import('./drill/drill.page').then((m) => m.DrillPage) },
   { path: '**', redirectTo: '' },
 ];

@@ -29,6 +29,7 @@ export const breaks: Command = {
   says:
     'Lists the stranded words of a job with what would take each up, cheapest first. With -o: finds the ends of a block’s lines another way, or mends its stranded words ' +
     `by ${KINDS.join(', ')} or the cheapest of them; back gives back what was tightened.`,
+  example: 'programme.jentrix.json',
   options: ['output', 'block', 'way', 'shape', 'align', 'give', 'widen', 'last', 'divide', 'mend', 'json', 'faces'],
   async run(values, files, { out }) {
     const job = jobIn(files);

@@ -6,6 +6,7 @@ export const check: Command = {
   name: 'check',
   usage: ['JOB.json [--json] [--taste FILE] [--faces DIR]'],
   says: 'Prints the findings of a job, most visible first. Exit status 1 where one is severe.',
+  example: 'poster.jentrix.json',
   options: ['json', 'taste', 'faces'],
   async run(values, files, { out, error }) {
     const job = jobIn(files);

@@ -26,6 +26,7 @@ export const compare: Command = {
   name: 'compare',
   usage: ['BEFORE.json AFTER.json [--json] [--back LIST -o OUT.json] [--faces DIR]'],
   says: 'Lists what differs between two states of a job, with what both measure; can give single changes back.',
+  example: 'before.jentrix.json after.jentrix.json',
   options: ['json', 'back', 'output', 'faces'],
   async run(values, files, { out, error }) {
     const [before, after] = twoJobsIn(files);

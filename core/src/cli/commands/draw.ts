@@ -1,6 +1,6 @@
 import { writeFileSync } from 'node:fs';
 import { drawSheet } from '../../drawing';
-import { SHEET_FORMATS, type TextFormat } from '../../formats';
+import { SHEET_FORMATS, type TextFormat, documentInfo } from '../../formats';
 import { resolveSheet } from '../../job';
 import { setSheet } from '../../setting';
 import { type Command, jobIn, numberOf } from '../command';
@@ -13,6 +13,7 @@ export const draw: Command = {
   name: 'draw',
   usage: ['JOB.json -o OUT.svg [--sheet N] [--format NAME] [--letters outlines|text] [--faces DIR]'],
   says: `Writes a sheet as it is set, in a format of text: ${FORMATS.map(({ id }) => id).join(', ')}. Pictures are left out.`,
+  example: 'poster.jentrix.json -o poster.svg',
   options: ['output', 'sheet', 'format', 'letters', 'faces'],
   async run(values, files, { out, error }) {
     if (values.output === undefined) throw new UsageError('-o FILE is needed.');
@@ -27,7 +28,7 @@ export const draw: Command = {
     const { faces, missing } = await facesForJob(job, values.faces);
     for (const id of missing) error(`jentrix: the face “${id}” is not here; another stands in for it.\n`);
     const settings = setSheet(sheet, faces);
-    writeFileSync(values.output, format.write({ drawing: drawSheet(sheet, settings), faces, pictures: new Map() }, options.data));
+    writeFileSync(values.output, format.write({ drawing: drawSheet(sheet, settings), faces, pictures: new Map() }, options.data, documentInfo(job)));
     const lines = settings.reduce((sum, setting) => sum + setting.lines.length, 0);
     out(`“${sheet.name}”, ${settings.length} blocks in ${lines} lines, written to ${values.output}\n`);
     return 0;

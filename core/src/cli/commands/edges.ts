@@ -29,6 +29,7 @@ export const edges: Command = {
   says:
     'Tells where the edges of a block’s lines stand: by advance, by ink, and as they are seen. With -o: aligns them by what is seen, with marks hanging outside by kind; ' +
     'indents lines by hand; centres the block by its ink.',
+  example: 'poster.jentrix.json',
   options: ['output', 'block', 'optical', 'hang', 'off', 'indent', 'centre', 'axis', 'json', 'faces'],
   async run(values, files, { out }) {
     const job = jobIn(files);

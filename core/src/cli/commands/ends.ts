@@ -9,6 +9,7 @@ export const ends: Command = {
   name: 'ends',
   usage: ['JOB.json -o OUT.json [--ratio R] [--of words|lines] [--which first|last|both] [--level foot|middle|top] [--block ID]'],
   says: 'Sets the first and last letters of words or lines larger; --ratio 1 takes that off again.',
+  example: 'poster.jentrix.json -o ends.jentrix.json --ratio 1.3 --of words',
   options: ['output', 'ratio', 'of', 'which', 'level', 'block'],
   run(values, files, { out }) {
     if (values.output === undefined) throw new UsageError('-o OUT.json is needed.');

@@ -112,6 +112,7 @@ export const fit: Command = {
   says:
     'Keeps lines at a width, and with --height all of them together at a height; with --let-go the values that it comes to are all that stays. ' +
     'Says what was taken and what each lever alone would take. The exit status is 1 where limits leave something missing.',
+  example: 'flyer.jentrix.json -o fitted.jentrix.json --to margins --by size',
   options: ['output', 'block', 'lines', 'to', 'by', 'limits', 'ink', 'advance', 'overshoot', 'tenths', 'even', 'height', 'let-go', 'json', 'faces'],
   async run(values, files, { out }) {
     if (values.output === undefined) throw new UsageError('-o OUT.json is needed.');

@@ -19,6 +19,7 @@ export const gaps: Command = {
     'Every gap of a text: the two letters; fontMilliem, the font’s own kerning; shapeMilliem, the kerning proposed from the shapes alone, relative to the ' +
     'unkerned advance; shouldMilliem, what the gap should hold by both, each as far as it can be trusted; whiteMilliem, the measured white of the gap as set (font kerning and tracking included) and targetMilliem, what the face’s rhythm wants ' +
     'there; distancePt, the shortest distance between the inks. With --pairs (one pair a line) a line of JSON for each pair, in order.',
+  example: '--font Headline.otf --text AVATAR --size 72',
   options: ['font', 'text', 'pairs', 'axes', 'size', 'tracking', 'strength', 'language', 'taste', 'json', 'no-font-kerning'],
   async run(values, _files, { out }) {
     if (values.font === undefined) throw new UsageError('--font FILE is needed.');

@@ -23,6 +23,7 @@ export const outlines: Command = {
   name: 'outlines',
   usage: ['JOB.json [--block ID] [--range LIST] [--faces DIR] [-o OUT]'],
   says: 'Prints the outlines of letters as SVG path data, in points from the top left of their sheet. The job stays as it is.',
+  example: 'poster.jentrix.json --range 0-3 -o letters.svg',
   options: ['block', 'range', 'faces', 'output'],
   async run(values, files, { out, error }) {
     const job: Job = jobIn(files);

@@ -30,6 +30,7 @@ export const path: Command = {
   says:
     `Has the lines of a block run another way: ${KINDS.join(', ')}, where its first line stands; or by SVG path data, an SVG file, or a path as the job has it, as JSON. ` +
     'straight takes it off again.',
+  example: 'flyer.jentrix.json -o bent.jentrix.json --path arc --rise 40',
   options: ['output', 'path', 'block', 'rise', 'radius', 'faces'],
   async run(values, files, { out, error }) {
     if (values.output === undefined || values.path === undefined) throw new UsageError('-o OUT.json and --path KIND are needed.');

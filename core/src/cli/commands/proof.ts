@@ -15,6 +15,7 @@ export const proof: Command = {
   name: 'proof',
   usage: ['JOB.json -o OUT.png [--before OTHER.json] [--sheet N] [--faces DIR] [--pictures DIR]'],
   says: 'Writes a proof to send: a sheet as PNG, beside how it was before where that is given, with what has changed, what it is set in and what is still open.',
+  example: 'poster.jentrix.json -o proof.png --before earlier.jentrix.json',
   options: ['output', 'before', 'sheet', 'faces', 'pictures'],
   async run(values, files, { out, error }) {
     if (values.output === undefined) throw new UsageError('-o OUT.png is needed.');
@@ -34,7 +35,7 @@ export const proof: Command = {
     const pictures = new Map(shown.flatMap((one) => [...picturesOf(one, values.pictures ?? picturesBeside(files[0] ?? ''))]));
     const { renderSheet } = await import('../../rendering');
     const height = Math.ceil((WIDTH_PX * drawing.heightPt) / drawing.widthPt);
-    writeFileSync(values.output, renderSheet({ drawing, faces, pictures }, pngFormat.id, { width: WIDTH_PX, height }));
+    writeFileSync(values.output, await renderSheet({ drawing, faces, pictures }, pngFormat.id, { width: WIDTH_PX, height }));
     out(`Proof of “${sheet.name}”, ${WIDTH_PX} × ${height} pixels, written to ${values.output}\n`);
     return 0;
   },

@@ -1,7 +1,7 @@
 /** `jentrix read`: a picture of type measured; with its words known, what they are set in. */
 import { writeFileSync } from 'node:fs';
 import { writeJobFile } from '../../formats';
-import { type Block, createBlock, resolveBlock, updateBlock } from '../../job';
+import { type Block, type Job, createBlock, resolveBlock, updateBlock } from '../../job';
 import { type KnownWords, type NoReading, type PictureReading, readPicture } from '../../reading';
 import { TAKES, type Take, type TypeRead, takeReading, typeRead } from '../../reference';
 import { FaceSet } from '../../setting';
@@ -30,8 +30,9 @@ export const read: Command = {
   says:
     'Measures a picture of type (PNG, JPEG, WebP or SVG): lines, their angle, baselines, x-height, height of capitals and distance; with words and face known, ' +
     'those of --text or of a block of a job, also size, tracking and leading, each with its standard deviation. ' +
-    'With --take the block gets what was read: size, tracking, leading, angle, lines. The exit status is 1 where nothing was read. ' +
+    'Pixels an inch are what the file states, or 72, where --ppi does not say. With --take the block gets what was read: size, tracking, leading, angle, lines. The exit status is 1 where nothing was read. ' +
     'Example: jentrix read scan.png poster.jentrix.json --block headline --ppi 300 --take size,tracking,leading -o matched.jentrix.json',
+  example: 'scan.png --font Headline.otf --text "TWO NIGHTS" --ppi 300',
   options: ['font', 'text', 'axes', 'block', 'ppi', 'take', 'json', 'output', 'faces'],
   async run(values, files, { out }) {
     const [path, jobFile, more] = files;
@@ -55,10 +56,9 @@ export const read: Command = {
       if (type) out(tellType(type, words.likeness));
       if (why) out(`${REASONS[why]}\n`);
     }
-    if (words && known && jobFile !== undefined && values.output !== undefined) {
-      const job = jobAt(jobFile);
+    if (words && known?.job && values.output !== undefined) {
       const taken = takeReading(known.own, words, { xPt: 0, yPt: 0, scale, turnDeg: 0 }, takes);
-      writeFileSync(values.output, writeJobFile(updateBlock(job, known.own.id, () => taken)));
+      writeFileSync(values.output, writeJobFile(updateBlock(known.job, known.own.id, () => taken)));
       if (!values.json) out(`written to ${values.output}\n`);
     }
     return why ? 1 : 0;
@@ -76,12 +76,12 @@ function takesIn(list: string | undefined): Take[] {
 }
 
 /** The words to look for, and the block they are from as it stands in its job. */
-async function knownWords(values: Values, jobFile: string | undefined): Promise<(KnownWords & { own: Block }) | undefined> {
+async function knownWords(values: Values, jobFile: string | undefined): Promise<(KnownWords & { own: Block; job?: Job }) | undefined> {
   if (jobFile !== undefined) {
     const job = jobAt(jobFile);
     const { sheet, block } = blockIn(job, values.block);
     const { faces } = await facesForJob(job, values.faces);
-    return { block: resolveBlock(job, sheet.id, block), faces, own: block };
+    return { block: resolveBlock(job, sheet.id, block), faces, own: block, job };
   }
   if (values.font === undefined || values.text === undefined) return undefined;
   const faces = new FaceSet('face');

@@ -1,58 +1,86 @@
-import { writeFileSync } from 'node:fs';
-import { writeJobFile } from '../../formats';
-import { type Measure, STEPS, firstCut } from '../../refine';
-import { type Command, jobIn, numberOf } from '../command';
-import { facesForJob } from '../fonts';
+/** `jentrix refine`: jobs and SVGs spaced by measure, one or many. */
+import { statSync, writeFileSync } from 'node:fs';
+import type { FirstCut, Measure } from '../../refine';
+import { plainMeasure, refineFile, stepsIn } from '../bulk/refine-file';
+import { type Outcome, refineMany } from '../bulk/refine-many';
+import { type Command, type Output, numberOf } from '../command';
 import { UsageError } from '../usage-error';
 
-const KNOWN = STEPS.map(({ id }) => id);
+const shown = (evenness: number | null | undefined): string => evenness?.toFixed(0) ?? '-';
+const counted = (findings: number): string => `${findings} ${findings === 1 ? 'finding' : 'findings'}`;
+const printed = ({ evenness, findings }: Measure): string => `evenness ${shown(evenness)}, ${counted(findings)}`;
 
-/** @throws UsageError */
-function stepsIn(list: string): string[] {
-  const steps = list.split(',').map((step) => step.trim());
-  const unknown = steps.find((step) => !KNOWN.includes(step));
-  if (unknown !== undefined) throw new UsageError(`“${unknown}” is no step; there are ${KNOWN.join(', ')}.`);
-  return steps;
-}
-
-const printed = ({ evenness, findings }: Measure): string => `evenness ${evenness?.toFixed(0) ?? '-'}, ${findings} ${findings === 1 ? 'finding' : 'findings'}`;
-const plain = ({ evenness, findings }: Measure): { evenness: number | null; findings: number } => ({ evenness: evenness ?? null, findings });
+const isFolder = (path: string): boolean => statSync(path, { throwIfNoEntry: false })?.isDirectory() ?? false;
 
 export const refine: Command = {
   name: 'refine',
-  usage: ['JOB.json -o OUT.json [--steps LIST] [--strength S] [--report FILE] [--faces DIR]'],
-  says: 'Writes the job with its words kerned by shape, or with any of the steps of the first cut carried out; hand kerning stays on top. What would be worse for it is left as it is.',
-  options: ['output', 'steps', 'strength', 'report', 'faces'],
-  async run(values, files, { out, error }) {
-    if (values.output === undefined) throw new UsageError('-o OUT.json is needed.');
-    const steps = stepsIn(values.steps);
-    const kerningStrength = numberOf('strength', values.strength, 0, 2);
-    const job = jobIn(files);
-    const { faces, missing } = await facesForJob(job, values.faces);
-    for (const id of missing) error(`jentrix: the face “${id}” is not here; its words are left as they are.\n`);
-    const cut = firstCut(job, faces, { steps, kerningStrength });
-    writeFileSync(values.output, writeJobFile(cut.job));
-    for (const { name, items, after } of cut.steps) {
-      out(`${name}: ${printed(after)}\n`);
-      for (const { sheet, words, what, from, to, places } of items) {
-        const change = to === '' ? `${places} ${places === 1 ? 'place' : 'places'} mended` : `${from} to ${to}`;
-        out(`  ${sheet}: ${what}, ${change}, in “${words}”\n`);
-      }
+  usage: [
+    'FILE -o OUT [--steps LIST] [--strength S] [--report FILE] [--faces DIR]',
+    'FILES AND FOLDERS --out DIR [--jobs N] [--steps LIST] [--strength S] [--report FILE] [--faces DIR]',
+  ],
+  says:
+    'Writes a job with its words kerned by shape, or with any of the steps of the first cut carried out; hand kerning stays on top. What would be worse for it is left as it is. In an SVG only the places of letters in text elements are ' +
+    'written (tracking, kerning, edges), and every other byte stays. Of many files each is written under its name into another folder; what was refined before in the same way is not refined again, and one that fails stops none.',
+  example: 'posters --out refined --jobs 2 --steps tracking,kerning --report report.json',
+  options: ['output', 'out', 'jobs', 'steps', 'strength', 'report', 'faces'],
+  async run(values, files, output) {
+    const options = { steps: stepsIn(values.steps), strength: numberOf('strength', values.strength, 0, 2), facesFolder: values.faces };
+    const [path, more] = files;
+    if (path === undefined) throw new UsageError('A file is needed.');
+    if (values.out !== undefined) {
+      if (values.output !== undefined) throw new UsageError('Either -o OUT for one file, or --out DIR.');
+      return many(files, values.out, { options, jobs: numberOf('jobs', values.jobs, 1, 64), report: values.report }, output);
     }
-    out(`${printed(cut.before)} before, ${printed(cut.after)} after, written to ${values.output}\n`);
-    if (values.report !== undefined) {
-      const report = {
-        before: plain(cut.before),
-        after: plain(cut.after),
-        steps: cut.steps.map(({ id, before, after, items }) => ({
-          step: id,
-          before: plain(before),
-          after: plain(after),
-          items: items.map(({ sheet, blockId, words, what, from, to, places }) => ({ sheet, block: blockId, words, what, from, to, places })),
-        })),
-      };
-      writeFileSync(values.report, `${JSON.stringify(report, null, 2)}\n`);
-    }
+    if (more !== undefined || isFolder(path)) throw new UsageError('--out DIR is needed for several files.');
+    if (values.output === undefined) throw new UsageError('-o OUT is needed.');
+    const { content, cut, notes } = await refineFile(path, options);
+    for (const note of notes) output.error(`${note}.\n`);
+    writeFileSync(values.output, content);
+    tell(cut, output);
+    output.out(`${printed(cut.before)} before, ${printed(cut.after)} after, written to ${values.output}\n`);
+    if (values.report !== undefined) writeFileSync(values.report, `${JSON.stringify(reportOf(cut), null, 2)}\n`);
     return 0;
   },
 };
+
+function tell({ steps }: FirstCut, { out }: Output): void {
+  for (const { name, items, after } of steps) {
+    out(`${name}: ${printed(after)}\n`);
+    for (const { sheet, words, what, from, to, places } of items) {
+      const change = to === '' ? `${places} ${places === 1 ? 'place' : 'places'} mended` : `${from} to ${to}`;
+      out(`  ${sheet}: ${what}, ${change}, in “${words}”\n`);
+    }
+  }
+}
+
+const reportOf = (cut: FirstCut): object => ({
+  before: plainMeasure(cut.before),
+  after: plainMeasure(cut.after),
+  steps: cut.steps.map(({ id, before, after, items }) => ({
+    step: id,
+    before: plainMeasure(before),
+    after: plainMeasure(after),
+    items: items.map(({ sheet, blockId, words, what, from, to, places }) => ({ sheet, block: blockId, words, what, from, to, places })),
+  })),
+});
+
+/** @returns 0 where all went well, 2 where a file failed */
+async function many(
+  files: readonly string[],
+  folder: string,
+  { options, jobs, report }: { options: Parameters<typeof refineMany>[2]; jobs: number; report: string | undefined },
+  { out, error }: Output,
+): Promise<number> {
+  const outcomes = await refineMany(files, folder, options, jobs, (outcome, done, of) => {
+    const where = `${done}/${of} ${outcome.file}`;
+    if (outcome.state === 'failed') error(`${where}: ${outcome.error ?? 'failed'}\n`);
+    else out(`${where}: ${saidOf(outcome)}\n`);
+  });
+  const count = (state: Outcome['state']): number => outcomes.filter((one) => one.state === state).length;
+  out(`${count('refined')} refined, ${count('kept')} as they were made before, ${count('failed')} failed\n`);
+  if (report !== undefined) writeFileSync(report, `${JSON.stringify({ files: outcomes }, null, 2)}\n`);
+  return count('failed') > 0 ? 2 : 0;
+}
+
+const saidOf = ({ state, before, after }: Outcome): string =>
+  state === 'kept' ? 'as it was made before' : `evenness ${shown(before?.evenness)} to ${shown(after?.evenness)}, ${counted(after?.findings ?? 0)}`;

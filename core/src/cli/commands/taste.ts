@@ -13,6 +13,7 @@ export const taste: Command = {
   says:
     'What decisions say of a designer’s hand: a list of {"kind", "proposedMilliem", "chosenMilliem"}, as gaps --json names kind and plainMilliem. Prints how much ' +
     'more or less than proposed is taken, kind by kind, and with -o keeps it for gaps --taste and check --taste.',
+  example: 'decisions.json -o taste.json',
   options: ['output', 'taste', 'json'],
   run(values, [path, more], { out }) {
     if (path === undefined || more !== undefined) throw new UsageError('One file of decisions is needed.');

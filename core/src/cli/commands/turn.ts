@@ -21,6 +21,7 @@ export const turn: Command = {
   name: 'turn',
   usage: ['JOB.json -o OUT.json --along X,Y,X,Y [--and X,Y,X,Y] [--block ID] [--faces DIR]'],
   says: 'Turns a block so that its lines run along a line on its sheet; with a second line, its first two baselines come to stand on both: leading and place follow.',
+  example: 'flyer.jentrix.json -o turned.jentrix.json --along 40,200,300,160',
   options: ['output', 'along', 'and', 'block', 'faces'],
   async run(values, files, { out }) {
     if (values.output === undefined || values.along === undefined) throw new UsageError('-o OUT.json and --along X,Y,X,Y are needed.');

@@ -7,9 +7,18 @@ export interface Letter extends WordRange {
   style: Style;
 }
 
+/** What several rules ask of one block. */
+const known = new WeakMap<Block, readonly Letter[]>();
+
 /** The letters of a block that show something, with their styles. */
-export const lettersWithStyle = (block: Block): Letter[] =>
-  lettersIn(block.words).map(({ start, end }) => ({ start, end, text: block.words.slice(start, end), style: styleAt(block, start) }));
+export function lettersWithStyle(block: Block): readonly Letter[] {
+  let letters = known.get(block);
+  if (!letters) {
+    letters = lettersIn(block.words).map(({ start, end }) => ({ start, end, text: block.words.slice(start, end), style: styleAt(block, start) }));
+    known.set(block, letters);
+  }
+  return letters;
+}
 
 /** Made superiors and inferiors are smaller and stand higher or lower than their neighbours. */
 export type Script = 'superior' | 'inferior';

@@ -1,4 +1,4 @@
-import { HttpClient, HttpErrorResponse } from '@angular/common/http';
+import { HttpClient, HttpErrorResponse, HttpEventType, HttpResponse } from '@angular/common/http';
 import { Injectable, inject } from '@angular/core';
 import {
   type CataloguePage,
@@ -29,12 +29,16 @@ import {
   pullRecordSchema,
   pullSchema,
   staleProblemSchema,
+  type ReadFile,
+  jobEventSchema,
+  readFileSchema,
+  takenSchema,
 } from '@jentrix/core/api';
 import { WordedError } from '@jentrix/core/errors';
 import { type Job, type Recipe, type RecipeSettings, recipeSchema } from '@jentrix/core/job';
 import { type Preferences, preferencesSchema } from '@jentrix/core/preferences';
 import type { PullReason } from '@jentrix/core/pulls';
-import { type Observable, catchError, from, map } from 'rxjs';
+import { Observable, catchError, filter, from, map } from 'rxjs';
 import type { z } from 'zod';
 
 /** An answer that is not what was asked for; `message` is for people. */
@@ -53,6 +57,9 @@ export class ApiError extends WordedError {
     super(message);
   }
 }
+
+/** The service worker would forget what it keeps of an address that is written to, whether that came through or not. */
+const PAST_CACHE = { 'ngsw-bypass': 'true' };
 
 /** The server, typed; every answer is checked against the shared schemas. */
 @Injectable({ providedIn: 'root' })
@@ -120,13 +127,45 @@ export class ApiService {
     return this.checked(jobRecordSchema, this.http.post('/api/jobs', kept === undefined ? { job } : { job, kept }));
   }
 
+  /** Puts a file of another kind on the shelf as a job. @param file whose name tells its kind */
+  takeFile(file: File): Observable<z.infer<typeof takenSchema>> {
+    return this.checked(takenSchema, this.http.post('/api/intake', file, { headers: UPLOAD, params: { name: file.name } }));
+  }
+
+  /** Reads a file of another kind as a job that is not kept. @param sheet that its blocks are to stand on, in points */
+  readFile(file: File, { widthPt, heightPt }: { widthPt: number; heightPt: number }): Observable<ReadFile> {
+    return this.checked(readFileSchema, this.http.post('/api/intake/read', file, { headers: UPLOAD, params: { name: file.name, widthPt, heightPt } }));
+  }
+
   readJob(id: string): Observable<JobRecord> {
     return this.checked(jobRecordSchema, this.http.get(`/api/jobs/${id}`));
   }
 
+  /**
+   * The revisions of a job as they are written, its current one first; nothing while the page is out of sight, for which browsers
+   * have only a few connections, and on while the server is away.
+   */
+  revisionsOf(id: string): Observable<number> {
+    return new Observable((heard) => {
+      let source: EventSource | undefined;
+      const follow = (): void => {
+        if (document.hidden === (source === undefined)) return;
+        source?.close();
+        source = document.hidden ? undefined : new EventSource(`/api/jobs/${encodeURIComponent(id)}/events?ngsw-bypass=true`);
+        source?.addEventListener('message', ({ data }: MessageEvent<string>) => heard.next(jobEventSchema.parse(JSON.parse(data)).revision));
+      };
+      follow();
+      document.addEventListener('visibilitychange', follow);
+      return () => {
+        document.removeEventListener('visibilitychange', follow);
+        source?.close();
+      };
+    });
+  }
+
   /** Replaces a job. @param basedOn the revision the change was made on. */
   replaceJob(id: string, basedOn: number, job: Job): Observable<JobRecord> {
-    return this.checked(jobRecordSchema, this.http.put(`/api/jobs/${id}`, { job }, { headers: { 'If-Match': `"${basedOn}"` } }));
+    return this.checked(jobRecordSchema, this.http.put(`/api/jobs/${id}`, { job }, { headers: { ...PAST_CACHE, 'If-Match': `"${basedOn}"` } }));
   }
 
   /** What a job measures as the server has it. */
@@ -182,10 +221,17 @@ export class ApiService {
     return this.checked(jobRecordSchema, this.http.post(`${pullsOf(jobId, id)}/job`, {}));
   }
 
-  /** A file made from a job. @param path of what is made, such as `file` or `sheets.zip`. */
-  madeFile(id: string, path: string): Observable<MadeFile> {
-    const request = this.http.get(`/api/jobs/${encodeURIComponent(id)}/${path}`, { observe: 'response', responseType: 'blob' });
+  /**
+   * A file made from a job.
+   * @param path of what is made, such as `file` or `sheets.zip`. @param arrived told how many bytes are there so far
+   */
+  madeFile(id: string, path: string, arrived: (bytes: number) => void = () => undefined): Observable<MadeFile> {
+    const request = this.http.get(`/api/jobs/${encodeURIComponent(id)}/${path}`, { observe: 'events', reportProgress: true, responseType: 'blob' });
     return request.pipe(
+      filter((event) => {
+        if (event.type === HttpEventType.DownloadProgress) arrived(event.loaded);
+        return event instanceof HttpResponse;
+      }),
       catchError((error: unknown) => from(withReadBody(error)).pipe(map((read) => { throw toApiError(read); }))), // prettier-ignore
       map(({ body, headers }) => ({ bytes: body ?? new Blob(), name: fileNameOf(headers.get('content-disposition')) })),
     );
@@ -200,14 +246,16 @@ export class ApiService {
   }
 
   writePreferences(preferences: Preferences): Observable<Preferences> {
-    return this.checked(preferencesSchema, this.http.put('/api/preferences', preferences));
+    return this.checked(preferencesSchema, this.http.put('/api/preferences', preferences, { headers: PAST_CACHE }));
   }
 
-  private checked<T extends z.ZodType>(schema: T, request: Observable<unknown>): Observable<z.output<T>> {
+  /** An answer, checked. */
+  checked<T extends z.ZodType>(schema: T, request: Observable<unknown>): Observable<z.output<T>> {
     return this.failing(request.pipe(map((body) => schema.parse(body))));
   }
 
-  private failing<T>(request: Observable<T>): Observable<T> {
+  /** A request whose answer nobody reads. */
+  failing<T>(request: Observable<T>): Observable<T> {
     return request.pipe(
       catchError((error: unknown) => {
         throw toApiError(error);

@@ -21,13 +21,13 @@ import { Router, RouterLink } from '@angular/router';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { type Subscription, distinctUntilChanged, filter, first, fromEvent, map, skip, switchMap } from 'rxjs';
 import { ApiError } from '../api/api.service';
-import { letterName } from '@jentrix/core/job';
+import { PASSAGE_TYPE, STARTER_WORDS, letterName, pastePassage } from '@jentrix/core/job';
 import { EngineService } from '../engine/engine.service';
 import { PreferencesService } from '../ui/preferences.service';
 import { showSigned } from '../ui/numbers';
 import { ToastService, wordsOf } from '../ui/toasts';
 import { BENCH_STATE, BenchStore } from './bench.store';
-import { CopyColumn } from './copy-column/copy-column';
+import { CopyColumn, readPassage } from './copy-column/copy-column';
 import { FirstCutPanel } from './first-cut/first-cut';
 import { FirstCutState } from './first-cut/first-cut.state';
 import type { ConflictDialog } from './dialogs/conflict-dialog';
@@ -35,6 +35,7 @@ import { AWAY, openDialog, preloadDialogs } from './dialogs/dialogs';
 import { type KeyLayer, layerOf } from './key-layer';
 import { heardKey, keysOf } from './keys';
 import { WordsState } from './deck/words/words.state';
+import { Hint } from '../ui/hint';
 import { Masthead } from './masthead/masthead';
 import { PassRail } from './pass-rail';
 import { PASSES } from './pass';
@@ -48,12 +49,20 @@ import { Table } from './table/table';
 /** The bench: one job, looked at and measured. */
 @Component({
   selector: 'jx-bench',
-  imports: [CopyColumn, FirstCutPanel, Masthead, NgComponentOutlet, PassRail, RouterLink, Table],
+  imports: [CopyColumn, FirstCutPanel, Hint, Masthead, NgComponentOutlet, PassRail, RouterLink, Table],
   providers: [...BENCH_STATE, ...providePasses(), BenchStore, Said, SaveService],
   templateUrl: './bench.page.html',
   styleUrl: './bench.page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  host: { '(document:keydown)': 'key($event)', '(document:keyup)': 'store.endGesture()', '(document:click)': 'clicked($event)', '[attr.data-part]': 'part()' },
+  host: {
+    '(document:paste)': 'pasted($event)',
+    '(dragover)': 'over($event)',
+    '(drop)': 'drop($event)',
+    '(document:keydown)': 'key($event)',
+    '(document:keyup)': 'store.endGesture()',
+    '(document:click)': 'clicked($event)',
+    '[attr.data-part]': 'part()',
+  },
 })
 export class BenchPage implements OnInit, OnDestroy {
   /** From the address. */
@@ -84,6 +93,8 @@ export class BenchPage implements OnInit, OnDestroy {
       switchMap(async (pass) => pass?.deck().catch(() => this.toasts.fail(`The ${pass.name} deck can’t be loaded: the server is away.`))),
     ),
   );
+  /** True on a sheet without any block. */
+  protected readonly nothing = computed(() => this.job()?.sheets.find(({ id }) => id === this.view().sheetId)?.blocks.length === 0);
   /** In a window too small for all three: what is shown. */
   protected readonly parts = ['words', 'sheet', 'deck'] as const;
   protected readonly part = signal<(typeof this.parts)[number]>('sheet');
@@ -142,6 +153,7 @@ export class BenchPage implements OnInit, OnDestroy {
         };
         requestIdleCallback(preload);
       }),
+      this.save.came$.subscribe(({ job, merge }) => this.store.rebase(job, (state) => merge(state).job)),
       this.save.state$.pipe(filter(({ kind }) => kind === 'conflict' || kind === 'gone')).subscribe(() => this.settleConflict()),
     );
   }
@@ -169,6 +181,11 @@ export class BenchPage implements OnInit, OnDestroy {
     if (block) this.store.editWords(block.id, { start: block.words.length, end: block.words.length });
   }
 
+  /** Begins with words on an empty sheet. */
+  protected write(): void {
+    this.copyColumn()?.add();
+  }
+
   protected toSheet(): void {
     this.place.focusBench();
   }
@@ -179,7 +196,10 @@ export class BenchPage implements OnInit, OnDestroy {
     this.words.show('sheet');
     const { block } = this.store;
     // The words are there once the bench is drawn.
-    if (block) afterNextRender(() => this.store.editWords(block.id, { start: 0, end: block.words.length }), { injector: this.injector });
+    if (!block) return;
+    // Words to be replaced are picked; behind one's own one goes on.
+    const start = block.words === STARTER_WORDS ? 0 : block.words.length;
+    afterNextRender(() => this.store.editWords(block.id, { start, end: block.words.length }), { injector: this.injector });
   }
 
   protected key(event: KeyboardEvent): void {
@@ -215,6 +235,35 @@ export class BenchPage implements OnInit, OnDestroy {
     if (heard.binding.reach === 'page' && layer === 'control' && document.activeElement === focused) this.place.focusBench();
     // Drawn in the key's own task: together with the browser's layout and paint it made one that was too long on a slow machine.
     this.app.tick();
+  }
+
+  /** What is pasted while nothing is typed into. */
+  protected pasted(event: ClipboardEvent): void {
+    const { clipboardData: data } = event;
+    const layer = layerOf(document.activeElement, document);
+    const column = this.copyColumn();
+    if (!data || !column || event.defaultPrevented || (layer !== 'bench' && layer !== 'control')) return;
+    event.preventDefault();
+    const passage = readPassage(data.getData(PASSAGE_TYPE));
+    if (passage) {
+      column.add(passage.words, (job, id) => pastePassage(job, id, 0, passage.words.length, passage));
+      return;
+    }
+    const what = { files: [...data.files], html: data.getData('text/html'), text: data.getData('text/plain') };
+    void this.toasts.trying(async () => (await import('./bring-in')).paste(what, column.add.bind(column), this.injector), AWAY);
+  }
+
+  /** Files are over the bench. */
+  protected over(event: DragEvent): void {
+    if (event.dataTransfer?.types.includes('Files')) event.preventDefault();
+  }
+
+  protected drop(event: DragEvent): void {
+    const files = [...(event.dataTransfer?.files ?? [])];
+    if (files.length === 0 || event.defaultPrevented) return;
+    event.preventDefault();
+    const at = this.table()?.placeUnder(event);
+    void this.toasts.trying(async () => (await import('./bring-in')).bringIn(files, at, this.injector), AWAY);
   }
 
   /** A button that was pressed by the pointer gives the keys back to the bench; by keyboard they stay where they are. */

@@ -134,6 +134,11 @@ export class BenchStore {
     this.history.open(job);
   }
 
+  /** Takes up what others made; see `JobHistory.rebase`. */
+  rebase(job: Job, change: (state: Job) => Job): void {
+    this.history.rebase(job, change);
+  }
+
   /** Makes an edit; see `JobHistory.apply`. */
   apply(edit: (job: Job) => Job, gesture?: string): void {
     this.history.apply(edit, gesture);
@@ -215,7 +220,7 @@ export class BenchStore {
   }
 
   /** Puts new copy on the sheet in the settings used last, and begins editing its words. */
-  addCopy(frame: Frame, words: string): void {
+  addCopy(frame: Frame, words: string, change: (job: Job, blockId: string) => Job = (job) => job): void {
     const { sheet } = this;
     if (!sheet) return;
     const model = this.block ?? sheet.blocks[sheet.blocks.length - 1];
@@ -226,7 +231,7 @@ export class BenchStore {
       leading: model?.leading ?? autoLeading(this.preferences.current.autoLeadingFactor),
       paragraph: model?.paragraph ?? PLAIN_PARAGRAPH,
     };
-    this.apply((job) => addBlock(job, sheet.id, block));
+    this.apply((job) => change(addBlock(job, sheet.id, block), id));
     this.selectBlock(id);
     this.editWords(id, { start: 0, end: words.length });
   }

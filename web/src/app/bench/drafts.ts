@@ -1,6 +1,5 @@
 import { Injectable } from '@angular/core';
-import { readJob } from '@jentrix/core/formats';
-import { type Job, JobFormatError } from '@jentrix/core/job';
+import { readJob, type Job, JobFormatError } from '@jentrix/core/job';
 import { type DBSchema, type IDBPDatabase, openDB } from 'idb';
 
 /** Version of drafts that is written. Drafts without one are of version 1, which had no attempts. The jobs in them carry their own. */

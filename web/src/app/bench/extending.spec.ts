@@ -5,11 +5,11 @@ import { SHEET_FORMATS, textFormat } from '@jentrix/core/formats';
 import { NgbActiveModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { DEFAULT_PREFERENCES } from '@jentrix/core/preferences';
 import * as z from 'zod';
-import { pageProviders, until } from '../ui/testing';
+import { pageProviders } from '../ui/testing';
 import { BenchStore } from './bench.store';
 import { KeysDialog } from './dialogs/keys-dialog';
 import { heardKey, keysOf } from './keys';
-import { FORMATS, Masthead } from './masthead/masthead';
+import { FORMATS, HandOverDialog } from './dialogs/hand-over-dialog';
 import { type KeyContext, type Pass } from './pass';
 import { PassRail } from './pass-rail';
 import { ALL_PASSES } from './passes';
@@ -32,6 +32,8 @@ const toy: Pass = {
   id: 'toy',
   name: 'Toy',
   key: 'y',
+  hint: 'A toy, to be waved.',
+  help: 'begin',
   deck: () => Promise.resolve(ToyDeck),
   overlay: ['frame handles'],
   needs: ['line gaps'],
@@ -47,7 +49,8 @@ const plain = textFormat({
   mediaType: 'text/plain',
   extension: '.txt',
   options: z.object({ upper: z.coerce.boolean().default(false) }),
-  choices: [{ name: 'As typed', says: 'for proofs', options: { upper: false }, forAll: true }],
+  says: 'for proofs',
+  fields: [{ kind: 'switch', name: 'In capitals', key: 'upper' }],
   write: () => '',
 });
 
@@ -111,17 +114,17 @@ describe('adding from outside', () => {
     (fixture.nativeElement as HTMLElement).remove();
   });
 
-  it('a format is in the menu, for one sheet and for all', async () => {
-    const fixture = TestBed.createComponent(Masthead);
+  it('a format is in the hand-over, with its options', async () => {
+    const fixture = TestBed.createComponent(HandOverDialog);
     const host = fixture.nativeElement as HTMLElement;
     document.body.append(host);
     await fixture.whenStable();
-    const menu = (): string[] => [...host.querySelectorAll('[ngbDropdownMenu]')].map(({ textContent }) => textContent.replace(/\s+/g, ' '));
-    await until(() => menu().some((text) => text.includes('Export this sheet as plain words')));
-    const all = menu().find((text) => text.includes('Export this sheet as plain words')) ?? '';
-    expect(all).toMatch(/As typed ?for proofs/);
-    expect(all).toMatch(/All 2 sheets, as ZIP.*plain words ?As typed/);
-    expect(all).toContain('Export this sheet as SVG');
+    const ways = (): string[] => [...host.querySelectorAll('label')].map(({ textContent }) => textContent.replace(/\s+/g, ' ').trim());
+    expect(ways()).toContain('plain wordsfor proofs');
+    host.querySelector<HTMLInputElement>('[value="words"]')?.click();
+    await fixture.whenStable();
+    expect(ways()).toContain('In capitals');
+    expect(ways()).not.toContain('Transparentwithout the ground');
     host.remove();
   });
 });

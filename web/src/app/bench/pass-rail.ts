@@ -54,6 +54,14 @@ import { PASSES } from './pass';
     button:hover {
       color: var(--jx-ink);
     }
+    @media (max-width: 1180px) {
+      nav {
+        gap: 0;
+      }
+      button {
+        padding: 0 7px;
+      }
+    }
     .count {
       display: inline-block;
       min-width: 20px;

@@ -12,6 +12,10 @@ export interface Pass {
   name: string;
   /** The letter that brings it up. */
   key: string;
+  /** What is told of it once, to whoever comes here first. */
+  hint: string;
+  /** The page of `docs/using` that tells how it is done, without its ending. */
+  help: string;
   /** The instrument, loaded when it is first wanted. */
   deck: () => Promise<Type<unknown>>;
   overlay: readonly OverlayPart[];

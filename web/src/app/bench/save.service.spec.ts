@@ -1,10 +1,10 @@
 import { TestBed } from '@angular/core/testing';
 import type { JobRecord } from '@jentrix/core/api';
-import { type Job, createJob, retitle } from '@jentrix/core/job';
-import { type Observable, of, throwError } from 'rxjs';
+import { type Job, createBlock, createJob, jobSchema, restyle, retitle } from '@jentrix/core/job';
+import { type Observable, Subject, of, throwError } from 'rxjs';
 import { ApiError, ApiService } from '../api/api.service';
 import { type Draft, DraftStore } from './drafts';
-import { SaveService } from './save.service';
+import { type Came, SaveService } from './save.service';
 import { UnsentService } from './unsent.service';
 
 const base = createJob('Start', () => crypto.randomUUID());
@@ -19,8 +19,14 @@ class FakeApi {
   losing = 0;
   failing = 0;
 
+  readonly revisions = new Subject<number>();
+
   readJob(): Observable<JobRecord> {
     return of(this.record);
+  }
+
+  revisionsOf(): Observable<number> {
+    return this.revisions;
   }
 
   replaceJob(_id: string, basedOn: number, job: Job): Observable<JobRecord> {
@@ -205,5 +211,74 @@ describe('saving', () => {
     save.update(titled('never'));
     for (let i = 0; i < 4; i++) await save.flush();
     expect(save.state.kind).toBe('refused');
+  });
+
+  describe('while others write', () => {
+    const block = (id: string) => createBlock(id, id, { xPt: 0, yPt: 0, widthPt: 100, heightPt: 20 });
+    const two: Job = { ...base, sheets: [{ ...base.sheets[0]!, blocks: [block('a'), block('b')] }] };
+    const tracked = (job: Job, id: string, milliem: number): Job => restyle(job, id, { trackingMilliem: milliem });
+    const trackings = (job: Job): number[] => job.sheets[0]!.blocks.map(({ style }) => style.trackingMilliem);
+    /** Somebody else writes. */
+    const theirs = (job: Job): void => {
+      api.record = { ...api.record, revision: api.record.revision + 1, job: jobSchema.parse(JSON.parse(JSON.stringify(job))) };
+      api.revisions.next(api.record.revision);
+    };
+    let came: Came[];
+    const until = async (test: () => boolean): Promise<void> => {
+      for (let i = 0; i < 200 && !test(); i++) await new Promise((done) => setTimeout(done, 5));
+      expect(test()).withContext(String(test)).toBeTrue();
+    };
+    beforeEach(async () => {
+      api.record = { ...api.record, job: two };
+      came = [];
+      save.came$.subscribe((one) => came.push(one));
+      await save.open('j');
+    });
+
+    it('takes up what they saved, without a write of its own', async () => {
+      theirs(tracked(two, 'b', 30));
+      await until(() => came.length === 1);
+      expect([trackings(came[0]!.job), came[0]!.job.sheets[0]!.blocks[0] === two.sheets[0]!.blocks[0]]).toEqual([[0, 30], true]);
+      save.update(came[0]!.job);
+      expect([save.state.kind, api.writes]).toEqual(['saved', 0]);
+      // Each earlier state has it too.
+      expect(trackings(came[0]!.merge(tracked(two, 'a', 5)).job)).toEqual([5, 30]);
+    });
+
+    it('puts edits of different blocks together, whoever is told first', async () => {
+      save.update(tracked(two, 'a', 20));
+      theirs(tracked(two, 'b', 30));
+      await until(() => came.length === 1);
+      expect(trackings(came[0]!.job)).toEqual([20, 30]);
+      await until(() => save.state.kind === 'saved');
+      expect([trackings(api.record.job), api.record.revision, api.writes]).toEqual([[20, 30], 3, 1]);
+
+      // The write is refused before anything was heard.
+      api.record = { ...api.record, revision: 4, job: tracked(api.record.job, 'b', 40) };
+      save.update(tracked(came[0]!.job, 'a', 25));
+      await save.flush();
+      await until(() => save.state.kind === 'saved');
+      expect([trackings(api.record.job), api.record.revision]).toEqual([[25, 40], 5]);
+    });
+
+    it('asks where both changed one block; mine then goes on with what else they changed', async () => {
+      save.update(tracked(two, 'a', 20));
+      theirs(tracked(tracked(two, 'a', 7), 'b', 30));
+      await until(() => save.state.kind === 'conflict');
+      expect([came.length, api.writes]).toEqual([0, 0]);
+      await save.keepMine();
+      await until(() => save.state.kind === 'saved');
+      expect([trackings(api.record.job), trackings(came[0]!.job)]).toEqual([
+        [20, 30],
+        [20, 30],
+      ]);
+    });
+
+    it('hears nothing any more once it is closed', async () => {
+      save.close();
+      theirs(tracked(two, 'b', 30));
+      await settled();
+      expect([came.length, api.revisions.observed]).toEqual([0, false]);
+    });
   });
 });

@@ -1,8 +1,10 @@
 import { Injectable, inject } from '@angular/core';
 import type { JobRecord } from '@jentrix/core/api';
 import type { Job } from '@jentrix/core/job';
-import { BehaviorSubject, firstValueFrom } from 'rxjs';
+import type { Merged } from '@jentrix/core/merge';
+import { BehaviorSubject, Subject, type Subscription, firstValueFrom } from 'rxjs';
 import { ApiError, ApiService } from '../api/api.service';
+import { OfflineService } from '../offline/offline.service';
 import { DraftStore, sameJob } from './drafts';
 import { UnsentService } from './unsent.service';
 
@@ -18,6 +20,14 @@ export type SaveState =
   /** The job is no longer on the shelf. */
   | { kind: 'gone' };
 
+/** What others made of the job. */
+export interface Came {
+  /** The job as it is with that. */
+  job: Job;
+  /** Puts it together with any earlier or later state of the job. */
+  merge: (mine: Job) => Merged;
+}
+
 /** How long after an edit it is sent, in milliseconds. */
 const SETTLE_MS = 400;
 const RETRY_MS = [1000, 2000, 4000, 8000];
@@ -28,13 +38,14 @@ const MOST_ATTEMPTS = 5;
 
 /**
  * Sends the job whenever it changes: kept in the browser at once, sent a moment later, one write at a time, tried again
- * while the server is away. A write that the server refuses as stale waits for the designer's choice.
+ * while the server is away. What others write meanwhile is put together with it; where both changed the same the designer chooses.
  */
 @Injectable()
 export class SaveService {
   private readonly api = inject(ApiService);
   private readonly drafts = inject(DraftStore);
   private readonly unsent = inject(UnsentService);
+  private readonly offline = inject(OfflineService);
 
   private readonly stateSubject = new BehaviorSubject<SaveState>({ kind: 'saved' });
   private id = '';
@@ -52,6 +63,12 @@ export class SaveService {
   };
 
   readonly state$ = this.stateSubject.asObservable();
+  private readonly cameSubject = new Subject<Came>();
+  /** What others made of the job, put together with what is here: to be taken up by the bench in the same turn. */
+  readonly came$ = this.cameSubject.asObservable();
+  /** The newest revision that was told of. */
+  private heard = 0;
+  private listening: Subscription | undefined;
 
   /** The job that is open. */
   get jobId(): string {
@@ -80,13 +97,20 @@ export class SaveService {
     this.attempts = [];
     this.stateSubject.next({ kind: 'saved' });
     addEventListener('online', this.onOnline);
+    this.heard = record.revision;
+    this.listening = this.api.revisionsOf(id).subscribe((revision) => {
+      this.heard = Math.max(this.heard, revision);
+      void this.catchUp();
+    });
     if (!draft) return record.job;
     if (sameJob(draft.job, record.job)) {
       await this.drafts.drop(id);
       return record.job;
     }
     this.wanted = draft.job;
-    if (draft.basedOn === record.revision || draft.attempts.some((job) => sameJob(job, record.job))) this.schedule(0);
+    // Without the server, an older revision may be all that was put by: the edits know of the newer one.
+    this.revision = Math.max(record.revision, draft.basedOn);
+    if (draft.basedOn >= record.revision || draft.attempts.some((job) => sameJob(job, record.job))) this.schedule(0);
     else this.stateSubject.next({ kind: 'conflict', theirs: record });
     return draft.job;
   }
@@ -110,10 +134,10 @@ export class SaveService {
     return this.state.kind === 'saved';
   }
 
-  /** In a conflict or after the job was trashed: this version becomes the newest. */
+  /** In a conflict or after the job was trashed: this version becomes the newest, with what else others changed. */
   async keepMine(): Promise<void> {
     const { state } = this;
-    if (state.kind === 'conflict') this.revision = state.theirs.revision;
+    if (state.kind === 'conflict') await this.takeIn(state.theirs, true);
     else if (state.kind === 'gone') await firstValueFrom(this.api.restoreJob(this.id));
     else return;
     this.stateSubject.next({ kind: 'saving' });
@@ -145,6 +169,7 @@ export class SaveService {
   close(): void {
     clearTimeout(this.timer);
     removeEventListener('online', this.onOnline);
+    this.listening?.unsubscribe();
     this.id = '';
     this.drafts.claim(undefined);
     void this.unsent.look();
@@ -163,13 +188,21 @@ export class SaveService {
   }
 
   private send(): Promise<void> {
-    this.sending ??= this.sendOnce().finally(() => (this.sending = undefined));
+    this.sending ??= this.sendOnce().finally(() => {
+      this.sending = undefined;
+      void this.catchUp();
+    });
     return this.sending;
   }
 
   private async sendOnce(): Promise<void> {
     const { id, wanted } = this;
     if (!id || !wanted) return;
+    if (wanted === this.sent) {
+      await this.drafts.drop(id).catch(() => undefined);
+      if (this.id === id && this.wanted === wanted) this.stateSubject.next({ kind: 'saved' });
+      return;
+    }
     if (!this.attempts.includes(wanted)) {
       this.attempts = [...this.attempts, wanted].slice(-MOST_ATTEMPTS);
       this.keep();
@@ -183,25 +216,68 @@ export class SaveService {
       this.sent = wanted;
       if (this.wanted === wanted) {
         await this.drafts.drop(id).catch(() => undefined);
-        if (this.wanted === wanted) this.stateSubject.next({ kind: 'saved' });
-        else this.schedule(SETTLE_MS);
+        if (this.wanted === wanted) {
+          this.stateSubject.next({ kind: 'saved' });
+          void this.offline.saved(id);
+        } else this.schedule(SETTLE_MS);
       } else {
         this.stateSubject.next({ kind: 'saving' });
         this.keep();
         this.schedule(SETTLE_MS);
       }
     } catch (error) {
-      if (this.id === id) this.failed(error);
+      if (this.id === id) await this.failed(error);
     }
   }
 
-  private failed(error: unknown): void {
+  /** Takes up what others have written since, where nothing is on its way. */
+  private async catchUp(): Promise<void> {
+    const { id } = this;
+    const settled = (): boolean => this.id === id && id !== '' && !this.sending && (this.state.kind === 'saved' || this.state.kind === 'saving');
+    if (this.heard <= this.revision || !settled()) return;
+    const record = await firstValueFrom(this.api.readJob(id)).catch(() => undefined);
+    if (record && settled() && record.revision > this.revision && !(await this.takeIn(record)) && settled()) this.clash(record);
+  }
+
+  private clash(theirs: JobRecord): void {
+    clearTimeout(this.timer);
+    this.stateSubject.next({ kind: 'conflict', theirs });
+  }
+
+  /** Puts what others wrote together with what is here. @param mineWins where both changed the same. @returns false where that is in the way */
+  private async takeIn(theirs: JobRecord, mineWins = false): Promise<boolean> {
+    const { id, sent } = this;
+    // Where that can't be loaded, somebody has to choose.
+    const loaded = await import('@jentrix/core/merge').catch(() => undefined);
+    const { wanted } = this;
+    if (this.id !== id || this.sent !== sent || !sent || !wanted) return true;
+    if (!loaded) return false;
+    const { mergerOf } = loaded;
+    const merge = mergerOf(sent, theirs.job);
+    const { job, clashes } = merge(wanted);
+    if (clashes.length > 0 && !mineWins) return false;
+    const own = wanted !== sent;
+    this.revision = theirs.revision;
+    this.attempts = [];
+    this.sent = own ? theirs.job : job;
+    this.wanted = job;
+    this.cameSubject.next({ job, merge });
+    if (own) {
+      this.keep();
+      this.stateSubject.next({ kind: 'saving' });
+      this.schedule(0);
+    }
+    return true;
+  }
+
+  private async failed(error: unknown): Promise<void> {
     if (!(error instanceof ApiError)) throw error;
     const { current } = error;
     if (error.kind === 'stale' && current) {
       const own = this.attempts.find((job) => sameJob(job, current.job));
-      if (!own) this.stateSubject.next({ kind: 'conflict', theirs: current });
-      else {
+      if (!own) {
+        if (!(await this.takeIn(current))) this.clash(current);
+      } else {
         // An earlier write of this window, whose answer was lost: what came after it goes on from there.
         this.attempts = [];
         this.revision = current.revision;

@@ -1,21 +1,25 @@
 /** What specs of the bench stand on: a small job, and an engine that sets every letter ten points wide. */
 import type { FaceList, JobPage, JobRecord, Picture, Pull } from '@jentrix/core/api';
 import type { Finding, Inspection, JobCheck } from '@jentrix/core/findings';
-import { type Block, type Job, type Sheet, allBlocks, createBlock, createJob, createSheet, restyle } from '@jentrix/core/job';
+import type { Exercise } from '@jentrix/core/drill';
+import { type Block, type Job, type Sheet, type SheetPreset, allBlocks, createBlock, createJob, createSheet, restyle, sheetOfPreset } from '@jentrix/core/job';
 import type { CutItem, FirstCut } from '@jentrix/core/refine';
 import type { SmallForm, SmallKind } from '@jentrix/core/superiors';
 import { DEFAULT_PREFERENCES, type Preferences } from '@jentrix/core/preferences';
 import type { BlockSetting, GapLedger } from '@jentrix/core/setting';
 import type { PullReason } from '@jentrix/core/pulls';
-import { Injectable, type Provider } from '@angular/core';
+import { Injectable, type Provider, type Type } from '@angular/core';
+import { type ComponentFixture, TestBed } from '@angular/core/testing';
 import { BehaviorSubject, type Observable, defer, of, throwError } from 'rxjs';
 import { ApiError, ApiService } from '../api/api.service';
 import { type Drawing, EngineService } from '../engine/engine.service';
 import type { FaceProbe, InspectReply, InspectRequest, SetReply, SetRequest, StrandedInBlock, TrackingCurve, TrialReply } from '../engine/protocol';
 import { PreferencesService } from '../ui/preferences.service';
+import { until } from '../ui/testing';
 import { BENCH_STATE, BenchStore } from './bench.store';
 import { SaveService } from './save.service';
 import { ALL_PASSES, providePasses } from './passes';
+import { Table } from './table/table';
 
 export const frame = { xPt: 10, yPt: 10, widthPt: 300, heightPt: 100 };
 
@@ -169,6 +173,18 @@ export class FakeEngine implements Pick<EngineService, keyof EngineService> {
   svg(): Promise<string> {
     return Promise.resolve('<svg xmlns="http://www.w3.org/2000/svg" width="10" height="10"/>');
   }
+  /** A sheet for every size, with copies of the blocks as they are. */
+  sizes(job: Job, sheetId: string, sizes: readonly SheetPreset[]): Promise<{ job: Job; sheetIds: string[] }> {
+    const model = job.sheets.find(({ id }) => id === sheetId);
+    if (!model) return Promise.resolve({ job, sheetIds: [] });
+    const parts = model.blocks.map((block) => ({ ...block, part: `part ${block.id}` }));
+    const made = sizes.map((size) => ({ ...sheetOfPreset(size.name, size), blocks: parts.map((block) => ({ ...block, id: `${block.id} in ${size.name}` })) }));
+    const sheets = job.sheets.flatMap((sheet) => (sheet === model ? [{ ...sheet, blocks: parts }, ...made] : [sheet]));
+    return Promise.resolve({ job: { ...job, sheets }, sheetIds: made.map(({ id }) => id) });
+  }
+  deal(): Promise<Exercise> {
+    return Promise.reject(new Error('Nothing is dealt at the bench'));
+  }
   probe(): Promise<FaceProbe> {
     return Promise.resolve({ features: [], alternates: [], namedInstances: [], unitsPerEm: 1000 });
   }
@@ -224,6 +240,7 @@ const ledgersOf = ({ words, hand, style }: Block): GapLedger[] =>
 export class FakePreferences {
   readonly subject = new BehaviorSubject<Preferences>(DEFAULT_PREFERENCES);
   readonly preferences$ = this.subject.asObservable();
+  readonly read$ = new BehaviorSubject(true);
   get current(): Preferences {
     return this.subject.value;
   }
@@ -293,6 +310,16 @@ export const benchProviders = (engine: FakeEngine, preferences: FakePreferences,
   { provide: ApiService, useClass: FakePullsApi },
   { provide: PreferencesService, useValue: preferences },
 ];
+
+/** A deck below the table, both on the page. */
+export async function deckAndTable<Deck>(deck: Type<Deck>): Promise<{ fixture: ComponentFixture<Deck>; table: ComponentFixture<Table> }> {
+  const table = TestBed.createComponent(Table);
+  Object.assign((table.nativeElement as HTMLElement).style, { display: 'block', width: '600px', height: '800px' });
+  const fixture = TestBed.createComponent(deck);
+  document.body.append(table.nativeElement as HTMLElement, fixture.nativeElement as HTMLElement);
+  await until(() => table.componentInstance.percent() !== 75);
+  return { fixture, table };
+}
 
 /** Waits until the engine has nothing more to say. */
 export async function settled(): Promise<void> {

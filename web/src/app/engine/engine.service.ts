@@ -1,7 +1,9 @@
 import { Injectable, inject } from '@angular/core';
 import type { FaceEntry, FaceList } from '@jentrix/core/api';
+import type { DealRequest, Exercise } from '@jentrix/core/drill';
 import type { JobCheck } from '@jentrix/core/findings';
-import type { Block, Job, Sheet, Style, WordRange } from '@jentrix/core/job';
+import type { inOtherSizes } from '@jentrix/core/sizes';
+import type { Block, Job, Sheet, SheetPreset, Style, WordRange } from '@jentrix/core/job';
 import { judgeOf } from '@jentrix/core/preferences';
 import type { FirstCut } from '@jentrix/core/refine';
 import type { SmallForm, SmallKind } from '@jentrix/core/superiors';
@@ -146,6 +148,16 @@ export class EngineService {
       .filter(({ id, family, italic }) => family === own?.family && italic === own.italic && id !== own.id)
       .map(({ id, style: name, anatomy }) => ({ faceId: id, name, stem: anatomy.stem }));
     return this.ask((engine) => engine.smallForms(style, text, kind, siblings));
+  }
+
+  /** The design of a sheet in other sizes. */
+  async sizes(job: Job, sheetId: string, sizes: readonly SheetPreset[]): Promise<ReturnType<typeof inOtherSizes>> {
+    return this.ask((engine) => engine.sizes(job, sheetId, sizes));
+  }
+
+  /** Deals an exercise for the eye. @param plain a block with nothing adjusted, to set its words in. */
+  async deal(plain: Block, request: DealRequest): Promise<Exercise> {
+    return this.ask(async (engine): Promise<Exercise> => engine.deal(plain, request));
   }
 
   /** What a face does for words. */

@@ -1,4 +1,5 @@
 /// <reference lib="webworker" />
+import type { Exercise } from '@jentrix/core/drill';
 import type { Inspector, JobCheck, Judge } from '@jentrix/core/findings';
 import { type SmallForm, smallForms } from '@jentrix/core/superiors';
 import type { Taste } from '@jentrix/core/taste';
@@ -6,6 +7,7 @@ import { FONT_UNITS, Face, loadHarfBuzz, pathData } from '@jentrix/core/face';
 import { drawSheet } from '@jentrix/core/drawing';
 import { letterOutlines, writeSvg } from '@jentrix/core/formats';
 import type { Block } from '@jentrix/core/job';
+import type { inOtherSizes } from '@jentrix/core/sizes';
 import type { FirstCut } from '@jentrix/core/refine';
 import {
   type BlockSetting,
@@ -226,6 +228,21 @@ const engine: Engine = {
       recommended: advice.at(style.sizePt),
       suitsPt: advice.suitsPt,
     };
+  },
+
+  async deal(plain, request): Promise<Exercise> {
+    await ready;
+    const wanted = request.own ? [request.own.faceId] : request.faces.map(({ id }) => id);
+    await Promise.allSettled(wanted.filter((id) => known.has(id) && !faces.has(id)).map(load));
+    const { dealFrom } = await import('@jentrix/core/drill/dealing');
+    return dealFrom(plain, request, faces);
+  },
+
+  async sizes(job, sheetId, sizes): Promise<ReturnType<typeof inOtherSizes>> {
+    await ready;
+    await loadFor(job.sheets.find(({ id }) => id === sheetId)?.blocks ?? []);
+    const { inOtherSizes } = await import('@jentrix/core/sizes');
+    return inOtherSizes(job, sheetId, sizes, faces, () => crypto.randomUUID());
   },
 
   async firstCut(job, options): Promise<FirstCut> {

@@ -1,7 +1,9 @@
 /** What the page and the engine worker say to each other. Plain data only. */
+import type { DealRequest, Exercise } from '@jentrix/core/drill';
 import type { AxisValues, FaceMetrics } from '@jentrix/core/face';
 import type { Finding, Inspection, JobCheck, Judge, Stranded } from '@jentrix/core/findings';
-import type { Block, Job, JobKind, Sheet, Style, WordRange } from '@jentrix/core/job';
+import type { inOtherSizes } from '@jentrix/core/sizes';
+import type { Block, Job, JobKind, Sheet, SheetPreset, Style, WordRange } from '@jentrix/core/job';
 import type { CutOptions, FirstCut } from '@jentrix/core/refine';
 import type { Sibling, SmallForm, SmallKind } from '@jentrix/core/superiors';
 import type { Taste } from '@jentrix/core/taste';
@@ -123,6 +125,10 @@ export interface Engine {
   check(job: Job, judge: Judge): Promise<JobCheck>;
   /** A fitted block that was set, in the plain values it came to. */
   letGo(blockId: string): Promise<Block | undefined>;
+  /** The design of a sheet in other sizes. */
+  sizes(job: Job, sheetId: string, sizes: readonly SheetPreset[]): Promise<ReturnType<typeof inOtherSizes>>;
+  /** Deals an exercise for the eye. */
+  deal(plain: Block, request: DealRequest): Promise<Exercise>;
   /** What a face does for words at its axis position. */
   probe(style: Pick<Style, 'faceId' | 'axes' | 'features'>, words: string): Promise<FaceProbe>;
 }

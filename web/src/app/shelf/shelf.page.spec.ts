@@ -1,12 +1,13 @@
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { Router } from '@angular/router';
-import type { JobMeasure, JobPage, JobQuery, JobRecord, JobSummary } from '@jentrix/core/api';
+import type { JobMeasure, JobPage, JobQuery, JobRecord, JobSummary, Picture } from '@jentrix/core/api';
 import { writeJobFile } from '@jentrix/core/formats';
 import type { Job } from '@jentrix/core/job';
 import { BehaviorSubject, type Observable, defer, of, throwError } from 'rxjs';
 import { ApiError, ApiService } from '../api/api.service';
-import { FakePreferences, sample } from '../bench/testing';
+import { FakeEngine, FakePreferences, sample } from '../bench/testing';
 import { type Unsent, UnsentService } from '../bench/unsent.service';
+import { EngineService } from '../engine/engine.service';
 import { PreferencesService } from '../ui/preferences.service';
 import { enter, named, offer, pageProviders, press, until } from '../ui/testing';
 import { ToastService } from '../ui/toasts';
@@ -43,6 +44,19 @@ class FakeApi {
     this.created.push(job);
     this.came.push(kept);
     return of({ id: 'new', revision: 1, updatedAt: '', job });
+  }
+  readonly taken: string[] = [];
+  takeFile({ name }: File): Observable<unknown> {
+    this.taken.push(name);
+    return name.startsWith('bad') ? throwError(() => new ApiError('refused', 'The file is empty.')) : of({ id: 'taken', notes: ['The face “X” is not here.'] });
+  }
+  keepPicture(): Observable<Picture> {
+    return of({ id: 'pic', type: 'image/png', width: 400, height: 200 });
+  }
+  readonly fonts: string[] = [];
+  uploadFace({ name }: File): Observable<unknown> {
+    this.fonts.push(name);
+    return of({ id: 'upload', family: 'Tide', style: 'Bold' });
   }
   measureJob(id: string): Observable<JobMeasure> {
     return id === 'one' ? of({ evenness: 97, findings: 0 }) : id === 'two' ? of({ evenness: null, findings: 3 }) : throwError(() => new Error('damaged'));
@@ -110,6 +124,7 @@ describe('shelf', () => {
         { provide: ApiService, useValue: api },
         { provide: PreferencesService, useValue: new FakePreferences() },
         { provide: UnsentService, useValue: waiting },
+        { provide: EngineService, useValue: new FakeEngine() },
       ],
     });
   });
@@ -149,6 +164,8 @@ describe('shelf', () => {
     await open();
     const [first] = [...host().querySelectorAll('main button')];
     (first as HTMLElement).click();
+    await until(() => document.querySelector('jx-new-job-dialog') !== null);
+    named('Begin').click();
     await until(() => went.calls.count() === 1);
     expect(api.created[0]?.title).toBe('Untitled job');
     expect(went).toHaveBeenCalledWith(['/jobs', 'new'], { state: { fresh: true } });
@@ -196,6 +213,71 @@ describe('shelf', () => {
     await until(() => went.calls.count() === 2);
     expect(api.came).toEqual([undefined, { pulls: [], pieces: { a: '1' } }]);
     expect((named('New job', host()) as HTMLButtonElement).disabled).toBeFalse();
+  });
+
+  it('takes files of other kinds, picked or dropped, says what it was told, and why one is refused', async () => {
+    await open();
+    const field = host().querySelector('input[type=file]') as HTMLInputElement;
+    await offer(fixture, field, 'poster.SVG', '<svg/>');
+    await until(() => went.calls.count() === 1);
+    expect([api.taken, toasts.at(-1)?.message]).toEqual([['poster.SVG'], 'The face “X” is not here.']);
+    const dropped = (...names: string[]): DragEvent => {
+      const files = new DataTransfer();
+      for (const name of names) files.items.add(new File(['x'], name));
+      return new DragEvent('drop', { dataTransfer: files, bubbles: true, cancelable: true });
+    };
+    const shelf = host().querySelector('main')!;
+    const event = dropped('a.md', 'b.csv');
+    shelf.dispatchEvent(event);
+    await until(() => api.taken.length === 3);
+    expect(event.defaultPrevented).toBeTrue();
+    // Of several files none is opened.
+    expect(went.calls.count()).toBe(1);
+    shelf.dispatchEvent(dropped('bad.txt'));
+    await until(() => toasts.at(-1)?.message === 'The file is empty.');
+    expect(went.calls.count()).toBe(1);
+  });
+
+  it('puts a font into the type case, a picture under a job of its own size, and says what it does not take', async () => {
+    await open();
+    const drop = (name: string): void => {
+      const files = new DataTransfer();
+      files.items.add(new File(['x'], name));
+      host()
+        .querySelector('main')!
+        .dispatchEvent(new DragEvent('drop', { dataTransfer: files, bubbles: true, cancelable: true }));
+    };
+    drop('Tide.TTF');
+    await until(() => toasts.at(-1)?.message === 'Tide Bold is in your type case.');
+    expect([api.fonts, went.calls.count()]).toEqual([['Tide.TTF'], 0]);
+    drop('Harbour view.png');
+    await until(() => went.calls.count() === 1);
+    const [job] = api.created;
+    const [sheet] = job!.sheets;
+    expect([job!.title, sheet!.widthPt, sheet!.heightPt, sheet!.unit]).toEqual(['Harbour view', 300, 150, 'px']);
+    expect(sheet!.background).toEqual(jasmine.objectContaining({ kind: 'picture', pictureId: 'pic' }));
+    drop('film.mp4');
+    await until(() => toasts.at(-1)?.message.includes('“film.mp4” is not a kind of file that is taken') ?? false);
+    expect((named('New job', host()) as HTMLButtonElement).disabled).toBeFalse();
+  });
+
+  it('takes what is pasted while nothing is typed into', async () => {
+    await open();
+    const paste = (on: Element, type: string, text: string): ClipboardEvent => {
+      const clipboardData = new DataTransfer();
+      clipboardData.setData(type, text);
+      const event = new ClipboardEvent('paste', { clipboardData, bubbles: true, cancelable: true });
+      on.dispatchEvent(event);
+      return event;
+    };
+    expect(paste(document.querySelector('input[type=search]')!, 'text/plain', 'words').defaultPrevented).toBeFalse();
+    expect(paste(document.body, 'text/plain', 'Low water').defaultPrevented).toBeTrue();
+    await until(() => api.taken.length === 1);
+    paste(document.body, 'text/html', '<p>Low <b>water</b></p>');
+    await until(() => api.taken.length === 2);
+    paste(document.body, 'text/plain', ' <svg xmlns="x"></svg>');
+    await until(() => api.taken.length === 3);
+    expect(api.taken).toEqual(['Pasted.txt', 'Pasted.html', 'Pasted.svg']);
   });
 
   it('shows which edits are only in this browser, and saves those of a job that is gone', async () => {

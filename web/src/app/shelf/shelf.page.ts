@@ -1,11 +1,10 @@
 import { DatePipe } from '@angular/common';
-import { ChangeDetectionStrategy, Component, DestroyRef, computed, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, DestroyRef, Injector, computed, inject, signal } from '@angular/core';
 import { takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
 import type { JobMeasure, JobPage, JobQuery, JobSummary } from '@jentrix/core/api';
-import { openJobFile } from '@jentrix/core/formats';
-import { type Job, JobFormatError, createJob } from '@jentrix/core/job';
+import type { Job } from '@jentrix/core/job';
 import { NgbDropdownModule } from '@ng-bootstrap/ng-bootstrap/dropdown';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { NgbPaginationModule } from '@ng-bootstrap/ng-bootstrap/pagination';
@@ -31,11 +30,14 @@ import {
 } from 'rxjs';
 import { ApiService } from '../api/api.service';
 import { type Unsent, UnsentService } from '../bench/unsent.service';
+import { OfflineService } from '../offline/offline.service';
+import { TAKEN, pastedFile } from '../intake/kinds';
 import { ask } from '../ui/ask-dialog';
 import { takeFile } from '../ui/files';
 import { PreferencesService } from '../ui/preferences.service';
 import { ToastService, wordsOf } from '../ui/toasts';
 import { MenuFocus } from '../ui/menu-focus.directive';
+import type { NewJob } from './new-job-dialog';
 import { Wordmark } from '../ui/wordmark';
 
 const PAGE_SIZE = 12;
@@ -60,6 +62,7 @@ const revisionOf = ({ id, revision }: JobSummary): string => `${id} ${revision}`
   templateUrl: './shelf.page.html',
   styleUrl: './shelf.page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
+  host: { '(document:paste)': 'pasted($event)' },
 })
 export class ShelfPage {
   private readonly api = inject(ApiService);
@@ -68,6 +71,12 @@ export class ShelfPage {
   private readonly modal = inject(NgbModal);
   private readonly preferences = inject(PreferencesService);
   private readonly destroyed = inject(DestroyRef);
+  private readonly injector = inject(Injector);
+  private readonly offline = inject(OfflineService);
+
+  protected readonly taken = TAKEN;
+  /** True while a file is over the shelf. */
+  protected readonly dropping = signal(false);
 
   protected readonly sorts: readonly { value: string; label: string }[] = [
     { value: 'updatedAt desc', label: 'last changed' },
@@ -116,6 +125,7 @@ export class ShelfPage {
     { initialValue: new Map<string, JobMeasure>() },
   );
   protected readonly revisionOf = revisionOf;
+  protected readonly away = toSignal(this.offline.away$, { requireSync: true });
 
   private readonly unsentService = inject(UnsentService);
   /** Edits that wait in this browser, and those of them that are not on the page of the shelf that is shown. */
@@ -123,6 +133,12 @@ export class ShelfPage {
   protected readonly unsentOf = computed(() => new Map(this.unsent().map(({ jobId, kind }) => [jobId, UNSENT_WORDS[kind]])));
 
   constructor() {
+    this.offline.back$.pipe(takeUntilDestroyed(this.destroyed)).subscribe(() => this.again());
+    toObservable(this.listing)
+      .pipe(takeUntilDestroyed(this.destroyed))
+      .subscribe((listing) => {
+        if (listing.kind === 'page') void this.offline.putByJobs(listing.page.items.filter(({ deletedAt }) => deletedAt === null));
+      });
     // What was sent meanwhile shows in the list.
     this.unsentService.unsent$.pipe(map((unsent) => unsent.length), pairwise(), filter(([before, now]) => now < before), takeUntilDestroyed(this.destroyed)).subscribe(() => this.again()); // prettier-ignore
     this.typed
@@ -152,24 +168,61 @@ export class ShelfPage {
   }
 
   protected async create(): Promise<void> {
-    const { unit, autoLeadingFactor } = this.preferences.current;
-    await this.shelve(
-      createJob('Untitled job', () => crypto.randomUUID(), unit, autoLeadingFactor),
-      { fresh: true },
-    );
+    const { NewJobDialog } = await import('./new-job-dialog');
+    const dialog = this.modal.open(NewJobDialog, { ariaLabelledBy: 'new-job-title', size: 'lg' });
+    const asked = await (dialog.result as Promise<NewJob>).catch(() => undefined);
+    if (!asked) return;
+    this.busy.set(true);
+    await this.toasts.trying(async () => {
+      const { begin } = await import('./begin');
+      await this.shelve(await begin(asked, this.preferences.current.autoLeadingFactor, this.injector), { state: { fresh: true } });
+    }, 'The job was not begun.');
+    this.busy.set(false);
   }
 
-  /** Takes a job file; one that can't be read is refused with its reason and changes nothing. */
-  protected async openFile(input: HTMLInputElement): Promise<void> {
+  protected openPicked(input: HTMLInputElement): Promise<void> {
     const file = takeFile(input);
+    return file ? this.openFile(file) : Promise.resolve();
+  }
+
+  /** A file is over the shelf. */
+  protected hover(event: DragEvent): void {
+    if (!event.dataTransfer?.types.includes('Files')) return;
+    event.preventDefault();
+    this.dropping.set(true);
+  }
+
+  protected async drop(event: DragEvent): Promise<void> {
+    this.dropping.set(false);
+    const files = [...(event.dataTransfer?.files ?? [])];
+    if (files.length === 0) return;
+    event.preventDefault();
+    for (const file of files) await this.openFile(file, files.length === 1);
+    if (files.length > 1) this.again();
+  }
+
+  /** What is pasted while nothing is typed into becomes a job, or goes where it belongs. */
+  protected pasted(event: ClipboardEvent): void {
+    const { clipboardData: data, target } = event;
+    if (!data || (target instanceof Element && target.matches('input, textarea'))) return;
+    const file = pastedFile({ files: data.files, getData: (type) => data.getData(type) });
     if (!file) return;
-    try {
-      const { job, kept } = openJobFile(await file.text());
-      await this.shelve(job, undefined, kept);
-    } catch (error) {
-      if (!(error instanceof JobFormatError)) throw error;
-      this.toasts.fail(`“${file.name}” was not opened. ${error.message}`);
-    }
+    event.preventDefault();
+    void this.openFile(file);
+  }
+
+  /** @param goes whether the bench opens with it */
+  private async openFile(file: File, goes = true): Promise<void> {
+    this.busy.set(true);
+    await this.toasts.trying(async () => {
+      const { putOnShelf } = await import('../intake/put-on-shelf');
+      await putOnShelf(file, {
+        injector: this.injector,
+        shelve: (job, { fresh, kept }) => this.shelve(job, { goes, kept, ...(fresh ? { state: { fresh } } : {}) }),
+        go: async (id) => goes && this.router.navigate(['/jobs', id]),
+      });
+    }, `“${file.name}” was not opened.`);
+    this.busy.set(false);
   }
 
   protected duplicate(job: JobSummary): void {
@@ -203,11 +256,11 @@ export class ShelfPage {
   }
 
   /** @param state what the bench is told: a fresh job is begun with its words. */
-  private async shelve(job: Job, state?: { fresh: boolean }, kept?: unknown): Promise<void> {
+  private async shelve(job: Job, { state, kept, goes = true }: { state?: { fresh: boolean }; kept?: unknown; goes?: boolean } = {}): Promise<void> {
     this.busy.set(true);
     await this.toasts.trying(async () => {
       const { id } = await firstValueFrom(this.api.createJob(job, kept));
-      await this.router.navigate(['/jobs', id], { state });
+      if (goes) await this.router.navigate(['/jobs', id], state ? { state } : {});
     }, 'The job was not put on the shelf.');
     this.busy.set(false);
   }

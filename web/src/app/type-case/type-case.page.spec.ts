@@ -1,6 +1,8 @@
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import type { CatalogueEntry, CataloguePage, CatalogueQuery, FaceEntry } from '@jentrix/core/api';
 import { BehaviorSubject, type Observable, defer, of, throwError } from 'rxjs';
+import { FakePreferences } from '../bench/testing';
+import { PreferencesService } from '../ui/preferences.service';
 import { ApiError, ApiService } from '../api/api.service';
 import { EngineService } from '../engine/engine.service';
 import { enter, offer, pageProviders, press, until } from '../ui/testing';
@@ -12,7 +14,16 @@ const face = (id: string, family: string, kind: 'serif' | 'sans', source: FaceEn
   family,
   style: 'Regular',
   licence: 'OFL-1.1',
-  anatomy: { kind, stem: kind === 'serif' ? 0.05 : 0.09, contrast: kind === 'serif' ? 0.3 : 0.9, width: 1.2, xHeight: 0.48, capHeight: 0.7, condensed: false },
+  anatomy: {
+    kind,
+    stem: kind === 'serif' ? 0.05 : 0.09,
+    contrast: kind === 'serif' ? 0.3 : 0.9,
+    width: 1.2,
+    xHeight: 0.48,
+    capHeight: 0.7,
+    condensed: false,
+    display: false,
+  },
   axes: [],
   weight: 400,
   italic: false,
@@ -81,6 +92,7 @@ describe('type case', () => {
       providers: [
         pageProviders,
         { provide: ApiService, useValue: api },
+        { provide: PreferencesService, useValue: new FakePreferences() },
         { provide: EngineService, useValue: { faces$, refreshFaces, engine: () => Promise.resolve() } },
       ],
     });

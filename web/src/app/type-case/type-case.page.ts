@@ -1,8 +1,8 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, Injector, computed, inject, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
 import { type CatalogueEntry, type CataloguePage, type CatalogueQuery, FACE_SORTS, type FaceEntry, type Trouble } from '@jentrix/core/api';
-import { FACE_KINDS, type FaceKind, partnering, searchFaces } from '@jentrix/core/advice';
+import { FOUND_KINDS, type FoundKind, partnering, sayKind, searchFaces } from '@jentrix/core/advice';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { NgbPaginationModule } from '@ng-bootstrap/ng-bootstrap/pagination';
 import { NgIcon, provideIcons } from '@ng-icons/core';
@@ -10,10 +10,12 @@ import { bootstrapSearch, bootstrapStar, bootstrapStarFill, bootstrapUpload } fr
 import { BehaviorSubject, type Observable, catchError, debounceTime, firstValueFrom, map, of, startWith, switchMap } from 'rxjs';
 import { ApiError, ApiService } from '../api/api.service';
 import { EngineService } from '../engine/engine.service';
+import { sayTaken, takeFont } from '../intake/take-font';
 import { FaceText } from '../ui/face-text.directive';
 import { ToastService } from '../ui/toasts';
+import { OfflineService } from '../offline/offline.service';
+import { Hint } from '../ui/hint';
 import { Wordmark } from '../ui/wordmark';
-import { CollectionDialog } from './collection-dialog';
 import { StandInDialog } from './stand-in-dialog';
 import { showValue } from '../ui/numbers';
 
@@ -41,7 +43,7 @@ interface Partner {
 /** The type case: the faces at hand, and the catalogue they come from. */
 @Component({
   selector: 'jx-type-case',
-  imports: [FaceText, NgIcon, NgbPaginationModule, RouterLink, Wordmark],
+  imports: [FaceText, Hint, NgIcon, NgbPaginationModule, RouterLink, Wordmark],
   providers: [provideIcons({ bootstrapSearch, bootstrapStar, bootstrapStarFill, bootstrapUpload })],
   templateUrl: './type-case.page.html',
   styleUrl: './type-case.page.scss',
@@ -52,8 +54,10 @@ export class TypeCasePage {
   private readonly engine = inject(EngineService);
   private readonly toasts = inject(ToastService);
   private readonly modal = inject(NgbModal);
+  private readonly injector = inject(Injector);
 
-  protected readonly kinds = FACE_KINDS;
+  protected readonly kinds = FOUND_KINDS;
+  protected readonly sayKind = sayKind;
   protected readonly sorts = FACE_SORTS.map((id) => ({
     id,
     name: { family: 'name', stem: 'weight of stems', contrast: 'contrast', width: 'width', xHeight: 'x-height' }[id],
@@ -138,7 +142,17 @@ export class TypeCasePage {
     this.filterSubject.next({ ...this.filterSubject.value, page: 1, ...change });
   }
 
-  protected kind(kind: FaceKind): void {
+  protected readonly away = toSignal(inject(OfflineService).away$, { requireSync: true });
+  protected readonly filtered = computed(() => {
+    const { q, kind, condensed, variable } = this.filter();
+    return q !== '' || kind !== undefined || condensed !== undefined || variable !== undefined;
+  });
+
+  protected clear(): void {
+    this.filterSubject.next(ALL);
+  }
+
+  protected kind(kind: FoundKind): void {
     this.change({ kind: this.filter().kind === kind ? undefined : kind });
   }
 
@@ -202,30 +216,13 @@ export class TypeCasePage {
     for (const file of files ?? []) await this.work('upload', () => this.takeIn(file));
   }
 
-  /** Takes a font file in; of a collection the fonts that are chosen. */
   private async takeIn(file: File): Promise<void> {
-    const kept: FaceEntry[] = [];
-    try {
-      kept.push(await firstValueFrom(this.api.uploadFace(file)));
-    } catch (error) {
-      if (!(error instanceof ApiError) || error.kind !== 'collection') throw error;
-      const dialog = this.modal.open(CollectionDialog, { ariaLabelledBy: 'collection-title', scrollable: true });
-      const component = dialog.componentInstance as CollectionDialog;
-      component.name.set(file.name);
-      component.fonts.set(error.fonts);
-      const chosen = await (dialog.result as Promise<readonly number[]>).catch(() => []);
-      // What is in by then stays, also where a later one is refused.
-      for (const font of chosen) kept.push(await firstValueFrom(this.api.uploadFace(file, font)).finally(() => this.engine.refreshFaces()));
-    }
-    const [first] = kept;
-    if (!first) return;
-    await this.engine.refreshFaces();
+    const kept = await takeFont(file, this.injector);
+    if (kept.length === 0) return;
     // Whatever was filtered, the new faces are seen.
     this.shelf.set('hand');
     this.filterSubject.next(ALL);
-    this.toasts.say(
-      kept.length === 1 ? `${first.family} ${first.style} is in your type case.` : `${kept.length} faces of ${first.family} are in your type case.`,
-    );
+    this.toasts.say(sayTaken(kept));
   }
 
   protected drop(event: DragEvent): void {

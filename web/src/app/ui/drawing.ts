@@ -1,7 +1,6 @@
 import { NgTemplateOutlet } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
-import type { DrawingNode, Fill, Gradient, GroupNode, LettersNode, RuleNode } from '@jentrix/core/drawing';
-import { aspectOf } from '@jentrix/core/formats';
+import { type DrawingNode, type Fill, type Gradient, type GroupNode, type LettersNode, type RuleNode, aspectOf } from '@jentrix/core/drawing';
 import type { Box, Matrix } from '@jentrix/core/setting';
 import { EngineService } from '../engine/engine.service';
 import { instanceKey } from '../engine/protocol';

@@ -68,6 +68,16 @@ interface Field {
           }
         </div>
       </div>
+      <div class="pick">
+        <span title="Short ones, once each, beside what is new">hints</span>
+        <div class="choice" role="group" aria-label="Hints">
+          @for (on of [true, false]; track on) {
+            <button type="button" [attr.aria-pressed]="preferences().hints === on" (click)="change({ hints: on, hintsSeen: [] })">
+              {{ on ? 'on' : 'off' }}
+            </button>
+          }
+        </div>
+      </div>
       <h3 class="fs-6">Your own hand</h3>
       <div class="pick">
         <span title="Learned from proposals that you take, change or silence: amounts by kind of pair, never letters. Exported with the preferences.">

@@ -10,6 +10,8 @@ export interface Toast {
   message: string;
   error: boolean;
   action: { label: string; run: () => void } | undefined;
+  /** Stays until it is answered. */
+  stays: boolean;
 }
 
 /** What an error says to people; `otherwise` where it is not worded for them (it is then left in the console). */
@@ -27,11 +29,16 @@ export class ToastService {
   readonly toasts$ = this.subject.asObservable();
 
   say(message: string, action?: Toast['action']): void {
-    this.add({ message, error: false, action });
+    this.add({ message, error: false, action, stays: false });
+  }
+
+  /** Something to do or to leave; it waits for an answer, and is not offered twice. */
+  offer(message: string, action: NonNullable<Toast['action']>): void {
+    if (!this.subject.value.some((toast) => toast.message === message)) this.add({ message, error: false, action, stays: true });
   }
 
   fail(message: string): void {
-    this.add({ message, error: true, action: undefined });
+    this.add({ message, error: true, action: undefined, stays: true });
   }
 
   /**
@@ -65,7 +72,7 @@ export class ToastService {
   template: `
     @for (toast of toasts(); track toast.id) {
       <ngb-toast
-        [autohide]="!toast.error"
+        [autohide]="!toast.stays"
         [delay]="7000"
         (hidden)="service.dismiss(toast.id)"
         [class.error]="toast.error"
@@ -110,6 +117,7 @@ export class ToastService {
       color: inherit;
       padding: 0;
       font-weight: 600;
+      white-space: nowrap;
     }
     .btn-close {
       font-size: 10px;

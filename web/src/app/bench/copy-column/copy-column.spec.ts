@@ -9,7 +9,7 @@ import { CopyColumn } from './copy-column';
 describe('copy column', () => {
   let store: BenchStore;
   let fixture: ComponentFixture<CopyColumn>;
-  let toasts: readonly { message: string; action: { run: () => void } | undefined }[];
+  let toasts: readonly { message: string; action: { label: string; run: () => void } | undefined }[];
   const host = (): HTMLElement => fixture.nativeElement as HTMLElement;
   const fields = (): HTMLTextAreaElement[] => [...host().querySelectorAll('textarea')];
   const words = (id: string): string | undefined => store.job && findBlock(store.job, id)?.words;
@@ -53,6 +53,31 @@ describe('copy column', () => {
     await type('a', '!');
     expect(words('a')).toBe('AVATARS!');
     expect(store.job && findBlock(store.job, 'a')?.hand).toEqual([{ at: 2, milliem: -20 }]);
+    store.undo();
+    expect(words('a')).toBe('AVATAR');
+  });
+
+  it('pastes what is bold, of a size and coloured elsewhere so, or the words only; plain words are left to the field', async () => {
+    const paste = (html: string): boolean => {
+      const clipboardData = new DataTransfer();
+      clipboardData.setData('text/html', html);
+      clipboardData.setData('text/plain', 'red');
+      const event = new ClipboardEvent('paste', { clipboardData, bubbles: true, cancelable: true });
+      field('a').dispatchEvent(event);
+      return event.defaultPrevented;
+    };
+    point('a', 2);
+    expect(paste('<p>plain</p>')).toBeFalse();
+    expect(paste('<p>so <span style="color: #ff0000; font-size: 24px">red</span></p>')).toBeTrue();
+    await until(() => words('a') === 'AVso redATAR');
+    const runs = () => store.job && findBlock(store.job, 'a')?.runs.map(({ start, end, style }) => [start, end, style.colour, style.sizePt]);
+    expect(runs()).toEqual([[5, 8, '#ff0000', 18]]);
+    await fixture.whenStable();
+    expect([field('a').selectionStart, document.activeElement]).toEqual([8, field('a')]);
+    expect(toasts.at(-1)?.action?.label).toBe('Words only');
+    toasts.at(-1)?.action?.run();
+    expect([words('a'), runs()]).toEqual(['AVso redATAR', []]);
+    store.undo();
     store.undo();
     expect(words('a')).toBe('AVATAR');
   });

@@ -15,14 +15,17 @@ import {
 import { toSignal } from '@angular/core/rxjs-interop';
 import {
   type Block,
+  type Job,
   copyPassage,
   editWords,
   findBlock,
+  leavePart,
   missingFace,
   PASSAGE_TYPE,
   STORED_PASSAGE,
   pastePassage,
   removeBlock,
+  sharing,
   withBlockSettings,
   splicesBetween,
   STARTER_WORDS,
@@ -97,6 +100,11 @@ export class CopyColumn implements OnInit, OnDestroy {
         ],
       ),
     );
+  });
+  /** How many other blocks say the same, by block. */
+  protected readonly shared = computed(() => {
+    const job = this.job();
+    return new Map(job ? this.blocks().map((block) => [block.id, sharing(job, block).length]) : []);
   });
   private readonly fields = viewChildren<ElementRef<HTMLTextAreaElement>>('words');
   /** The words are being entered by a press of the pointer. */
@@ -197,21 +205,39 @@ export class CopyColumn implements OnInit, OnDestroy {
     this.focus(block.id, start, start);
   }
 
-  /** Pastes words with their settings where they carry them; plain text is left to the field. */
+  /** Pastes words with their settings where they carry them, else with what they look like; plain text is left to the field. */
   protected paste(block: Block, field: HTMLTextAreaElement, event: ClipboardEvent): void {
-    const text = event.clipboardData?.getData(PASSAGE_TYPE);
-    if (!text) return;
-    const passage = readPassage(text);
-    if (!passage) return;
-    event.preventDefault();
+    const { clipboardData: data } = event;
     const { selectionStart: start, selectionEnd: end } = field;
-    this.store.apply((job) => pastePassage(job, block.id, start, end, passage));
-    const caret = start + passage.words.length;
-    this.focus(block.id, caret, caret);
+    const passage = data ? readPassage(data.getData(PASSAGE_TYPE)) : undefined;
+    const html = data?.getData('text/html') ?? '';
+    if (passage) {
+      event.preventDefault();
+      this.store.apply((job) => pastePassage(job, block.id, start, end, passage));
+      const caret = start + passage.words.length;
+      this.focus(block.id, caret, caret);
+    } else if (HAS_LOOKS.test(html)) {
+      event.preventDefault();
+      void this.pasteRich(block.id, { start, end }, html, data?.getData('text/plain') ?? '');
+    }
   }
 
-  /** New copy goes below the last block. */
-  protected add(words = NEW_COPY): void {
+  private async pasteRich(blockId: string, place: { start: number; end: number }, html: string, plain: string): Promise<void> {
+    try {
+      const { pasteRich } = await import('./paste-rich');
+      const caret = pasteRich(html, blockId, place, this.injector);
+      if (caret !== undefined) this.focus(blockId, caret, caret);
+    } catch {
+      // What reads it can't be loaded: the words at least are pasted.
+      const insert = plain.replace(/\r\n?/g, '\n');
+      this.store.apply((job) => editWords(job, blockId, [{ ...place, insert }]));
+      const caret = place.start + insert.length;
+      this.focus(blockId, caret, caret);
+    }
+  }
+
+  /** New copy goes below the last block. @param change what else is done to it in the same step. */
+  add(words = NEW_COPY, change?: (job: Job, blockId: string) => Job): void {
     const { sheet } = this.store;
     if (!sheet) return;
     const { margins } = sheet;
@@ -220,7 +246,11 @@ export class CopyColumn implements OnInit, OnDestroy {
     const bottoms = sheet.blocks.map(({ id, frame }) => set?.get(id)?.setting.frame ?? frame).map(({ yPt, heightPt }) => yPt + heightPt);
     const sizePt = this.store.block?.style.sizePt ?? 48;
     const yPt = Math.min(Math.max(margins.topPt, ...bottoms), Math.max(0, sheet.heightPt - margins.bottomPt - sizePt * 1.3));
-    this.store.addCopy({ xPt: margins.leftPt, yPt, widthPt, heightPt: sizePt * 1.3 }, words);
+    this.store.addCopy({ xPt: margins.leftPt, yPt, widthPt, heightPt: sizePt * 1.3 }, words, change);
+  }
+
+  protected leavePart(block: Block): void {
+    this.store.apply((job) => leavePart(job, block.id));
   }
 
   protected lock(block: Block): void {
@@ -252,8 +282,11 @@ export class CopyColumn implements OnInit, OnDestroy {
   }
 }
 
+/** HTML with something that words could look like. */
+const HAS_LOOKS = /<(b|strong|i|em|h[1-6]|font|cite)\b|font-(weight|style|size)\s*:|[\s;"']color\s*:/i;
+
 /** A passage from the clipboard, whichever version of Jentrix put it there; undefined for anything else. */
-function readPassage(text: string): Passage | undefined {
+export function readPassage(text: string): Passage | undefined {
   try {
     return fromStored(STORED_PASSAGE, JSON.parse(text));
   } catch {

@@ -13,6 +13,7 @@ import { FakeEngine, FakePreferences, benchProviders, sample, settled } from '..
 import { heardKey, keysOf } from '../keys';
 import type { KeyContext } from '../pass';
 import { ALL_PASSES } from '../passes';
+import { Instead } from '../state/instead';
 import { LetterPicks } from '../state/letter-picks';
 import { PathStroke } from '../state/path-stroke';
 
@@ -95,6 +96,27 @@ describe('decks', () => {
     expect(block().grow).toBe('down');
   });
 
+  it('Words: orders a block, and gives its settings to another one, also after another pass was up', async () => {
+    const choose = async (name: string): Promise<void> => {
+      await press(fixture, 'this block', host());
+      await press(fixture, name);
+    };
+    await open('words');
+    await choose('To front');
+    expect(store.sheet?.blocks.map(({ id }) => id)).toEqual(['b', 'a']);
+    await choose('Backward');
+    expect(store.sheet?.blocks.map(({ id }) => id)).toEqual(['a', 'b']);
+    await press(fixture, 'centre', host());
+    await choose('Copy its settings');
+    fixture.destroy();
+    store.selectBlock('b');
+    await open('words');
+    await choose('Paste settings');
+    expect(findBlock(store.job!, 'b')).toEqual(jasmine.objectContaining({ align: 'centre', words: 'Two nights' }));
+    store.undo();
+    expect(findBlock(store.job!, 'b')?.align).toBe('left');
+  });
+
   it('Words: a value that makes no sense is refused where it was typed', async () => {
     await open('words');
     await type('baseline', 'high');
@@ -161,6 +183,36 @@ describe('decks', () => {
     expect(host().querySelectorAll('jx-gap-ribbon circle').length).toBe(1);
     await press(fixture, 'by shape', host());
     expect(block().style.kerning).toBe('shape');
+  });
+
+  it('Face: is filtered by kind and favourites, walked by arrows with the sheet following, and tells what a face does before it is taken', async () => {
+    const anatomy = (kind: 'serif' | 'sans', display = false) => ({ kind, stem: 0.1, contrast: 0.5, width: 1, xHeight: 0.5, capHeight: 0.7, condensed: false, display }); // prettier-ignore
+    const face = (id: string, of: ReturnType<typeof anatomy>, favourite = false) => ({ ...{ id, family: `Quarry ${id}`, style: 'Regular', licence: '', axes: [], weight: 400, italic: false }, ...{ slopeDeg: 0, features: [], source: 'shipped' as const, favourite, anatomy: of } }); // prettier-ignore
+    engine.list.next({ items: [face('a', anatomy('serif')), face('b', anatomy('sans', true)), face('c', anatomy('sans'), true)], standInId: 'a' });
+    await open('face');
+    const shown = (): string[] => [...host().querySelectorAll<HTMLElement>('.candidate')].map(({ dataset }) => dataset['face'] ?? '');
+    expect(shown()).toEqual(['c', 'a', 'b']);
+    await press(fixture, 'display', host());
+    expect(shown()).toEqual(['b']);
+    await press(fixture, 'display', host());
+    await press(fixture, '★ favourites', host());
+    expect(shown()).toEqual(['c']);
+    await press(fixture, '★ favourites', host());
+    const before = store.job;
+    const instead = TestBed.inject(Instead);
+    const key = (name: string): boolean | undefined => document.activeElement?.dispatchEvent(new KeyboardEvent('keydown', { key: name, bubbles: true, cancelable: true })); // prettier-ignore
+    host().querySelector<HTMLElement>('[type=search]')?.focus();
+    key('ArrowDown');
+    await until(() => host().querySelector('[data-testid=effect]')?.textContent.includes('breaks as now') ?? false);
+    key('ArrowDown');
+    await until(() => instead.shown()?.blocks[0]?.block.style.faceId === 'a');
+    expect(store.job).toBe(before);
+    key('Escape');
+    expect(instead.shown()).toBeUndefined();
+    (document.activeElement as HTMLElement).click();
+    await stable();
+    expect(block().style.faceId).toBe('a');
+    expect(instead.shown()).toBeUndefined();
   });
 
   it('Face: says that a face is missing, and lists what it can do', async () => {

@@ -13,8 +13,8 @@ import { Instead } from '../state/instead';
 import { JobHistory } from '../state/job-history';
 import { Looks, blurOf } from '../state/looks';
 import { Pulls } from '../state/pulls';
-import { Table } from '../table/table';
-import { FakeEngine, FakePreferences, FakePullsApi, benchProviders, sample, settled } from '../testing';
+import type { Table } from '../table/table';
+import { FakeEngine, FakePreferences, FakePullsApi, benchProviders, deckAndTable, sample, settled } from '../testing';
 import { Comparison } from './proof/comparison';
 import { OpenWalk } from './proof/open-walk';
 import { ProofDeck } from './proof/proof-deck';
@@ -50,11 +50,7 @@ describe('the Proof pass', () => {
     TestBed.inject(Pulls);
     store.open(sample());
     store.showPass('proof');
-    table = TestBed.createComponent(Table);
-    Object.assign(sheet().style, { display: 'block', width: '600px', height: '800px' });
-    fixture = TestBed.createComponent(ProofDeck);
-    document.body.append(sheet(), host());
-    await until(() => table.componentInstance.percent() !== 75);
+    ({ fixture, table } = await deckAndTable(ProofDeck));
     await stable();
   });
   afterEach(() => {

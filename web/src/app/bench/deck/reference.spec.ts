@@ -8,8 +8,8 @@ import { enter, named, offer, pageProviders, press, until } from '../../ui/testi
 import { BenchStore } from '../bench.store';
 import { Pulls } from '../state/pulls';
 import { References } from '../state/references';
-import { Table } from '../table/table';
-import { FakeEngine, FakePreferences, type FakePullsApi, benchProviders, sample, settled } from '../testing';
+import type { Table } from '../table/table';
+import { FakeEngine, FakePreferences, type FakePullsApi, benchProviders, deckAndTable, sample, settled } from '../testing';
 import { EngineService } from '../../engine/engine.service';
 import { PictureReader } from './proof/picture-reader';
 import { ProofDeck } from './proof/proof-deck';
@@ -85,11 +85,7 @@ describe('a reference', () => {
     store.open(sample());
     store.selectBlock('a');
     store.showPass('proof');
-    table = TestBed.createComponent(Table);
-    Object.assign(sheet().style, { display: 'block', width: '600px', height: '800px' });
-    fixture = TestBed.createComponent(ProofDeck);
-    document.body.append(sheet(), host());
-    await until(() => table.componentInstance.percent() !== 75);
+    ({ fixture, table } = await deckAndTable(ProofDeck));
     await stable();
     await press(fixture, 'reference', host());
   });
@@ -192,6 +188,17 @@ describe('a reference', () => {
     expect(TestBed.inject(References).pairing()).toBeUndefined();
     expect(reference()?.scale).toBeCloseTo(6, 6);
     expect(reference()?.turnDeg).toBeCloseTo(90, 6);
+    // Beside the sheet: what is clicked on it comes to lie where the sheet was clicked.
+    store.undo();
+    await press(fixture, 'beside', host());
+    await stable();
+    await press(fixture, 'Two pairs of places', host());
+    await stable();
+    const before = reference()!;
+    const k = sheet().querySelector('rect.sheet')!.getBoundingClientRect().width / 600;
+    for (const x of [450, 200, 550, 300]) await click(x, 300);
+    expect(reference()?.scale).toBeCloseTo(before.scale, 6);
+    expect(reference()?.xPt).toBeCloseTo(before.xPt + (200 - 450) / k + 636, 4);
     await press(fixture, 'Two pairs of places', host());
     await press(fixture, 'stop', host());
     expect(TestBed.inject(References).pairing()).toBeUndefined();

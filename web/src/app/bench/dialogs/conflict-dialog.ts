@@ -1,13 +1,19 @@
 import { DatePipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import type { Job } from '@jentrix/core/job';
+import { toObservable, toSignal } from '@angular/core/rxjs-interop';
+import { type BlockDrawing, baseColour, drawBlock } from '@jentrix/core/drawing';
+import { type Block, type Job, allBlocks, findBlock, resolveBlock, sheetOf } from '@jentrix/core/job';
+import type { BlockSetting } from '@jentrix/core/setting';
 import { NgbActiveModal } from '@ng-bootstrap/ng-bootstrap/modal';
+import { switchMap } from 'rxjs';
+import { EngineService } from '../../engine/engine.service';
+import { Drawing } from '../../ui/drawing';
 import type { SaveState } from '../save.service';
 
 /** Two versions of one job: tells how they differ and lets the designer choose. Closes with `mine`, `theirs` or `both`. */
 @Component({
   selector: 'jx-conflict-dialog',
-  imports: [DatePipe],
+  imports: [DatePipe, Drawing],
   template: `
     <div class="modal-header">
       <h2 class="modal-title fs-5" id="conflict-title">
@@ -21,8 +27,23 @@ import type { SaveState } from '../save.service';
     <div class="modal-body">
       @if (theirs(); as theirs) {
         <p>
-          Another window or person saved it at {{ theirs.updatedAt | date: 'HH:mm:ss' }} while you were editing. Both versions are safe; choose which goes on.
+          Another window or person saved it at {{ theirs.updatedAt | date: 'HH:mm:ss' }} and changed what you were editing. Both versions are safe; choose which
+          goes on. With yours, what else was changed there comes along.
         </p>
+        @if (pictures(); as pictures) {
+          <div class="pictures">
+            @for (picture of pictures; track picture.id) {
+              @for (side of picture.sides; track side.name) {
+                <figure>
+                  <svg [attr.viewBox]="picture.box" [style.background]="picture.ground" role="img" [attr.aria-label]="side.name + ': ' + side.words">
+                    <g [jxDrawing]="side.nodes"></g>
+                  </svg>
+                  <figcaption>{{ side.name }}</figcaption>
+                </figure>
+              }
+            }
+          </div>
+        }
         <ul>
           @for (difference of differences(); track $index) {
             <li>{{ difference }}</li>
@@ -40,10 +61,35 @@ import type { SaveState } from '../save.service';
       <button type="button" class="btn btn-dark" (click)="modal.close('mine')">{{ theirs() ? 'Keep mine' : 'Put it back with my edits' }}</button>
     </div>
   `,
+  styles: `
+    .pictures {
+      display: grid;
+      grid-template-columns: 1fr 1fr;
+      gap: 10px;
+      margin-bottom: 14px;
+    }
+    figure {
+      margin: 0;
+      background: var(--jx-sheet);
+      border: 1px solid var(--jx-rule);
+      border-radius: 3px;
+      padding: 8px;
+    }
+    svg {
+      display: block;
+      width: 100%;
+      height: 110px;
+    }
+    figcaption {
+      font-size: 12px;
+      color: var(--jx-quiet);
+    }
+  `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class ConflictDialog {
   protected readonly modal = inject(NgbActiveModal);
+  private readonly engine = inject(EngineService);
   readonly state = signal<SaveState | undefined>(undefined);
   readonly mine = signal<Job | undefined>(undefined);
 
@@ -51,10 +97,62 @@ export class ConflictDialog {
     const state = this.state();
     return state?.kind === 'conflict' ? state.theirs : undefined;
   });
+  /** The blocks that both have in another way, as they look in each. */
+  protected readonly pictures = toSignal(
+    toObservable(computed(() => ({ mine: this.mine(), theirs: this.theirs()?.job }))).pipe(
+      switchMap(async ({ mine, theirs }) => (mine && theirs ? picturesOf(mine, theirs, this.engine).catch(() => undefined) : undefined)),
+    ),
+  );
   protected readonly differences = computed(() => {
     const mine = this.mine();
     const theirs = this.theirs()?.job;
     return mine && theirs ? describeDifferences(mine, theirs) : [];
+  });
+}
+
+/** How many blocks are shown. */
+const MOST_SHOWN = 2;
+
+interface ComparedBlock {
+  id: string;
+  /** What is seen of both, at one scale. */
+  box: string;
+  /** The colour of the sheet under it. */
+  ground: string;
+  sides: { name: string; words: string; nodes: BlockDrawing['nodes'] }[];
+}
+
+/** Blocks that differ, set as each version has them. */
+async function picturesOf(mine: Job, theirs: Job, engine: EngineService): Promise<ComparedBlock[]> {
+  const found = allBlocks(mine).flatMap((own) => {
+    const other = findBlock(theirs, own.id);
+    const sheet = sheetOf(mine, own.id);
+    if (!sheet || !other || JSON.stringify(own) === JSON.stringify(other)) return [];
+    return [{ ground: baseColour(sheet.background), own: resolveBlock(mine, sheet.id, own), other: resolveBlock(theirs, sheet.id, other) }];
+  });
+  const shown = found.slice(0, MOST_SHOWN);
+  const { settings } = await engine.tryOut(
+    shown.flatMap(({ own, other }) => [
+      { ...own, id: `mine-${own.id}` },
+      { ...other, id: `theirs-${own.id}` },
+    ]),
+  );
+  return shown.flatMap(({ own, other, ground }, i): ComparedBlock[] => {
+    const [first, second] = [settings[2 * i], settings[2 * i + 1]];
+    if (!first || !second) return [];
+    const frames = [first.frame, second.frame];
+    const [left, top] = [Math.min(...frames.map(({ xPt }) => xPt)), Math.min(...frames.map(({ yPt }) => yPt))];
+    const width = Math.max(...frames.map(({ xPt, widthPt }) => xPt + widthPt)) - left;
+    const height = Math.max(...frames.map(({ yPt, heightPt }) => yPt + heightPt)) - top;
+    const side = (name: string, block: Block, setting: BlockSetting) => ({ name, words: block.words, nodes: drawBlock(block, setting).nodes });
+    return [
+      {
+        id: own.id,
+        ground,
+        box: [left, top, Math.max(1, width), Math.max(1, height)].join(' '),
+        sides: [side('mine', own, first), side('theirs', other, second)],
+      },
+    ];
   });
 }
 

@@ -6,6 +6,8 @@ const DIALOGS = {
   keys: async () => (await import('./keys-dialog')).KeysDialog,
   brief: async () => (await import('./brief-dialog')).BriefDialog,
   conflict: async () => (await import('./conflict-dialog')).ConflictDialog,
+  'hand over': async () => (await import('./hand-over-dialog')).HandOverDialog,
+  sizes: async () => (await import('./sizes-dialog')).SizesDialog,
   preferences: async () => (await import('../../ui/preferences-dialog')).PreferencesDialog,
 } satisfies Record<string, () => Promise<Type<unknown>>>;
 

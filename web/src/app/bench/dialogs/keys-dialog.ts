@@ -4,6 +4,7 @@ import type { Preferences } from '@jentrix/core/preferences';
 import { DialogHead } from '../../ui/dialog-head';
 import { PreferencesService } from '../../ui/preferences.service';
 import { ToastService } from '../../ui/toasts';
+import { BenchStore } from '../bench.store';
 import { KEY_GROUPS, charactersOf, keysOf, shownKeys } from '../keys';
 import { type KeyBinding, PASSES } from '../pass';
 
@@ -28,6 +29,11 @@ import { type KeyBinding, PASSES } from '../pass';
         }
         <span class="wrong" role="alert">{{ problem() }}</span>
       </div>
+      <p>
+        <a [href]="'/help/' + help() + '.html'" target="_blank">How it is done</a>
+        ·
+        <a href="/help/README.html" target="_blank">All that is done with Jentrix</a>
+      </p>
       <p class="quiet">They are heard while the sheet, or nothing, has the focus. Esc in a field or on a button goes there.</p>
       <div class="groups">
         @for (group of groups; track group.name) {
@@ -123,6 +129,9 @@ export class KeysDialog {
   private readonly toasts = inject(ToastService);
   private readonly keys = keysOf(inject(PASSES));
   protected readonly preferences = toSignal(this.service.preferences$, { requireSync: true });
+  private readonly view = toSignal(inject(BenchStore).view$, { requireSync: true });
+  private readonly passes = inject(PASSES);
+  protected readonly help = computed(() => this.passes.find(({ id }) => id === this.view().pass)?.help ?? 'README');
   protected readonly groups = KEY_GROUPS.map((name) => ({ name, bindings: this.keys.filter(({ group }) => group === name) }));
   protected readonly changing = signal(false);
   protected readonly problem = signal('');

@@ -1,8 +1,7 @@
 import { type ComponentFixture, TestBed } from '@angular/core/testing';
-import { BehaviorSubject, of } from 'rxjs';
-import { ApiService } from '../../api/api.service';
+import { BehaviorSubject } from 'rxjs';
 import { ToastService } from '../../ui/toasts';
-import { named, pageProviders, press, until } from '../../ui/testing';
+import { named, pageProviders, press } from '../../ui/testing';
 import { BenchStore } from '../bench.store';
 import { SaveService, type SaveState } from '../save.service';
 import { FakeEngine, FakePreferences, benchProviders, sample, settled } from '../testing';
@@ -12,8 +11,6 @@ describe('masthead', () => {
   let store: BenchStore;
   let fixture: ComponentFixture<Masthead>;
   let state: BehaviorSubject<SaveState>;
-  let flushed: boolean;
-  let asked: string[];
   let toasts: readonly { message: string }[];
   const host = (): HTMLElement => fixture.nativeElement as HTMLElement;
   const stable = async (): Promise<void> => {
@@ -23,14 +20,11 @@ describe('masthead', () => {
 
   beforeEach(async () => {
     state = new BehaviorSubject<SaveState>({ kind: 'saved' });
-    flushed = true;
-    asked = [];
     TestBed.configureTestingModule({
       providers: [
         ...pageProviders,
         ...benchProviders(new FakeEngine(), new FakePreferences()),
-        { provide: SaveService, useValue: { state$: state, jobId: 'j1', flush: () => Promise.resolve(flushed) } },
-        { provide: ApiService, useValue: { madeFile: (_id: string, path: string) => (asked.push(path), of({ name: 'sheet.svg', bytes: new Blob(['x']) })) } },
+        { provide: SaveService, useValue: { state$: state, jobId: 'j1', flush: () => Promise.resolve(true) } },
       ],
     });
     store = TestBed.inject(BenchStore);
@@ -88,6 +82,10 @@ describe('masthead', () => {
     await stable();
     expect(store.view.sheetId).toBe('two');
     await press(fixture, 'Add a sheet', host());
+    // Sizes are shown in their proportions.
+    const pictures = [...document.querySelectorAll<HTMLElement>('.presets jx-size-picture')].map(({ style }) => parseInt(style.width) / parseInt(style.height));
+    expect(pictures.some((ratio) => ratio === 1)).toBeTrue();
+    expect(pictures.some((ratio) => ratio > 1.6 && ratio < 1.95)).toBeTrue();
     await press(fixture, 'Like this one');
     await stable();
     expect(numbers().length).toBe(3);
@@ -101,18 +99,5 @@ describe('masthead', () => {
     await stable();
     expect(numbers().length).toBe(2);
     expect(toasts.at(-1)?.message).toContain('Deleted the sheet');
-  });
-
-  it('hands over what is saved, and says what was made; nothing while the server lacks the last edits', async () => {
-    await press(fixture, 'Hand over', host());
-    const item = [...document.querySelectorAll<HTMLElement>('[ngbDropdownItem]')].find(({ textContent }) => textContent.includes('Live text'))!;
-    item.click();
-    await until(() => asked.length === 1);
-    expect(asked).toEqual(['sheets/one/svg?letters=text']);
-    await until(() => toasts.some(({ message }) => message.includes('sheet.svg')));
-    flushed = false;
-    item.click();
-    await until(() => toasts.some(({ message }) => message.includes('nothing was handed over')));
-    expect(asked.length).toBe(1);
   });
 });

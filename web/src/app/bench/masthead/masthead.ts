@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, InjectionToken, Injector, computed, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, Injector, computed, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
 import { CdkDrag, type CdkDragDrop, CdkDropList } from '@angular/cdk/drag-drop';
@@ -14,7 +14,6 @@ import {
   retitle,
   sheetOfPreset,
 } from '@jentrix/core/job';
-import { type FormatChoice, SHEET_FORMATS, type SheetFormat, queryOf } from '@jentrix/core/formats';
 import { NgbDropdownModule } from '@ng-bootstrap/ng-bootstrap/dropdown';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { NgIcon, provideIcons } from '@ng-icons/core';
@@ -22,6 +21,7 @@ import { bootstrapArrowClockwise, bootstrapArrowCounterclockwise, bootstrapPlus,
 import { CommitField } from '../../ui/commit-field.directive';
 import { MenuFocus } from '../../ui/menu-focus.directive';
 import { ToastService } from '../../ui/toasts';
+import { SizePicture } from '../../ui/size-picture';
 import { Wordmark } from '../../ui/wordmark';
 import { BenchStore } from '../bench.store';
 import { ProofState } from '../deck/proof/proof.state';
@@ -29,9 +29,6 @@ import { WordsState } from '../deck/words/words.state';
 import { AWAY, openDialog } from '../dialogs/dialogs';
 import { HandOver } from '../state/hand-over';
 import { SaveService, type SaveState } from '../save.service';
-
-/** What a sheet can be handed over as. */
-export const FORMATS = new InjectionToken<readonly SheetFormat[]>('formats', { factory: () => SHEET_FORMATS });
 
 const SAID: Record<SaveState['kind'], string> = {
   saved: 'Saved',
@@ -45,7 +42,7 @@ const SAID: Record<SaveState['kind'], string> = {
 /** Where the work is, whether it is safe, back and forth, and the way out. */
 @Component({
   selector: 'jx-masthead',
-  imports: [CdkDrag, CdkDropList, CommitField, MenuFocus, NgbDropdownModule, NgIcon, RouterLink, Wordmark],
+  imports: [CdkDrag, CdkDropList, CommitField, MenuFocus, NgbDropdownModule, NgIcon, RouterLink, SizePicture, Wordmark],
   providers: [provideIcons({ bootstrapArrowClockwise, bootstrapArrowCounterclockwise, bootstrapPlus, bootstrapQuestionCircle, bootstrapSliders })],
   templateUrl: './masthead.html',
   styleUrl: './masthead.scss',
@@ -61,9 +58,6 @@ export class Masthead {
   private readonly injector = inject(Injector);
 
   protected readonly presets = SHEET_PRESETS;
-  protected readonly formats = inject(FORMATS);
-  /** What is offered for all sheets together. */
-  protected readonly forAll = this.formats.flatMap((format) => format.choices.filter(({ forAll }) => forAll).map((choice) => ({ format, choice })));
   protected readonly history = toSignal(this.store.history$);
   protected readonly job = toSignal(this.store.job$);
   protected readonly view = toSignal(this.store.view$, { requireSync: true });
@@ -129,15 +123,18 @@ export class Masthead {
     );
   }
 
+  protected sizes(): void {
+    void this.toasts.trying(() => openDialog(this.modal, 'sizes', { ariaLabelledBy: 'sizes-title', size: 'lg', injector: this.injector }), AWAY);
+  }
+
   protected preferences(): void {
     void this.toasts.trying(() => openDialog(this.modal, 'preferences', { ariaLabelledBy: 'preferences-title' }), AWAY);
   }
 
-  protected handOverSheet({ id }: SheetFormat, { options }: FormatChoice<unknown>): Promise<void> {
-    return this.handOver.make(`sheets/${encodeURIComponent(this.view().sheetId)}/${id}?${queryOf(options)}`);
-  }
-
-  protected handOverAll({ id }: SheetFormat, { options }: FormatChoice<unknown>): Promise<void> {
-    return this.handOver.make(`sheets.zip?format=${id}&${queryOf(options)}`);
+  protected showHandOver(): void {
+    void this.toasts.trying(
+      () => openDialog(this.modal, 'hand over', { ariaLabelledBy: 'hand-over-title', size: 'lg', scrollable: true, injector: this.injector }),
+      AWAY,
+    );
   }
 }

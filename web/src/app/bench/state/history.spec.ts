@@ -1,4 +1,4 @@
-import { HISTORY_DEPTH, endGesture, record, redo, startHistory, undo } from './history';
+import { HISTORY_DEPTH, endGesture, rebase, record, redo, startHistory, undo } from './history';
 
 describe('history', () => {
   it('undoes and redoes one step a gesture', () => {
@@ -29,5 +29,16 @@ describe('history', () => {
     for (let i = 1; i <= 250; i++) history = record(history, i);
     for (let i = 0; i < 200; i++) history = undo(history);
     expect(history.present).toBe(50);
+  });
+
+  it('has what came from elsewhere in every state, so that undo takes back only what was done here', () => {
+    let history = record(record(startHistory({ own: 0, other: 0 }), { own: 1, other: 0 }), { own: 2, other: 0 });
+    history = undo(history);
+    const came = rebase(history, { own: 1, other: 5 }, (state) => ({ ...state, other: 5 }));
+    expect([came.present, undo(came).present, redo(came).present]).toEqual([
+      { own: 1, other: 5 },
+      { own: 0, other: 5 },
+      { own: 2, other: 5 },
+    ]);
   });
 });

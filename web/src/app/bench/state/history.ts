@@ -45,3 +45,8 @@ export function redo<T>(history: History<T>): History<T> {
   if (next === undefined) return history;
   return { past: [...past, present], present: next, future: future.slice(1), gesture: undefined };
 }
+
+/** The same steps over other states: what came from elsewhere is in all of them, and undo takes back only what was done here. */
+export function rebase<T>(history: History<T>, present: T, change: (state: T) => T): History<T> {
+  return { ...history, past: history.past.map(change), present, future: history.future.map(change) };
+}

@@ -40,6 +40,14 @@ export class Instead {
     this.held.set(sheet);
   }
 
+  /** Shows a sheet as it was set, with one of its blocks otherwise, for a moment. */
+  showWith(
+    { sheet, blocks }: { readonly sheet: Sheet; readonly blocks: ReadonlyMap<string, ShownSheet['blocks'][number]> },
+    tried: ShownSheet['blocks'][number],
+  ): void {
+    this.show({ sheet, blocks: [...blocks.values()].map((set) => (set.block.id === tried.block.id ? tried : set)) });
+  }
+
   /** Ends what was shown for a moment; of several only the last ends it. */
   end(sheet = this.held()): void {
     if (this.held() === sheet) this.held.set(undefined);

@@ -2,7 +2,7 @@ import { Injectable } from '@angular/core';
 import type { Job } from '@jentrix/core/job';
 import type { PullReason } from '@jentrix/core/pulls';
 import { BehaviorSubject, type Observable, Subject, distinctUntilChanged, map } from 'rxjs';
-import { type History, amend, endGesture, record, redo, startHistory, undo } from './history';
+import { type History, amend, endGesture, rebase, record, redo, startHistory, undo } from './history';
 
 /** The job that is worked on, and the way back. */
 @Injectable()
@@ -54,6 +54,11 @@ export class JobHistory {
   /** Ends the running gesture: the next edit can be undone by itself. */
   endGesture(): void {
     this.change(endGesture);
+  }
+
+  /** Takes up what others made: no step of its own. @param change puts it together with a state. */
+  rebase(job: Job, change: (state: Job) => Job): void {
+    this.change((history) => rebase(history, job, change));
   }
 
   undo(): void {

@@ -51,7 +51,7 @@ let gestures = 0;
         </svg:g>
         <svg:g class="dot" data-handle="letters" data-testid="move-letters" (pointerdown)="start($event, 'move')">
           <svg:title>Drag to move the picked letters; they meet baseline, x-height and cap line, with Ctrl freely</svg:title>
-          <svg:circle class="reach" r="11" />
+          <svg:circle class="reach" r="12" />
           <svg:circle r="5.5" />
         </svg:g>
         @if (says(); as text) {

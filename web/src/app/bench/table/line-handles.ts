@@ -58,6 +58,7 @@ let gestures = 0;
       }
       <svg:g class="grip across" data-testid="tracking-handle" [attr.transform]="at(end.x, end.y)" (pointerdown)="start($event, 'tracking', end.index)">
         <svg:title>{{ end.picked ? 'Drag to track the picked letters' : 'Drag to track; with Alt, this line alone' }}; with Shift, the word spaces</svg:title>
+        <svg:rect class="reach" x="-4" y="-14" width="24" height="24" />
         <svg:rect x="4" y="-13" width="7" height="22" rx="3" />
       </svg:g>
     }
@@ -67,6 +68,7 @@ let gestures = 0;
         @if ($index > 0) {
           <svg:g class="grip along" [attr.data-line]="$index" [attr.transform]="at(left(), line.baselinePt)" (pointerdown)="start($event, 'leading', $index)">
             <svg:title>Drag for leading; with Shift, this line alone. Meets guides and rules.</svg:title>
+            <svg:rect class="reach" x="-28" y="-12" width="26" height="24" />
             <svg:rect x="-26" y="-3.5" width="22" height="7" rx="3" />
           </svg:g>
         }

@@ -38,14 +38,14 @@ let gestures = 0;
         (pointerdown)="start($event, 'hold')"
       >
         <svg:title>Drag along the path: the words are held here</svg:title>
-        <svg:circle class="reach" cy="16" r="10" />
+        <svg:circle class="reach" cy="16" r="12" />
         <svg:path d="M0 8L7 22H-7Z" />
       </svg:g>
     }
     @for (place of places(); track $index) {
       <svg:g class="place" data-handle="path" [attr.data-place]="$index" [attr.transform]="at(place)" (pointerdown)="start($event, $index)">
         <svg:title>Drag to bend the path</svg:title>
-        <svg:circle class="reach" r="10" />
+        <svg:circle class="reach" r="12" />
         <svg:circle r="5" />
       </svg:g>
     }

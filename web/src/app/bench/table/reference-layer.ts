@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, DestroyRef, computed, effect, inject, input } from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { type BlockDrawing, drawGround } from '@jentrix/core/drawing';
 import { type Job, type Reference, type Sheet, resolveSheet, withSheet } from '@jentrix/core/job';
@@ -79,7 +79,7 @@ const NONE: Reference = {
           (pointerdown)="pick($event)"
         />
         @for (point of points; track $index) {
-          <svg:g [attr.transform]="'translate(' + (point.xPt + offset()) + ' ' + point.yPt + ') scale(' + 1 / scale() + ')'">
+          <svg:g [attr.transform]="'translate(' + (point.xPt + ($even ? offset() : 0)) + ' ' + point.yPt + ') scale(' + 1 / scale() + ')'">
             <svg:circle r="6" />
             <svg:text x="10" y="4">{{ $index + 1 }}</svg:text>
           </svg:g>
@@ -159,30 +159,30 @@ export class ReferenceLayer {
   private readonly wanted = computed(
     () => {
       const { of } = this.reference();
-      return of.kind === 'sheet' ? { ...of, own: of.jobId === null && of.pullId === null ? this.job() : undefined } : undefined;
+      if (of.kind !== 'sheet') return undefined;
+      const job = of.jobId === null && of.pullId === null ? this.job() : undefined;
+      return { ...of, job, sheet: job?.sheets.find(({ id }) => id === of.sheetId) };
     },
-    { equal: (a, b) => a?.jobId === b?.jobId && a?.pullId === b?.pullId && a?.sheetId === b?.sheetId && a?.own === b?.own },
+    // Another edit of this sheet is none of that one.
+    {
+      equal: (a, b) =>
+        a?.jobId === b?.jobId && a?.pullId === b?.pullId && a?.sheetId === b?.sheetId && a?.sheet === b?.sheet && a?.job?.pairs === b?.job?.pairs,
+    },
   );
 
   constructor() {
     const shown = toSignal(toObservable(this.wanted).pipe(switchMap(async (wanted) => (wanted ? await this.set(wanted) : undefined))));
     effect(() => this.state.shown.set(shown()));
+    // What is set for one sheet is none of another's.
+    inject(DestroyRef).onDestroy(() => this.state.shown.set(undefined));
   }
 
   /** @returns null where the sheet is not there any more. */
-  private async set({
-    jobId,
-    pullId,
-    sheetId,
-    own,
-  }: {
-    jobId: string | null;
-    pullId: string | null;
-    sheetId: string;
-    own: Job | undefined;
-  }): Promise<ShownSheet | null> {
-    const fetched = jobId !== null ? firstValueFrom(this.api.readJob(jobId)).then(({ job }) => job) : pullId !== null ? this.pulls.job(pullId) : undefined;
-    const job = own ?? (await fetched?.catch(() => undefined));
+  private async set(wanted: { jobId: string | null; pullId: string | null; sheetId: string; job: Job | undefined }): Promise<ShownSheet | null> {
+    const { jobId, pullId, sheetId } = wanted;
+    const fetched =
+      jobId !== null ? firstValueFrom(this.api.readJob(jobId)).then((record) => record.job) : pullId !== null ? this.pulls.job(pullId) : undefined;
+    const job = wanted.job ?? (await fetched?.catch(() => undefined));
     const sheet = job?.sheets.find(({ id }) => id === sheetId);
     return job && sheet ? tryOutSheet(this.engine, resolveSheet(job, sheet)) : null;
   }
@@ -192,11 +192,11 @@ export class ReferenceLayer {
     return transformOf(this.draw()(set));
   }
 
-  /** Where a pointer is on the sheet, the reference being shown there. */
-  private pointOf(event: PointerEvent, group: SVGGElement): Point {
+  /** Where a pointer is, in points of the sheet. @param offset how far what it points at is shown to the right of its place */
+  private pointOf(event: PointerEvent, group: SVGGElement, offset: number): Point {
     const matrix = group.getScreenCTM()?.inverse();
     const { x, y } = new DOMPoint(event.clientX, event.clientY).matrixTransform(matrix);
-    return { xPt: x - this.offset(), yPt: y };
+    return { xPt: x - offset, yPt: y };
   }
 
   protected drag(event: PointerEvent): void {
@@ -204,10 +204,11 @@ export class ReferenceLayer {
     event.preventDefault();
     event.stopPropagation();
     const group = (event.currentTarget as SVGGElement).parentNode as SVGGElement;
-    const [start, place] = [this.pointOf(event, group), this.reference()];
+    const offset = this.offset();
+    const [start, place] = [this.pointOf(event, group, offset), this.reference()];
     const gesture = `reference-${event.timeStamp}`;
     pressAndDrag(event.currentTarget as SVGGElement, event, {
-      move: (moved) => this.place(placedByPairs(place, [{ from: start, to: this.pointOf(moved, group) }]), gesture),
+      move: (moved) => this.place(placedByPairs(place, [{ from: start, to: this.pointOf(moved, group, offset) }]), gesture),
       end: () => this.store.endGesture(),
     });
   }
@@ -217,7 +218,9 @@ export class ReferenceLayer {
     event.preventDefault();
     event.stopPropagation();
     const group = (event.currentTarget as SVGElement).parentNode as SVGGElement;
-    const points = [...(this.state.pairing() ?? []), this.pointOf(event, group)];
+    const picked = this.state.pairing() ?? [];
+    // Where something belongs is on the sheet itself.
+    const points = [...picked, this.pointOf(event, group, picked.length % 2 === 0 ? this.offset() : 0)];
     const [a, toA, b, toB] = points;
     if (a && toA && b && toB) {
       this.state.pairing.set(undefined);

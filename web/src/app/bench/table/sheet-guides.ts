@@ -18,8 +18,12 @@ let gestures = 0;
         <svg:line class="reach" [attr.x1]="line.from.xPt" [attr.y1]="line.from.yPt" [attr.x2]="line.to.xPt" [attr.y2]="line.to.yPt" />
         <svg:line [attr.x1]="line.from.xPt" [attr.y1]="line.from.yPt" [attr.x2]="line.to.xPt" [attr.y2]="line.to.yPt" />
         @if (line.guide.axis === 'rule') {
-          <svg:circle [attr.r]="5 / scale()" [attr.cx]="line.from.xPt" [attr.cy]="line.from.yPt" (pointerdown)="start($event, $index, 'from')" />
-          <svg:circle [attr.r]="5 / scale()" [attr.cx]="line.to.xPt" [attr.cy]="line.to.yPt" (pointerdown)="start($event, $index, 'to')" />
+          @for (end of ends; track end) {
+            <svg:g (pointerdown)="start($event, $index, end)">
+              <svg:circle class="reach" [attr.r]="12 / scale()" [attr.cx]="line[end].xPt" [attr.cy]="line[end].yPt" />
+              <svg:circle [attr.r]="5 / scale()" [attr.cx]="line[end].xPt" [attr.cy]="line[end].yPt" />
+            </svg:g>
+          }
         }
       </svg:g>
     }
@@ -46,7 +50,17 @@ let gestures = 0;
       stroke: transparent;
       stroke-width: 9px;
     }
-    circle {
+    /* Letters stand on guides: only fingers need more of them. */
+    @media (pointer: coarse) {
+      .reach {
+        stroke-width: 24px;
+      }
+    }
+    circle.reach {
+      fill: transparent;
+      stroke: none;
+    }
+    circle:not(.reach) {
       fill: #2aa3a3;
       fill-opacity: 0.35;
       stroke: #2aa3a3;
@@ -66,6 +80,7 @@ export class SheetGuides {
   readonly scale = input.required<number>();
   private dragging: { index: number; part: GuidePart; from: Point; guide: Guide; gesture: string } | undefined;
 
+  protected readonly ends = ['from', 'to'] as const;
   protected readonly lines = computed(() => {
     const { guides, widthPt, heightPt, unit } = this.sheet();
     return guides.map((guide) => {

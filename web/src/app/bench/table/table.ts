@@ -336,6 +336,11 @@ export class Table implements OnDestroy {
     if (this.follows && this.fitted !== undefined) this.zoomTo(this.follows);
   }
 
+  /** Where something was let go over the sheet; undefined elsewhere. */
+  placeUnder(event: MouseEvent): Point | undefined {
+    return event.target instanceof Node && this.surface().nativeElement.contains(event.target) ? this.toSheet(event) : undefined;
+  }
+
   /** A point of the window on the sheet, in points. */
   private toSheet({ clientX, clientY }: MouseEvent): Point {
     const { left, top } = this.surface().nativeElement.getBoundingClientRect();
@@ -547,13 +552,14 @@ export class Table implements OnDestroy {
         [0, 0],
         [this.room().width, this.room().height],
       ])
-      .filter(
-        (event: MouseEvent | WheelEvent) =>
-          event.type !== 'dblclick' &&
-          (event.type === 'wheel' || event.button === 0 || event.button === 1) &&
-          !(event.type === 'mousedown' && event.target instanceof Element && event.target.closest('[data-handle]')) &&
-          !(event.type === 'mousedown' && (this.dragFrom !== undefined || this.around() !== undefined || this.view().drawing)),
-      )
+      .filter((event: MouseEvent | WheelEvent | TouchEvent) => {
+        if (event.type === 'dblclick') return false;
+        // Two fingers zoom wherever they are; one moves the sheet where a mouse would.
+        const begins = 'touches' in event ? event.touches.length < 2 : event.type === 'mousedown';
+        if (!('touches' in event) && event.type !== 'wheel' && event.button !== 0 && event.button !== 1) return false;
+        const onHandle = event.target instanceof Element && event.target.closest('[data-handle]') !== null;
+        return !begins || !(onHandle || this.dragFrom !== undefined || this.around() !== undefined || this.view().drawing);
+      })
       .on('zoom', (event: D3ZoomEvent<SVGSVGElement, unknown>) => {
         if (event.sourceEvent) this.follows = undefined;
         this.transform.set(event.transform);

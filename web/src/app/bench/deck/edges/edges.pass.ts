@@ -6,6 +6,8 @@ export const edgesPass: Pass = {
   id: 'edges',
   name: 'Edges',
   key: 'p',
+  hint: 'Align by eye: quotes and points hang outside, and round letters reach a little past the edge. The enlarged margins show it.',
+  help: 'align-edges',
   deck: async () => (await import('./edges-deck')).EdgesDeck,
   overlay: ['frame handles', 'true edges'],
   needs: [],

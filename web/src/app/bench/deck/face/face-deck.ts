@@ -1,18 +1,21 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, type OnDestroy, computed, inject, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
 import type { FaceEntry } from '@jentrix/core/api';
 import { startPosition } from '@jentrix/core/face';
-import { changeFace, restyle, settleParked } from '@jentrix/core/job';
-import type { LiveFeature } from '@jentrix/core/setting';
+import { FOUND_KINDS, type FoundKind, isKind, sayKind } from '@jentrix/core/advice';
+import { type Job, changeFace, findBlock, resolveBlock, restyle, settleParked } from '@jentrix/core/job';
+import { type BlockSetting, type LiveFeature, straightLines } from '@jentrix/core/setting';
+import { type LengthUnit, fromPoints } from '@jentrix/core/units';
 import { combineLatest, debounceTime, map, switchMap } from 'rxjs';
 import { EngineService } from '../../../engine/engine.service';
 import type { FaceProbe } from '../../../engine/protocol';
 import { FaceText } from '../../../ui/face-text.directive';
 import { type ValueChange, ValueField } from '../../../ui/value-field';
 import { BenchStore } from '../../bench.store';
+import { Instead } from '../../state/instead';
 import { FindingsList } from '../findings-list';
-import { showValue } from '../../../ui/numbers';
+import { showSigned, showValue } from '../../../ui/numbers';
 
 const NOTHING: FaceProbe = { features: [], alternates: [], namedInstances: [], unitsPerEm: 1000 };
 /** Letters shown of the words in a candidate. */
@@ -26,12 +29,20 @@ const SHOWN = 22;
   styleUrl: './face-deck.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
-export class FaceDeck {
+export class FaceDeck implements OnDestroy {
   protected readonly store = inject(BenchStore);
   private readonly engine = inject(EngineService);
+  private readonly instead = inject(Instead);
   private readonly faces = toSignal(this.engine.faces$, { requireSync: true });
   private readonly view = toSignal(this.store.view$, { requireSync: true });
   protected readonly query = signal('');
+  protected readonly kinds = FOUND_KINDS;
+  protected readonly kindWanted = signal<FoundKind | undefined>(undefined);
+  protected readonly onlyLiked = signal(false);
+  protected readonly sayKind = sayKind;
+  /** The face that is looked at before it is taken, and what it would do to the lines. */
+  protected readonly trial = signal<{ faceId: string; says: string } | undefined>(undefined);
+  private trying = '';
   protected readonly print = showValue;
 
   protected readonly block = this.store.current.block;
@@ -50,6 +61,7 @@ export class FaceDeck {
   /** One candidate a family, favourites first. */
   protected readonly candidates = computed(() => {
     const wanted = this.query().toLowerCase().split(/\s+/).filter(Boolean);
+    const kind = this.kindWanted();
     const families = new Map<string, FaceEntry[]>();
     for (const face of this.faces().items) families.set(face.family, [...(families.get(face.family) ?? []), face]);
     const weight = this.face()?.anatomy.stem ?? 0.1;
@@ -60,9 +72,8 @@ export class FaceDeck {
         return { face: own ?? near, liked: faces.some(({ favourite }) => favourite), current: own !== undefined };
       })
       .flatMap(({ face, ...rest }) => (face ? [{ face, ...rest }] : []))
-      .filter(({ face }) =>
-        wanted.every((word) => `${face.family} ${face.anatomy.kind} ${face.anatomy.condensed ? 'condensed' : ''}`.toLowerCase().includes(word)),
-      )
+      .filter(({ face }) => wanted.every((word) => `${face.family} ${sayKind(face.anatomy)}`.toLowerCase().includes(word)))
+      .filter(({ face, liked }) => (!this.onlyLiked() || liked) && (kind === undefined || isKind(face.anatomy, kind)))
       .sort((a, b) => Number(b.liked) - Number(a.liked) || a.face.family.localeCompare(b.face.family));
   });
   /** Hand kerning that waits for another face. */
@@ -96,16 +107,56 @@ export class FaceDeck {
     return id && `/api/faces/${encodeURIComponent(id)}/file`;
   }
 
+  ngOnDestroy(): void {
+    this.endTrial();
+  }
+
   protected take(faceId: string): void {
-    const { block, range } = this.store;
-    const face = this.faces().items.find(({ id }) => id === faceId);
-    const sizePt = this.store.style?.sizePt ?? 12;
+    const { block } = this.store;
+    this.endTrial();
     if (!block || faceId === this.style()?.faceId) return;
     this.store.beforeMuch('face');
-    this.store.apply((job) => {
-      const changed = changeFace(job, block.id, faceId, range);
-      return restyle(changed, block.id, { axes: startPosition(face?.axes ?? [], sizePt) }, range);
-    });
+    this.store.apply(this.changeTo(faceId, block.id));
+  }
+
+  /** What taking a face is: the same for trying it on. */
+  private changeTo(faceId: string, blockId: string): (job: Job) => Job {
+    const { range } = this.store;
+    const axes = startPosition(this.faces().items.find(({ id }) => id === faceId)?.axes ?? [], this.store.style?.sizePt ?? 12);
+    return (job) => restyle(changeFace(job, blockId, faceId, range), blockId, { axes }, range);
+  }
+
+  /** Shows the sheet in a face, and says what it does to widths and breaks; nothing is changed by it. */
+  protected async tryOn(faceId: string): Promise<void> {
+    const { block, job, sheetSetting } = this.store;
+    if (!block || !job || !sheetSetting || this.trying === faceId) return;
+    this.trying = faceId;
+    const before = sheetSetting.blocks.get(block.id)?.setting;
+    const changed = this.changeTo(faceId, block.id)(job);
+    const tried = { ...resolveBlock(changed, sheetSetting.sheet.id, findBlock(changed, block.id) ?? block), id: 'face on trial' };
+    const { settings } = await this.engine.tryOut([tried]).catch(() => ({ settings: [] as BlockSetting[] }));
+    const [setting] = settings;
+    // Another may be looked at by now, or the words be others.
+    if (!setting || !before || this.trying !== faceId || this.store.job !== job) return;
+    this.trial.set({ faceId, says: faceId === this.style()?.faceId ? '' : effectOf(before, setting, sheetSetting.sheet.unit) });
+    this.instead.showWith(sheetSetting, { block: { ...tried, id: block.id }, setting: { ...setting, blockId: block.id } });
+  }
+
+  protected endTrial(): void {
+    this.trying = '';
+    this.trial.set(undefined);
+    this.instead.end();
+  }
+
+  /** Walks the list by keys: each face is looked at, Enter takes it. */
+  protected walk(event: Event, list: HTMLElement, by: 1 | -1): void {
+    const all = [...list.querySelectorAll<HTMLElement>('.candidate')];
+    const at = all.findIndex((one) => one === document.activeElement);
+    const next = at < 0 ? (all.find((one) => one.classList.contains('current')) ?? all[0]) : all[at + by];
+    event.preventDefault();
+    event.stopPropagation();
+    next?.focus();
+    next?.scrollIntoView({ block: 'nearest' });
   }
 
   protected settle(faceId: string, use: boolean): void {
@@ -143,4 +194,17 @@ export class FaceDeck {
     const features = this.style()?.features ?? {};
     return tag === '' ? this.probe().alternates.every((one) => one.tag === '' || features[one.tag] !== one.value) : features[tag] === value;
   }
+}
+
+/** What another face does to the lines of a block. */
+function effectOf(before: BlockSetting, after: BlockSetting, unit: LengthUnit): string {
+  const [was, is] = [before, after].map((setting) => {
+    const lines = straightLines(setting);
+    return { lines: lines.length, widest: fromPoints(Math.max(0, ...lines.map(({ widthPt }) => widthPt)), unit) };
+  });
+  if (!was || !is) return '';
+  const width = was.widest > 0 ? Math.round((is.widest / was.widest - 1) * 100) : 0;
+  const breaks = straightLines(before).some(({ end }, i) => straightLines(after)[i]?.end !== end) || was.lines !== is.lines;
+  const lines = breaks ? (was.lines === is.lines ? 'breaks elsewhere' : `${was.lines} → ${is.lines} lines`) : 'breaks as now';
+  return `widest line ${showValue(was.widest, 0)} → ${showValue(is.widest, 0)} ${unit} (${showSigned(width, 0)} %), ${lines}`;
 }

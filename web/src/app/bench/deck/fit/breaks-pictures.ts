@@ -180,7 +180,7 @@ export class BreaksPictures implements OnDestroy {
   protected tryOn({ tried, of }: Picture): void {
     const { sheetSetting, block } = this.store;
     if (!sheetSetting || block !== of) return;
-    this.instead.show({ sheet: sheetSetting.sheet, blocks: [...sheetSetting.blocks.values()].map((set) => (set.block.id === of.id ? tried : set)) });
+    this.instead.showWith(sheetSetting, tried);
   }
 
   protected take({ proposal, of }: Picture): void {

@@ -8,6 +8,8 @@ export const fitPass: Pass = {
   id: 'fit',
   name: 'Fit',
   key: 'u',
+  hint: 'Give lines a width to fill by size, letters or words; below stand other ways to break them, each with its price.',
+  help: 'fit-lines',
   deck: async () => (await import('./fit-deck')).FitDeck,
   overlay: ['line ends', 'frame handles'],
   needs: [],

@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, afterRenderEffect, computed, inject, signal, viewChildren } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
+import { Router } from '@angular/router';
 import {
   type PairRule,
   type PairScope,
@@ -14,6 +15,7 @@ import {
   withPairRule,
   restyle,
 } from '@jentrix/core/job';
+import { LEAST_LETTERS, MOST_LETTERS } from '@jentrix/core/drill/kept';
 import type { GapLedger } from '@jentrix/core/setting';
 import { UnitError, parseMilliem, splitQuantity } from '@jentrix/core/units';
 import { amountOf } from '@jentrix/core/taste';
@@ -45,8 +47,13 @@ export class KerningDeck {
   private readonly job = toSignal(this.store.job$);
   private readonly fields = viewChildren(ValueField);
   protected readonly kerning = inject(KerningState);
+  private readonly router = inject(Router);
   protected readonly place = inject(PlaceService);
   private readonly own = toSignal(this.kerning.view$, { requireSync: true });
+
+  protected practise(queryParams: { words: string; face: string }): void {
+    void this.router.navigate(['/drill'], { queryParams });
+  }
 
   constructor() {
     // What was typed elsewhere goes into the hand field as soon as that is there.
@@ -75,6 +82,13 @@ export class KerningDeck {
     const [now, proposed] = [inspection.evenness, inspection.evennessProposed].map((score) => score.toFixed(0));
     // Only what makes it better is an offer.
     return { now, proposed: inspection.evennessProposed > inspection.evenness && proposed !== now ? proposed : undefined };
+  });
+  /** The line of the gap, or the first of the block, as words to train the eye on. */
+  protected readonly practised = computed(() => {
+    const [block, line] = [this.block(), this.line()];
+    const words = block && (line ? block.words.slice(line.start, line.visibleEnd) : block.words.split('\n')[0])?.trim();
+    const letters = words?.replace(/\s/gu, '').length ?? 0;
+    return block && words !== undefined && letters >= LEAST_LETTERS && letters <= MOST_LETTERS ? { words, face: block.style.faceId } : undefined;
   });
   /** The hand values of the current block, in reading order. */
   protected readonly handMade = computed(() => {

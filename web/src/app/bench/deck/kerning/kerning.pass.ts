@@ -5,6 +5,8 @@ export const kerningPass: Pass = {
   id: 'kerning',
   name: 'Kerning',
   key: 'k',
+  hint: 'Click between two letters: ↑ and ↓ open and close the gap, ← and → walk on. The bar under a gap shows how far off it is.',
+  help: 'space-a-headline',
   deck: async () => (await import('./kerning-deck')).KerningDeck,
   overlay: [],
   needs: [],

@@ -6,6 +6,8 @@ export const leadingPass: Pass = {
   id: 'leading',
   name: 'Leading',
   key: 'l',
+  hint: 'Drag a line up or down on the sheet. The ladder shows how much clear paper is between the inks.',
+  help: 'track-and-lead',
   deck: async () => (await import('./leading-deck')).LeadingDeck,
   overlay: ['line handles'],
   needs: ['line gaps'],

@@ -105,9 +105,7 @@ const SAYS: Readonly<Record<LookId, string>> = {
   `,
   styles: `
     :host {
-      display: grid;
-      grid-template-columns: minmax(0, 1fr) 230px 300px;
-      min-height: 0;
+      --columns: minmax(0, 1fr) 230px 300px;
     }
     section {
       overflow: hidden auto;
@@ -174,12 +172,6 @@ const SAYS: Readonly<Record<LookId, string>> = {
     }
     svg {
       flex: none;
-    }
-    @media (max-width: 820px), (max-height: 520px) {
-      :host {
-        grid-template-columns: minmax(0, 1fr);
-        overflow-y: auto;
-      }
     }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -65,7 +65,7 @@ export class Matching {
     const words = this.words();
     if (words) return readLinesOnSheet(words.read, words.place);
     const [shown, block, reference] = [this.references.shown(), this.block(), this.reference()];
-    if (!shown || !block || reference?.of.kind !== 'sheet') return undefined;
+    if (!block || reference?.of.kind !== 'sheet' || shown?.sheet.id !== reference.of.sheetId) return undefined;
     const like =
       shown.blocks.find((one) => one.block.id === block.id && plain(one.block.words) === plain(block.words)) ??
       shown.blocks.find((one) => plain(one.block.words) === plain(block.words));

@@ -65,9 +65,7 @@ import { Comparison } from './comparison';
   `,
   styles: `
     :host {
-      display: grid;
-      grid-template-columns: 190px minmax(0, 1fr);
-      min-height: 0;
+      --columns: 190px minmax(0, 1fr);
     }
     .verdict {
       font-weight: 600;
@@ -116,12 +114,6 @@ import { Comparison } from './comparison';
     .actions {
       flex: none;
       white-space: nowrap;
-    }
-    @media (max-width: 820px), (max-height: 520px) {
-      :host {
-        grid-template-columns: minmax(0, 1fr);
-        overflow-y: auto;
-      }
     }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,

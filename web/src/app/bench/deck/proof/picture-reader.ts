@@ -68,16 +68,31 @@ export class PictureReader implements OnDestroy {
   }
 }
 
-/** A picture as pixels. */
-async function pixelsAt(
-  address: string,
-  widthPx: number,
-  heightPx: number,
-): Promise<{ data: Uint8ClampedArray<ArrayBuffer>; width: number; height: number; perPixel: number }> {
-  const image = new Image();
-  image.src = address;
-  await image.decode();
-  const svg = (await (await fetch(address)).blob()).type.startsWith('image/svg');
+interface Pixels {
+  data: Uint8ClampedArray<ArrayBuffer>;
+  width: number;
+  height: number;
+  /** Of the picture's own pixels in one of these. */
+  perPixel: number;
+}
+
+/** A picture as pixels. @throws where it can't be fetched or drawn */
+async function pixelsAt(address: string, widthPx: number, heightPx: number): Promise<Pixels> {
+  const response = await fetch(address);
+  if (!response.ok) throw new Error(`The picture can’t be loaded (${response.status})`);
+  const blob = await response.blob();
+  const url = URL.createObjectURL(blob);
+  try {
+    const image = new Image();
+    image.src = url;
+    await image.decode();
+    return drawn(image, blob.type.startsWith('image/svg'), widthPx, heightPx);
+  } finally {
+    URL.revokeObjectURL(url);
+  }
+}
+
+function drawn(image: HTMLImageElement, svg: boolean, widthPx: number, heightPx: number): Pixels {
   const larger = svg ? Math.max(1, SVG_SIDE / Math.max(widthPx, heightPx)) : 1;
   const perPixel = Math.min(larger, Math.sqrt(MOST_PIXELS / (widthPx * heightPx)));
   const [width, height] = [widthPx, heightPx].map((side) => Math.max(1, Math.round(side * perPixel))) as [number, number];

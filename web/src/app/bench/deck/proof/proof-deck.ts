@@ -1,5 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { takeUntilDestroyed, toSignal } from '@angular/core/rxjs-interop';
+import { NgbDropdownModule } from '@ng-bootstrap/ng-bootstrap/dropdown';
+import { MenuFocus } from '../../../ui/menu-focus.directive';
 import { BenchStore } from '../../bench.store';
 import { HandOver } from '../../state/hand-over';
 import { Looks } from '../../state/looks';
@@ -24,7 +26,7 @@ import { WholeJobs } from './whole-job';
 @Component({
   selector: 'jx-proof-deck',
   providers: [WholeJobs, Comparison, OpenWalk, Reading, Screen, Rows, PictureReader, Matching],
-  imports: [ChangesList, LooksPanel, MeasuresChart, OpenList, PullsStrip, ReferencePanel],
+  imports: [ChangesList, LooksPanel, MeasuresChart, MenuFocus, NgbDropdownModule, OpenList, PullsStrip, ReferencePanel],
   template: `
     <div class="deck-head">
       <div class="choice" role="group" aria-label="What is proofed">
@@ -71,25 +73,24 @@ import { WholeJobs } from './whole-job';
             held: the pull in place
           </span>
         }
-        <button
-          type="button"
-          class="btn btn-link btn-sm"
-          [disabled]="handOver.making() > 0"
-          title="This sheet on a page, beside the pull: with what has changed and what is open"
-          (click)="send()"
-        >
-          {{ handOver.making() > 0 ? 'making …' : 'proof to send' }}
-        </button>
+      </span>
+      <div class="acts">
         @if (several()) {
-          <button type="button" class="btn btn-link btn-sm" [disabled]="handOver.making() > 0" title="Every sheet on a page, as one ZIP" (click)="sendAll()">
-            of all sheets
-          </button>
+          <div ngbDropdown container="body">
+            <button type="button" class="btn btn-link btn-sm" ngbDropdownToggle [disabled]="handOver.making() > 0" [title]="onPages">{{ sending() }}</button>
+            <div ngbDropdownMenu>
+              <button type="button" ngbDropdownItem (click)="send()">This sheet</button>
+              <button type="button" ngbDropdownItem (click)="sendAll()">Every sheet, as one ZIP</button>
+            </div>
+          </div>
+        } @else {
+          <button type="button" class="btn btn-link btn-sm" [disabled]="handOver.making() > 0" [title]="onPages" (click)="send()">{{ sending() }}</button>
         }
-        <button type="button" class="btn btn-outline-dark btn-sm" (click)="state.keep()">
+        <button type="button" class="btn btn-outline-dark btn-sm keep" (click)="state.keep()">
           Keep a pull
           <kbd>*</kbd>
         </button>
-      </span>
+      </div>
     </div>
     @switch (state.tab()) {
       @case ('compare') {
@@ -114,15 +115,20 @@ import { WholeJobs } from './whole-job';
     :host {
       display: contents;
     }
-    .compared,
-    jx-looks-panel,
-    jx-reference-panel,
-    jx-open-list {
-      min-height: 0;
-      grid-template-rows: minmax(0, 1fr);
-    }
     .compared {
-      grid-template-columns: 250px minmax(0, 1fr) 330px;
+      --columns: 250px minmax(0, 1fr) 330px;
+    }
+    .acts {
+      display: flex;
+      flex: none;
+      align-items: center;
+      gap: 8px;
+    }
+    /* The masthead keeps one too. */
+    @media (max-width: 1180px) {
+      .keep {
+        display: none;
+      }
     }
     .count {
       margin-left: 4px;
@@ -156,12 +162,15 @@ export class ProofDeck {
     });
   }
 
+  protected readonly onPages = 'A sheet on a page, beside the pull: with what has changed and what is open';
+  protected readonly sending = computed(() => (this.handOver.making() > 0 ? 'making …' : 'proof to send'));
+
   /** A proof of this sheet, beside the pull that is compared with. */
-  protected send(): Promise<void> {
+  protected send(): Promise<boolean> {
     return this.handOver.make(`sheets/${encodeURIComponent(this.store.view.sheetId)}/proof.png${this.beside()}`);
   }
 
-  protected sendAll(): Promise<void> {
+  protected sendAll(): Promise<boolean> {
     return this.handOver.make(`proofs.zip${this.beside()}`);
   }
 

@@ -6,6 +6,8 @@ export const proofPass: Pass = {
   id: 'proof',
   name: 'Proof',
   key: '!',
+  hint: 'Keep a pull, change something, and hold the key to see before against after in one place. All that is still open is listed here.',
+  help: 'match-a-scan',
   deck: async () => (await import('./proof-deck')).ProofDeck,
   overlay: [],
   needs: [],

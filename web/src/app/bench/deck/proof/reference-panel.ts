@@ -219,9 +219,7 @@ interface Told {
   `,
   styles: `
     :host {
-      display: grid;
-      grid-template-columns: 320px minmax(0, 1fr) minmax(0, 1fr);
-      min-height: 0;
+      --columns: 320px minmax(0, 1fr) minmax(0, 1fr);
     }
     section {
       overflow: hidden auto;
@@ -292,12 +290,6 @@ interface Told {
     }
     progress {
       flex: 1;
-    }
-    @media (max-width: 900px), (max-height: 520px) {
-      :host {
-        grid-template-columns: minmax(0, 1fr);
-        overflow-y: auto;
-      }
     }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,

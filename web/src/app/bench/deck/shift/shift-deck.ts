@@ -23,6 +23,8 @@ import { SmallForms } from './small-forms';
 /** Room around the letters of the strip, in pixels; on the left the heights are named. */
 const ROOM = 28;
 const NAMES = 52;
+/** Two names of lines stand at least this far apart. */
+const NAME_HIGH = 12;
 /** What a line takes of the strip's height, in its type size: above its baseline, and in all. */
 const OVER = 1.05;
 const HIGH = 1.5;
@@ -105,13 +107,15 @@ export class ShiftDeck {
     const share = block.style.sizePt / (drawing?.unitsPerEm ?? 1000);
     const places = lettersOf(line);
     const picked = new Set(this.picks().map(({ start }) => start));
+    const [base, low, high] = [0, heights.xHeight, heights.capHeight].map((up) => y(line.baselinePt - up * share)) as [number, number, number];
     return {
       line,
       transform: `translate(${x(0)} ${y(0)}) scale(${scale})`,
       guides: [
-        { name: 'caps', y: y(line.baselinePt - heights.capHeight * share) },
-        { name: 'x', y: y(line.baselinePt - heights.xHeight * share) },
-        { name: 'baseline', y: y(line.baselinePt) },
+        { name: 'caps', y: high },
+        // Where letters are small its name would lie over the others.
+        { name: Math.min(low - high, base - low) < NAME_HIGH ? '' : 'x', y: low },
+        { name: 'baseline', y: base },
       ],
       boxes: places.map((place) => this.boxOf(place, block.words, { x, scale, picked: picked.has(place.start) })),
       ghosts: ghostsOf(line),
@@ -136,7 +140,7 @@ export class ShiftDeck {
     const percent = { unit: '%', times: 100, fine: 1, coarse: 10, min: 10, max: 1000 };
     return [
       { key: 'baselineShiftMilliem', label: 'raised', ...milliem },
-      { key: 'moveMilliem', label: 'moved across', ...milliem },
+      { key: 'moveMilliem', label: 'moved sideways', ...milliem },
       { key: 'turnDeg', label: 'turned', unit: '°', times: 1, fine: 1, coarse: 15, min: -360, max: 360 },
       { key: 'scaleY', also: 'scaleX', label: 'size', ...percent },
       { key: 'scaleX', label: 'width', ...percent },

@@ -21,6 +21,8 @@ export const shiftPass: Pass = {
   id: 'shift',
   name: 'Shift',
   key: 's',
+  hint: 'Pick letters by a click or a frame around them; raise, turn and scale just those. Superiors, paths and end letters are here too.',
+  help: 'shift-letters',
   deck: async () => (await import('./shift-deck')).ShiftDeck,
   overlay: ['letters'],
   needs: [],

@@ -6,6 +6,8 @@ export const trackingPass: Pass = {
   id: 'tracking',
   name: 'Tracking',
   key: 't',
+  hint: 'The larger the type, the tighter. Drag the handle at the end of a line, or take what the curve recommends for this size.',
+  help: 'track-and-lead',
   deck: async () => (await import('./tracking-deck')).TrackingDeck,
   overlay: ['line handles'],
   needs: [],

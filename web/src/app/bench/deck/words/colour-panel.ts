@@ -38,7 +38,7 @@ export class ColourPanel {
   private readonly faces = toSignal(this.engine.faces$, { requireSync: true });
   protected readonly joins: readonly Outline['join'][] = ['miter', 'round', 'bevel'];
   protected readonly shadowFields: readonly { key: 'xMilliem' | 'yMilliem' | 'blurMilliem'; label: string; min: number }[] = [
-    { key: 'xMilliem', label: 'across', min: -5000 },
+    { key: 'xMilliem', label: 'to the right', min: -5000 },
     { key: 'yMilliem', label: 'down', min: -5000 },
     { key: 'blurMilliem', label: 'blur', min: 0 },
   ];

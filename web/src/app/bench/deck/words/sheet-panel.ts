@@ -1,6 +1,18 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { type Background, JOB_KINDS, SHEET_PRESETS, type Sheet, presetOf, resizeSheet, retitle, withKind, withLanguage, withSheet } from '@jentrix/core/job';
+import {
+  type Background,
+  JOB_KINDS,
+  SHEET_PRESETS,
+  type Sheet,
+  pictureOn,
+  presetOf,
+  resizeSheet,
+  retitle,
+  withKind,
+  withLanguage,
+  withSheet,
+} from '@jentrix/core/job';
 import { movedGuide } from '@jentrix/core/placing';
 import { LENGTH_UNITS, UnitError, fromPoints, parseLength, splitQuantity, toPoints } from '@jentrix/core/units';
 import { LanguageField } from '../../../ui/language-field';
@@ -161,8 +173,7 @@ export class SheetPanel {
     await this.toasts.trying(async () => {
       const { id } = await firstValueFrom(this.api.keepPicture(file));
       const background = this.sheet()?.background;
-      const colour = !background ? '#ffffff' : background.kind === 'gradient' ? background.from : background.colour;
-      this.change({ background: { kind: 'picture', pictureId: id, fit: 'cover', colour } });
+      if (background) this.change({ background: pictureOn(background, id) });
     }, 'The picture could not be sent.');
   }
 }

@@ -1,7 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import {
-  type Block,
   ALIGNMENTS,
   type BlockSettings,
   type Frame,
@@ -18,7 +17,9 @@ import {
 import { angleOf } from '@jentrix/core/placing';
 import { hierarchyOf, straightLines } from '@jentrix/core/setting';
 import { UnitError, fromPoints, parseLength, parseMilliem, splitQuantity, toPoints } from '@jentrix/core/units';
+import { NgbDropdownModule } from '@ng-bootstrap/ng-bootstrap/dropdown';
 import { LanguageField } from '../../../ui/language-field';
+import { MenuFocus } from '../../../ui/menu-focus.directive';
 import { type ValueChange, ValueField } from '../../../ui/value-field';
 import { BenchStore } from '../../bench.store';
 import { CentreLine } from '../centre-line';
@@ -34,7 +35,7 @@ const NO_FRAME: Frame = { xPt: 0, yPt: 0, widthPt: 1, heightPt: 1 };
 /** The Words pass: frame, case and paragraphs of the block, or the sheet itself; and the ends of the lines as a rag profile. */
 @Component({
   selector: 'jx-words-deck',
-  imports: [CentreLine, ColourPanel, FindingsList, LanguageField, RecipeLine, SheetPanel, ValueField],
+  imports: [CentreLine, ColourPanel, FindingsList, LanguageField, MenuFocus, NgbDropdownModule, RecipeLine, SheetPanel, ValueField],
   templateUrl: './words-deck.html',
   styleUrl: './words-deck.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -60,10 +61,10 @@ export class WordsDeck {
     { id: 'fixed', name: 'not at all', says: 'Words that find no room are cut with an ellipsis, and kept' },
   ];
   protected readonly orders = [
-    { to: 'front' as const, name: 'to front' },
-    { to: 'forward' as const, name: 'forward' },
-    { to: 'backward' as const, name: 'backward' },
-    { to: 'back' as const, name: 'to back' },
+    { to: 'front' as const, name: 'To front' },
+    { to: 'forward' as const, name: 'Forward' },
+    { to: 'backward' as const, name: 'Backward' },
+    { to: 'back' as const, name: 'To back' },
   ];
   protected readonly frameFields: readonly { key: keyof Frame; label: string; min: number }[] = [
     { key: 'xPt', label: 'from left', min: -50_000 },
@@ -76,10 +77,8 @@ export class WordsDeck {
     { key: 'beforePt', label: 'before', min: 0 },
     { key: 'afterPt', label: 'after', min: 0 },
   ];
-  /** Settings that were copied, to be given to other blocks. */
-  protected readonly kept = signal<Block | undefined>(undefined);
-
   protected readonly words = inject(WordsState);
+  protected readonly kept = this.words.kept;
   protected readonly panel = toSignal(this.words.panel$, { requireSync: true });
   protected readonly block = this.store.current.block;
   protected readonly current = this.store.current.style;

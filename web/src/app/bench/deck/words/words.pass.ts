@@ -5,6 +5,8 @@ export const wordsPass: Pass = {
   id: 'words',
   name: 'Words',
   key: 'w',
+  hint: 'Type or paste the words on the left; Enter breaks a line. The passes above are the way through, from left to right, and none of them locks anything.',
+  help: 'begin',
   deck: async () => (await import('./words-deck')).WordsDeck,
   overlay: ['line ends', 'frame handles'],
   needs: [],

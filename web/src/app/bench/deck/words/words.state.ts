@@ -1,5 +1,6 @@
-import { Injectable, inject } from '@angular/core';
+import { Injectable, inject, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import type { Block } from '@jentrix/core/job';
 import { BehaviorSubject } from 'rxjs';
 import { PlaceService } from '../../state/place';
 
@@ -13,6 +14,8 @@ export class WordsState {
   private readonly subject = new BehaviorSubject<WordsPanel>('words');
 
   readonly panel$ = this.subject.asObservable();
+  /** The block whose settings were copied, to be given to others. */
+  readonly kept = signal<Block | undefined>(undefined);
 
   constructor() {
     this.place.again$.pipe(takeUntilDestroyed()).subscribe((pass) => pass === 'words' && this.subject.next('words'));

@@ -1,0 +1,16 @@
+/** What a thread does with each file it is given. */
+import { parentPort } from 'node:worker_threads';
+import { plainMeasure, refineFile } from './refine-file';
+import { type Answer, type Task, writeWhole } from './refine-many';
+
+async function answerTo({ path, target, options }: Task): Promise<Answer> {
+  try {
+    const { content, cut, notes } = await refineFile(path, options);
+    writeWhole(target, content);
+    return { before: plainMeasure(cut.before), after: plainMeasure(cut.after), notes };
+  } catch (error) {
+    return { error: error instanceof Error ? error.message : String(error) };
+  }
+}
+
+parentPort?.on('message', (task: Task) => void answerTo(task).then((answer) => parentPort?.postMessage(answer)));

@@ -1,0 +1,2 @@
+/** What deals, alone: nothing of what is kept comes with it. */
+export { dealFrom } from '../deal';

@@ -1,0 +1,85 @@
+/** CSV (RFC 4180): a block for every row, what its columns say by their names. */
+import Papa from 'papaparse';
+import { ALIGNMENTS, type Align, type Block, type Style, createBlock } from '../job';
+import { UnitError, parseLength, parseMilliem } from '../units';
+import { COPY, wordsStyle } from './styles';
+import { IntakeError, type Reader, checkedText, jobOf } from './take';
+
+/** What a row has said so far. */
+interface Row {
+  words: string;
+  style: Partial<Style>;
+  align: Align;
+  leading: Block['leading'];
+  frame: Partial<Block['frame']>;
+}
+
+/** What a column says, by its name. */
+const COLUMNS: Readonly<Record<string, (value: string, row: Row) => void>> = {
+  words: (value, row) => (row.words = value),
+  face: (value, row) => (row.style.faceId = value),
+  size: (value, row) => (row.style.sizePt = parseLength(value)),
+  tracking: (value, row) => (row.style.trackingMilliem = parseMilliem(value, row.style.sizePt ?? COPY.sizePt)),
+  colour: (value, row) => (row.style.colour = colourIn(value)),
+  leading: (value, row) => (row.leading = { kind: 'pt', pt: parseLength(value) }),
+  align: (value, row) => (row.align = alignIn(value)),
+  x: (value, row) => (row.frame.xPt = parseLength(value)),
+  y: (value, row) => (row.frame.yPt = parseLength(value)),
+  width: (value, row) => (row.frame.widthPt = parseLength(value)),
+};
+
+/** Other names of columns. */
+const ALSO: Readonly<Record<string, string>> = { text: 'words', copy: 'words', font: 'face', color: 'colour', left: 'x', top: 'y' };
+
+const colourIn = (value: string): string => {
+  if (/^#[0-9a-f]{6}$/i.test(value)) return value;
+  throw new UnitError('A colour is written #rrggbb.');
+};
+const alignIn = (value: string): Align => {
+  const found = ALIGNMENTS.find((one) => one === value.toLowerCase() || (value.toLowerCase() === 'center' && one === 'centre'));
+  if (!found) throw new UnitError(`align is one of ${ALIGNMENTS.join(', ')}.`);
+  return found;
+};
+
+export const csvReader: Reader = {
+  id: 'csv',
+  name: 'CSV',
+  mediaType: 'text/csv',
+  extensions: ['.csv', '.tsv'],
+  take(text, faces, options) {
+    const { data, meta, errors } = Papa.parse<Record<string, string>>(checkedText(text), {
+      header: true,
+      skipEmptyLines: 'greedy',
+      transformHeader: (name) => name.trim().toLowerCase(),
+    });
+    const broken = errors.find(({ type }) => type === 'Quotes');
+    if (broken) throw new IntakeError(`Row ${(broken.row ?? 0) + 1}: ${broken.message}.`);
+    const columns = (meta.fields ?? []).map((name) => ({ name, known: COLUMNS[ALSO[name] ?? name] }));
+    if (!columns.some(({ name }) => (ALSO[name] ?? name) === 'words')) throw new IntakeError('The first row names the columns, and one of them is “words”.');
+    const notes = columns.flatMap(({ name, known }) =>
+      known ? [] : [`The column “${name}” says nothing here; there are ${Object.keys(COLUMNS).join(', ')}.`],
+    );
+    const placed = new Set<Block>();
+    const blocks = data.flatMap((cells, i): Block[] => {
+      const row: Row = { words: '', style: wordsStyle(faces, COPY), align: 'left', leading: { kind: 'auto' }, frame: {} };
+      for (const { name, known } of columns) {
+        const value = (cells[name] ?? '').trim();
+        if (value === '' || !known) continue;
+        try {
+          known(value, row);
+        } catch (error) {
+          if (!(error instanceof UnitError)) throw error;
+          throw new IntakeError(`Row ${i + 1}, ${name}: ${error.message}`);
+        }
+      }
+      if (row.words === '') return [];
+      if (!faces.has(row.style.faceId ?? '')) notes.push(`Row ${i + 1}: the face “${row.style.faceId ?? ''}” is not here.`);
+      const frame = { xPt: 0, yPt: 0, widthPt: 100, heightPt: 20, ...row.frame };
+      const grow = row.frame.widthPt === undefined && row.frame.xPt !== undefined ? ('both' as const) : ('down' as const);
+      const block: Block = { ...createBlock(options.newId(), row.words, frame, row.style), align: row.align, leading: row.leading, grow };
+      if (row.frame.xPt !== undefined && row.frame.yPt !== undefined) placed.add(block);
+      return [block];
+    });
+    return { job: jobOf(blocks, faces, options, placed), notes };
+  },
+};

@@ -1,0 +1,20 @@
+/** How words are set that come without a look of their own. */
+import { DEFAULT_STYLE, type Style } from '../job';
+import type { FaceSet } from '../setting';
+import { faceLike } from '../rich-text';
+
+export interface Look {
+  sizePt: number;
+  bold: boolean;
+}
+
+export const HEADLINE: Look = { sizePt: 48, bold: true };
+export const COPY: Look = { sizePt: 14, bold: false };
+/** Headings by their depth, from 1. */
+export const HEADINGS: readonly Look[] = [HEADLINE, { sizePt: 32, bold: true }, { sizePt: 24, bold: true }, { sizePt: 18, bold: true }];
+
+export function wordsStyle(faces: FaceSet, { sizePt, bold }: Look): Partial<Style> {
+  const [first] = faces.entries();
+  const usual = faces.has(DEFAULT_STYLE.faceId) ? DEFAULT_STYLE.faceId : (first?.[0] ?? DEFAULT_STYLE.faceId);
+  return { faceId: faceLike(faces, usual, { bold, italic: false }), sizePt };
+}

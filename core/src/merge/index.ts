@@ -1,0 +1,1 @@
+export { type Clash, type Merged, mergerOf } from './merge';

@@ -1,0 +1,120 @@
+import fc from 'fast-check';
+import {
+  type Block,
+  type Job,
+  addBlock,
+  addSheet,
+  allBlocks,
+  createBlock,
+  createJob,
+  createSheet,
+  jobSchema,
+  removeBlock,
+  restyle,
+  retitle,
+  withHand,
+  withSheet,
+} from '../job';
+import { mergerOf } from '.';
+
+const frame = { xPt: 0, yPt: 0, widthPt: 100, heightPt: 40 };
+const copyOf = (job: Job): Job => jobSchema.parse(JSON.parse(JSON.stringify(job)));
+
+function sample(): Job {
+  const sheet = (id: string, ...ids: string[]) => ({
+    ...createSheet(id, id, 400, 300, 'mm'),
+    blocks: ids.map((own) => createBlock(own, `Words ${own}`, frame)),
+  });
+  return { ...createJob('Base', () => 'x'), sheets: [sheet('one', 'a', 'b', 'c'), sheet('two', 'd')] };
+}
+
+/** Any edit, by one of two people: what they add is their own. */
+const edits = (who: string): fc.Arbitrary<(job: Job) => Job> => {
+  const block = fc.constantFrom('a', 'b', 'c', 'd');
+  const sheet = fc.constantFrom('one', 'two');
+  return fc.oneof(
+    fc.tuple(block, fc.integer({ min: -9, max: 9 })).map(([id, n]) => (job: Job) => restyle(job, id, { trackingMilliem: n * 10 })),
+    fc.tuple(block, fc.integer({ min: 1, max: 5 })).map(([id, n]) => (job: Job) => withHand(job, id, n, n * 7)),
+    block.map((id) => (job: Job) => removeBlock(job, id)),
+    fc.tuple(sheet, fc.nat({ max: 99 })).map(([id, n]) => (job: Job) => addBlock(job, id, createBlock(`${who}${n}`, 'new', frame))),
+    fc.tuple(sheet, fc.nat({ max: 5 })).map(([id, n]) => (job: Job) => withSheet(job, id, { name: `${who} ${n}` })),
+    sheet.map((id) => (job: Job) => withSheet(job, id, { background: { kind: 'colour', colour: who === 'm' ? '#112233' : '#445566' } })),
+    fc.constant((job: Job) => retitle(job, `By ${who}`)),
+    fc.nat({ max: 9 }).map((n) => (job: Job) => addSheet(job, createSheet(`${who}-sheet-${n}`, 'More', 100, 100, 'mm'), 'one')),
+    sheet.map((id) => (job: Job): Job => ({ ...job, sheets: job.sheets.map((one) => (one.id === id ? { ...one, blocks: [...one.blocks].reverse() } : one)) })),
+  ); // prettier-ignore
+};
+/** Twice the same name would be no job. */
+const valid = (job: Job): boolean =>
+  new Set(allBlocks(job).map(({ id }) => id)).size === allBlocks(job).length && new Set(job.sheets.map(({ id }) => id)).size === job.sheets.length;
+const made = (who: string): fc.Arbitrary<Job> =>
+  fc
+    .array(edits(who), { maxLength: 5 })
+    .map((all) => all.reduce((job, edit) => edit(job), sample()))
+    .filter(valid);
+
+describe('what two people made of one job', () => {
+  const base = sample();
+
+  it('is what one made, where the other made nothing', () => {
+    fc.assert(
+      fc.property(made('m'), (mine) => {
+        expect(mergerOf(base, copyOf(base))(mine)).toEqual({ job: mine, clashes: [] });
+        expect(mergerOf(base, copyOf(base))(mine).job).toBe(mine);
+        expect(mergerOf(base, copyOf(mine))(base)).toEqual({ job: copyOf(mine), clashes: [] });
+        expect(mergerOf(base, copyOf(mine))(mine).clashes).toEqual([]);
+      }),
+    );
+  });
+
+  it('has what both made, is a job, and is the same whoever puts it together, unless they clash', () => {
+    let clear = 0;
+    fc.assert(
+      fc.property(made('m'), made('t'), (mine, theirs) => {
+        const [one, other] = [mergerOf(base, copyOf(theirs))(mine), mergerOf(base, copyOf(mine))(theirs)];
+        expect(jobSchema.safeParse(one.job).success).toBeTrue();
+        expect(one.clashes.length).toBe(other.clashes.length);
+        const blocks = (job: Job): Map<string, Block> => new Map(allBlocks(job).map((block) => [block.id, block]));
+        const clashing = new Set(one.clashes.map((clash) => ('id' in clash ? clash.id : clash.field)));
+        const gone = new Set([mine, theirs].flatMap((job) => [...blocks(base).keys()].filter((id) => !blocks(job).has(id))));
+        const sheets = new Map(one.job.sheets.map((sheet) => [sheet.id, sheet]));
+        // Every change of either is in it.
+        for (const made of [mine, theirs])
+          for (const [id, block] of blocks(made)) {
+            const before = blocks(base).get(id);
+            if (JSON.stringify(before) === JSON.stringify(block) || clashing.has(id) || gone.has(id)) continue;
+            expect(JSON.stringify(blocks(one.job).get(id))).toBe(JSON.stringify(block));
+          }
+        for (const { id } of theirs.sheets) expect(sheets.has(id)).toBeTrue();
+        if (one.clashes.length > 0) return;
+        clear++;
+        for (const id of gone) expect(blocks(one.job).has(id)).toBeFalse();
+        expect(one.job.title).toBe(other.job.title);
+        expect([...blocks(one.job).keys()].sort()).toEqual([...blocks(other.job).keys()].sort());
+      }),
+      { numRuns: 400 },
+    );
+    expect(clear).toBeGreaterThan(80);
+  });
+
+  it('clashes just where both changed the same, and keeps what is mine and what was worked on', () => {
+    const mine = restyle(base, 'a', { trackingMilliem: 20 });
+    expect(mergerOf(base, restyle(base, 'b', { trackingMilliem: 30 }))(mine).clashes).toEqual([]);
+    const clash = mergerOf(base, copyOf(restyle(base, 'a', { sizePt: 30 })))(mine);
+    expect(clash).toEqual({ job: mine, clashes: [{ kind: 'block', id: 'a' }] });
+    // One takes away what the other works on: it stays, and both are asked.
+    const taken = mergerOf(base, copyOf(mine))(removeBlock(base, 'a'));
+    expect([taken.clashes, allBlocks(taken.job).find(({ id }) => id === 'a')?.style.trackingMilliem]).toEqual([[{ kind: 'block', id: 'a' }], 20]);
+    expect(mergerOf(base, retitle(base, 'Theirs'))(retitle(base, 'Mine')).clashes).toEqual([{ kind: 'job', field: 'title' }]);
+    expect(mergerOf(base, withSheet(base, 'one', { name: 'T' }))(withSheet(base, 'one', { name: 'M' })).clashes).toEqual([{ kind: 'sheet', id: 'one', field: 'name' }]); // prettier-ignore
+  });
+
+  it('leaves what nobody else changed as it is, so that it is not set anew', () => {
+    const mine = restyle(base, 'a', { trackingMilliem: 20 });
+    const { job } = mergerOf(base, copyOf(restyle(base, 'c', { sizePt: 30 })))(mine);
+    expect(job.sheets[0]?.blocks[0]).toBe(mine.sheets[0]!.blocks[0]);
+    expect(job.sheets[0]?.blocks[1]).toBe(base.sheets[0]!.blocks[1]);
+    expect(job.sheets[1]).toBe(base.sheets[1]);
+    expect(job.sheets[0]?.blocks[2]?.style.sizePt).toBe(30);
+  });
+});

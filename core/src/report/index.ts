@@ -1,0 +1,1 @@
+export { type BlockReport, type JobReport, type LineReport, type SheetReport, reportOn, sayReport } from './report';

@@ -1,0 +1,1 @@
+export { inOtherSizes } from './sizes';

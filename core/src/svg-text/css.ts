@@ -1,0 +1,195 @@
+/** What properties elements of an SVG have: by presentation attributes, style sheets and `style` (SVG 2, section 6; CSS Cascade 4). */
+import * as cssTree from 'css-tree';
+import { type SvgElement, elementsOf } from './document';
+
+/** Properties that children have from their parents; all others are an element's own. */
+const INHERITED = new Set([
+  'font-family', 'font-size', 'font-weight', 'font-style', 'font-kerning', 'font-feature-settings', 'font-variation-settings', 'letter-spacing', 'word-spacing',
+  'kerning', 'text-anchor', 'text-transform', 'white-space', 'fill', 'fill-opacity', 'stroke', 'stroke-width', 'stroke-linejoin', 'stroke-opacity', 'direction',
+  'dominant-baseline', 'visibility', 'color', 'writing-mode',
+]); // prettier-ignore
+
+/** Properties that are an element's own. */
+const OWN = ['opacity', 'display', 'text-decoration', 'text-decoration-line', 'baseline-shift', 'font'] as const;
+
+export type Properties = ReadonlyMap<string, string>;
+
+/** A selector that is understood: compounds from left to right, each a child or a descendant of the one before. */
+interface Compound {
+  child: boolean;
+  tests: ((element: SvgElement) => boolean)[];
+}
+
+interface Rule {
+  compounds: Compound[];
+  specificity: number;
+  order: number;
+  declarations: [name: string, value: string, important: boolean][];
+}
+
+/** The style sheets of an SVG. */
+export class Styles {
+  private readonly rules: Rule[];
+  private readonly known = new Map<SvgElement, Properties>();
+
+  constructor(root: SvgElement) {
+    const sheets = [...elementsOf(root)]
+      .filter(({ name }) => name === 'style')
+      .map(({ children }) => children.filter((child) => typeof child === 'string').join(''));
+    this.rules = sheets.flatMap(rulesOf).map((rule, order) => ({ ...rule, order }));
+  }
+
+  /** The properties of an element, with what it inherits. */
+  of(element: SvgElement): Properties {
+    const known = this.known.get(element);
+    if (known) return known;
+    const inherited = element.parent ? [...this.of(element.parent)].filter(([name]) => INHERITED.has(name)) : [];
+    const properties = new Map(inherited);
+    for (const [name, value] of this.declared(element)) {
+      if (value === 'inherit') continue;
+      if (name === 'font') for (const [own, part] of fontParts(value)) properties.set(own, part);
+      else
+        properties.set(
+          name,
+          name === 'font-size' ? String(sizeOf(value, Number(element.parent ? (this.of(element.parent).get('font-size') ?? 16) : 16))) : value,
+        );
+    }
+    if (properties.has('font-size')) properties.set('font-size', String(sizeOf(properties.get('font-size') ?? '', 16)));
+    this.known.set(element, properties);
+    return properties;
+  }
+
+  /** From the least weight to the most. */
+  private declared(element: SvgElement): [string, string][] {
+    const attributes = Object.entries(element.attributes).filter(([name]) => INHERITED.has(name) || (OWN as readonly string[]).includes(name));
+    const matching = this.rules.filter(({ compounds }) => matches(compounds, element)).sort((a, b) => a.specificity - b.specificity || a.order - b.order);
+    const style = element.attributes['style'];
+    const inline = style === undefined ? [] : declarationsOf(cssTree.parse(style, { context: 'declarationList', parseValue: false }));
+    const rules = [...matching.flatMap(({ declarations }) => declarations), ...inline];
+    const plain = rules.filter(([, , important]) => !important);
+    return [...attributes, ...[...plain, ...rules.filter(([, , important]) => important)].map(([name, value]): [string, string] => [name, value])];
+  }
+}
+
+function declarationsOf(node: cssTree.CssNode): Rule['declarations'] {
+  const found: Rule['declarations'] = [];
+  cssTree.walk(node, {
+    visit: 'Declaration',
+    enter: ({ property, value, important }) => void found.push([property.toLowerCase(), cssTree.generate(value).trim(), important !== false]),
+  });
+  return found;
+}
+
+/** The rules of a style sheet; what can't be read is left out, as CSS asks. */
+function rulesOf(text: string): Omit<Rule, 'order'>[] {
+  const rules: Omit<Rule, 'order'>[] = [];
+  const sheet = cssTree.parse(text, { onParseError: () => undefined, parseValue: false });
+  cssTree.walk(sheet, {
+    visit: 'Rule',
+    enter(rule) {
+      // Rules that hold under conditions only are not for all who look.
+      if (this.atrule || rule.prelude.type !== 'SelectorList') return;
+      const declarations = declarationsOf(rule.block);
+      rule.prelude.children.forEach((selector) => {
+        const read = selector.type === 'Selector' ? readSelector(selector) : undefined;
+        if (read) rules.push({ ...read, declarations });
+      });
+    },
+  });
+  return rules;
+}
+
+function readSelector(selector: cssTree.Selector): Pick<Rule, 'compounds' | 'specificity'> | undefined {
+  const compounds: Compound[] = [{ child: false, tests: [] }];
+  let specificity = 0;
+  const foreign: string[] = [];
+  selector.children.forEach((part) => {
+    const tests = compounds[compounds.length - 1]?.tests ?? [];
+    switch (part.type) {
+      case 'TypeSelector':
+        if (part.name !== '*') {
+          specificity += 1;
+          tests.push(({ name }) => name === part.name);
+        }
+        break;
+      case 'ClassSelector':
+        specificity += 1000;
+        tests.push(({ attributes }) => (attributes['class'] ?? '').split(/\s+/).includes(part.name));
+        break;
+      case 'IdSelector':
+        specificity += 1_000_000;
+        tests.push(({ attributes }) => attributes['id'] === part.name);
+        break;
+      case 'Combinator':
+        if (part.name !== ' ' && part.name !== '>') foreign.push(part.name);
+        compounds.push({ child: part.name === '>', tests: [] });
+        break;
+      default:
+        foreign.push(part.type);
+    }
+  });
+  return foreign.length === 0 ? { compounds, specificity } : undefined;
+}
+
+function matches(compounds: readonly Compound[], element: SvgElement): boolean {
+  const last = compounds[compounds.length - 1];
+  if (!last?.tests.every((test) => test(element))) return false;
+  const before = compounds.slice(0, -1);
+  if (before.length === 0) return true;
+  for (let outer = element.parent; outer; outer = outer.parent) {
+    if (matches(before, outer)) return true;
+    if (last.child) return false;
+  }
+  return false;
+}
+
+/** The parts of the `font` shorthand (CSS Fonts 4, section 6.1) that are of use here. */
+function fontParts(value: string): [string, string][] {
+  const match =
+    /^(.*?)\s*(?<![\w.-])(\d*\.?\d+(?:px|pt|pc|mm|cm|in|em|rem|ex|q|%)|(?:xx?-)?(?:small|large)|medium|smaller|larger)(?:\s*\/\s*[^\s,]+)?\s*(.+)$/i.exec(
+      value.trim(),
+    );
+  if (!match) return [];
+  const [, before = '', size = '', family = ''] = match;
+  const words = before.split(/\s+/);
+  return [
+    ['font-style', words.find((word) => /^(italic|oblique)$/.test(word)) ?? 'normal'],
+    ['font-weight', words.find((word) => /^(bold|bolder|lighter|[1-9]00)$/.test(word)) ?? 'normal'],
+    ['font-size', String(sizeOf(size, 16))],
+    ['font-family', family],
+  ];
+}
+
+/** CSS pixels in each unit (CSS Values 4, section 6.2). */
+const PX: Readonly<Record<string, number>> = { '': 1, px: 1, pt: 96 / 72, pc: 16, mm: 96 / 25.4, cm: 96 / 2.54, in: 96, q: 96 / 101.6 };
+
+/** Sizes by word (CSS Fonts 4, section 3.1). */
+const SIZES: Readonly<Record<string, number>> = { 'xx-small': 9, 'x-small': 10, small: 13, medium: 16, large: 18, 'x-large': 24, 'xx-large': 32 };
+
+/** A size in user units. @param em what em and percentages count from */
+function sizeOf(value: string, em: number): number {
+  return SIZES[value] ?? (value === 'larger' ? em * 1.2 : value === 'smaller' ? em / 1.2 : lengthOf(value, em, em)) ?? em;
+}
+
+/**
+ * A length in user units.
+ * @param em the type size. @param whole what percentages are of. @returns undefined for what is no length
+ */
+export function lengthOf(text: string | undefined, em: number, whole: number): number | undefined {
+  const match = /^\s*([+-]?(?:\d+\.?\d*|\.\d+)(?:e[+-]?\d+)?)\s*([a-z%]*)\s*$/i.exec(text ?? '');
+  const value = Number(match?.[1]);
+  if (!match || !Number.isFinite(value)) return undefined;
+  const unit = (match[2] ?? '').toLowerCase();
+  switch (unit) {
+    case 'em':
+      return value * em;
+    case 'ex':
+      return (value * em) / 2;
+    case 'rem':
+      return value * 16;
+    case '%':
+      return (value / 100) * whole;
+    default:
+      return PX[unit] === undefined ? undefined : value * PX[unit];
+  }
+}

@@ -1,0 +1,59 @@
+/** What text looks like, from the properties of its elements. */
+import type { Style } from '../job';
+import type { FaceSet } from '../setting';
+import { type Properties, type Styles, lengthOf } from './css';
+import type { SvgElement } from './document';
+import { type FaceFinder, settingsIn } from './faces';
+import type { Canvas, Placement } from './geometry';
+import { paintStyle } from './paint';
+
+/** What is said about what was taken in. */
+export interface Notes {
+  /** Faces that are not at hand, and what stands in for them. */
+  faces: Map<string, string>;
+  /** Text that stays in the picture, and why. */
+  left: { words: string; why: string }[];
+}
+
+/** What all texts of a drawing share. */
+export interface Reading {
+  styles: Styles;
+  canvas: Canvas;
+  faces: FaceSet;
+  finder: FaceFinder;
+  gradients: ReadonlyMap<string, string>;
+  notes: Notes;
+}
+
+/** The style of each character of a text. */
+export function lookIn(element: SvgElement, placement: Placement, reading: Reading): (character: { properties: Properties }) => Partial<Style> {
+  const looks = new Map<Properties, Partial<Style>>();
+  return ({ properties }) => {
+    let look = looks.get(properties);
+    if (!look) looks.set(properties, (look = styleOf(properties, placement, element, reading)));
+    return look;
+  };
+}
+
+function styleOf(properties: Properties, placement: Placement, element: SvgElement, { finder, notes, gradients, styles }: Reading): Partial<Style> {
+  const em = Number(properties.get('font-size') ?? 16);
+  const space = (name: string): number => ((lengthOf(properties.get(name), em, em) ?? 0) / em) * 1000;
+  const { faceId, axes, missing } = finder.find(properties);
+  if (missing !== undefined) notes.faces.set(missing, faceId);
+  let opacity = 1;
+  for (let at: SvgElement | undefined = element; at; at = at.parent) opacity *= Number(styles.of(at).get('opacity') ?? 1);
+  const kerning = lengthOf(properties.get('kerning'), em, em);
+  const kern = settingsIn(properties.get('font-feature-settings'));
+  const scaleX = placement.alongPt / placement.acrossPt;
+  return {
+    faceId,
+    axes,
+    sizePt: em * placement.acrossPt,
+    ...(Math.abs(scaleX - 1) > 1e-9 ? { scaleX } : {}),
+    trackingMilliem: space('letter-spacing') * scaleX + (kerning === undefined ? 0 : (kerning / em) * 1000 * scaleX),
+    wordSpaceMilliem: space('word-spacing') * scaleX,
+    kerning: kerning !== undefined || properties.get('font-kerning') === 'none' || kern['kern'] === 0 ? 'off' : 'font',
+    features: Object.fromEntries(Object.entries(kern).filter(([tag]) => tag !== 'kern')),
+    ...paintStyle(properties, placement.alongPt, opacity, gradients),
+  };
+}

@@ -1,0 +1,87 @@
+import { drawSheet } from '../drawing';
+import { writeSvg } from '../formats';
+import { createSheet, findBlock } from '../job';
+import { firstCut } from '../refine';
+import { type FaceSet, lettersOf, setBlock, setSheet } from '../setting';
+import { headline, shippedFaces } from '../testing';
+import { readSvg } from './document';
+import { refineSvg } from './refine-svg';
+import { takeSvg, textsOf } from './take-svg';
+
+const P = 'font-family="Playfair Display" font-weight="700" font-size="60"';
+const OPTIONS = { steps: ['kerning'], kerningStrength: 1 };
+
+describe('an SVG spaced anew', () => {
+  let faces: FaceSet;
+  beforeAll(async () => (faces = await shippedFaces('playfair-display-bold', 'source-sans-3-regular')));
+  const svg = (content: string): string =>
+    `<?xml version="1.0"?>\n<!-- a comment -->\n<svg xmlns="http://www.w3.org/2000/svg"  width='900' height="300"\n>${content}<rect   width="10" height='5'/></svg>\n`;
+  /** The source with everything that says where letters stand taken out. */
+  const without = (source: string): string => source.replace(/\s+(x|dx|textLength)\s*=\s*("[^"]*"|'[^']*')/g, '');
+  /** Where pens stand, in user units: as our reader sees them, which other specs hold against Chromium. */
+  const pens = (source: string): number[] =>
+    textsOf(readSvg(source), faces).texts.flatMap(({ characters, placement }) => characters.map(({ penX }) => penX / placement.alongPt));
+
+  it('writes spacing of text elements alone, and every other byte stays', () => {
+    for (const text of [
+      `<text ${P} x="20" y="80">AVATAR LT</text>`,
+      `<text\n  ${P} x='20' y="80" class="a  b">AVA<tspan fill="red">TAR</tspan> LT</text>`,
+      `<text ${P} x="300" y="80" text-anchor="middle">AVATAR &amp; LT</text>`,
+      `<text ${P} y="80">AVATAR<tspan x="0" dy="70">TOWN &#65;V</tspan></text>`,
+      `<text ${P} x="20 60 100" dx="1 2 3" y="80" textLength="400">AVATAR</text>`,
+    ]) {
+      const source = svg(text);
+      const { source: made, changed } = refineSvg(source, faces, OPTIONS);
+      expect(changed).withContext(text).toBe(1);
+      expect(without(made)).withContext(text).toBe(without(source));
+      expect(made).not.toBe(source);
+    }
+  });
+
+  it('letters then stand where kerning by shape puts them, wherever they are anchored', () => {
+    const [block] = takeSvg(svg(`<text ${P} x="0" y="80">AVATAR LT</text>`), faces, { title: 't', newId: () => 'b', pictureId: 'p' }).job.sheets[0]!.blocks;
+    const sheet = { ...createSheet('s', 'S', 900, 300, 'px'), blocks: [{ ...block!, id: 'x' }] };
+    const job = { format: 'jentrix.job', version: 9, title: 't', kind: 'other', language: null, pairs: [], sheets: [sheet] } as const;
+    const cut = firstCut(job as never, faces, OPTIONS);
+    const [line] = setBlock(findBlock(cut.job, 'x')!, faces).lines;
+    const wanted = lettersOf(line!).map(({ leftPt }) => (leftPt - line!.leftPt) / 0.75);
+    const width = line!.widthPt / 0.75;
+    for (const [anchor, from] of [
+      ['start', 0],
+      ['middle', -width / 2],
+      ['end', -width],
+    ] as const) {
+      const { source } = refineSvg(svg(`<text ${P} x="450" y="80" text-anchor="${anchor}">AVATAR LT</text>`), faces, OPTIONS);
+      pens(source).forEach((x, i) => expect(Math.abs(x - (450 + from + wanted[i]!))).withContext(`${anchor} ${i}`).toBeLessThan(0.01)); // prettier-ignore
+    }
+  });
+
+  it('changes nothing the second time, nothing without need, and leaves faces that are not here', () => {
+    const once = refineSvg(svg(`<text ${P} x="20" y="80">AVATAR LT</text>`), faces, OPTIONS).source;
+    expect(refineSvg(once, faces, OPTIONS).source).toBe(once);
+    const empty = svg('<g><path d="M0 0"/></g>');
+    expect(refineSvg(empty, faces, OPTIONS)).toEqual(jasmine.objectContaining({ source: empty, changed: 0 }));
+    const foreign = svg('<text font-family="Nowhere" font-size="60" y="80">AVATAR LT</text>');
+    const { source, notes } = refineSvg(foreign, faces, OPTIONS);
+    expect(source).toBe(foreign);
+    expect(notes.left[0]?.why).toContain('Nowhere');
+  });
+
+  it('tracks by size, and hangs what should hang at the edge', () => {
+    const small = svg('<text font-family="Source Sans 3" font-size="9" x="20" y="80">Small words are set wider apart</text>');
+    const tracked = refineSvg(small, faces, { steps: ['tracking'] }).source;
+    const [was, is] = [pens(small), pens(tracked)];
+    expect((is.at(-1) ?? 0) - (is[0] ?? 0)).toBeGreaterThan((was.at(-1) ?? 0) - (was[0] ?? 0));
+    const quoted = svg(`<text ${P} x="60" y="80">“To watch,<tspan x="60" dy="70">wait.”</tspan></text>`);
+    const [first] = pens(refineSvg(quoted, faces, { steps: ['edges'] }).source);
+    expect(first).toBeLessThan(59);
+  });
+
+  it('takes up our own live text', () => {
+    const sheet = { ...createSheet('s', 'S', 600, 300, 'pt'), blocks: [headline('AVATAR\nTOWN', { grow: 'both' })] };
+    const source = writeSvg(drawSheet(sheet, setSheet(sheet, faces)), faces, { letters: 'text' });
+    const { source: made, cut } = refineSvg(source, faces, OPTIONS);
+    expect(without(made)).toBe(without(source));
+    expect(cut.after.evenness).toBeGreaterThan(cut.before.evenness ?? 100);
+  });
+});

@@ -1,0 +1,4 @@
+// One process of the server's pools.
+import { load } from '../../scripts/compiled.mjs';
+
+await load('server/src/pool/child.ts');

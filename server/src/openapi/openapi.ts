@@ -1,0 +1,140 @@
+/** The description of the HTTP API (OpenAPI 3.1), made from the table of operations and the schemas that check them. */
+import * as z from 'zod';
+import { OPERATIONS, SCHEMAS, type SchemaName } from './operations';
+
+type Json = Readonly<Record<string, unknown>>;
+type Operation = (typeof OPERATIONS)[number];
+
+/** What addresses name. */
+const NAMED: Readonly<Record<string, string>> = {
+  id: 'What is asked for, by its identifier',
+  sheet: 'A sheet of the job, by its identifier',
+  pull: 'A kept state of the job, by its identifier',
+};
+
+/** What stands first in an address, as its operations are grouped. */
+const GROUPS: Readonly<Record<string, string>> = {
+  jobs: 'Jobs, what is made of them, and their kept states',
+  intake: 'Files of other kinds',
+  faces: 'Faces at hand',
+  catalogue: 'Faces that can be added',
+  drill: 'Exercises for the eye that were done, and what they say of it',
+  recipes: 'Named settings that blocks follow',
+  pictures: 'Pictures that sheets stand on',
+  preferences: 'What holds for everything',
+  schema: 'What files look like',
+  'openapi.json': 'This description',
+};
+
+const groupOf = ({ path }: Operation): string => path.split('/')[1] ?? '';
+const ref = (name: SchemaName): Json => ({ $ref: `#/components/schemas/${name}` });
+
+/** The statuses that can be answered wherever something is named, sent or asked. */
+const problemsOf = ({ path, body, query, problems }: Operation): Readonly<Partial<Record<number, SchemaName>>> => ({
+  ...(body ? { 400: 'Problem', 413: 'Problem' } : {}),
+  ...(path.includes(':') ? { 404: 'Problem' } : {}),
+  ...(body || query || path.includes(':') ? { 422: 'Problem' } : {}),
+  ...problems,
+});
+
+const WHY: Readonly<Record<number, string>> = {
+  400: 'What was sent can’t be understood',
+  403: 'That is not allowed',
+  404: 'There is no such thing',
+  409: 'Something is in the way; the detail says what',
+  412: 'Somebody else wrote meanwhile; the current revision comes with it',
+  413: 'It is, or would be, too large',
+  415: 'That kind of file isn’t read',
+  422: 'What was sent or asked for is not valid; the detail says where',
+  428: 'If-Match is missing',
+};
+
+/** The properties of a query's schema, whatever it is made of. */
+function propertiesOf(schema: Json): [name: string, schema: Json][] {
+  const parts = schema['allOf'] as Json[] | undefined;
+  if (parts) return parts.flatMap(propertiesOf);
+  return Object.entries((schema['properties'] ?? {}) as Record<string, Json>);
+}
+
+function requiredOf(schema: Json): string[] {
+  const parts = schema['allOf'] as Json[] | undefined;
+  return parts ? parts.flatMap(requiredOf) : ((schema['required'] ?? []) as string[]);
+}
+
+function parametersOf({ path, query, conditional }: Operation): Json[] {
+  const named = [...path.matchAll(/:(\w+)/g)].map(([, name = '']) => ({
+    name,
+    in: 'path',
+    required: true,
+    description: NAMED[name],
+    schema: { type: 'string' },
+  }));
+  const asked = query ? z.toJSONSchema(query, { io: 'input' }) : {};
+  const required = requiredOf(asked);
+  const queried = propertiesOf(asked).map(([name, schema]) => ({ name, in: 'query', required: required.includes(name), schema }));
+  const headers = conditional
+    ? [{ name: 'If-Match', in: 'header', required: true, description: 'The revision the write is based on, in quotes', schema: { type: 'string' } }]
+    : [];
+  return [...named, ...queried, ...headers];
+}
+
+const contentOf = (content: NonNullable<Operation['body']>): Json =>
+  'json' in content
+    ? { 'application/json': { schema: ref(content.json) } }
+    : Object.fromEntries(content.media.map((media) => [media, { schema: { type: 'string', format: 'binary' } }]));
+
+const problem = (name: SchemaName, status: number): Json => ({
+  description: WHY[status],
+  content: { 'application/problem+json': { schema: ref(name) } },
+});
+
+function operation(one: Operation): Json {
+  const { id, says, body, answer } = one;
+  const parameters = parametersOf(one);
+  const done = answer.status === 204 ? { description: 'Done' } : { description: 'Done', content: contentOf(answer.content) };
+  return {
+    operationId: id,
+    summary: says,
+    tags: [groupOf(one)],
+    ...(parameters.length > 0 ? { parameters } : {}),
+    ...(body ? { requestBody: { required: true, content: contentOf(body) } } : {}),
+    responses: {
+      [answer.status]: done,
+      ...Object.fromEntries(Object.entries(problemsOf(one)).map(([status, name]) => [status, problem(name ?? 'Problem', Number(status))])),
+      '4XX': { description: 'A problem in words (RFC 9457)', content: { 'application/problem+json': { schema: ref('Problem') } } },
+    },
+  };
+}
+
+/** Schemas that name each other, as the components they are. */
+function schemas(): Json {
+  const registry = z.registry<{ id: string }>();
+  for (const [id, schema] of Object.entries(SCHEMAS)) registry.add(schema, { id });
+  const { schemas: all } = z.toJSONSchema(registry, { io: 'input', uri: (id) => `#/components/schemas/${id}` });
+  return Object.fromEntries(Object.entries(all).map(([id, { $schema: _dialect, $id: _address, ...schema }]) => [id, schema]));
+}
+
+/** The description, whole. */
+export function openApi(): Json {
+  const paths: Record<string, Record<string, Json>> = {};
+  for (const one of OPERATIONS) {
+    const path = one.path.replace(/:(\w+)/g, '{$1}');
+    paths[path] = { ...paths[path], [one.method]: operation(one) };
+  }
+  return {
+    openapi: '3.1.0',
+    info: {
+      title: 'Jentrix',
+      version: '1',
+      summary: 'Jobs, sheets and spacing for programs',
+      description:
+        'Everything that is sent is checked by the schemas here. Errors are problems in words (RFC 9457) and change nothing. Only pages of the server itself may send requests from a browser.',
+      license: { name: 'MIT', identifier: 'MIT' },
+    },
+    servers: [{ url: '/api' }],
+    tags: [...new Set(OPERATIONS.map(groupOf))].map((name) => ({ name, description: GROUPS[name] })),
+    security: [],
+    paths,
+    components: { schemas: schemas() },
+  };
+}

@@ -1,0 +1,285 @@
+/** What programs can ask of the server: every address once, with what it takes and answers. The description is made from it. */
+import {
+  catalogueEntrySchema,
+  cataloguePageSchema,
+  catalogueQuerySchema,
+  collectionProblemSchema,
+  faceEntrySchema,
+  faceListSchema,
+  favouriteSchema,
+  followersSchema,
+  jobMeasureSchema,
+  jobPageSchema,
+  jobQuerySchema,
+  jobRecordSchema,
+  jobSummarySchema,
+  pictureSchema,
+  problemSchema,
+  proofQuerySchema,
+  pullBodySchema,
+  pullChangeSchema,
+  pullListSchema,
+  pullRecordSchema,
+  pullSchema,
+  recipeListSchema,
+  recipeUpdateQuerySchema,
+  staleProblemSchema,
+  readFileSchema,
+  takenSchema,
+  troubleSchema,
+} from '@jentrix/core/api';
+import { keptResultSchema, progressSchema, resultPageSchema, resultQuerySchema, resultSchema } from '@jentrix/core/drill';
+import { JOB_FORMATS, type JobFormat, SHEET_FORMATS, sheetsQuerySchema } from '@jentrix/core/formats';
+import { jobSchema, recipeNameSchema, recipeSchema, recipeSettingsSchema } from '@jentrix/core/job';
+import { preferencesSchema } from '@jentrix/core/preferences';
+import { pullArchiveSchema } from '@jentrix/core/pulls';
+import * as z from 'zod';
+import { removeQuerySchema, uploadQuerySchema } from '../faces/faces.router';
+import { intakeQuerySchema, readQuerySchema } from '../intake/intake.router';
+import { fitSchema } from '../pictures/pictures.router';
+
+/** What goes back and forth as JSON, by the name it has in the description. */
+export const SCHEMAS = {
+  Job: jobSchema,
+  JobBody: z.strictObject({ job: jobSchema }),
+  NewJobBody: z.strictObject({ job: jobSchema, kept: pullArchiveSchema.optional().describe('The pulls that its file held') }),
+  JobRecord: jobRecordSchema,
+  JobSummary: jobSummarySchema,
+  JobPage: jobPageSchema,
+  JobMeasure: jobMeasureSchema,
+  Pull: pullSchema,
+  PullList: pullListSchema,
+  PullRecord: pullRecordSchema,
+  PullBody: pullBodySchema.extend({ job: jobSchema }),
+  PullChange: pullChangeSchema,
+  Face: faceEntrySchema,
+  FaceList: faceListSchema,
+  Favourite: favouriteSchema,
+  CatalogueEntry: catalogueEntrySchema,
+  CataloguePage: cataloguePageSchema,
+  Trouble: troubleSchema,
+  Recipe: recipeSchema,
+  RecipeList: recipeListSchema,
+  RecipeBody: z.strictObject({ name: recipeNameSchema, settings: recipeSettingsSchema }),
+  RecipeChanged: z.object({ recipe: recipeSchema, changedJobs: z.int().describe('How many jobs changed with it') }),
+  Followers: followersSchema,
+  Picture: pictureSchema,
+  Preferences: preferencesSchema,
+  DrillResult: resultSchema,
+  KeptResult: keptResultSchema,
+  ResultPage: resultPageSchema,
+  Progress: progressSchema,
+  Taken: takenSchema,
+  ReadFile: readFileSchema,
+  Problem: problemSchema,
+  StaleProblem: staleProblemSchema,
+  CollectionProblem: collectionProblemSchema,
+  Anything: z.record(z.string(), z.unknown()),
+} as const satisfies Readonly<Record<string, z.ZodType>>;
+export type SchemaName = keyof typeof SCHEMAS;
+
+/** What is sent or answered: JSON of a schema, or a file of one of these media types. */
+type Content = { json: SchemaName } | { media: readonly string[] };
+
+interface Operation {
+  method: 'get' | 'post' | 'put' | 'patch' | 'delete';
+  /** Below `/api`, as Express writes it. */
+  path: string;
+  /** Its name for programs. */
+  id: string;
+  /** What it does, in a sentence without its full point. */
+  says: string;
+  query?: z.ZodType;
+  body?: Content;
+  /** True where `If-Match` says what a write is based on. */
+  conditional?: boolean;
+  answer: { status: 200; content: Content } | { status: 201; content: Content } | { status: 204 };
+  /** Problems by their status, besides those that everything can answer with. */
+  problems?: Readonly<Record<number, SchemaName>>;
+}
+
+const json = (name: SchemaName): Operation['answer'] => ({ status: 200, content: { json: name } });
+const made = (name: SchemaName): Operation['answer'] => ({ status: 201, content: { json: name } });
+const file = (...media: string[]): Operation['answer'] => ({ status: 200, content: { media } });
+const GONE: Operation['answer'] = { status: 204 };
+const ZIP = 'application/zip';
+export const EVENTS = 'text/event-stream';
+const ANY_FILE = 'application/octet-stream';
+const ANY_FONT = ['font/ttf', 'font/otf', 'font/woff', 'font/woff2', 'font/collection'];
+const ANY_PICTURE = ['image/png', 'image/jpeg', 'image/webp', 'image/svg+xml'];
+/** Options as their formats have them; the whole query where other things are asked for too. */
+const withBlock = (options: z.ZodType): z.ZodType => z.intersection(options, sheetsQuerySchema.pick({ block: true }));
+const withSheets = (options: z.ZodType): z.ZodType => z.intersection(options, sheetsQuerySchema.pick({ sheets: true }));
+
+const jobFormat = (format: JobFormat): Operation => ({
+  method: 'get',
+  path: `/jobs/:id/${format.id}`,
+  id: `exportJobAs${capital(format.id)}`,
+  says: `The job as a file: ${format.name}, ${format.says}`,
+  query: format.options,
+  answer: file(format.mediaType),
+});
+
+const capital = (word: string): string => word.charAt(0).toUpperCase() + word.slice(1);
+
+/** Everything there is below `/api`. */
+export const OPERATIONS: readonly Operation[] = [
+  { method: 'get', path: '/jobs', id: 'listJobs', says: 'The jobs on the shelf, or in the trash', query: jobQuerySchema, answer: json('JobPage') },
+  { method: 'post', path: '/jobs', id: 'createJob', says: 'Puts a job on the shelf, with the pulls of its file', body: { json: 'NewJobBody' }, answer: made('JobRecord') }, // prettier-ignore
+  { method: 'get', path: '/jobs/:id', id: 'readJob', says: 'A job with its revision', answer: json('JobRecord') },
+  {
+    method: 'put',
+    path: '/jobs/:id',
+    id: 'replaceJob',
+    says: 'Writes a job; a write that is based on an older revision is refused with the current one',
+    body: { json: 'JobBody' },
+    conditional: true,
+    answer: json('JobRecord'),
+    problems: { 412: 'StaleProblem', 428: 'Problem' },
+  },
+  {
+    method: 'get',
+    path: '/jobs/:id/events',
+    id: 'hearOfJob',
+    says: 'The revisions of a job as they are written: server-sent events whose data is an object with its revision',
+    answer: file(EVENTS),
+  },
+  { method: 'post', path: '/jobs/:id/duplicate', id: 'duplicateJob', says: 'Puts a copy of a job on the shelf', answer: made('JobRecord') },
+  { method: 'delete', path: '/jobs/:id', id: 'trashJob', says: 'Moves a job to the trash', answer: GONE },
+  { method: 'post', path: '/jobs/:id/restore', id: 'restoreJob', says: 'Brings a job back from the trash', answer: json('JobSummary') },
+  { method: 'delete', path: '/jobs/:id/forever', id: 'purgeJob', says: 'Deletes a job in the trash for good', answer: GONE },
+  { method: 'get', path: '/jobs/:id/measure', id: 'measureJob', says: 'Evenness and findings of a job as it stands', answer: json('JobMeasure') },
+  { method: 'get', path: '/jobs/:id/thumbnail.png', id: 'thumbnailOfJob', says: 'The first sheet as a small picture', answer: file('image/png') },
+
+  ...JOB_FORMATS.map(jobFormat),
+  ...SHEET_FORMATS.map((format): Operation => ({
+    method: 'get',
+    path: `/jobs/:id/sheets/:sheet/${format.id}`,
+    id: `exportSheetAs${capital(format.id)}`,
+    says: `A sheet as ${format.name}, ${format.says}`,
+    query: withBlock(format.options),
+    answer: file(format.mediaType),
+    problems: { 413: 'Problem' },
+  })),
+  ...SHEET_FORMATS.filter(({ kind }) => kind === 'pages').map((format): Operation => ({
+    method: 'get',
+    path: `/jobs/:id/sheets${format.extension}`,
+    id: `exportSheetsAs${capital(format.id)}`,
+    says: `Several sheets in one ${format.name}`,
+    query: withSheets(format.options),
+    answer: file(format.mediaType),
+    problems: { 413: 'Problem' },
+  })),
+  {
+    method: 'get',
+    path: '/jobs/:id/sheets.zip',
+    id: 'exportSheetsAsZip',
+    says: 'Sheets as files of any format, whose options are taken too, in one ZIP',
+    query: sheetsQuerySchema.omit({ side: true }),
+    answer: file(ZIP),
+    problems: { 413: 'Problem' },
+  },
+  {
+    method: 'get',
+    path: '/jobs/:id/sheets/:sheet/preview',
+    id: 'previewSheet',
+    says: 'How a sheet comes to lie in a file of a format, whose options are taken too, as a picture',
+    query: sheetsQuerySchema.omit({ sheets: true }),
+    answer: file('image/png'),
+  },
+  { method: 'get', path: '/jobs/:id/sheets/:sheet/proof.png', id: 'proofOfSheet', says: 'A sheet on a page to send', query: proofQuerySchema, answer: file('image/png') }, // prettier-ignore
+  { method: 'get', path: '/jobs/:id/proofs.zip', id: 'proofsOfJob', says: 'All sheets on pages to send', query: proofQuerySchema, answer: file(ZIP) },
+
+  { method: 'get', path: '/jobs/:id/pulls', id: 'listPulls', says: 'The kept states of a job, the latest first', answer: json('PullList') },
+  { method: 'post', path: '/jobs/:id/pulls', id: 'keepPull', says: 'Keeps a state of a job', body: { json: 'PullBody' }, answer: made('Pull'), problems: { 409: 'Problem' } }, // prettier-ignore
+  { method: 'get', path: '/jobs/:id/pulls/:pull', id: 'readPull', says: 'A kept state, with the job as it was', answer: json('PullRecord') },
+  { method: 'patch', path: '/jobs/:id/pulls/:pull', id: 'renamePull', says: 'Names a kept state', body: { json: 'PullChange' }, answer: json('Pull') },
+  { method: 'delete', path: '/jobs/:id/pulls/:pull', id: 'deletePull', says: 'Lets a kept state go', answer: GONE },
+  { method: 'get', path: '/jobs/:id/pulls/:pull/measure', id: 'measurePull', says: 'A kept state with what it measures', answer: json('Pull') },
+  { method: 'get', path: '/jobs/:id/pulls/:pull/thumbnail.png', id: 'thumbnailOfPull', says: 'A kept state as a small picture', answer: file('image/png') },
+  { method: 'post', path: '/jobs/:id/pulls/:pull/job', id: 'jobOfPull', says: 'Puts a kept state on the shelf as a job of its own', answer: made('JobRecord') },
+
+  {
+    method: 'post',
+    path: '/intake',
+    id: 'takeFile',
+    says: 'Puts a file of another kind, or a package, on the shelf as a job',
+    query: intakeQuerySchema,
+    body: { media: [ANY_FILE] },
+    answer: made('Taken'),
+    problems: { 413: 'Problem', 415: 'Problem' },
+  },
+
+  {
+    method: 'post',
+    path: '/intake/read',
+    id: 'readFile',
+    says: 'Reads a file of another kind as a job, which is not put on the shelf; its picture and new recipes are kept',
+    query: readQuerySchema,
+    body: { media: [ANY_FILE] },
+    answer: json('ReadFile'),
+    problems: { 413: 'Problem', 415: 'Problem' },
+  },
+
+  { method: 'get', path: '/faces', id: 'listFaces', says: 'The faces at hand', answer: json('FaceList') },
+  {
+    method: 'post',
+    path: '/faces',
+    id: 'uploadFace',
+    says: 'Takes a font file in; of a collection one font is chosen. One that is here already is answered as it is (200)',
+    query: uploadQuerySchema,
+    body: { media: ANY_FONT },
+    answer: made('Face'),
+    problems: { 413: 'Problem', 422: 'CollectionProblem' },
+  },
+  { method: 'get', path: '/faces/:id/file', id: 'fontOfFace', says: 'The font file of a face', answer: file(...ANY_FONT) },
+  { method: 'put', path: '/faces/:id/favourite', id: 'setFavourite', says: 'Marks a face as a favourite, or no longer', body: { json: 'Favourite' }, answer: json('Favourite') }, // prettier-ignore
+  {
+    method: 'delete',
+    path: '/faces/:id',
+    id: 'removeFace',
+    says: 'Takes a face out of the type case; where it is used, another stands in',
+    query: removeQuerySchema,
+    answer: GONE,
+    problems: { 403: 'Problem', 409: 'Problem' },
+  },
+  { method: 'get', path: '/catalogue', id: 'searchCatalogue', says: 'Faces that can be added', query: catalogueQuerySchema, answer: json('CataloguePage') },
+  { method: 'get', path: '/catalogue/:id/file', id: 'fontOfCatalogue', says: 'The font file of a face in the catalogue', answer: file(...ANY_FONT) },
+  { method: 'post', path: '/catalogue/:id/add', id: 'addFromCatalogue', says: 'Puts a face of the catalogue into the type case', answer: made('Face') },
+  {
+    method: 'put',
+    path: '/catalogue/trouble',
+    id: 'setTrouble',
+    says: 'How the simulated catalogue misbehaves, to see how programs bear it',
+    body: { json: 'Trouble' },
+    answer: json('Trouble'),
+  },
+
+  { method: 'get', path: '/recipes', id: 'listRecipes', says: 'The recipes, by name', answer: json('RecipeList') },
+  { method: 'post', path: '/recipes', id: 'createRecipe', says: 'Makes a recipe', body: { json: 'RecipeBody' }, answer: made('Recipe'), problems: { 409: 'Problem' } }, // prettier-ignore
+  { method: 'get', path: '/recipes/tokens.json', id: 'recipesAsTokens', says: 'The recipes as design tokens', answer: json('Anything') },
+  { method: 'get', path: '/recipes/recipes.css', id: 'recipesAsCss', says: 'The recipes as CSS', answer: file('text/css') },
+  { method: 'get', path: '/recipes/:id/followers', id: 'followersOfRecipe', says: 'The jobs whose blocks follow a recipe', answer: json('Followers') },
+  {
+    method: 'put',
+    path: '/recipes/:id',
+    id: 'changeRecipe',
+    says: 'Changes a recipe, and the blocks that follow it',
+    query: recipeUpdateQuerySchema,
+    body: { json: 'RecipeBody' },
+    answer: json('RecipeChanged'),
+    problems: { 409: 'Problem' },
+  },
+  { method: 'delete', path: '/recipes/:id', id: 'removeRecipe', says: 'Takes a recipe away; blocks stay as they look', answer: GONE },
+
+  { method: 'post', path: '/pictures', id: 'keepPicture', says: 'Keeps a picture; an SVG is made safe', body: { media: ANY_PICTURE }, answer: made('Picture'), problems: { 413: 'Problem' } }, // prettier-ignore
+  { method: 'get', path: '/pictures/:id', id: 'readPicture', says: 'A picture', query: fitSchema, answer: file(...ANY_PICTURE) },
+  { method: 'get', path: '/preferences', id: 'readPreferences', says: 'The preferences', answer: json('Preferences') },
+  { method: 'put', path: '/preferences', id: 'writePreferences', says: 'Writes the preferences', body: { json: 'Preferences' }, answer: json('Preferences') },
+  { method: 'get', path: '/drill/results', id: 'listResults', says: 'Exercises that were done, newest first', query: resultQuerySchema, answer: json('ResultPage') }, // prettier-ignore
+  { method: 'post', path: '/drill/results', id: 'keepResult', says: 'Keeps what was done in an exercise, and says what it is worth', body: { json: 'DrillResult' }, answer: made('KeptResult') }, // prettier-ignore
+  { method: 'delete', path: '/drill/results', id: 'forgetResults', says: 'Forgets all of them', answer: GONE },
+  { method: 'get', path: '/drill/progress', id: 'readProgress', says: 'What they say of an eye, and what to practise next', answer: json('Progress') },
+  { method: 'get', path: '/schema/job.json', id: 'jobSchema', says: 'The format of job files as JSON Schema', answer: json('Anything') },
+  { method: 'get', path: '/openapi.json', id: 'describe', says: 'This description', answer: json('Anything') },
+];

@@ -1,0 +1,71 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { PreferencesService } from './preferences.service';
+import { ToastService } from './toasts';
+
+/** As many as are remembered as seen. */
+const MOST_SEEN = 200;
+
+/** A short hint beside what it speaks of: shown until it is put away, and then never again. It takes no room while there is none. */
+@Component({
+  selector: 'jx-hint',
+  template: `
+    @if (shown()) {
+      <section class="hint" aria-label="Hint">
+        <p>
+          <ng-content />
+          {{ says() }}
+        </p>
+        <button type="button" class="btn btn-link btn-sm" (click)="putAway()">Got it</button>
+        <button type="button" class="btn btn-link btn-sm" title="They can be had again in the preferences" (click)="noMore()">No more hints</button>
+      </section>
+    }
+  `,
+  styles: `
+    :host {
+      display: block;
+      min-width: 0;
+    }
+    .hint {
+      display: flex;
+      align-items: center;
+      gap: 10px;
+      padding: 2px 14px;
+      border-left: 3px solid var(--jx-accent);
+      background: color-mix(in srgb, var(--jx-accent) 9%, var(--jx-paper));
+      color: var(--jx-ink);
+    }
+    p {
+      flex: 1;
+      min-width: 0;
+      margin: 0;
+    }
+    button {
+      flex: none;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class Hint {
+  /** Under this name it is remembered as seen. */
+  readonly name = input.required<string>();
+  readonly says = input('');
+
+  private readonly service = inject(PreferencesService);
+  private readonly toasts = inject(ToastService);
+  private readonly preferences = toSignal(this.service.preferences$, { requireSync: true });
+  private readonly read = toSignal(this.service.read$, { requireSync: true });
+  protected readonly shown = computed(() => {
+    const { hints, hintsSeen } = this.preferences();
+    return this.read() && hints && !hintsSeen.includes(this.name());
+  });
+
+  protected putAway(): void {
+    const { hintsSeen } = this.service.current;
+    void this.toasts.trying(() => this.service.change({ hintsSeen: [...hintsSeen, this.name()].slice(-MOST_SEEN) }));
+  }
+
+  protected noMore(): void {
+    void this.toasts.trying(() => this.service.change({ hints: false }));
+  }
+}
