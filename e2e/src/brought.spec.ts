@@ -1,7 +1,7 @@
 /** What comes from elsewhere: files dropped on the bench and on the shelf, and words pasted. */
 import { readFileSync } from 'node:fs';
 import type { Page } from 'puppeteer-core';
-import { eventually, openJob, press, root, savedJob, waitForState } from './harness';
+import { click, eventually, openJob, press, root, savedJob, waitForState } from './harness';
 import { journey } from './suite';
 
 describe('files that are brought', () => {
@@ -70,7 +70,7 @@ describe('files that are brought', () => {
     expect(await paste('jx-copy-column textarea', '<p><b>Now</b> <span style="color:#ff0000">and</span> </p>')).toBeTrue();
     const pasted = await eventually(() => savedJob(page, server.url), (job) => words(job)[0]!.startsWith('Now and')); // prettier-ignore
     expect(pasted.sheets[0]!.blocks[0]!.runs.some(({ style }) => style.colour === '#ff0000')).toBeTrue();
-    await page.click('jx-table .surface', { offset: { x: 8, y: 8 } });
+    await click(page, 'jx-table .surface', { offset: { x: 8, y: 8 } });
     expect(await paste('jx-table .surface', '<h1>Low water</h1><p>at <i>noon</i></p>')).toBeTrue();
     const last = await eventually(() => savedJob(page, server.url), (job) => words(job).includes('Low water\nat noon')); // prettier-ignore
     expect(words(last).length).toBe(words(pasted).length + 1);

@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { jobPageSchema, jobRecordSchema } from '@jentrix/core/api';
 import { findBlock, retitle } from '@jentrix/core/job';
 import puppeteer from 'puppeteer-core';
-import { chromiumOptions, clickGap, handOver, jobIdOf, openJob, openPage, removeFolder, startServer, temporaryFolder, waitForState } from './harness';
+import { click, chromiumOptions, clickGap, handOver, jobIdOf, openJob, openPage, removeFolder, startServer, temporaryFolder, waitForState } from './harness';
 import { journey } from './suite';
 
 const HEADLINE = 'perseids-headline';
@@ -112,7 +112,7 @@ describe('while the server is away', () => {
     await current.server.kill();
     await page.keyboard.press('ArrowDown');
     await waitForState(page, 'offline');
-    await (await page.waitForSelector('a[href="/"]'))?.click();
+    await click(page, 'a[href="/"]');
     await page.waitForFunction(() => document.querySelector('.unsent')?.textContent.includes('Perseids'));
     expect(await page.$eval('.unsent', (strip) => strip.textContent)).toContain('not sent yet');
     current.server = await startServer(current.data, { port });

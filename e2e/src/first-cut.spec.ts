@@ -1,5 +1,5 @@
 /** The whole round by measure, and what is turned right while words are typed. */
-import { dialogGone, eventually, openJob, press, savedJob, textOf, waitForState } from './harness';
+import { click, dialogGone, eventually, openJob, press, savedJob, textOf, waitForState } from './harness';
 import { journey } from './suite';
 
 describe('the first cut', () => {
@@ -20,7 +20,7 @@ describe('the first cut', () => {
     // One item is given back: the first kerning one.
     const item = 'jx-first-cut section[aria-label="Kerning"] input';
     await page.waitForSelector(item);
-    await page.click(item);
+    await click(page, item);
     await page.waitForFunction((selector) => document.querySelector<HTMLInputElement>(selector)?.checked === false, {}, item);
     const less = await eventually(
       () => savedJob(page, server.url),

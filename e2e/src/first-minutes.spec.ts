@@ -1,7 +1,7 @@
 /** The first three minutes, and training the eye: as someone does who has never been here, with the mouse and with keys alone. */
 import { keptResultSchema, resultPageSchema } from '@jentrix/core/drill';
 import type { Page } from 'puppeteer-core';
-import { dialogGone, eventually, openPage, press, savedJob, startServer, waitForState } from './harness';
+import { click, dialogGone, eventually, openPage, press, savedJob, startServer, waitForState } from './harness';
 import { journey } from './suite';
 
 describe('the first three minutes', () => {
@@ -10,7 +10,7 @@ describe('the first three minutes', () => {
   it('ask for words and sizes, and end with a headline better spaced in all of them', async () => {
     const { page, server } = now;
     await press(page, 'New job');
-    await page.waitForSelector('jx-new-job-dialog');
+    await page.waitForSelector('jx-new-job-dialog textarea:focus');
     await page.keyboard.type('AVATAR TOWER');
     await press(page, 'Square 1:1');
     await press(page, 'Tall 9:16');
@@ -42,7 +42,7 @@ describe('the first three minutes', () => {
     }
     await page.reload();
     await page.waitForFunction(() => document.body.textContent.includes('The shelf is empty'));
-    await page.click('main .btn-dark');
+    await click(page, 'main .btn-dark');
     await press(page, 'Begin');
     await page.waitForSelector('jx-table [data-block] path');
     await press(page, 'Add a sheet');
@@ -62,7 +62,7 @@ describe('the first three minutes', () => {
     const server = (now.server = await startServer(`${data}/hints`, { hints: true }));
     const { page } = await openPage(browser, server.url);
     await page.waitForSelector('a.picture');
-    await page.click('a.picture');
+    await click(page, 'a.picture');
     const shown = (): Promise<string> => page.$eval('jx-hint', ({ textContent }) => textContent.trim());
     await page.waitForSelector('jx-hint .hint');
     const first = await shown();
@@ -135,7 +135,7 @@ describe('the drill', () => {
     await page.keyboard.press('Enter');
     await press(page, 'Find what touches');
     await page.waitForFunction(() => document.querySelector('jx-gap-board') !== null && document.querySelector('[data-testid=score]') === null);
-    await page.click('.gap .handle');
+    await click(page, '.gap .handle');
     await press(page, 'Match the leading');
     await page.waitForSelector('jx-leading-board');
     await page.waitForFunction(() => document.activeElement?.classList.contains('mover') ?? false);

@@ -1,7 +1,7 @@
 /** Lines fitted to a measure, words broken another way, edges aligned by eye: at the bench, and in what is handed over. */
 import type { Job } from '@jentrix/core/job';
 import type { Page } from 'puppeteer-core';
-import { eventually, openJob, press, savedJob, waitForText } from './harness';
+import { click, eventually, openJob, press, savedJob, waitForText } from './harness';
 import { journey } from './suite';
 
 /** The ink of each line of a block on the table, in points of the sheet: letters that stand on one baseline. */
@@ -45,7 +45,7 @@ describe('a fit', () => {
     await exact();
     await page.keyboard.press('u');
     await page.waitForSelector('jx-fit-deck .bar');
-    await page.click('jx-table [data-block="openday-lockup"] path[data-at="1"]');
+    await click(page, 'jx-table [data-block="openday-lockup"] path[data-at="1"]');
     await page.waitForSelector('[data-testid="fit-line-2"]');
     await press(page, 'let go');
     const free = await eventually(
@@ -69,7 +69,7 @@ describe('a fit', () => {
     await openJob(page, 'Open-day flyer');
     await page.keyboard.press('u');
     await page.waitForSelector('jx-fit-deck .bar');
-    await page.click('jx-table [data-block="openday-lockup"] path[data-at="1"]');
+    await click(page, 'jx-table [data-block="openday-lockup"] path[data-at="1"]');
     await page.waitForSelector('[data-testid="fit-line-0"]');
     await press(page, 'letter width');
     await page.waitForFunction(() => document.querySelector('[data-testid="fit-line-0"]')?.textContent.includes('short'));
@@ -85,7 +85,7 @@ describe('breaks', () => {
     await page.keyboard.press('u');
     await page.waitForSelector('jx-fit-deck');
     await page.waitForSelector('jx-findings-list [data-rule="stranded"]');
-    await page.click('jx-findings-list [data-rule="stranded"] .row');
+    await click(page, 'jx-findings-list [data-rule="stranded"] .row');
     await press(page, 'breaks');
     await page.waitForFunction(() => document.querySelectorAll('jx-breaks-pictures .way').length > 1);
     await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
@@ -132,7 +132,7 @@ describe('edges', () => {
     await openJob(page, 'Open-day flyer');
     await page.keyboard.press('p');
     await page.waitForSelector('jx-edges-deck');
-    await page.click('jx-table [data-block="openday-list"] path[data-at="1"]');
+    await click(page, 'jx-table [data-block="openday-list"] path[data-at="1"]');
     await page.waitForSelector('[data-testid="offset-3"]');
     await page.evaluate(() => {
       const field = [...document.querySelectorAll('jx-edges-deck jx-value')].find((one) => one.textContent.includes('Indent of “Sun spots'));
@@ -170,7 +170,7 @@ describe('edges', () => {
     await openJob(page, 'Perseids');
     await page.keyboard.press('p');
     await page.waitForSelector('jx-edges-deck');
-    await page.click('jx-table [data-block="perseids-headline"] path[data-at="1"]');
+    await click(page, 'jx-table [data-block="perseids-headline"] path[data-at="1"]');
     await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
     await page.keyboard.press('|');
     const aligned = await eventually(

@@ -7,7 +7,7 @@ import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { jobRecordSchema } from '@jentrix/core/api';
 import type { Job } from '@jentrix/core/job';
-import puppeteer, { type BoundingBox, type Browser, type LaunchOptions, type Page } from 'puppeteer-core';
+import puppeteer, { type BoundingBox, type Browser, type ElementHandle, type LaunchOptions, type Page } from 'puppeteer-core';
 
 export const root = resolve(dirname(fileURLToPath(import.meta.url)), '../..');
 
@@ -118,8 +118,7 @@ export async function openPage(browser: Browser, url: string, { offline = false 
 
 /** Opens a demo job from the shelf by part of its title and waits until its letters are on the table. */
 export async function openJob(page: Page, title: string): Promise<void> {
-  const link = await page.waitForSelector(`a.picture[aria-label*="${title}"]`);
-  await link?.click();
+  await click(page, `a.picture[aria-label*="${title}"]`);
   await page.waitForSelector('jx-table [data-block] path');
 }
 
@@ -184,7 +183,7 @@ export async function waitForLetter(page: Page, blockId: string, at: number, tes
   return ((await handle.jsonValue()) as { x: number }).x;
 }
 
-/** Clicks a button by what it says or by its accessible name, once nothing lies over it. */
+/** Clicks a button by what it says or by its accessible name, once it is at rest and nothing lies over it. */
 export async function press(page: Page, name: string): Promise<void> {
   const handle = await page.waitForFunction(
     (wanted) => {
@@ -198,7 +197,26 @@ export async function press(page: Page, name: string): Promise<void> {
     {},
     name,
   );
-  await (handle as unknown as { click(): Promise<void> }).click();
+  await atRest(handle as ElementHandle);
+  await (handle as ElementHandle).click();
+}
+
+/**
+ * Waits until an element stands where it stood two frames ago, and nothing it is in is on its way: a click that is aimed at what still
+ * moves can miss it.
+ */
+async function atRest(handle: ElementHandle): Promise<void> {
+  await handle.evaluate(async (element) => {
+    const frame = (): Promise<unknown> => new Promise((drawn) => requestAnimationFrame(drawn));
+    const isMoving = ({ playState, effect }: Animation): boolean =>
+      playState === 'running' && effect instanceof KeyframeEffect && effect.target?.contains(element) === true;
+    const place = (): string => JSON.stringify(element.getBoundingClientRect());
+    for (let before = ''; element.isConnected && (place() !== before || document.getAnimations().some(isMoving));) {
+      before = place();
+      await frame();
+      await frame();
+    }
+  });
 }
 
 /** Picks something in an open dialog by how its label begins. */
@@ -220,8 +238,7 @@ export async function handOver(page: Page, format: string, ...options: string[])
   await press(page, 'Hand over');
   await page.waitForSelector('jx-hand-over-dialog');
   for (const label of [format, ...options]) await pick(page, label);
-  const button = await page.waitForSelector('jx-hand-over-dialog .modal-footer .btn-dark:not(:disabled)');
-  await button?.click();
+  await click(page, 'jx-hand-over-dialog .modal-footer .btn-dark:not(:disabled)');
 }
 
 /** Where an element is once it has come to rest: what is being set moves. */
@@ -249,9 +266,10 @@ export async function drag(page: Page, selector: string, x: number, y: number, k
   if (key) await page.keyboard.up(key);
 }
 
-/** Clicks an element once it is there. */
+/** Clicks an element once it is there and at rest. */
 export async function click(page: Page, selector: string, options?: Parameters<Page['click']>[1]): Promise<void> {
-  await page.waitForSelector(selector);
+  const handle = await page.waitForSelector(selector);
+  if (handle) await atRest(handle);
   await page.click(selector, options);
 }
 

@@ -1,6 +1,7 @@
 /** Jentrix without its server: what was seen opens, edits wait, and are sent when it is back. */
 import type { Browser, Page } from 'puppeteer-core';
 import {
+  click,
   type RunningServer,
   launchBrowser,
   openJob,
@@ -46,7 +47,7 @@ describe('without the server', () => {
     await openJob(page, 'Open-day');
     await page.waitForFunction(() => document.querySelectorAll('jx-table [data-block] path').length > 60);
     expect(await page.$('.missing')).toBeNull();
-    await page.click('jx-copy-column textarea');
+    await click(page, 'jx-copy-column textarea');
     await page.keyboard.press('End');
     await page.keyboard.type('!');
     await waitForState(page, 'offline');
@@ -78,7 +79,7 @@ describe('without the server', () => {
     await page.waitForFunction(() => navigator.serviceWorker.controller !== null, { timeout: 60_000 });
     await openJob(page, 'Perseids');
     await page.waitForFunction(() => Object.keys(JSON.parse(localStorage.getItem('jentrix.offline') ?? '{}') as object).length >= 20, { timeout: 60_000 });
-    await page.click('jx-copy-column textarea');
+    await click(page, 'jx-copy-column textarea');
     await page.keyboard.type('Look: ');
     await waitForState(page, 'saved');
     const before = await savedJob(page, server.url);

@@ -5,7 +5,7 @@ import { type Block, type Job, findBlock } from '@jentrix/core/job';
 import { shippedFaces } from '@jentrix/core/testing';
 import { pictureOf, pngOf } from '@jentrix/core/testing/pictures';
 import type { ElementHandle, Page } from 'puppeteer-core';
-import { eventually, jobIdOf, openJob, press, savedJob, stillBox, textOf, waitForState } from './harness';
+import { click, eventually, jobIdOf, openJob, press, savedJob, stillBox, textOf, waitForState } from './harness';
 import { journey } from './suite';
 
 const HEADLINE = 'perseids-headline';
@@ -39,7 +39,7 @@ describe('a proof', () => {
 
     // In place while the key is held: the lines stand lower, as they did.
     const cut = await bottomOf(page, `jx-table [data-block="${HEADLINE}"]`);
-    await page.click('jx-table .surface');
+    await click(page, 'jx-table .surface');
     await page.keyboard.down('Space');
     await page.waitForSelector('jx-table [data-instead]');
     expect(await bottomOf(page, `jx-table [data-block="${HEADLINE}"]`)).toBeGreaterThan(cut + 20);
@@ -109,7 +109,7 @@ describe('a proof', () => {
     await page.waitForSelector('jx-looks-panel .small svg');
     expect(await textOf(page, '[data-testid="geometry"]')).toContain('420 mm');
     const surface = (): Promise<[string, string]> => page.$eval('jx-table svg.surface', ({ style }): [string, string] => [style.filter, style.transform]);
-    await page.click('jx-table .surface');
+    await click(page, 'jx-table .surface');
     await page.keyboard.press('1');
     await page.keyboard.press('2');
     expect(await surface()).toEqual([jasmine.stringMatching(/^blur\(/), 'rotate(180deg)']);
@@ -186,7 +186,7 @@ describe('a proof', () => {
     await page.keyboard.press('!');
     await page.waitForSelector('jx-proof-deck');
     await page.waitForSelector('jx-proof-deck .count');
-    await page.click('jx-table .surface');
+    await click(page, 'jx-table .surface');
     const seen = new Set<string>();
     const open = (): Promise<number> => page.$$eval('[data-testid="open-finding"]', (all) => all.length);
     const current = (): Promise<string> => page.$eval('[data-testid="open-finding"].current', (one) => one.textContent);

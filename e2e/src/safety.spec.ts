@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { jobPageSchema, jobRecordSchema } from '@jentrix/core/api';
 import { findBlock } from '@jentrix/core/job';
 import type { ElementHandle, Page } from 'puppeteer-core';
-import { clickGap, dialogGone, eventually, jobIdOf, openJob, press, startServer, totalOfGap, typeInto, waitForState } from './harness';
+import { click, clickGap, dialogGone, eventually, jobIdOf, openJob, press, startServer, totalOfGap, typeInto, waitForState } from './harness';
 import { journey } from './suite';
 
 const HEADLINE = 'perseids-headline';
@@ -126,7 +126,7 @@ describe('nothing that was made is lost', () => {
 
   it('offers both versions in a conflict: mine goes on', async () => {
     const { id, mine } = await twoWindows();
-    await (await mine.waitForSelector('jx-conflict-dialog .btn-dark'))?.click();
+    await click(mine, 'jx-conflict-dialog .btn-dark');
     await waitForState(mine, 'saved');
     expect(await hand(id)).toEqual([{ at: VA + 1, milliem: -2 }]);
   });

@@ -285,7 +285,7 @@ describe('what a headline stands on', () => {
     await openJob(page, 'Perseids');
     await clickGap(page, HEADLINE, VA);
     await page.keyboard.press('f');
-    await (await page.waitForSelector('.candidate[data-face^="upload-"]'))?.click();
+    await click(page, '.candidate[data-face^="upload-"]');
     await page.waitForFunction((css) => document.querySelector<HTMLInputElement>(css)?.value.startsWith('Spectral'), {}, SPEC);
     await waitForState(page, 'saved');
     await page.goto(`${current.server.url}/type-case`);
@@ -358,7 +358,7 @@ describe('what a headline stands on', () => {
     await page.keyboard.press('k');
     await clickGap(page, HEADLINE, VA);
     await page.keyboard.press('f');
-    await (await page.waitForSelector('.candidate[data-face="fraunces-variable"]'))?.click();
+    await click(page, '.candidate[data-face="fraunces-variable"]');
     await page.waitForSelector('.axis input[aria-label="Weight"]');
     const before = (await lettersOnScreen(page, HEADLINE)).find(({ at }) => at === VA)!.x;
     await page.$eval('.axis input[aria-label="Weight"]', (slider) => {
@@ -376,13 +376,13 @@ describe('what a headline stands on', () => {
     await page.keyboard.press('ArrowDown');
     await page.keyboard.press('f');
     await page.waitForSelector('.candidate[data-face="eb-garamond-bold"]');
-    await (await page.waitForSelector('.candidate[data-face="eb-garamond-bold"]'))?.click();
+    await click(page, '.candidate[data-face="eb-garamond-bold"]');
     expect(await textOf(page, '[data-testid="parked"]')).toContain('1 hand value was made for Playfair Display Bold');
     expect((await block()).hand).toEqual([]);
-    await (await page.waitForSelector('.candidate[data-face="playfair-display-bold"]'))?.click();
+    await click(page, '.candidate[data-face="playfair-display-bold"]');
     await page.waitForFunction(() => !document.querySelector('[data-testid="parked"]'));
     expect((await block()).hand).toEqual([{ at: VA, milliem: -2 }]);
-    await (await page.waitForSelector('.candidate[data-face="eb-garamond-bold"]'))?.click();
+    await click(page, '.candidate[data-face="eb-garamond-bold"]');
     await page.waitForSelector('[data-testid="parked"]');
     await press(page, 'keep them here');
     await page.waitForFunction(() => !document.querySelector('[data-testid="parked"]'));

@@ -8,6 +8,7 @@ import { shippedFaces } from '@jentrix/core/testing';
 import { pictureOf, pngOf } from '@jentrix/core/testing/pictures';
 import type { ElementHandle, Page } from 'puppeteer-core';
 import {
+  click,
   clickGap,
   dialogGone,
   launchBrowser,
@@ -144,7 +145,7 @@ try {
   await openJob(page, 'Open-day');
   await page.keyboard.press('s');
   await page.waitForSelector('jx-shift-deck [data-letter]');
-  await page.click('jx-table [data-block="openday-dome"] path[data-at="6"]');
+  await click(page, 'jx-table [data-block="openday-dome"] path[data-at="6"]');
   await page.waitForSelector('[data-testid="picked-letters"]');
   await page.keyboard.press('b');
   await press(page, 'path');
@@ -154,14 +155,14 @@ try {
   await page.keyboard.press('v');
   await page.keyboard.press('u');
   await page.waitForSelector('jx-fit-deck');
-  await page.click('jx-table [data-block="openday-lockup"] path[data-at="1"]');
+  await click(page, 'jx-table [data-block="openday-lockup"] path[data-at="1"]');
   await page.waitForSelector('[data-testid="fit-line-2"]');
   await shoot(page, 'bench-fit');
   await page.goto(server.url);
   await openJob(page, 'Pocket');
   await page.keyboard.press('u');
   await page.waitForSelector('jx-findings-list [data-rule="stranded"]');
-  await page.click('jx-findings-list [data-rule="stranded"] .row');
+  await click(page, 'jx-findings-list [data-rule="stranded"] .row');
   await press(page, 'breaks');
   await page.waitForFunction(() => document.querySelectorAll('jx-breaks-pictures .way').length > 2);
   await shoot(page, 'bench-breaks');
@@ -169,7 +170,7 @@ try {
   await openJob(page, 'Perseids');
   await page.keyboard.press('p');
   await page.waitForSelector('jx-edges-deck');
-  await page.click('jx-table [data-block="perseids-quote"] path[data-at="4"]');
+  await click(page, 'jx-table [data-block="perseids-quote"] path[data-at="4"]');
   await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
   await page.keyboard.press('|');
   await page.waitForFunction(() => document.querySelectorAll('jx-edges-deck .pictures svg').length === 2);
@@ -214,7 +215,7 @@ try {
   await page.goto(`${server.url}/type-case`);
   await press(page, 'catalogue');
   await page.waitForFunction(() => document.querySelectorAll('li [data-face-state="shown"]').length > 8);
-  await page.click('li .picture');
+  await click(page, 'li .picture');
   await page.waitForSelector('aside section');
   await shoot(page, 'type-case');
   await page.goto(`${server.url}/recipes`);
