@@ -12,7 +12,7 @@ function inkOfLines(page: Page, blockId: string): Promise<{ left: number; right:
     const scale = sheet.width.baseVal.value / box.width;
     const lines = new Map<string, { left: number; right: number; bottom: number }>();
     for (const path of paths) {
-      const [, y = ''] = /translate\([-\d.e]+ ([-\d.e]+)\)/.exec(path.getAttribute('transform') ?? '') ?? [];
+      const [, y = ''] = /^M[-\d.e]+,([-\d.e]+)/.exec(path.getAttribute('d') ?? '') ?? [];
       const ink = path.getBoundingClientRect();
       const [left, right] = [(ink.left - box.left) * scale, (ink.right - box.left) * scale];
       const known = lines.get(y);

@@ -126,7 +126,7 @@ export async function openJob(page: Page, title: string): Promise<void> {
 export function lettersOnScreen(page: Page, blockId: string): Promise<{ at: number; x: number; y: number }[]> {
   return page.$$eval(`jx-table [data-block="${blockId}"] path`, (paths) =>
     paths.map((path) => {
-      const [, x, y] = /translate\(([-\d.e]+) ([-\d.e]+)\)/.exec(path.getAttribute('transform') ?? '') ?? [];
+      const [, x, y] = /^M([-\d.e]+),([-\d.e]+)/.exec(path.getAttribute('d') ?? '') ?? [];
       return { at: Number(path.getAttribute('data-at')), x: Number(x), y: Number(y) };
     }),
   );
@@ -169,7 +169,7 @@ export async function waitForState(page: Page, state: 'saved' | 'offline' | 'sav
 export async function waitForLetter(page: Page, blockId: string, at: number, test: { not?: number; near?: number }): Promise<number> {
   const handle = await page.waitForFunction(
     (selector, { not, near }) => {
-      const [, text] = /translate\(([-\d.e]+) /.exec(document.querySelector(selector)?.getAttribute('transform') ?? '') ?? [];
+      const [, text] = /^M([-\d.e]+),/.exec(document.querySelector(selector)?.getAttribute('d') ?? '') ?? [];
       if (text === undefined) return undefined;
       const x = Number(text);
       if (not !== undefined && Math.abs(x - not) < 1e-6) return undefined;

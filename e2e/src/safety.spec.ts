@@ -90,7 +90,7 @@ describe('nothing that was made is lost', () => {
 
   it('two windows see what is saved in the other without a reload, edits of different blocks are put together, and undo takes back only one’s own', async () => {
     const { id, mine, theirs } = await opened();
-    const drawn = (page: Page): Promise<string> => page.$eval(`jx-table [data-block="${HEADLINE}"]`, (block) => [...block.querySelectorAll('path')].map((path) => path.getAttribute('transform')).join()); // prettier-ignore
+    const drawn = (page: Page): Promise<string> => page.$eval(`jx-table [data-block="${HEADLINE}"]`, (block) => [...block.querySelectorAll('path')].map((path) => path.getAttribute('d')).join()); // prettier-ignore
     const before = await drawn(mine);
     await theirs.bringToFront();
     await clickGap(theirs, HEADLINE, VA);
@@ -98,7 +98,7 @@ describe('nothing that was made is lost', () => {
     await waitForState(theirs, 'saved');
     // The other window shows it once it is seen, with nothing to undo.
     await mine.bringToFront();
-    await mine.waitForFunction((css, old) => [...(document.querySelector(css)?.querySelectorAll('path') ?? [])].map((path) => path.getAttribute('transform')).join() !== old, {}, `jx-table [data-block="${HEADLINE}"]`, before); // prettier-ignore
+    await mine.waitForFunction((css, old) => [...(document.querySelector(css)?.querySelectorAll('path') ?? [])].map((path) => path.getAttribute('d')).join() !== old, {}, `jx-table [data-block="${HEADLINE}"]`, before); // prettier-ignore
     expect(await drawn(mine)).toBe(await drawn(theirs));
     expect(await mine.$eval('button[aria-label="Undo"]', (button) => button.disabled)).toBeTrue();
 

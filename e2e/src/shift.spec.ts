@@ -116,15 +116,15 @@ describe('words on a path', () => {
     const id = block!.id;
     await page.keyboard.press('s');
     await page.waitForSelector('jx-shift-deck [data-letter]');
-    const places = (): Promise<string[]> =>
-      page.$$eval(`jx-table [data-block="${id}"] path`, (paths) => paths.map((path) => path.getAttribute('transform') ?? ''));
+    const places = (): Promise<string[]> => page.$$eval(`jx-table [data-block="${id}"] path`, (paths) => paths.map((path) => path.getAttribute('d') ?? ''));
     const straight = await places();
     await press(page, 'path');
     await press(page, 'arc');
     await page.waitForFunction(
-      (selector) => document.querySelector(selector)?.getAttribute('transform')?.startsWith('matrix'),
+      (selector, d) => document.querySelector(selector)?.getAttribute('d') !== d,
       {},
       `jx-table [data-block="${id}"] path`,
+      straight[0]!,
     );
     const pathOf = (job: Job) => job.sheets[0]!.blocks[0]!.path;
     await drag(page, '[data-place="1"] circle.reach', 0, 110);
@@ -157,9 +157,10 @@ describe('words on a path', () => {
     await press(page, 'path');
     await press(page, 'straight');
     await page.waitForFunction(
-      (selector) => document.querySelector(selector)?.getAttribute('transform')?.startsWith('translate'),
+      (selector, d) => document.querySelector(selector)?.getAttribute('d') === d,
       {},
       `jx-table [data-block="${id}"] path`,
+      straight[0]!,
     );
     expect(await places()).toEqual(straight);
   });

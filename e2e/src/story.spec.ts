@@ -73,8 +73,7 @@ describe('the story of a headline', () => {
     await waitForLetter(page, HEADLINE, lastAt, { near: last.x - (12 * 2 * SIZE_PT) / 1000 });
     await page.keyboard.press('Comma');
     await page.waitForFunction(
-      (selector, y) =>
-        Math.abs(Number(/translate\([-\d.e]+ ([-\d.e]+)/.exec(document.querySelector(selector)?.getAttribute('transform') ?? '')?.[1]) - y) < 1e-4,
+      (selector, y) => Math.abs(Number(/^M[-\d.e]+,([-\d.e]+)/.exec(document.querySelector(selector)?.getAttribute('d') ?? '')?.[1]) - y) < 1e-4,
       {},
       `jx-table [data-block="${HEADLINE}"] path[data-at="${lastAt}"]`,
       last.y - 3 * 0.5,

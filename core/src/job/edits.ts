@@ -73,6 +73,17 @@ export interface StyleChange extends WordRange {
 /** A block with a range of its words in another style. */
 export const restyleRange = (block: Block, change: Partial<Style>, range: WordRange): Block => restyleRanges(block, [{ ...range, change }]);
 
+const NONE: Partial<Style> = {};
+
+const same = (a: unknown, b: unknown): boolean => a === b || (typeof a === 'object' && JSON.stringify(a) === JSON.stringify(b));
+
+/** What a style says that another doesn't; the very same where that is all of it, so that what was made of it is found again. */
+function departingFrom(base: Style, style: Partial<Style>): Partial<Style> {
+  const said = Object.entries(style);
+  const departing = said.filter(([key, value]) => !same(value, base[key as keyof Style]));
+  return departing.length === said.length ? style : Object.fromEntries(departing);
+}
+
 /**
  * A block with stretches of its words in other styles: runs are cut where stretches end, and joined where neighbours became equal. In one
  * pass, so that thousands of letters cost no more than the block.
@@ -81,16 +92,14 @@ export const restyleRange = (block: Block, change: Partial<Style>, range: WordRa
 export function restyleRanges(block: Block, changes: readonly StyleChange[]): Block {
   const runs: Run[] = [];
   const add = (start: number, end: number, style: Partial<Style>): void => {
-    const departs = Object.fromEntries(
-      Object.entries(style).filter(([key, value]) => JSON.stringify(value) !== JSON.stringify(block.style[key as keyof Style])),
-    ) as Partial<Style>;
+    const departs = departingFrom(block.style, style);
     if (start >= end || Object.keys(departs).length === 0) return;
     const last = runs[runs.length - 1];
     if (last?.end === start && JSON.stringify(last.style) === JSON.stringify(departs)) last.end = end;
     else runs.push({ start, end, style: departs });
   };
   let r = 0;
-  const take = (from: number, to: number, change: Partial<Style> = {}): void => {
+  const take = (from: number, to: number, change: Partial<Style> = NONE): void => {
     let at = from;
     while (r < block.runs.length && (block.runs[r]?.end ?? 0) <= from) r++;
     for (let i = r; i < block.runs.length; i++) {
@@ -99,7 +108,7 @@ export function restyleRanges(block: Block, changes: readonly StyleChange[]): Bl
       add(at, run.start, change);
       const start = Math.max(at, run.start);
       at = Math.min(to, run.end);
-      add(start, at, { ...run.style, ...change });
+      add(start, at, change === NONE ? run.style : { ...run.style, ...change });
     }
     add(at, to, change);
   };

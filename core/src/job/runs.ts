@@ -12,6 +12,18 @@ export interface StyledRange {
 /** Index of the first run that ends behind an offset; runs are sorted and apart. */
 const firstRunBehind = (runs: Block['runs'], offset: number): number => firstIndex(runs.length, (i) => (runs[i]?.end ?? 0) > offset);
 
+/** Styles of runs as they were put together last: most edits change neither the block's style nor that of most runs. */
+const together = new WeakMap<Block['runs'][number]['style'], { base: Style; style: Style }>();
+
+/** The block's style with what a run says of it; the very same as last time where both are the very same. */
+function styleOfRun({ style: base }: Block, run: Block['runs'][number]): Style {
+  const known = together.get(run.style);
+  if (known?.base === base) return known.style;
+  const style = { ...base, ...run.style };
+  together.set(run.style, { base, style });
+  return style;
+}
+
 /** The words of a block between two offsets, cut where the style changes. */
 export function styledRanges(block: Block, start: number, end: number): StyledRange[] {
   const ranges: StyledRange[] = [];
@@ -22,7 +34,7 @@ export function styledRanges(block: Block, start: number, end: number): StyledRa
     if (run.start > at) ranges.push({ start: at, end: run.start, style: block.style });
     const from = Math.max(at, run.start);
     const to = Math.min(end, run.end);
-    ranges.push({ start: from, end: to, style: { ...block.style, ...run.style } });
+    ranges.push({ start: from, end: to, style: styleOfRun(block, run) });
     at = to;
   }
   if (at < end) ranges.push({ start: at, end, style: block.style });
@@ -33,7 +45,7 @@ export function styledRanges(block: Block, start: number, end: number): StyledRa
 export function styleAt(block: Block, offset: number): Style {
   const at = Math.max(0, Math.min(offset, block.words.length - 1));
   const run = block.runs[firstRunBehind(block.runs, at)];
-  return run && run.start <= at ? { ...block.style, ...run.style } : block.style;
+  return run && run.start <= at ? styleOfRun(block, run) : block.style;
 }
 
 /** True where two styles say the same. */

@@ -25,6 +25,7 @@ import {
 import { adviseTracking } from '@jentrix/core/advice';
 import * as Comlink from 'comlink';
 import { leaveOut } from './leave-out';
+import { sharing } from './sharing';
 import {
   type Engine,
   type FaceProbe,
@@ -126,7 +127,10 @@ const engine: Engine = {
   async set({ blocks, focus, lineGapsOf }: SetRequest, taste: Taste): Promise<SentReply> {
     await ready;
     await loadFor(blocks);
-    for (const block of blocks) kept.set(block.id, { block, setting: setBlock(block, faces) });
+    for (const sent of blocks) {
+      const block = sharing(kept.get(sent.id)?.block, sent);
+      kept.set(block.id, { block, setting: setBlock(block, faces) });
+    }
     const settings = blocks.flatMap(({ id }) => kept.get(id)?.setting ?? []);
     const inks: SentReply['inks'] = settings.map((setting) => [setting.blockId, inkOf(setting, faces)]);
     const reply: Omit<SentReply, 'settings'> = { inks, instances: newDrawings(settings) };

@@ -44,7 +44,8 @@ describe('a drawing on the page', () => {
 
   it('stand where the setting put them, with rules beside', async () => {
     const host = await draw({ colour: '#123456' });
-    expect(paths(host).map((path) => path.getAttribute('transform'))).toEqual(['translate(5 20) scale(0.01 0.02)', 'translate(12 20) scale(0.01 0.02)']);
+    expect(paths(host).map((path) => path.getAttribute('d'))).toEqual(['M5,20m0,0l1,-1z', 'M12,20m0,0l1,-1z']);
+    expect(paths(host).some((path) => path.hasAttribute('transform'))).toBeFalse();
     expect(paths(host).map((path) => path.dataset['at'])).toEqual(['0', '1']);
     expect(paths(host)[0]?.parentElement?.getAttribute('fill')).toBe('#123456');
     expect(host.querySelector('rect')?.getAttribute('width')).toBe('14');
@@ -52,7 +53,7 @@ describe('a drawing on the page', () => {
 
   it('are written in points where paint is measured in points', async () => {
     const host = await draw({ gradient: { to: '#ffffff', angleDeg: 90 } });
-    expect(paths(host)[0]?.getAttribute('d')).toBe('M5.000,20.000L6.000,19.000Z');
+    expect(paths(host)[0]?.getAttribute('d')).toBe('M5,20m0,0l1,-1z');
     const gradient = host.querySelector('linearGradient');
     expect(paths(host)[0]?.parentElement?.getAttribute('fill')).toBe(`url(#${gradient?.id})`);
     expect([...(gradient?.children ?? [])].map((stop) => stop.getAttribute('stop-color'))).toEqual([DEFAULT_STYLE.colour, '#ffffff']);

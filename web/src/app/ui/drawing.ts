@@ -1,15 +1,16 @@
 import { NgTemplateOutlet } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { type DrawingNode, type Fill, type Gradient, type GroupNode, type LettersNode, type RuleNode, aspectOf } from '@jentrix/core/drawing';
-import type { Box, Matrix } from '@jentrix/core/setting';
+import type { Box } from '@jentrix/core/setting';
 import { EngineService } from '../engine/engine.service';
 import { instanceKey } from '../engine/protocol';
+import { fromPen } from './from-pen';
 
 interface ShownPath {
   /** Offset in the words; -1 for list marks and ellipses, which are not among them. */
   at: number;
+  /** In points, from where the pen stands. */
   data: string;
-  transform: string | null;
 }
 
 interface ShownBox {
@@ -39,7 +40,7 @@ type Shown =
   selector: 'g[jxLettersNode]',
   template: `
     @for (path of node().paths; track $index) {
-      <svg:path [attr.d]="path.data" [attr.transform]="path.transform" [attr.data-at]="path.at" [attr.stroke-width]="node().stroke?.widthPt" />
+      <svg:path [attr.d]="path.data" [attr.data-at]="path.at" [attr.stroke-width]="node().stroke?.widthPt" />
     }
     @for (rule of node().rules; track $index) {
       <svg:rect [attr.x]="rule.x" [attr.y]="rule.y" [attr.width]="rule.width" [attr.height]="rule.height" [attr.transform]="rule.transform" stroke="none" />
@@ -159,18 +160,10 @@ export class Drawing {
     return letters;
   }
 
-  private pathsOf({ style, glyphs, fill, stroke }: LettersNode): ShownPath[] {
+  private pathsOf({ style, glyphs }: LettersNode): ShownPath[] {
     const outlines = this.engine.drawing(instanceKey(style))?.outlines;
-    // Gradients and edges are in points: such letters are written in the sheet's own coordinates.
-    const inPoints = typeof fill !== 'string' || stroke !== undefined;
-    const paths: ShownPath[] = [];
-    for (const { glyphId, matrix, at = -1 } of glyphs) {
-      const data = outlines?.get(glyphId);
-      if (!data) continue;
-      if (inPoints) paths.push({ at, data: mapped(data, matrix), transform: null });
-      else paths.push({ at, data, transform: placement(matrix) });
-    }
-    return paths;
+    if (!outlines) return [];
+    return glyphs.map(({ glyphId, matrix, at = -1 }) => ({ at, data: fromPen(outlines, glyphId, matrix) })).filter(({ data }) => data !== '');
   }
 }
 
@@ -178,19 +171,6 @@ export class Drawing {
 export function transformOf({ turn, move }: Pick<GroupNode, 'turn' | 'move'>): string | null {
   const steps = [...(move ? [`translate(${move.xPt} ${move.yPt})`] : []), ...(turn ? [`rotate(${turn.degrees} ${turn.xPt} ${turn.yPt})`] : [])];
   return steps.length > 0 ? steps.join(' ') : null;
-}
-
-/** Where an outline goes that is in font units with y down already. */
-function placement({ a, b, c, d, e, f }: Matrix): string {
-  return b === 0 && c === 0 ? `translate(${e} ${f}) scale(${a} ${-d})` : `matrix(${a} ${b} ${-c} ${-d} ${e} ${f})`;
-}
-
-/** Path data, in font units with y down, where a matrix takes it. */
-function mapped(data: string, { a, b, c, d, e, f }: Matrix): string {
-  return data.replace(/(-?[\d.]+),(-?[\d.]+)/g, (_, px: string, py: string) => {
-    const [x, y] = [Number(px), -Number(py)];
-    return `${(e + a * x + c * y).toFixed(3)},${(f + b * x + d * y).toFixed(3)}`;
-  });
 }
 
 const shownBox = ({ leftPt, topPt, rightPt, bottomPt }: Box): ShownBox => ({ x: leftPt, y: topPt, width: rightPt - leftPt, height: bottomPt - topPt });
