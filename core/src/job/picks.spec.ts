@@ -1,4 +1,4 @@
-import { type Job, type WordRange, PICKS, createBlock, createJob, findBlock, lettersIn, nudgeLetters, resetLetters, restyleLetters, shiftedLetters, spliceWords, styleAt, updateBlock } from '.'; // prettier-ignore
+import { type Job, type WordRange, PICKS, createBlock, createJob, findBlock, lettersIn, nudgeLetters, resetLetters, restyle, restyleLetters, shiftedLetters, spliceWords, styleAt, updateBlock } from '.'; // prettier-ignore
 
 describe('picked letters', () => {
   const pick = (id: string, words: string, from: readonly WordRange[] = []): string =>
@@ -43,6 +43,16 @@ describe('picked letters', () => {
     const flat = resetLetters(turned, 'b', twos, ['turnDeg']);
     expect([styleAt(block(flat), 2).turnDeg, styleAt(block(flat), 2).baselineShiftMilliem]).toEqual([0, -150]);
     expect(block(resetLetters(turned, 'b', twos)).runs).toEqual([]);
+  });
+
+  it('keep the very same style while another letter is changed, and have another where the block has', () => {
+    const set = restyleLetters(job(), 'b', [twos[0]!], { baselineShiftMilliem: 50 });
+    const other = restyleLetters(set, 'b', [twos[1]!], { turnDeg: 10 });
+    expect(styleAt(block(other), 2)).toBe(styleAt(block(set), 2));
+    expect(styleAt(block(other), 5)).not.toEqual(styleAt(block(set), 5));
+    const larger = restyle(other, 'b', { sizePt: 77 });
+    expect(styleAt(block(larger), 2)).toEqual({ ...styleAt(block(other), 2), sizePt: 77 });
+    expect(styleAt(block(other), 2).sizePt).not.toBe(77);
   });
 
   it('keep their shifts while the words around them are edited', () => {
