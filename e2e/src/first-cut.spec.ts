@@ -1,5 +1,5 @@
 /** The whole round by measure, and what is turned right while words are typed. */
-import { click, dialogGone, eventually, openJob, press, savedJob, textOf, waitForState } from './harness';
+import { click, dialogGone, eventually, openJob, press, savedJob, textOf, waitForState, waitForWords } from './harness';
 import { journey } from './suite';
 
 describe('the first cut', () => {
@@ -70,7 +70,7 @@ describe('the first cut', () => {
     await page.waitForFunction((selector) => document.querySelector<HTMLTextAreaElement>(selector)?.value === '“It’s dark…”', {}, field);
     await press(page, 'Preferences');
     await page.waitForSelector('jx-preferences-dialog');
-    expect(await textOf(page, '[data-testid="hand"]')).toContain('Nothing is known yet');
+    await waitForWords(page, '[data-testid="hand"]', 'Nothing is known yet');
     await page.evaluate(() => document.querySelector<HTMLButtonElement>('[aria-label="Turn typed marks right"] button:last-child')?.click());
     await press(page, 'Done');
     await dialogGone(page);

@@ -1,7 +1,6 @@
 /** The first three minutes, and training the eye: as someone does who has never been here, with the mouse and with keys alone. */
 import { keptResultSchema, resultPageSchema } from '@jentrix/core/drill';
-import type { Page } from 'puppeteer-core';
-import { click, dialogGone, eventually, openPage, press, savedJob, startServer, waitForState } from './harness';
+import { click, dialogGone, eventually, openPage, press, savedJob, startServer, waitForState, waitForFocus } from './harness';
 import { journey } from './suite';
 
 describe('the first three minutes', () => {
@@ -84,7 +83,6 @@ describe('the first three minutes', () => {
 describe('the drill', () => {
   const now = journey();
   const results = async (url: string) => resultPageSchema.parse(await (await fetch(`${url}/api/drill/results`)).json()).items;
-  const focused = (page: Page): Promise<string> => page.evaluate(() => document.activeElement?.getAttribute('aria-label') ?? '');
 
   it('trains the eye by keys alone: letters are placed, compared and kept, and it tells what to practise next', async () => {
     const { page, server } = now;
@@ -94,13 +92,13 @@ describe('the drill', () => {
     await page.goto(`${server.url}/drill`);
     await page.waitForSelector('.mover');
     await page.waitForFunction(() => document.activeElement?.classList.contains('mover') ?? false);
-    expect(await focused(page)).toMatch(/letter 2 of \d/);
+    await waitForFocus(page, /letter 2 of \d/);
     await page.keyboard.press('ArrowRight');
     await page.keyboard.down('Shift');
     await page.keyboard.press('ArrowLeft');
     await page.keyboard.up('Shift');
     await page.keyboard.press('ArrowDown');
-    expect(await focused(page)).toMatch(/letter 3 of \d/);
+    await waitForFocus(page, /letter 3 of \d/);
     await page.keyboard.press('Enter');
     await page.waitForSelector('[data-testid="score"]');
     const [first] = await eventually(() => results(server.url), ({ length }) => length === 1); // prettier-ignore

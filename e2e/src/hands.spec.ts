@@ -2,7 +2,7 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Page } from 'puppeteer-core';
-import { clickGap, dialogGone, eventually, openJob, prefer, press, root, savedJob, totalOfGap, waitForState, waitForText } from './harness';
+import { clickGap, dialogGone, eventually, openJob, prefer, press, root, savedJob, totalOfGap, waitForState, waitForText, waitForFocus } from './harness';
 import { journey } from './suite';
 
 const focused = (page: Page): Promise<string> =>
@@ -36,7 +36,7 @@ describe('the keys', () => {
     await page.keyboard.press('Escape');
     expect(await focused(page)).not.toBe('Sheet');
     await page.keyboard.press('Escape');
-    expect(await focused(page)).toBe('Sheet');
+    await waitForFocus(page, /^Sheet$/);
     expect(await totalOfGap(page)).toBe(nudged);
 
     // The title: Enter stays and means nothing twice; Escape takes nothing.
@@ -61,7 +61,7 @@ describe('the keys', () => {
     for (const key of ['PageUp', 'Delete', 'ArrowUp', ']'] as const) await page.keyboard.press(key);
     await page.keyboard.press('t');
     await page.waitForSelector('jx-tracking-deck');
-    expect(await focused(page)).toBe('Sheet');
+    await waitForFocus(page, /^Sheet$/);
     await waitForState(page, 'saved');
     expect(JSON.stringify(await savedJob(page, server.url))).toBe(saved);
 

@@ -299,6 +299,17 @@ export async function waitForText(page: Page, selector: string, text: string): P
   await page.waitForFunction((css, wanted) => document.querySelector(css)?.textContent.trim() === wanted, {}, selector, text);
 }
 
+/** Waits until an element says something among other things: what a key has done is drawn a moment later. */
+export async function waitForWords(page: Page, selector: string, words: string | RegExp): Promise<void> {
+  const pattern = typeof words === 'string' ? words.replace(/[.*+?^${}()|[\]\\]/g, '\\$&') : words.source;
+  await page.waitForFunction((css, source) => new RegExp(source).test(document.querySelector(css)?.textContent ?? ''), {}, selector, pattern);
+}
+
+/** Waits until what has the focus is called so. */
+export async function waitForFocus(page: Page, label: RegExp): Promise<void> {
+  await page.waitForFunction((source) => new RegExp(source).test(document.activeElement?.getAttribute('aria-label') ?? ''), {}, label.source);
+}
+
 /** The job the page is on, as the server has it. */
 export async function savedJob(page: Page, url: string): Promise<Job> {
   const response = await fetch(`${url}/api/jobs/${jobIdOf(page)}`);

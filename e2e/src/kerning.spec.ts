@@ -1,7 +1,7 @@
 import { findBlock } from '@jentrix/core/job';
 import { ledgersOf, setBlock } from '@jentrix/core/setting';
 import { shippedFaces } from '@jentrix/core/testing';
-import { click, clickGap, openJob, press, savedJob, textOf, totalOfGap, waitForState, waitForText } from './harness';
+import { click, clickGap, openJob, press, savedJob, textOf, totalOfGap, waitForState, waitForText, waitForWords } from './harness';
 import { journey } from './suite';
 
 const HEADLINE = 'perseids-headline';
@@ -88,11 +88,11 @@ describe('the white between letters', () => {
     expect(off).toMatch(/^\+\d/);
     const number = (text: string): number => Math.round(Number(/[\d.]+/.exec(text)?.[0]));
     expect(number((await textOf(page, '.item.current .change')).replace('closes ', ''))).toBe(number(off));
-    expect(await textOf(page, '.caption')).toContain(`is ${number(off)} more open than it should be: taking the proposal closes ${number(off)}`);
+    await waitForWords(page, '.caption', `is ${number(off)} more open than it should be: taking the proposal closes ${number(off)}`);
     expect(number(await textOf(page, '[data-testid="should"]'))).toBe(number(off));
     await page.keyboard.press('Enter');
     await waitForText(page, '.mark.current text', '0');
-    expect(await textOf(page, '.caption')).toContain('VA is where it should be.');
+    await waitForWords(page, '.caption', 'VA is where it should be.');
   });
 
   it('finds marks as a typewriter has them where nothing helps while words are typed, and mends them as one step', async () => {

@@ -5,7 +5,7 @@ import { type Block, type Job, findBlock } from '@jentrix/core/job';
 import { shippedFaces } from '@jentrix/core/testing';
 import { pictureOf, pngOf } from '@jentrix/core/testing/pictures';
 import type { ElementHandle, Page } from 'puppeteer-core';
-import { click, eventually, jobIdOf, openJob, press, savedJob, stillBox, textOf, waitForState } from './harness';
+import { click, eventually, jobIdOf, openJob, press, savedJob, stillBox, waitForState, waitForWords } from './harness';
 import { journey } from './suite';
 
 const HEADLINE = 'perseids-headline';
@@ -107,7 +107,7 @@ describe('a proof', () => {
     await page.waitForSelector('jx-proof-deck');
     await press(page, 'look');
     await page.waitForSelector('jx-looks-panel .small svg');
-    expect(await textOf(page, '[data-testid="geometry"]')).toContain('420 mm');
+    await waitForWords(page, '[data-testid="geometry"]', '420 mm');
     const surface = (): Promise<[string, string]> => page.$eval('jx-table svg.surface', ({ style }): [string, string] => [style.filter, style.transform]);
     await click(page, 'jx-table .surface');
     await page.keyboard.press('1');

@@ -2,7 +2,7 @@ import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { findBlock } from '@jentrix/core/job';
 import type { ElementHandle } from 'puppeteer-core';
-import { choose, click, clickGap, dialogGone, eventually, openJob, prefer, press, savedJob, textOf, typeInto } from './harness';
+import { choose, click, clickGap, dialogGone, eventually, openJob, prefer, press, savedJob, textOf, typeInto, waitForWords } from './harness';
 import { journey } from './suite';
 
 const HEADLINE = 'perseids-headline';
@@ -18,7 +18,7 @@ describe('settings that are named, written and painted', () => {
     await page.waitForSelector('jx-brief-dialog textarea');
     await typeInto(page, 'jx-brief-dialog textarea', 'Playfair Black 110/100 -10 centre caps wide 95%\n\nEB Garamnod 20');
     await page.waitForFunction(() => document.querySelectorAll('jx-brief-dialog .difference').length === 7);
-    expect(await textOf(page, 'jx-brief-dialog .wrong')).toContain('Garamnod');
+    await waitForWords(page, 'jx-brief-dialog .wrong', 'Garamnod');
     await press(page, 'Make it so');
     await page.waitForSelector('jx-brief-dialog .conforms');
     const now = await eventually(
@@ -83,7 +83,7 @@ describe('settings that are named, written and painted', () => {
     await click(page, 'jx-words-deck .deck-numbers input');
     await page.keyboard.type('77');
     await page.keyboard.press('Enter');
-    expect(await textOf(page, '[data-testid="overrides"]')).toContain('overrides: size');
+    await waitForWords(page, '[data-testid="overrides"]', 'overrides: size');
     await press(page, 'change recipe');
     await page.waitForFunction(() => document.querySelector('jx-ask-dialog')?.textContent.includes('followed 2×'));
     await press(page, 'Change it');
@@ -113,7 +113,7 @@ describe('settings that are named, written and painted', () => {
     await page.keyboard.press('w');
     await press(page, 'colour');
     await page.waitForFunction(() => document.querySelectorAll('.swatch').length > 2);
-    expect(await textOf(page, '[data-testid="contrast"]')).toMatch(/contrast [\d.]+ at its worst/);
+    await waitForWords(page, '[data-testid="contrast"]', /contrast [\d.]+ at its worst/);
     await click(page, '[data-testid="gradient"]');
     await page.waitForSelector('jx-table [data-block="vega-head"] linearGradient');
     await click(page, '[data-testid="shadow"]');

@@ -14,11 +14,11 @@ import {
   press,
   root,
   savedJob,
-  textOf,
   typeInto,
   waitForLetter,
   waitForState,
   waitForText,
+  waitForWords,
 } from './harness';
 import { journey } from './suite';
 
@@ -266,7 +266,7 @@ describe('what a headline stands on', () => {
     await page.waitForSelector('li[data-face="zilla-slab-400"] .about button[aria-pressed]');
     await click(page, 'li[data-face="zilla-slab-400"] .picture');
     await page.waitForFunction(() => document.querySelectorAll('aside section').length > 2);
-    expect(await textOf(page, 'aside section .quiet')).toMatch(/x-height/);
+    await waitForWords(page, 'aside section .quiet', /x-height/);
     await press(page, 'away');
     await page.waitForFunction(() => document.querySelector('.state')?.textContent.includes('can’t be reached'));
     await press(page, 'well');
@@ -377,7 +377,7 @@ describe('what a headline stands on', () => {
     await page.keyboard.press('f');
     await page.waitForSelector('.candidate[data-face="eb-garamond-bold"]');
     await click(page, '.candidate[data-face="eb-garamond-bold"]');
-    expect(await textOf(page, '[data-testid="parked"]')).toContain('1 hand value was made for Playfair Display Bold');
+    await waitForWords(page, '[data-testid="parked"]', '1 hand value was made for Playfair Display Bold');
     expect((await block()).hand).toEqual([]);
     await click(page, '.candidate[data-face="playfair-display-bold"]');
     await page.waitForFunction(() => !document.querySelector('[data-testid="parked"]'));

@@ -1,5 +1,5 @@
 import { findBlock } from '@jentrix/core/job';
-import { click, clickGap, dialogGone, drag, eventually, openJob, press, savedJob, stillBox, textOf, waitForState, waitForText } from './harness';
+import { click, clickGap, dialogGone, drag, eventually, openJob, press, savedJob, stillBox, textOf, waitForState, waitForText, waitForWords } from './harness';
 import { journey } from './suite';
 
 const HEADLINE = 'perseids-headline';
@@ -224,7 +224,7 @@ describe('the texture of a headline', () => {
     await page.keyboard.press('Enter');
     await press(page, 'sizes');
     await page.waitForSelector('.sizes .close');
-    expect(await textOf(page, '.sizes .close')).toContain('too near');
+    await waitForWords(page, '.sizes .close', 'too near');
   });
 
   it('is raised from the baseline in the picked letters, and justified, on the sheet and in what is handed over', async () => {
@@ -249,7 +249,7 @@ describe('the texture of a headline', () => {
     await page.keyboard.press('Enter');
     const raised = await eventually(block, ({ runs }) => runs.length > before.runs.length);
     expect(raised.runs).toContain({ start: 4, end: 5, style: { baselineShiftMilliem: 200 } });
-    expect(await top(4)).toBeLessThan(plain - 3);
+    await eventually(() => top(4), (now) => now < plain - 3); // prettier-ignore
     expect(Math.abs((await top(5)) - level)).toBeLessThan(0.5);
     await waitForState(page, 'saved');
     const id = page.url().split('/').pop();

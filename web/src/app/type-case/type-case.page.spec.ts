@@ -128,7 +128,7 @@ describe('type case', () => {
   });
 
   it('names partners that differ in kind and meet in x-height, with the reasons', async () => {
-    await press(fixture, 'Partners for Quarry Regular', host());
+    await press(fixture, 'Partners for Quarry Regular: Two nights to watch', host());
     await until(() => host().querySelectorAll('aside section').length > 0);
     const partners = [...host().querySelectorAll('aside section .quiet')].map((line) => line.textContent);
     expect(partners.every((line) => /Slate|Own Hand|Beacon/.test(line) && line.includes('x-height'))).toBeTrue();
