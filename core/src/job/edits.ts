@@ -92,8 +92,9 @@ function departingFrom(base: Style, style: Partial<Style>): Partial<Style> {
 export function restyleRanges(block: Block, changes: readonly StyleChange[]): Block {
   const runs: Run[] = [];
   const add = (start: number, end: number, style: Partial<Style>): void => {
+    if (start >= end) return;
     const departs = departingFrom(block.style, style);
-    if (start >= end || Object.keys(departs).length === 0) return;
+    if (Object.keys(departs).length === 0) return;
     const last = runs[runs.length - 1];
     if (last?.end === start && JSON.stringify(last.style) === JSON.stringify(departs)) last.end = end;
     else runs.push({ start, end, style: departs });
