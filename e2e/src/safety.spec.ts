@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { jobPageSchema, jobRecordSchema } from '@jentrix/core/api';
 import { findBlock } from '@jentrix/core/job';
 import type { ElementHandle, Page } from 'puppeteer-core';
-import { click, clickGap, dialogGone, eventually, jobIdOf, openJob, press, startServer, totalOfGap, typeInto, waitForState } from './harness';
+import { click, clickGap, dialogGone, eventually, jobIdOf, openJob, press, startServer, totalOfGap, typeInto, waitForState, waitForWords } from './harness';
 import { journey } from './suite';
 
 const HEADLINE = 'perseids-headline';
@@ -34,6 +34,33 @@ describe('nothing that was made is lost', () => {
     current.server = await startServer(current.data, { port });
     await waitForState(page, 'saved');
     expect(await hand(id)).toEqual([{ at: VA, milliem: -10 }]);
+  });
+
+  it('parts of the page that could not be had beforehand are asked for again when they are wanted, and told of when they are missing', async () => {
+    const { page } = current;
+    // The time in which they would be had beforehand comes when this says so.
+    await page.evaluateOnNewDocument(() => {
+      const due: (() => void)[] = [];
+      Object.assign(globalThis, { requestIdleCallback: (done: () => void) => due.push(done), idleNow: () => due.splice(0).forEach((done) => done()) });
+    });
+    await page.reload();
+    await openJob(page, 'Perseids');
+    await page.setOfflineMode(true);
+    await page.evaluate('idleNow()');
+    // The server is back by the time that one is wanted …
+    await page.setOfflineMode(false);
+    await press(page, 'Find and replace');
+    await page.waitForSelector('jx-find-panel');
+    // … and away while another is.
+    await page.setOfflineMode(true);
+    await press(page, 'Leading');
+    await waitForWords(page, 'jx-toasts', 'A part of this page is missing');
+    await page.setOfflineMode(false);
+    await Promise.all([page.waitForNavigation(), press(page, 'Load again')]);
+    await page.waitForSelector('jx-table [data-block] path');
+    await press(page, 'Leading');
+    await page.waitForSelector('jx-leading-deck');
+    await page.waitForSelector('g[jxLines] *');
   });
 
   it('finds edits again that a closed window could not send', async () => {

@@ -36,10 +36,12 @@ import { type KeyLayer, layerOf } from './key-layer';
 import { heardKey, keysOf } from './keys';
 import { WordsState } from './deck/words/words.state';
 import { Hint } from '../ui/hint';
+import { NotLoaded } from '../ui/not-loaded';
 import { Masthead } from './masthead/masthead';
 import { PassRail } from './pass-rail';
 import { PASSES } from './pass';
 import { providePasses } from './passes';
+import { preloadParts } from './parts';
 import { SaveService } from './save.service';
 import { PlaceService } from './state/place';
 import { Pulls } from './state/pulls';
@@ -49,7 +51,7 @@ import { Table } from './table/table';
 /** The bench: one job, looked at and measured. */
 @Component({
   selector: 'jx-bench',
-  imports: [CopyColumn, FirstCutPanel, Hint, Masthead, NgComponentOutlet, PassRail, RouterLink, Table],
+  imports: [CopyColumn, FirstCutPanel, Hint, Masthead, NgComponentOutlet, NotLoaded, PassRail, RouterLink, Table],
   providers: [...BENCH_STATE, ...providePasses(), BenchStore, Said, SaveService],
   templateUrl: './bench.page.html',
   styleUrl: './bench.page.scss',
@@ -148,8 +150,7 @@ export class BenchPage implements OnInit, OnDestroy {
       // Once the letters are there the other instruments follow, and are there then even when the server is not.
       this.store.setting$.pipe(first((setting) => setting !== undefined)).subscribe(() => {
         const preload = (): void => {
-          this.store.idle.set(true);
-          void Promise.allSettled([...this.passes.map(({ deck }) => deck()), preloadDialogs()]);
+          void Promise.allSettled([...this.passes.map(({ deck }) => deck()), preloadDialogs(), preloadParts()]);
         };
         requestIdleCallback(preload);
       }),

@@ -1,4 +1,4 @@
-import { Injectable, computed, inject, signal } from '@angular/core';
+import { Injectable, computed, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { type Finding, acceptFinding, acceptFindings } from '@jentrix/core/findings';
 import {
@@ -86,9 +86,6 @@ export class BenchStore {
   readonly engineError$ = this.settings.error$;
   /** Where words should be edited: asked for from the sheet, done by the copy column. */
   readonly editRequests$ = new Subject<{ blockId: string } & WordRange>();
-
-  /** The first letters are shown: what is wanted later may be fetched now, while the server is there. */
-  readonly idle = signal(false);
 
   private readonly moves = toSignal(merge(this.job$, this.view$).pipe(map(() => ({}))));
   /** What is worked on, as signals for the views: the sheet, the block, and the style of the picked letters or of the block. */

@@ -40,6 +40,7 @@ import { NgIcon, provideIcons } from '@ng-icons/core';
 import { bootstrapCopy, bootstrapLock, bootstrapPlus, bootstrapSearch, bootstrapTrash, bootstrapUnlock } from '@ng-icons/bootstrap-icons';
 import type { Subscription } from 'rxjs';
 import { MenuFocus } from '../../ui/menu-focus.directive';
+import { NotLoaded } from '../../ui/not-loaded';
 import { PreferencesService } from '../../ui/preferences.service';
 import { ToastService } from '../../ui/toasts';
 import { BenchStore } from '../bench.store';
@@ -56,7 +57,7 @@ const PLACEHOLDERS: readonly string[] = [NEW_COPY, STARTER_WORDS];
 /** The manuscript: every block of the sheet as its words, with its spec line. */
 @Component({
   selector: 'jx-copy-column',
-  imports: [CdkTextareaAutosize, FindPanel, MenuFocus, NgbDropdownModule, NgIcon, SpecLine],
+  imports: [CdkTextareaAutosize, FindPanel, MenuFocus, NgbDropdownModule, NgIcon, NotLoaded, SpecLine],
   providers: [provideIcons({ bootstrapCopy, bootstrapLock, bootstrapPlus, bootstrapSearch, bootstrapTrash, bootstrapUnlock })],
   templateUrl: './copy-column.html',
   styleUrl: './copy-column.scss',

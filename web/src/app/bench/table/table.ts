@@ -19,6 +19,7 @@ import { type BlockSetting, type Matrix, type SetLine, applyToPoint, gapsOf, let
 import { select } from 'd3-selection';
 import { type D3ZoomEvent, type ZoomBehavior, type ZoomTransform, zoom, zoomIdentity } from 'd3-zoom';
 import { Drawing, transformOf } from '../../ui/drawing';
+import { NotLoaded } from '../../ui/not-loaded';
 import { pressAndDrag } from '../../ui/press-and-drag';
 import { SizeDirective } from '../../ui/size.directive';
 import { BenchStore } from '../bench.store';
@@ -70,6 +71,7 @@ interface ShownBlock {
     FrameHandles,
     LetterHandles,
     LineHandles,
+    NotLoaded,
     PathHandles,
     ReferenceLayer,
     SecondSheet,

@@ -1,0 +1,17 @@
+/**
+ * Has the parts at hand that the bench's templates defer until they are wanted, so that they show at once, and without the server too.
+ * What can't be had now is asked for again by the template, which a template's own prefetch would not do.
+ */
+export const preloadParts = (): Promise<unknown> =>
+  Promise.allSettled([
+    import('./copy-column/find-panel'),
+    import('./first-cut/first-cut'),
+    import('./table/colour-pick'),
+    import('./table/letter-handles'),
+    import('./table/line-handles'),
+    import('./table/look-layers'),
+    import('./table/path-handles'),
+    import('./table/reference-layer'),
+    import('./table/second-sheet'),
+    import('./table/sheet-row'),
+  ]);
