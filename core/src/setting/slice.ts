@@ -57,30 +57,31 @@ function partOf(whole: SpacedParagraph, run: SpacedRun, { start, end }: WordRang
   if (start > run.start) while (safeFrom < past && unsafeAt(run, safeFrom)) safeFrom++;
   let safePast = past;
   if (end < run.end) while (safePast > safeFrom && unsafeAt(run, safePast)) safePast--;
-  const part = { ...run, start, end };
-  if (safeFrom === from && safePast === past) {
-    return { ...part, glyphs: glyphs.slice(from, past), advances: advances.slice(from, past), between: between.slice(from, past) };
-  }
+  const { style, instance, level, item, unitPt } = run;
+  const part = (letters: Letters): SpacedRun => {
+    return { start, end, style, instance, level, glyphs: letters.glyphs, item, advances: letters.advances, between: letters.between, unitPt };
+  };
+  const inside = { glyphs: glyphs.slice(safeFrom, safePast), advances: advances.slice(safeFrom, safePast), between: between.slice(safeFrom, safePast) };
+  if (safeFrom === from && safePast === past) return part(inside);
   if (safeFrom >= safePast || run.style.kerning === 'shape') return undefined;
-  const middle = { ...part, glyphs: glyphs.slice(safeFrom, safePast) };
   const head =
     safeFrom > from
-      ? spacedAnew(whole, run, { start, end: glyphs[safeFrom]?.cluster ?? end }, { ...middle, glyphs: glyphs.slice(safeFrom, safeFrom + 1) })
+      ? spacedAnew(whole, run, { start, end: glyphs[safeFrom]?.cluster ?? end }, { ...run, start, end, glyphs: inside.glyphs.slice(0, 1) })
       : NONE;
   const tail = safePast < past ? spacedAnew(whole, run, { start: glyphs[safePast]?.cluster ?? end, end }) : NONE;
   if (!head || !tail) return undefined;
-  return {
-    ...part,
-    glyphs: head.glyphs.concat(middle.glyphs, tail.glyphs),
-    advances: head.advances.concat(advances.slice(safeFrom, safePast), tail.advances),
-    between: head.between.concat(between.slice(safeFrom, safePast), tail.between),
-  };
+  return part({
+    glyphs: head.glyphs.concat(inside.glyphs, tail.glyphs),
+    advances: head.advances.concat(inside.advances, tail.advances),
+    between: head.between.concat(inside.between, tail.between),
+  });
 }
 
-const NONE: Pick<SpacedRun, 'glyphs' | 'advances' | 'between'> = { glyphs: [], advances: [], between: [] };
+type Letters = Pick<SpacedRun, 'glyphs' | 'advances' | 'between'>;
+const NONE: Letters = { glyphs: [], advances: [], between: [] };
 
 /** Letters of a run shaped without what stood beside them in the paragraph. @param follows what still does. */
-function spacedAnew({ surroundings, hand }: SpacedParagraph, run: SpacedRun, range: WordRange, follows?: StyledRun): typeof NONE | undefined {
+function spacedAnew({ surroundings, hand }: SpacedParagraph, run: SpacedRun, range: WordRange, follows?: StyledRun): Letters | undefined {
   const runs = runsOf(shapeItems(surroundings, range));
   const [only] = runs;
   if (runs.length !== 1 || only?.instance !== run.instance) return undefined;

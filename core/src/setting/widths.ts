@@ -21,16 +21,12 @@ export interface Widths {
  */
 export function widthsOf(words: string, { start: first, end: last }: WordRange, runs: readonly SpacedRun[]): Widths {
   const length = last - first;
-  const sums: number[] = [];
+  const sums = new Float64Array(length + 1);
   /** What goes after a letter where a line ends there: what stands only between it and the next. */
-  const trailing: number[] = [];
+  const trailing = new Float64Array(length + 1);
   /** The places before which a letter ends; none inside a ligature. */
   const ends = new Uint8Array(length + 1);
   ends[0] = 1;
-  for (let i = 0; i <= length; i++) {
-    sums.push(0);
-    trailing.push(0);
-  }
   const unsafe = new Uint8Array(length + 1);
   for (const { glyphs, advances, between, instance, unitPt } of runs) {
     const fontPt = unitPt * 10_000;
@@ -38,7 +34,8 @@ export function widthsOf(words: string, { start: first, end: last }: WordRange, 
     let next = glyphs[0];
     let nextAt = next ? next.cluster - first : -1;
     for (let i = 0; i < count; i++) {
-      const [glyph, at] = [next, nextAt];
+      const glyph = next;
+      const at = nextAt;
       if (!glyph) break;
       next = i + 1 < count ? glyphs[i + 1] : undefined;
       nextAt = next ? next.cluster - first : -1;
