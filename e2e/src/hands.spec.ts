@@ -242,6 +242,8 @@ describe('a tablet’s touch', () => {
     await page.emulate({ viewport: { width: 1280, height: 800, hasTouch: true }, userAgent: await page.browser().userAgent() });
     await openJob(page, 'Perseids');
     await page.waitForSelector('jx-kerning-deck');
+    // Zooming by hand comes once the letters are there.
+    await page.waitForFunction(() => '__zoom' in (document.querySelector('jx-table svg.surface') ?? {}));
     const cdp = await page.createCDPSession();
     const touch = (type: 'touchStart' | 'touchMove' | 'touchEnd', ...touchPoints: { x: number; y: number }[]) =>
       cdp.send('Input.dispatchTouchEvent', { type, touchPoints: touchPoints.map((point, id) => ({ ...point, id })) });

@@ -6,7 +6,6 @@ import { ruleAt } from './pair-rules';
 import { sameStyle, styleAt, styledRanges } from './runs';
 import type { Block, Job, JobKind, Run, Sheet, WordRange } from './schema';
 import type { Style } from './style';
-import { type Splice, spliceWords, splicesBetween } from './words';
 
 /** Limits of a stored value in 1/1000 em, as the schema states them. */
 const MILLIEM_MIN = -1000;
@@ -40,19 +39,6 @@ export function updateBlock(job: Job, blockId: string, change: (block: Block) =>
 /** The other blocks of a block's part. */
 export const sharing = (job: Pick<Job, 'sheets'>, { id, part }: Pick<Block, 'id' | 'part'>): Block[] =>
   part === null ? [] : job.sheets.flatMap(({ blocks }) => blocks.filter((block) => block.part === part && block.id !== id));
-
-/** Replaces part of a block's words, and with them those of all blocks of its part; see `spliceWords` for what survives. */
-export function editWords(job: Job, blockId: string, splices: readonly Splice[]): Job {
-  const before = findBlock(job, blockId);
-  const edited = updateBlock(job, blockId, (block) => splices.reduce(spliceWords, block));
-  const after = findBlock(edited, blockId);
-  if (!before || !after) return edited;
-  return sharing(job, before).reduce(
-    (next, { id }) =>
-      updateBlock(next, id, (block) => (block.words === before.words ? splices : splicesBetween(block.words, after.words)).reduce(spliceWords, block)),
-    edited,
-  );
-}
 
 /** Lets a block say its own words from now on. */
 export const leavePart = (job: Job, blockId: string): Job => updateBlock(job, blockId, (block) => (block.part === null ? block : { ...block, part: null }));

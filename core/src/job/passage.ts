@@ -1,7 +1,8 @@
 /** Passages: words with their settings, to be carried elsewhere; and finding and replacing over a whole job. */
 import * as z from 'zod';
 import type { StoredKind } from '../stored';
-import { editWords, restyle, updateBlock } from './edits';
+import { editWords } from './edit-words';
+import { restyle, updateBlock } from './edits';
 import { graphemeBoundaries } from './graphemes';
 import { styledRanges } from './runs';
 import { type Block, JOB_VERSION, type Job, handKernSchema } from './schema';

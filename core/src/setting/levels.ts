@@ -5,7 +5,8 @@ import type { WordRange } from '../job';
 /** Characters that can begin anything other than one level throughout: letters of scripts that run to the left, and controls. */
 const RUNS_LEFT = /[\u0590-\u08ff\u200f\u202b\u202e\u2067\ufb1d-\ufdff\ufe70-\ufeff]|[\ud802\ud803\ud83a\ud83b]/;
 
-const bidi = createBidi();
+/** Made when letters that run to the left are met: its tables take a while, and those who only ask for lines need none. */
+let bidi: ReturnType<typeof createBidi> | undefined;
 
 /** Which way a paragraph and its letters run. */
 export interface Directions {
@@ -19,6 +20,7 @@ export interface Directions {
 export function directionsOf(words: string, { start, end }: WordRange): Directions {
   const text = words.slice(start, end);
   if (!RUNS_LEFT.test(text)) return { levels: undefined, runsLeft: false };
+  bidi ??= createBidi();
   const { levels, paragraphs } = bidi.getEmbeddingLevels(text);
   return { levels, runsLeft: (paragraphs[0]?.level ?? 0) % 2 === 1 };
 }

@@ -7,7 +7,7 @@ import type { LineRange } from './block-setting';
 import { cutItems } from './cut';
 import { type OpenLine, perMilliem } from './fit';
 import type { Surroundings } from './itemise';
-import { paragraphAt } from './paragraphs';
+import { isHardBreak } from './paragraphs';
 import { inVisualOrder } from './reorder';
 import { type ShapedItem, shapeItems } from './shape';
 import { sliceOf } from './slice';
@@ -112,7 +112,7 @@ const SLACK_JOINED = 0.7;
 
 /** True where a line that ends before an offset shows a hyphen: it divides a word at a soft one. */
 export const endsInHyphen = (words: string, end: number): boolean =>
-  words.charAt(end - 1) === SOFT_HYPHEN && end < words.length && paragraphAt(words, end).start < end && paragraphAt(words, end).end > end;
+  words.charAt(end - 1) === SOFT_HYPHEN && end < words.length && !isHardBreak(words.charAt(end));
 
 /** A line that ends in a soft hyphen shows a hyphen in its place. */
 function hyphenated(surroundings: Surroundings, range: WordRange, hand: HandTenths): OpenLine {

@@ -1,3 +1,5 @@
+import { sortingKit } from '../ui/sort-by-drag.directive';
+
 /**
  * Has the parts at hand that the bench's templates defer until they are wanted, so that they show at once, and without the server too.
  * What can't be had now is asked for again by the template, which a template's own prefetch would not do.
@@ -14,4 +16,5 @@ export const preloadParts = (): Promise<unknown> =>
     import('./table/reference-layer'),
     import('./table/second-sheet'),
     import('./table/sheet-row'),
+    sortingKit(),
   ]);

@@ -1,11 +1,9 @@
 /// <reference lib="webworker" />
 import type { Exercise } from '@jentrix/core/drill';
 import type { Inspector, JobCheck, Judge } from '@jentrix/core/findings';
-import { type SmallForm, smallForms } from '@jentrix/core/superiors';
+import type { SmallForm } from '@jentrix/core/superiors';
 import type { Taste } from '@jentrix/core/taste';
 import { FONT_UNITS, Face, loadHarfBuzz, pathData } from '@jentrix/core/face';
-import { drawSheet } from '@jentrix/core/drawing';
-import { letterOutlines, writeSvg } from '@jentrix/core/formats';
 import type { Block } from '@jentrix/core/job';
 import type { inOtherSizes } from '@jentrix/core/sizes';
 import type { FirstCut } from '@jentrix/core/refine';
@@ -22,7 +20,6 @@ import {
   setBlock,
   whiteOfGap,
 } from '@jentrix/core/setting';
-import { adviseTracking } from '@jentrix/core/advice';
 import * as Comlink from 'comlink';
 import { leaveOut } from './leave-out';
 import { sharing } from './sharing';
@@ -51,8 +48,11 @@ let known = new Set<string>();
 let faces = new FaceSet('');
 let inspector: Inspector | undefined;
 
-// Loaded by those who want it: the first letters wait for no rules.
+// Loaded by those who want them: the first letters wait for none of these.
 const findings = () => import('@jentrix/core/findings');
+const superiors = () => import('@jentrix/core/superiors');
+const advice = () => import('@jentrix/core/advice');
+const formats = () => import('./outlined');
 
 /** The blocks as they were set last. */
 const kept = new Map<string, { block: Block; setting: BlockSetting }>();
@@ -192,7 +192,9 @@ const engine: Engine = {
   async outlines(blockId, letters): Promise<string> {
     await ready;
     const block = kept.get(blockId);
-    return block ? letterOutlines(block.block, block.setting, letters, faces) : '';
+    if (!block) return '';
+    const { letterOutlines } = await formats();
+    return letterOutlines(block.block, block.setting, letters, faces);
   },
 
   async stranded(blocks, { limits }): Promise<StrandedInBlock[]> {
@@ -220,17 +222,19 @@ const engine: Engine = {
   async smallForms(style, text, kind, family): Promise<SmallForm[]> {
     await ready;
     if (known.has(style.faceId) && !faces.has(style.faceId)) await load(style.faceId);
+    const { smallForms } = await superiors();
     return smallForms(faces.instance(style), text, kind, style, family);
   },
 
   async advise(style, how): Promise<TrackingCurve> {
     await ready;
     if (known.has(style.faceId) && !faces.has(style.faceId)) await load(style.faceId);
-    const advice = adviseTracking(faces.instance(style), how);
+    const { adviseTracking } = await advice();
+    const curve = adviseTracking(faces.instance(style), how);
     return {
-      points: CURVE_SIZES.map((sizePt) => ({ sizePt, milliem: advice.at(sizePt) })),
-      recommended: advice.at(style.sizePt),
-      suitsPt: advice.suitsPt,
+      points: CURVE_SIZES.map((sizePt) => ({ sizePt, milliem: curve.at(sizePt) })),
+      recommended: curve.at(style.sizePt),
+      suitsPt: curve.suitsPt,
     };
   },
 
@@ -262,12 +266,15 @@ const engine: Engine = {
     const blocks = sheet.blocks.filter(({ id }) => blockIds.includes(id));
     await loadFor(blocks);
     const settings = blocks.map((block) => setBlock(block, faces));
+    const { drawSheet, writeSvg } = await formats();
     return writeSvg(drawSheet(sheet, settings), faces, { letters: 'outlines', pictures });
   },
 
   async inspect({ kind, sheet, blockIds, changed }: InspectRequest, judge: Judge): Promise<InspectReply> {
     await ready;
     const { Inspector, judgingOf } = await findings();
+    // The first letters are there: what may be wanted next is at hand then even when the server is not.
+    void Promise.allSettled([superiors(), advice(), formats()]);
     const asked = (inspector ??= new Inspector(() => faces));
     // What is on no sheet was only tried.
     const wanted = new Set(blockIds);

@@ -1,7 +1,6 @@
 import { ChangeDetectionStrategy, Component, Injector, computed, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
-import { CdkDrag, type CdkDragDrop, CdkDropList } from '@angular/cdk/drag-drop';
 import {
   SHEET_PRESETS,
   type SheetPreset,
@@ -22,6 +21,7 @@ import { CommitField } from '../../ui/commit-field.directive';
 import { MenuFocus } from '../../ui/menu-focus.directive';
 import { ToastService } from '../../ui/toasts';
 import { SizePicture } from '../../ui/size-picture';
+import { SortByDrag, type Sorted } from '../../ui/sort-by-drag.directive';
 import { Wordmark } from '../../ui/wordmark';
 import { BenchStore } from '../bench.store';
 import { ProofState } from '../deck/proof/proof.state';
@@ -42,7 +42,7 @@ const SAID: Record<SaveState['kind'], string> = {
 /** Where the work is, whether it is safe, back and forth, and the way out. */
 @Component({
   selector: 'jx-masthead',
-  imports: [CdkDrag, CdkDropList, CommitField, MenuFocus, NgbDropdownModule, NgIcon, RouterLink, SizePicture, Wordmark],
+  imports: [CommitField, MenuFocus, NgbDropdownModule, NgIcon, RouterLink, SizePicture, SortByDrag, Wordmark],
   providers: [provideIcons({ bootstrapArrowClockwise, bootstrapArrowCounterclockwise, bootstrapPlus, bootstrapQuestionCircle, bootstrapSliders })],
   templateUrl: './masthead.html',
   styleUrl: './masthead.scss',
@@ -103,8 +103,8 @@ export class Masthead {
     this.store.apply((job) => withSheet(job, id, { name }));
   }
 
-  protected moveSheet({ previousIndex, currentIndex }: CdkDragDrop<unknown>): void {
-    this.store.apply((job) => moveSheet(job, previousIndex, currentIndex));
+  protected moveSheet({ from, to }: Sorted): void {
+    this.store.apply((job) => moveSheet(job, from, to));
   }
 
   protected shiftSheet(index: number, by: 1 | -1): void {

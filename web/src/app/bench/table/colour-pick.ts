@@ -1,10 +1,10 @@
 import { ChangeDetectionStrategy, Component, effect, inject, input, signal } from '@angular/core';
 import type { Sheet } from '@jentrix/core/job';
 import { hexOf } from '@jentrix/core/advice';
-import type { ZoomTransform } from 'd3-zoom';
 import { EngineService } from '../../engine/engine.service';
 import { pixelsOf, wholeSheet } from '../../engine/sheet-pixels';
 import { BenchStore } from '../bench.store';
+import { type SheetView, onSheet } from './sheet-view';
 
 /** Pixels along the longer side of the sheet that colours are taken from. */
 const DETAIL = 2000;
@@ -62,7 +62,7 @@ export class ColourPick {
   private readonly store = inject(BenchStore);
   private readonly engine = inject(EngineService);
   readonly sheet = input.required<Sheet>();
-  readonly transform = input.required<ZoomTransform>();
+  readonly view = input.required<SheetView>();
   protected readonly pixels = signal<ImageData | undefined>(undefined);
   protected readonly under = signal<{ x: number; y: number; colour: string } | undefined>(undefined);
   protected readonly hint = 'Click a colour on the sheet; Esc leaves it as it is.';
@@ -97,7 +97,7 @@ export class ColourPick {
   private colourAt(x: number, y: number): string | undefined {
     const pixels = this.pixels();
     const { widthPt, heightPt } = this.sheet();
-    const [xPt, yPt] = this.transform().invert([x, y]);
+    const { xPt, yPt } = onSheet(this.view(), [x, y]);
     if (!pixels || xPt < 0 || yPt < 0 || xPt >= widthPt || yPt >= heightPt) return undefined;
     const at = 4 * (Math.floor((yPt / heightPt) * pixels.height) * pixels.width + Math.floor((xPt / widthPt) * pixels.width));
     return hexOf(pixels.data[at] ?? 0, pixels.data[at + 1] ?? 0, pixels.data[at + 2] ?? 0);

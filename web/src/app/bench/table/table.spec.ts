@@ -157,6 +157,25 @@ describe('table', () => {
     expect(fixture.componentInstance.percent()).toBeCloseTo(whole * 2, -1);
   });
 
+  it('is zoomed by the wheel about the pointer, and goes on from where keys have brought it', async () => {
+    await until(() => '__zoom' in surface());
+    const under = at(100, 300);
+    const turn = (deltaY: number): unknown => surface().dispatchEvent(new WheelEvent('wheel', { bubbles: true, cancelable: true, deltaY, ...under }));
+    fixture.componentInstance.zoomBy(2);
+    await stable();
+    const [before, sheet] = [fixture.componentInstance.percent(), at(100, 300)];
+    Object.assign(under, sheet);
+    turn(-200);
+    await stable();
+    expect(fixture.componentInstance.percent()).toBeGreaterThan(before);
+    const now = at(100, 300);
+    // Pointers are told of in whole pixels.
+    expect(Math.hypot(now.clientX - sheet.clientX, now.clientY - sheet.clientY)).toBeLessThan(1);
+    // No further than letters can be seen.
+    for (let i = 0; i < 40; i++) fixture.componentInstance.zoomBy(2);
+    expect(fixture.componentInstance.percent()).toBe(60 * 75);
+  });
+
   it('draws a block that moved where it is now, and no other anew', async () => {
     const other = host().querySelector('[data-block="b"] path');
     store.apply((job) => moveBlocks(job, ['a'], 5, 5));

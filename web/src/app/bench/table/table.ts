@@ -16,8 +16,6 @@ import { type Block, STARTER_WORDS, type Sheet, styleAt, type WordRange } from '
 import { type BlockDrawing, drawBlock, drawGround, fadedMarks } from '@jentrix/core/drawing';
 import { type Point, areaOf, middleOf, turned } from '@jentrix/core/placing';
 import { type BlockSetting, type Matrix, type SetLine, applyToPoint, gapsOf, lettersOf, lineUnder, roomOf, stretchesOf } from '@jentrix/core/setting';
-import { select } from 'd3-selection';
-import { type D3ZoomEvent, type ZoomBehavior, type ZoomTransform, zoom, zoomIdentity } from 'd3-zoom';
 import { Drawing, transformOf } from '../../ui/drawing';
 import { NotLoaded } from '../../ui/not-loaded';
 import { pressAndDrag } from '../../ui/press-and-drag';
@@ -41,6 +39,8 @@ import { ReferenceLayer } from './reference-layer';
 import { type SecondPlace, SecondSheet } from './second-sheet';
 import { SheetGuides } from './sheet-guides';
 import { SheetRow } from './sheet-row';
+import { type SheetView, onSheet, onTable, scaled, transformOfView } from './sheet-view';
+import type { Zooming } from './zooming';
 
 const PADDING_PX = 28;
 /** Type shown smaller than this when a sheet appears is brought nearer, in pixels per em. */
@@ -95,8 +95,11 @@ export class Table implements OnDestroy {
 
   private readonly surface = viewChild.required<ElementRef<SVGSVGElement>>('surface');
   private readonly size = signal({ width: 0, height: 0 });
-  protected readonly transform = signal<ZoomTransform>(zoomIdentity);
-  private zoomer: ZoomBehavior<SVGSVGElement, unknown> | undefined;
+  protected readonly sheetView = signal<SheetView>({ x: 0, y: 0, k: 1 });
+  protected readonly transform = computed(() => transformOfView(this.sheetView()));
+  private zooming: Zooming | undefined;
+  /** True once the page has been left. */
+  private left = false;
   /** The sheet that was brought into view; another one is fitted when it appears. */
   private fitted: { id: string; widthPt: number; heightPt: number } | undefined;
   /** The ends of what is being drawn. */
@@ -122,7 +125,7 @@ export class Table implements OnDestroy {
 
   protected readonly sheet = this.store.current.sheet;
   /** Screen pixels per point, as percent of true CSS size. */
-  readonly percent = computed(() => Math.round(this.transform().k * 0.75 * 100));
+  readonly percent = computed(() => Math.round(this.sheetView().k * 0.75 * 100));
   protected readonly blocks = computed(() => this.drawAll([...(this.setting()?.blocks.values() ?? [])]));
   private readonly instead = inject(Instead);
   private readonly looks = inject(Looks);
@@ -139,15 +142,15 @@ export class Table implements OnDestroy {
     const { side } = second;
     const { width, height } = this.size();
     const from = side === 'beside' ? width / 2 : side === 'wipe' ? width * this.instead.wipe() : 0;
-    const { x, y, k } = this.transform();
-    const moved = side === 'beside' ? zoomIdentity.translate(x + width / 2, y).scale(k) : this.transform();
-    return { shown: second.shown, place: { side, from, width, height, transform: moved.toString() } };
+    const { x, y, k } = this.sheetView();
+    const transform = transformOfView({ x: side === 'beside' ? x + width / 2 : x, y, k });
+    return { shown: second.shown, place: { side, from, width, height, transform } };
   });
   /** True while nothing on the sheet can be taken hold of. */
   protected readonly onlyShown = computed(() => this.seen()?.instead === true || this.second() !== undefined || this.looks.onlyLooking());
   /** The sheet through the eyes of the looks that are on: CSS of the whole surface. */
   protected readonly look = computed(() => {
-    const blurPx = this.looks.blurPt() * this.transform().k;
+    const blurPx = this.looks.blurPt() * this.sheetView().k;
     const filter = [this.looks.filter(), blurPx > 0 ? `blur(${blurPx.toFixed(2)}px)` : null].filter(Boolean).join(' ');
     return { filter: filter || null, transform: this.looks.transform(), white: this.looks.on().has('white'), three: this.looks.on().has('three') };
   });
@@ -238,7 +241,13 @@ export class Table implements OnDestroy {
   }
 
   constructor() {
-    afterNextRender(() => this.startZoom());
+    afterNextRender(() => {
+      const surface = this.surface().nativeElement;
+      surface.addEventListener('click', (event) => this.pick(event));
+      surface.addEventListener('dblclick', (event) => this.pickWord(event));
+      // Once the letters are there.
+      requestIdleCallback(() => void this.startZooming());
+    });
     inject(PlaceService)
       .benchFocus$.pipe(takeUntilDestroyed())
       .subscribe(() => this.surface().nativeElement.focus({ preventScroll: true }));
@@ -270,7 +279,8 @@ export class Table implements OnDestroy {
   }
 
   ngOnDestroy(): void {
-    select(this.surface().nativeElement).on('.zoom', null).on('click', null).on('dblclick', null);
+    this.left = true;
+    this.zooming?.stop();
   }
 
   protected readonly row = computed(() => this.instead.row().length > 0);
@@ -293,14 +303,13 @@ export class Table implements OnDestroy {
   /** Brings the whole sheet, or the current block, into view. @param scale in pixels per point; as large as there is room where it is absent. */
   zoomTo(what: 'sheet' | 'block', scale?: number): void {
     const sheet = this.sheet();
-    if (!sheet || !this.zoomer) return;
+    if (!sheet || this.size().width === 0) return;
     const box = what === 'block' && this.boxOfBlock();
     const target = box || this.whole(sheet);
     const { width, height } = this.room();
     const padding = what === 'block' ? PADDING_PX * 1.5 : PADDING_PX;
     const k = scale ?? Math.max(0.01, Math.min((width - 2 * padding) / target.width, (height - 2 * padding) / target.height));
-    const moved = zoomIdentity.translate(width / 2 - k * (target.x + target.width / 2), height / 2 - k * (target.y + target.height / 2)).scale(k);
-    this.zoomer.transform(select(this.surface().nativeElement), moved);
+    this.show({ x: width / 2 - k * (target.x + target.width / 2), y: height / 2 - k * (target.y + target.height / 2), k });
     this.follows = scale === undefined ? what : undefined;
   }
 
@@ -309,27 +318,26 @@ export class Table implements OnDestroy {
 
   /** Moves the sheet as little as brings the gap, or a block of which nothing is seen, into view. */
   private bringIntoView(): void {
-    const { zoomer } = this;
     const [shown, caret] = [this.current(), this.caret()];
     const first = shown?.lines[0];
-    if (!zoomer || !shown || !first || this.size().width === 0) return;
+    if (!shown || !first || this.size().width === 0) return;
     const at = caret ? { xPt: caret.x, yPt: (caret.top + caret.bottom) / 2 } : { xPt: first.leftPt, yPt: first.baselinePt };
-    const { xPt, yPt } = turned(at, middleOf(shown.setting.frame), shown.block.rotationDeg);
-    const [x, y] = this.transform().apply([xPt, yPt]);
+    const view = this.sheetView();
+    const [x, y] = onTable(view, turned(at, middleOf(shown.setting.frame), shown.block.rotationDeg));
     const { width, height } = this.room();
     const box = caret ? undefined : this.boxOfBlock();
-    const [left, top] = box ? this.transform().apply([box.x, box.y]) : [0, 0];
-    const [right, bottom] = box ? this.transform().apply([box.x + box.width, box.y + box.height]) : [0, 0];
+    const [left, top] = box ? onTable(view, { xPt: box.x, yPt: box.y }) : [0, 0];
+    const [right, bottom] = box ? onTable(view, { xPt: box.x + box.width, yPt: box.y + box.height }) : [0, 0];
     if (box && left < width && right > 0 && top < height && bottom > 0) return;
     const missing = (value: number, room: number): number => Math.max(0, PADDING_PX - value) - Math.max(0, value - (room - PADDING_PX));
     const [byX, byY] = [missing(x, width), missing(y, height)];
-    const { k } = this.transform();
-    if (byX !== 0 || byY !== 0) zoomer.translateBy(select(this.surface().nativeElement), byX / k, byY / k);
+    if (byX !== 0 || byY !== 0) this.show({ ...view, x: view.x + byX, y: view.y + byY });
   }
 
   /** Shows the sheet larger or smaller. */
   zoomBy(factor: number): void {
-    this.zoomer?.scaleBy(select(this.surface().nativeElement), factor);
+    const { width, height } = this.room();
+    this.show(scaled(this.sheetView(), factor, [width / 2, height / 2]));
   }
 
   protected resized(size: { width: number; height: number }): void {
@@ -346,8 +354,7 @@ export class Table implements OnDestroy {
   /** A point of the window on the sheet, in points. */
   private toSheet({ clientX, clientY }: MouseEvent): Point {
     const { left, top } = this.surface().nativeElement.getBoundingClientRect();
-    const [xPt, yPt] = this.transform().invert([clientX - left, clientY - top]);
-    return { xPt, yPt };
+    return onSheet(this.sheetView(), [clientX - left, clientY - top]);
   }
 
   /** The uppermost line under a point, seen as its block is turned. */
@@ -489,7 +496,7 @@ export class Table implements OnDestroy {
     const frame = this.drawnFrame();
     const rule = this.drawnRule();
     this.drawn.set(undefined);
-    const { k } = this.transform();
+    const { k } = this.sheetView();
     if (this.around()) {
       this.around.set(undefined);
       this.endsAround = frame !== undefined && Math.max(frame.widthPt, frame.heightPt) * k >= LEAST_DRAWN_PX;
@@ -545,39 +552,36 @@ export class Table implements OnDestroy {
     return { x: left, y: top, width: Math.max(1, right - left), height: last.baselinePt + last.sizePt * 0.25 - top };
   }
 
-  private startZoom(): void {
-    this.zoomer = zoom<SVGSVGElement, unknown>()
-      .scaleExtent([0.02, 60])
-      .clickDistance(3)
-      // Known here: asking the page would have it laid out on the spot.
-      .extent(() => [
-        [0, 0],
-        [this.room().width, this.room().height],
-      ])
-      .filter((event: MouseEvent | WheelEvent | TouchEvent) => {
-        if (event.type === 'dblclick') return false;
-        // Two fingers zoom wherever they are; one moves the sheet where a mouse would.
-        const begins = 'touches' in event ? event.touches.length < 2 : event.type === 'mousedown';
-        if (!('touches' in event) && event.type !== 'wheel' && event.button !== 0 && event.button !== 1) return false;
-        const onHandle = event.target instanceof Element && event.target.closest('[data-handle]') !== null;
-        return !begins || !(onHandle || this.dragFrom !== undefined || this.around() !== undefined || this.view().drawing);
-      })
-      .on('zoom', (event: D3ZoomEvent<SVGSVGElement, unknown>) => {
-        if (event.sourceEvent) this.follows = undefined;
-        this.transform.set(event.transform);
-      });
-    const surface = this.surface().nativeElement;
-    select(surface)
-      .call(this.zoomer)
-      .on('click', (event: MouseEvent) => this.pick(event))
-      .on('dblclick', (event: MouseEvent) => this.pickWord(event));
-    const sheet = this.sheet();
-    if (sheet) this.fitWhenNew(sheet);
+  /** Brings a view up, whether it can be zoomed by hand already or not. */
+  private show(view: SheetView): void {
+    if (this.zooming) this.zooming.show(view);
+    else this.sheetView.set(view);
+  }
+
+  private readonly isZoomable = (): boolean => this.zooming !== undefined;
+
+  protected async startZooming(): Promise<void> {
+    if (this.isZoomable()) return;
+    // Where the server is away it is tried again with the next pointer.
+    const loaded = await import('./zooming').catch(() => undefined);
+    if (!loaded || this.isZoomable() || this.left) return;
+    this.zooming = loaded.startZooming(this.surface().nativeElement, {
+      view: this.sheetView(),
+      room: () => this.room(),
+      isTaken: ({ target }) => {
+        const onHandle = target instanceof Element && target.closest('[data-handle]') !== null;
+        return onHandle || this.dragFrom !== undefined || this.around() !== undefined || this.view().drawing !== undefined;
+      },
+      shown: (view, byHand) => {
+        if (byHand) this.follows = undefined;
+        this.sheetView.set(view);
+      },
+    });
   }
 
   private fitWhenNew({ id, widthPt, heightPt, blocks }: Sheet): void {
     const fitted = this.fitted;
-    if (!this.zoomer || this.size().width === 0) return;
+    if (this.size().width === 0) return;
     this.fitted = { id, widthPt, heightPt };
     if (fitted?.id === id) {
       // Another size is another picture: the whole of it is shown.
@@ -589,7 +593,7 @@ export class Table implements OnDestroy {
     if (this.row() || blocks.every(({ words }) => words === STARTER_WORDS)) return;
     // A tall sheet in a wide window leaves its letters too small to judge: the block that is worked on comes first.
     const size = this.store.block?.style.sizePt ?? 0;
-    if (size > 0 && size * this.transform().k < READABLE_PX) this.zoomTo('block');
+    if (size > 0 && size * this.sheetView().k < READABLE_PX) this.zoomTo('block');
   }
 }
 
