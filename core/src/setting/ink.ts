@@ -26,11 +26,16 @@ export const inkOfGlyph = (glyph: PlacedGlyph, run: Pick<PlacedRun, 'scale' | 'x
 
 /** The box around the ink of a block, not turned; undefined where there is none. */
 export function inkOf({ lines }: Pick<BlockSetting, 'lines'>, faces: FaceSet): Box | undefined {
-  const runs = lines.flatMap(runsOfLine);
-  return joined(
-    runs.flatMap((run) => {
-      const instance = faces.instance(run.style);
-      return run.glyphs.map((glyph) => inkOfGlyph(glyph, run, instance));
-    }),
-  );
+  return joined(lines.flatMap(runsOfLine).map((run) => inkOfRun(run, faces.instance(run.style))));
+}
+
+/** Runs as they were measured last: after most edits all but a few are the very same. */
+const measured = new WeakMap<PlacedRun, { instance: FaceInstance; ink: Box | undefined }>();
+
+function inkOfRun(run: PlacedRun, instance: FaceInstance): Box | undefined {
+  const known = measured.get(run);
+  if (known?.instance === instance) return known.ink;
+  const ink = joined(run.glyphs.map((glyph) => inkOfGlyph(glyph, run, instance)));
+  measured.set(run, { instance, ink });
+  return ink;
 }

@@ -21,7 +21,7 @@ import {
   whiteOfGap,
 } from '@jentrix/core/setting';
 import * as Comlink from 'comlink';
-import { leaveOut } from './leave-out';
+import { leaveOut, withKnownLines } from './leave-out';
 import { sharing } from './sharing';
 import {
   type Engine,
@@ -128,8 +128,9 @@ const engine: Engine = {
     await ready;
     await loadFor(blocks);
     for (const sent of blocks) {
-      const block = sharing(kept.get(sent.id)?.block, sent);
-      kept.set(block.id, { block, setting: setBlock(block, faces) });
+      const before = kept.get(sent.id);
+      const block = sharing(before?.block, sent);
+      kept.set(block.id, { block, setting: withKnownLines(setBlock(block, faces), before?.setting) });
     }
     const settings = blocks.flatMap(({ id }) => kept.get(id)?.setting ?? []);
     const inks: SentReply['inks'] = settings.map((setting) => [setting.blockId, inkOf(setting, faces)]);

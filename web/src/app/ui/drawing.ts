@@ -35,10 +35,34 @@ type Shown =
   | ({ kind: 'rectangle'; box: ShownBox } & ShownFill)
   | { kind: 'picture'; box: ShownBox; href: string; aspect: string };
 
+@Component({
+  selector: 'linearGradient[jxGradient]',
+  template: `
+    <svg:stop [attr.stop-color]="line().from" />
+    <svg:stop offset="1" [attr.stop-color]="line().to" />
+  `,
+  host: {
+    gradientUnits: 'userSpaceOnUse',
+    '[attr.id]': 'line().id',
+    '[attr.x1]': 'line().x1',
+    '[attr.y1]': 'line().y1',
+    '[attr.x2]': 'line().x2',
+    '[attr.y2]': 'line().y2',
+  },
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class GradientView {
+  readonly line = input.required<Gradient & { id: string }>({ alias: 'jxGradient' });
+}
+
 /** Letters of one style: looked at again only where they are others. */
 @Component({
   selector: 'g[jxLettersNode]',
+  imports: [GradientView],
   template: `
+    @if (node().gradient; as line) {
+      <svg:linearGradient [jxGradient]="line"></svg:linearGradient>
+    }
     @for (path of node().paths; track $index) {
       <svg:path [attr.d]="path.data" [attr.data-at]="path.at" [attr.stroke-width]="node().stroke?.widthPt" />
     }
@@ -58,7 +82,7 @@ let drawings = 0;
 /** A drawing as SVG elements, in points: whoever holds this scales it. It draws what it is given and nothing of its own. */
 @Component({
   selector: '[jxDrawing]',
-  imports: [LettersView, NgTemplateOutlet],
+  imports: [GradientView, LettersView, NgTemplateOutlet],
   template: `
     <ng-container *ngTemplateOutlet="list; context: { $implicit: shown() }" />
     <ng-template #list let-nodes>
@@ -73,11 +97,12 @@ let drawings = 0;
             </svg:g>
           }
           @case ('letters') {
-            <ng-container *ngTemplateOutlet="gradient; context: { $implicit: node.gradient }" />
             <svg:g [jxLettersNode]="node"></svg:g>
           }
           @case ('rectangle') {
-            <ng-container *ngTemplateOutlet="gradient; context: { $implicit: node.gradient }" />
+            @if (node.gradient; as line) {
+              <svg:linearGradient [jxGradient]="line"></svg:linearGradient>
+            }
             <svg:rect [attr.x]="node.box.x" [attr.y]="node.box.y" [attr.width]="node.box.width" [attr.height]="node.box.height" [attr.fill]="node.paint" />
           }
           @case ('picture') {
@@ -91,14 +116,6 @@ let drawings = 0;
             />
           }
         }
-      }
-    </ng-template>
-    <ng-template #gradient let-line>
-      @if (line) {
-        <svg:linearGradient [attr.id]="line.id" gradientUnits="userSpaceOnUse" [attr.x1]="line.x1" [attr.y1]="line.y1" [attr.x2]="line.x2" [attr.y2]="line.y2">
-          <svg:stop [attr.stop-color]="line.from" />
-          <svg:stop offset="1" [attr.stop-color]="line.to" />
-        </svg:linearGradient>
       }
     </ng-template>
   `,
