@@ -8,7 +8,7 @@ export interface SheetView {
   readonly k: number;
 }
 
-/** The smallest and the largest scale that is zoomed to by hand. */
+/** The smallest and the largest scale that is zoomed to by hand, in pixels per point. */
 export const SCALES = [0.02, 60] as const;
 
 /** As an SVG transform. */
