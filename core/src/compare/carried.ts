@@ -11,12 +11,12 @@ export interface Override extends WordRange {
   value: unknown;
 }
 
-/** Where letters have a value of their own that is not the one the block has in its later state; neighbours that say the same are one. */
-export function overridesOf(runs: readonly Run[], key: StyleKey, plain: unknown): Override[] {
+/** Where letters have a value of their own for a property; neighbours that say the same are one. */
+export function overridesOf(runs: readonly Run[], key: StyleKey): Override[] {
   const found: Override[] = [];
   for (const { start, end, style } of runs) {
     const value = style[key];
-    if (value === undefined || !differ(value, plain)) continue;
+    if (value === undefined) continue;
     const last = found[found.length - 1];
     if (last?.end === start && !differ(last.value, value)) last.end = end;
     else found.push({ start, end, value });
@@ -38,6 +38,20 @@ export function withOverrides(block: Block, key: StyleKey, overrides: readonly O
   );
 }
 
+/**
+ * A block whose own value for a property has just been given back. Letters that had the same value as the block, of themselves, follow it;
+ * but those that had it earlier too, and departed from the block then, do so again.
+ * @param was what the block's own value was until now. @param runs the earlier runs.
+ */
+export function withPlain(block: Block, key: StyleKey, was: unknown, runs: readonly Run[]): Block {
+  const apart = overridesOf(block.runs, key).filter(({ value }) => differ(value, was));
+  const again = overridesOf(runs, key).filter(({ value }) => !differ(value, was));
+  return restyleRanges(
+    withOverrides(block, key, again),
+    apart.map(({ start, end, value }) => ({ start, end, change: { [key]: value } })),
+  );
+}
+
 /** A list of things that stand at places in the words. */
 type Anchored = 'hand' | 'intended' | 'lineLeading' | 'lineIndents';
 const ANCHORED: readonly Anchored[] = ['hand', 'intended', 'lineLeading', 'lineIndents'];
@@ -51,7 +65,7 @@ export function withWordsOf(block: Block, before: Block): Block {
   const made = splicesBetween(before.words, block.words);
   const next = undoing(made, before.words).reduce(spliceWords, block);
   const gone = made.filter(({ start, end }) => end > start).reverse();
-  const lost = (at: number): boolean => gone.some(({ start, end }) => at >= start && at <= end);
+  const lost = (at: number): boolean => made.some(({ start, end }) => at >= start && at <= end);
   const anchored = Object.fromEntries(
     ANCHORED.map((name) => {
       const kept: readonly { at: number }[] = next[name];

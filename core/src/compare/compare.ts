@@ -19,7 +19,7 @@ import {
 } from '../job';
 import { type LengthUnit, printSigned, printValue } from '../units';
 import { type Aspect, BLOCK_ASPECTS, SHEET_ASPECTS, changedAspects, differ, printed } from './aspects';
-import { carried, overridesOf, withOverrides, withWordsOf } from './carried';
+import { carried, overridesOf, withOverrides, withPlain, withWordsOf } from './carried';
 import { inShort } from './in-short';
 
 /** One thing that differs; plain data. */
@@ -272,11 +272,14 @@ function ofWords(sheet: Sheet, old: Block, block: Block, names: (id: string) => 
         ...place,
         ...told(styleName(key), printed(key, from, names), printed(key, to, names)),
         turn: 'settings',
-        // A face comes back with the hand kerning that it had; what was made for the other one waits for that.
-        giveBack: (job) =>
-          key === 'faceId'
-            ? updateBlock(changeFace(job, block.id, was.style.faceId), block.id, (now) => ({ ...now, hand: was.hand }))
-            : restyle(job, block.id, { [key]: from }),
+        giveBack: (job) => {
+          // A face comes back with the hand kerning that it had; what was made for the other one waits for that.
+          const back =
+            key === 'faceId'
+              ? updateBlock(changeFace(job, block.id, was.style.faceId), block.id, (now) => ({ ...now, hand: was.hand }))
+              : restyle(job, block.id, { [key]: from });
+          return updateBlock(back, block.id, (now) => withPlain(now, key, to, was.runs));
+        },
       });
     }
     found.push(...ofLetters(was, block, key, names).map((change) => ({ ...place, ...change, id: id(`letters ${key}`) })));
@@ -317,8 +320,8 @@ const shownAs = (words: string): string => words.replace(/[\u00a0\u202f]/g, ' ')
 /** Letters that have a value of their own for a property. */
 function ofLetters(was: Block, block: Block, key: StyleKey, names: (id: string) => string): Reversible[] {
   const plain = block.style[key];
-  const [old, now] = [overridesOf(was.runs, key, plain), overridesOf(block.runs, key, plain)];
-  if (!differ(old, now)) return [];
+  const [old, now] = [was, block].map(({ runs }) => overridesOf(runs, key).filter(({ value }) => differ(value, plain)));
+  if (!old || !now || !differ(old, now)) return [];
   const first = now.find((one) => !old.some((other) => !differ(one, other))) ?? old.find((one) => !now.some((other) => !differ(one, other)));
   const { start, end } = first ?? { start: 0, end: 0 };
   const value = (list: typeof old): string => {
@@ -331,7 +334,7 @@ function ofLetters(was: Block, block: Block, key: StyleKey, names: (id: string) 
       at: start,
       ...told(`${styleName(key)} of “${inShort(block.words.slice(start, end))}”`, value(old), value(now)),
       turn: 'settings',
-      giveBack: (job) => updateBlock(job, block.id, (one) => withOverrides(one, key, old)),
+      giveBack: (job) => updateBlock(job, block.id, (one) => withOverrides(one, key, overridesOf(was.runs, key))),
     },
   ];
 }
