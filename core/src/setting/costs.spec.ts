@@ -55,6 +55,25 @@ describe('costs of setting', () => {
     expect(widthTo(end + 1)).toBeGreaterThan(3000);
   });
 
+  it('shapes the last letters of lines once each, as the face, the language and the features asked for have them', () => {
+    const ended = (change: Partial<Block> = {}, style: Partial<Block['style']> = {}): string => {
+      const block = small('Ta Va Ra', { frame: { xPt: 0, yPt: 0, widthPt: 1.4, heightPt: 9 }, ...change }, style);
+      const alone = block.words.split(' ').map((words) => glyphsOf({ ...block, words }).replace(/@\d+/g, ''));
+      expect(glyphsOf(block).replace(/@\d+/g, '')).toBe(alone.join(' '));
+      return alone.join(' ');
+    };
+    const plain = ended();
+    letters = 0;
+    const block = small('Ta Va Ra', { frame: { xPt: 0, yPt: 0, widthPt: 1.4, heightPt: 9 } });
+    expect(setBlock(block, faces).lines.map(({ visibleEnd }) => visibleEnd)).toEqual([2, 5, 8]);
+    expect(letters).toBe(block.words.length);
+    // The same letters otherwise: none is taken for another.
+    expect(ended({}, { features: { smcp: 1 } })).not.toBe(plain);
+    expect(ended({}, { faceId: 'league-gothic-regular' })).not.toBe(plain);
+    expect(ended({ language: 'tr' })).toBe(plain);
+    expect(ended()).toBe(plain);
+  });
+
   it('gives each stretch its near surroundings only', () => {
     setBlock(small('aα'.repeat(2000)), faces);
     expect(context).toBeLessThan(4000 * 40);

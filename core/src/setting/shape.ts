@@ -1,8 +1,9 @@
 /** Shape stage: items become shaped letters, in font units. The only caller of the shaper. */
 import type { FaceInstance, FeatureRange, ShapedGlyph } from '../face';
 import type { Block, WordRange } from '../job';
-import { isCursive } from './scripts';
+import { SOFT_HYPHEN } from './blank';
 import { CONTEXT, type Item, type Span, type Surroundings, itemise, toWords } from './itemise';
+import { isCursive } from './scripts';
 
 /** An item after shaping. Offsets are into the block's words. */
 export interface ShapedItem extends WordRange {
@@ -117,7 +118,9 @@ const CONTROL = /[\u0000-\u001f\u007f-\u009f]/;
 const CONTROLS = new RegExp(CONTROL, 'g');
 
 /** Shapes part of an item's text with only its near surroundings, so that many small parts of a long text cost no more than the text. */
-function shapeText({ text: shown, instance, script, runs, language }: Item, start: number, end: number, features: readonly FeatureRange[]): ShapedGlyph[] {
+function shapeText(item: Item, start: number, end: number, features: readonly FeatureRange[]): ShapedGlyph[] {
+  const { text: shown, instance, script, runs, language } = item;
+  if (end - start === 1 && isPlainLatin(shown.charCodeAt(start)) && features.every((one) => one.start === undefined)) return shapeAlone(item, start, features);
   const text = CONTROL.test(shown) ? shown.replace(CONTROLS, ' ') : shown;
   const base = Math.max(0, start - CONTEXT);
   if (base === 0 && end + CONTEXT >= text.length) return instance.shape(text, start, end, features, script, runs, language);
@@ -128,6 +131,29 @@ function shapeText({ text: shown, instance, script, runs, language }: Item, star
   const glyphs = instance.shape(near, start - base, end - base, moved, script, runs, language);
   for (const glyph of glyphs) glyph.cluster += base;
   return glyphs;
+}
+
+/** Latin letters, figures and marks up to U+024F: what stands around them but isn't shaped with them changes nothing. */
+const isPlainLatin = (unit: number): boolean => unit > 0x20 && unit < 0x250 && !(unit > 0x7e && unit < 0xa1) && unit !== SOFT_HYPHEN.charCodeAt(0);
+
+/** Letters that were shaped alone, by everything that was asked of the shaper: at the end of most lines one is, without the blank behind it. */
+const shapedAlone = new WeakMap<FaceInstance, Map<string, readonly ShapedGlyph[]>>();
+const MOST_ALONE = 1000;
+
+function shapeAlone({ text, instance, script, runs, language }: Item, at: number, features: readonly FeatureRange[]): ShapedGlyph[] {
+  const letter = text.charAt(at);
+  let key = `${letter} ${script ?? ''} ${runs ?? ''} ${language ?? ''}`;
+  for (const { tag, value } of features) key += ` ${tag}${value}`;
+  let known = shapedAlone.get(instance);
+  if (!known) shapedAlone.set(instance, (known = new Map<string, readonly ShapedGlyph[]>()));
+  let glyphs = known.get(key);
+  if (!glyphs) {
+    glyphs = instance.shape(letter, 0, 1, features, script, runs, language);
+    if (known.size >= MOST_ALONE) known.clear();
+    known.set(key, glyphs);
+  }
+  // Each its own, since clusters are moved to where they count from.
+  return glyphs.map(({ glyphId, xAdvance, xOffset, yOffset, unsafeToBreak }) => ({ glyphId, cluster: at, xAdvance, xOffset, yOffset, unsafeToBreak }));
 }
 
 const handPlacesOf = new WeakMap<Block['hand'], ReadonlySet<number>>();

@@ -59,6 +59,32 @@ describe('space, break and fit stages', () => {
     expect(widths.between(4, 4)).toBe(0);
   });
 
+  it('says exactly how wide what stands between safe places is, in ligatures, under marks and across changes of style', () => {
+    for (const words of ['office waffle AV. To', 'שלום עולם, שלום', 'e\u0301te\u0301 AV\u0301A']) {
+      const block = styled(words, { trackingMilliem: 0, wordSpaceMilliem: 12 }, { hand: [{ at: 3, milliem: 40 }] });
+      const runs = [
+        { start: 2, end: 4, style: { trackingMilliem: 33 } },
+        { start: 6, end: 9, style: { sizePt: 31 } },
+      ];
+      // To the left it is exact in one style only: what stands beside what depends on the line.
+      for (const subject of words.startsWith('ש') ? [block] : [block, { ...block, runs }]) {
+        const surroundings = surroundingsOf(subject);
+        const items = shapeItems(surroundings, { start: 0, end: words.length });
+        const widths = widthsOf(words, surroundings.paragraph, space(words, runsOf(items), handOf(subject)));
+        const clusters = new Set(items.flatMap(({ glyphs }) => glyphs.map(({ cluster }) => cluster)));
+        const places = [...clusters, words.length].filter((at) => at === 0 || at === words.length || widths.isSafe(at)).sort((a, b) => a - b);
+        expect(places.length).toBeGreaterThan(3);
+        for (const start of places) {
+          for (const end of places) {
+            if (end <= start) continue;
+            const line = space(words, inVisualOrder(runsOf(cutItems(surroundings, items, { start, end }))), handOf(subject));
+            expect(widths.between(start, end)).withContext(`${words} ${start} to ${end}`).toBeCloseTo(widthOf(line), 6);
+          }
+        }
+      }
+    }
+  });
+
   it('finds plain words’ opportunities where UAX #14 has them', () => {
     const word = fc.stringMatching(/^[A-Za-z0-9]{1,5}[.,;:!?]?$/);
     const blanks = fc.constantFrom(' ', '  ', '   ');
@@ -115,6 +141,31 @@ describe('space, break and fit stages', () => {
               .toBeGreaterThan(widthPt);
         });
       }
+    }
+  });
+
+  it('breaks so whichever way letters run, in several styles and with hand values where they change', () => {
+    const words = 'שלום עולם one two שלום, עולם שלום fin עולם';
+    const runs = [2, 12, 20, 33].map((start, i) => ({ start, end: start + 5, style: i % 2 ? { sizePt: 31 } : { trackingMilliem: 90 } }));
+    const hand = [2, 7, 12, 17, 20, 25, 33, 38].map((at, i) => ({ at, milliem: i % 2 ? -200 : 240 }));
+    const block = styled(words, { sizePt: 40 }, { runs, hand });
+    const surroundings = surroundingsOf(block);
+    const items = shapeItems(surroundings, { start: 0, end: words.length });
+    const widthTo = (start: number, end: number): number =>
+      widthOf(space(words, inVisualOrder(runsOf(cutItems(surroundings, items, { start, end }))), handOf(block)));
+    for (let widthPt = 120; widthPt < 900; widthPt += 1.3) {
+      const { lines } = setBlock({ ...block, frame: { xPt: 0, yPt: 0, widthPt, heightPt: 10 } }, faces);
+      lines.forEach(({ start, visibleEnd, widthPt: set }, i) => {
+        if (words.slice(start, visibleEnd).includes(' '))
+          expect(set)
+            .withContext(`${widthPt} line ${i}`)
+            .toBeLessThanOrEqual(widthPt + 1e-6);
+        const next = words.indexOf(' ', visibleEnd + 1);
+        if (lines[i + 1])
+          expect(widthTo(start, next < 0 ? words.length : next))
+            .withContext(`${widthPt} line ${i}`)
+            .toBeGreaterThan(widthPt);
+      });
     }
   });
 

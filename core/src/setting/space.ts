@@ -39,8 +39,8 @@ export function space(words: string, runs: readonly StyledRun[], hand: HandTenth
     const always = letters === undefined && !item.cursive;
     const follows = runs[r + 1]?.glyphs[0]?.cluster;
     const count = glyphs.length;
-    const advances = new Array<number>(count).fill(0);
-    const between = new Array<number>(count).fill(0);
+    const advances = new Array<number>(count);
+    const between = new Array<number>(count);
     let next = count > 0 ? glyphs[0] : undefined;
     for (let i = 0; i < count; i++) {
       const glyph = next;
@@ -49,15 +49,15 @@ export function space(words: string, runs: readonly StyledRun[], hand: HandTenth
       const { cluster } = glyph;
       const nextCluster = next ? next.cluster : follows;
       let units = glyph.xAdvance * UNITS;
+      let gap = 0;
       // Inside a letter of several glyphs nothing is added.
       if (nextCluster !== cluster) {
         if (wordSpace !== 0 && isWordSpace(words.charAt(cluster))) units += wordSpace;
         if (nextCluster !== undefined) {
           let tenths = kerns ? (kerns[i] ?? 0) : 0;
           if (hand.size > 0) tenths += hand.get(nextCluster > cluster ? nextCluster : cluster) ?? 0;
-          let gap = tenths * em;
+          gap = tenths * em;
           if (always || isTracked(words, cluster, letters ? letters.get(cluster) : nextCluster, item.cursive)) gap += tracking;
-          between[i] = gap;
           units += gap;
         }
       } else if (item.expanded?.has(cluster) && next && next.xAdvance > 0 && glyph.xAdvance > 0) {
@@ -65,6 +65,7 @@ export function space(words: string, runs: readonly StyledRun[], hand: HandTenth
         units += tracking;
       }
       advances[i] = units;
+      between[i] = gap;
     }
     return { start, end, style, instance, level, glyphs, item, advances, between, unitPt: (style.sizePt * style.scaleX) / (em * UNITS) };
   });

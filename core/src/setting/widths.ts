@@ -1,5 +1,6 @@
 /** Break stage: how wide any stretch of a paragraph is, read off its list of advances. */
 import type { WordRange } from '../job';
+import { firstIndex } from '../ordered';
 import type { SpacedRun } from './space';
 
 const isLetter = (code: number): boolean => (code >= 0x41 && code <= 0x5a) || (code >= 0x61 && code <= 0x7a);
@@ -16,55 +17,69 @@ export interface Widths {
 }
 
 /**
- * Running sums over the letters of a paragraph in the order of the words.
+ * Running sums over the letters of a paragraph in the order of the words. What is left out at an end is looked up when it is asked for:
+ * lines end in few of the places.
  * @param runs the whole paragraph, spaced.
  */
 export function widthsOf(words: string, { start: first, end: last }: WordRange, runs: readonly SpacedRun[]): Widths {
   const length = last - first;
   const sums = new Float64Array(length + 1);
-  /** What goes after a letter where a line ends there: what stands only between it and the next. */
-  const trailing = new Float64Array(length + 1);
-  /** The places before which a letter ends; none inside a ligature. */
-  const ends = new Uint8Array(length + 1);
-  ends[0] = 1;
-  const unsafe = new Uint8Array(length + 1);
-  for (const { glyphs, advances, between, instance, unitPt } of runs) {
-    const fontPt = unitPt * 10_000;
+  /** The number, from 1, that the last glyph of a letter has in its run, by the place of the letter; 0 inside a ligature. */
+  const lastGlyph = new Uint32Array(length + 1);
+  for (const { glyphs, advances, between, unitPt } of runs) {
     const count = glyphs.length;
-    let next = glyphs[0];
-    let nextAt = next ? next.cluster - first : -1;
+    let nextAt = (glyphs[0]?.cluster ?? 0) - first;
     for (let i = 0; i < count; i++) {
-      const glyph = next;
       const at = nextAt;
-      if (!glyph) break;
-      next = i + 1 < count ? glyphs[i + 1] : undefined;
-      nextAt = next ? next.cluster - first : -1;
-      if (glyph.unsafeToBreak) unsafe[at] = 1;
-      const gap = (between[i] ?? 0) * unitPt;
-      sums[at + 1] = (sums[at + 1] ?? 0) + (advances[i] ?? 0) * unitPt - gap;
-      // What stands between two letters belongs to the earlier in the words, whichever way they run.
-      const owner = nextAt >= 0 && nextAt < at ? nextAt + 1 : at + 1;
-      sums[owner] = (sums[owner] ?? 0) + gap;
-      ends[owner] = 1;
-      let goes = gap;
-      // The font's own kerning with the next letter goes as well: the last letter is shaped anew.
-      if (nextAt > at && next?.unsafeToBreak && !insideWord(words, at + first, nextAt + first)) {
-        goes += (glyph.xAdvance - instance.advance(glyph.glyphId)) * fontPt;
+      nextAt = i + 1 < count ? (glyphs[i + 1]?.cluster ?? 0) - first : length;
+      lastGlyph[at] = i + 1;
+      let units = advances[i] ?? 0;
+      if (nextAt < at) {
+        // What stands between two letters belongs to the earlier in the words, whichever way they run.
+        const gap = between[i] ?? 0;
+        units -= gap;
+        sums[nextAt + 1] = (sums[nextAt + 1] ?? 0) + gap * unitPt;
       }
-      if (goes !== 0) trailing[owner] = (trailing[owner] ?? 0) + goes;
+      sums[at + 1] = (sums[at + 1] ?? 0) + units * unitPt;
     }
   }
-  for (let i = 1; i <= length; i++) {
-    // Inside a ligature, the whole of it stands before.
-    if (ends[i] === 0) trailing[i] = trailing[i - 1] ?? 0;
-    sums[i] = (sums[i] ?? 0) + (sums[i - 1] ?? 0);
-  }
+  for (let i = 1; i <= length; i++) sums[i] = (sums[i] ?? 0) + (sums[i - 1] ?? 0);
+  let asked = runs[0];
+  const runAt = (at: number): SpacedRun | undefined => {
+    const place = at + first;
+    if (!asked || place < asked.start || place >= asked.end) asked = runs[firstIndex(runs.length, (r) => (runs[r]?.end ?? 0) > place)];
+    return asked;
+  };
   return {
-    isSafe: (at) => unsafe[at - first] === 0,
+    isSafe(at) {
+      const glyph = (lastGlyph[at - first] ?? 0) - 1;
+      return glyph < 0 || !runAt(at - first)?.glyphs[glyph]?.unsafeToBreak;
+    },
     between(start, end) {
       if (end <= start) return 0;
       const to = end - first;
-      return (sums[to] ?? 0) - (sums[start - first] ?? 0) - (trailing[to] ?? 0);
+      // Inside a ligature, the whole of it stands before.
+      let at = to - 1;
+      while (at > 0 && lastGlyph[at] === 0) at--;
+      const run = runAt(at);
+      const trailing = run ? trailingUnits(words, run, (lastGlyph[at] ?? 0) - 1) * run.unitPt : 0;
+      return (sums[to] ?? 0) - (sums[start - first] ?? 0) - trailing;
     },
   };
+}
+
+/** What goes after a letter where a line ends there, in units of advances: what stands only between it and the next. @param last its last glyph. */
+function trailingUnits(words: string, { glyphs, between, instance, level }: SpacedRun, last: number): number {
+  const glyph = glyphs[last];
+  if (!glyph) return 0;
+  const after = between[last] ?? 0;
+  if (level % 2 === 1) {
+    let before = last;
+    while (before >= 0 && glyphs[before]?.cluster === glyph.cluster) before--;
+    return (between[before] ?? 0) + (last === glyphs.length - 1 ? after : 0);
+  }
+  const next = glyphs[last + 1];
+  // The font's own kerning with the next letter goes as well: the last letter is shaped anew.
+  if (!next?.unsafeToBreak || insideWord(words, glyph.cluster, next.cluster)) return after;
+  return after + (glyph.xAdvance - instance.advance(glyph.glyphId)) * 10_000;
 }
