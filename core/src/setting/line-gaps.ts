@@ -64,10 +64,18 @@ function edgesOf(instance: FaceInstance, glyphId: number): (Edges & { left: numb
   return made;
 }
 
-/** Edges of a line over columns of the sheet; infinite where it has no ink. */
-function lineEdges(line: SetLine, faces: FaceSet, fromPt: number, stepPt: number, count: number): Edges {
-  const top = new Float64Array(count).fill(Number.POSITIVE_INFINITY);
-  const bottom = new Float64Array(count).fill(Number.NEGATIVE_INFINITY);
+/** Columns of the sheet. */
+interface Columns {
+  fromPt: number;
+  stepPt: number;
+  count: number;
+}
+
+/** The upper or the lower edge of a line over columns of the sheet; infinite where it has no ink. */
+function lineEdge(line: SetLine, side: keyof Edges, { fromPt, stepPt, count }: Columns, faces: FaceSet): Float64Array {
+  // As heights above the sheet's top or below it, so that for both sides the greatest counts.
+  const outwards = side === 'top' ? -1 : 1;
+  const edge = new Float64Array(count).fill(Number.NEGATIVE_INFINITY);
   for (const run of line.runs) {
     const instance = faces.instance(run.style);
     const em = instance.unitsPerEm;
@@ -76,15 +84,17 @@ function lineEdges(line: SetLine, faces: FaceSet, fromPt: number, stepPt: number
       if (!edges) continue;
       const { a, d, e: xPt, f: yPt } = glyphMatrix(glyph, run);
       const [across, up] = [a * em, -d * em];
-      for (let i = 0; i < edges.top.length; i++) {
+      const heights = edges[side];
+      for (let i = 0; i < heights.length; i++) {
         const column = Math.floor((xPt + (edges.left + (i + 0.5) * edges.step) * across - fromPt) / stepPt);
-        if (column < 0 || column >= count || !Number.isFinite(edges.top[i] ?? Number.NaN)) continue;
-        top[column] = Math.min(top[column] ?? 0, yPt - (edges.top[i] ?? 0) * up);
-        bottom[column] = Math.max(bottom[column] ?? 0, yPt - (edges.bottom[i] ?? 0) * up);
+        const height = heights[i] ?? Number.NaN;
+        if (column < 0 || column >= count || !Number.isFinite(height)) continue;
+        const reaches = (yPt - height * up) * outwards;
+        if (reaches > (edge[column] ?? 0)) edge[column] = reaches;
       }
     }
   }
-  return { top, bottom };
+  return edge.map((reaches) => reaches * outwards);
 }
 
 function xHeightPt(style: Style, faces: FaceSet): number {
@@ -104,15 +114,16 @@ export function lineGapsOf(setting: Pick<BlockSetting, 'lines' | 'straight'>, fa
     const from = Math.max(upper.leftPt, lower.leftPt);
     const to = Math.min(upper.leftPt + upper.widthPt, lower.leftPt + lower.widthPt);
     const count = Math.min(4000, Math.max(1, Math.ceil((to - from) / stepPt)));
-    const above = lineEdges(upper, faces, from, stepPt, count);
-    const below = lineEdges(lower, faces, from, stepPt, count);
+    const columns = { fromPt: from, stepPt, count };
+    const above = lineEdge(upper, 'bottom', columns, faces);
+    const below = lineEdge(lower, 'top', columns, faces);
     const style = lower.runs[0]?.style;
     const xHeight = style ? xHeightPt(style, faces) : lower.sizePt / 2;
     const gap: LineGap = { at: lower.start, baselinePt: lower.baselinePt - upper.baselinePt, clearPt: undefined, xPt: from, yPt: upper.baselinePt, whitePt: 0 };
     let sum = 0;
     for (let column = 0; column < count; column++) {
-      const bottom = above.bottom[column] ?? Number.NEGATIVE_INFINITY;
-      const top = below.top[column] ?? Number.POSITIVE_INFINITY;
+      const bottom = above[column] ?? Number.NEGATIVE_INFINITY;
+      const top = below[column] ?? Number.POSITIVE_INFINITY;
       sum += (Number.isFinite(top) ? top : lower.baselinePt - xHeight) - (Number.isFinite(bottom) ? bottom : upper.baselinePt);
       if (!Number.isFinite(bottom) || !Number.isFinite(top)) continue;
       const clear = top - bottom;

@@ -10,12 +10,15 @@ export const samePair: Rule = {
   name: 'Same pair, different kerning',
   looksAt: 'block',
   look: ({ block, lines }) => {
-    const groups = new Map<string, { at: number; hand: number; total: number; sizePt: number; pair: string }[]>();
+    const groups = new Map<string, { at: number; hand: number; sizePt: number; pair: string }[]>();
     for (const gap of lines.flat()) {
       const pair = pairOf(block, gap);
       if (gap.atSpace) continue;
       const key = `${pair} ${gap.sizePt} ${gap.source}`;
-      groups.set(key, [...(groups.get(key) ?? []), { at: gap.at, hand: gap.handMilliem, total: gap.totalMilliem, sizePt: gap.sizePt, pair }]);
+      const one = { at: gap.at, hand: gap.handMilliem, sizePt: gap.sizePt, pair };
+      const group = groups.get(key);
+      if (group) group.push(one);
+      else groups.set(key, [one]);
     }
     return [...groups.values()].flatMap((gaps) => {
       const counts = new Map<number, number>();

@@ -32,8 +32,16 @@ export interface ScriptLetters extends Letter {
   beside: Style;
 }
 
+const knownScripts = new WeakMap<Block, readonly ScriptLetters[]>();
+
 /** Made superiors and inferiors of a block. */
-export function scriptsIn(block: Block): ScriptLetters[] {
+export function scriptsIn(block: Block): readonly ScriptLetters[] {
+  let scripts = knownScripts.get(block);
+  if (!scripts) knownScripts.set(block, (scripts = findScripts(block)));
+  return scripts;
+}
+
+function findScripts(block: Block): ScriptLetters[] {
   const found: ScriptLetters[] = [];
   let plain: Style | undefined;
   /** Those before which no plain letter stands. */

@@ -1,7 +1,7 @@
 /** Letters that are raised, turned or made small: what the eye takes for a slip. */
 import { measureAnatomy } from '../../advice';
 import { type Style, styleAt } from '../../job';
-import { type FaceSet, lettersOf, lineGapsOf, straightLines } from '../../setting';
+import { type FaceSet, inkOf, lettersOf, lineGapsOf, straightLines } from '../../setting';
 import { fromPoints, printSigned, printValue } from '../../units';
 import type { Found } from '../finding';
 import type { BlockView, Rule } from '../rule';
@@ -123,11 +123,18 @@ export const meetsLine: Rule = {
   look: ({ block, setting, faces }) => {
     if (!block.runs.some(({ style }) => isShifted({ ...block.style, ...style })) && !isShifted(block.style)) return [];
     const lines = straightLines(setting);
-    return lineGapsOf(setting, faces).flatMap(({ clearPt, xPt, at }): Found[] => {
+    const inks = lines.map((line) => inkOf({ lines: [line] }, faces));
+    // The white between two lines is looked at column by column only where their inks reach as far as each other.
+    const near = lines.flatMap((lower, i) => {
+      const [above, below] = [inks[i - 1], inks[i]];
+      const upper = lines[i - 1];
+      return upper && above && below && above.bottomPt >= below.topPt ? [{ upper, lower }] : [];
+    });
+    return near.flatMap(({ upper, lower }): Found[] => {
+      const { clearPt, xPt = 0 } = lineGapsOf({ lines: [upper, lower] }, faces)[0] ?? {};
       if (clearPt === undefined || clearPt > 0) return [];
-      const lower = lines.findIndex(({ start }) => start === at);
-      const found = [lines[lower], lines[lower - 1]].flatMap((line, i) => {
-        const letter = line && lettersOf(line).find(({ leftPt, rightPt }) => xPt >= leftPt - 1 && xPt <= rightPt + 1);
+      const found = [lower, upper].flatMap((line, i) => {
+        const letter = lettersOf(line).find(({ leftPt, rightPt }) => xPt >= leftPt - 1 && xPt <= rightPt + 1);
         return letter && isShifted(styleAt(block, letter.start)) ? [{ letter, where: i === 0 ? 'above' : 'below' }] : [];
       })[0];
       if (!found) return [];
