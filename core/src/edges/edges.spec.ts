@@ -151,4 +151,37 @@ describe('edges', () => {
     expect(second?.leftPt).toBeCloseTo(inkAt(one, 7).leftPt, 2);
     expect(first?.leftPt).toBeGreaterThan(lettersOf(setting.lines[0] ?? { runs: [], leftPt: 0, widthPt: 0, visibleEnd: 0 })[1]?.leftPt ?? 0);
   });
+
+  it('sees them where lines that are aligned by them stand, whatever the words, and an ellipsis at the end', () => {
+    const texts = [
+      '“Ta watch” a valley. Of falling stars, “To”',
+      'שלום עולם one two “שלום”, עולם',
+      'soft\u00adhyphen\u00adated “words”',
+      'e\u0301te\u0301 AV\u0301A (Wave) fjord!\nnext',
+    ];
+    const runs = [{ start: 1, end: 4, style: { sizePt: 130, moveMilliem: 30, turnDeg: 5 } }];
+    for (const words of texts) {
+      for (const align of ['left', 'centre', 'right', 'justified'] as const) {
+        for (const widthPt of [340, 900]) {
+          const one = block(words, { align, runs, frame: { xPt: 50, yPt: 0, widthPt, heightPt: 100 } });
+          const setting = setBlock(one, faces);
+          seenLines(one, setting, faces).forEach((seen, i) => {
+            const { edges } = setting.lines[i] ?? {};
+            expect(seen?.leftPt)
+              .withContext(`${words} ${align} ${i}`)
+              .toBeCloseTo(edges?.leftPt ?? Number.NaN, 6);
+            expect(seen?.rightPt)
+              .withContext(`${words} ${align} ${i}`)
+              .toBeCloseTo(edges?.rightPt ?? Number.NaN, 6);
+          });
+        }
+      }
+    }
+    const cut = block('HOHO HOHO HOHO', { align: 'right', grow: 'fixed', frame: { xPt: 50, yPt: 0, widthPt: 400, heightPt: 60 } });
+    const setting = setBlock(cut, faces);
+    expect(setting.cut).toBeTrue();
+    const right = seenLines(cut, setting, faces)[0]?.rightPt ?? 0;
+    expect(right).toBeGreaterThan(430);
+    expect(right).toBeLessThanOrEqual(451);
+  });
 });

@@ -8,7 +8,7 @@ import type { BlockSetting, LineFit, LineRange } from './block-setting';
 import type { FaceSet } from './faces';
 import { perMilliem } from './fit';
 import { inkOf } from './ink';
-import { type EdgeLook, edgesOf, lookOf } from './line-edges';
+import { type EdgeLook, edgesOf, lookOf, standingIn } from './line-edges';
 import { evenOut, lineGapsOf } from './line-gaps';
 import { type Opened, type OpenedLine, dressed, openLines } from './open-lines';
 import { type FittedLines, setLines } from './set-lines';
@@ -94,7 +94,7 @@ interface Fitting {
 function toWidth(free: Block, fit: Fit, { natural, breaks, look, faces, widthPt }: ToWidth): { block: Block; opened: Opened; fits: Map<number, LineFit> } {
   let opened = natural;
   const widthIn = ({ line, first }: OpenedLine): number => {
-    const edges = look && edgesOf(free.words, { ...line, end: line.visibleEnd }, look, first);
+    const edges = look && edgesOf(free.words, { start: line.start, end: line.visibleEnd }, standingIn(line), look, first);
     return edges ? edges.rightPt - edges.leftPt : line.widthPt;
   };
   const chosen = fit.lines === 'all' ? natural.lines.map((_, i) => i) : [...new Set(fit.lines)].sort((a, b) => a - b);

@@ -1,5 +1,6 @@
 /** Align stage: where a line's edges are seen: at its letters, marks hanging outside, rounds and open sides past it. */
 import { edgeShape, hangingBefore, hangingBehind } from '../edges';
+import type { FaceInstance } from '../face';
 import type { Block, Edges, HangKind, WordRange } from '../job';
 import type { OpenLine } from './fit';
 
@@ -15,7 +16,7 @@ export interface EdgeLook {
   readonly past: number;
 }
 
-/** Where a line's edges are, in points from where its pen starts. */
+/** Where a line's edges are, in points from where its glyphs are said from. */
 export interface LineEdges {
   readonly leftPt: number;
   readonly rightPt: number;
@@ -27,6 +28,38 @@ export interface LineEdges {
 export const lookOf = ({ edges }: Pick<Block, 'edges'>): EdgeLook | undefined =>
   edges ? { hang: edges.hang, ink: edges.optical, allInk: false, past: edges.optical } : undefined;
 
+/** A glyph of a line where it stands along it, in points. */
+export interface StandingGlyph {
+  readonly cluster: number;
+  readonly glyphId: number;
+  readonly instance: FaceInstance;
+  /** Where its pen stands, and where its advance ends without what stands between it and the next. */
+  readonly room: number;
+  readonly end: number;
+  /** The font's own x offset. */
+  readonly offset: number;
+  /** Points in a font unit. */
+  readonly unit: number;
+}
+
+/** The glyphs of a line that is not placed yet, from where its pen starts. */
+export function standingIn({ runs }: OpenLine): StandingGlyph[] {
+  const standing: StandingGlyph[] = [];
+  let startPt = 0;
+  for (const { glyphs, advances, between, unitPt, instance } of runs) {
+    const unit = unitPt * 10_000;
+    let pen = 0;
+    glyphs.forEach(({ cluster, glyphId, xOffset }, i) => {
+      const room = startPt + pen * unitPt;
+      const end = startPt + (pen + (advances[i] ?? 0) - (between[i] ?? 0)) * unitPt;
+      pen += advances[i] ?? 0;
+      standing.push({ cluster, glyphId, instance, room, end, offset: xOffset * unit, unit });
+    });
+    startPt += pen * unitPt;
+  }
+  return standing;
+}
+
 /** A letter with its seen sides. */
 interface SeenLetter {
   cluster: number;
@@ -36,19 +69,20 @@ interface SeenLetter {
 }
 
 /**
- * The edges of a line.
- * @param begins true where it begins its paragraph. @returns undefined for a line without letters.
+ * The edges of a line, from where its glyphs are said from.
+ * @param range its words without the blanks behind them. @param begins true where it begins its paragraph.
+ * @returns undefined for a line without letters.
  */
-export function edgesOf(words: string, line: OpenLine & WordRange, look: EdgeLook, begins: boolean): LineEdges | undefined {
-  const letters = seenLetters(line, look);
+export function edgesOf(words: string, range: WordRange, glyphs: readonly StandingGlyph[], look: EdgeLook, begins: boolean): LineEdges | undefined {
+  const letters = seenLetters(glyphs, look);
   const [first, last] = [letters[0], letters[letters.length - 1]];
   if (!first || !last) return undefined;
   // Marks are told in the order of the words, and hang on whichever side they stand.
-  const text = words.slice(line.start, line.end);
+  const text = words.slice(range.start, range.end);
   const kinds = new Map<number, HangKind>();
   const before = hangingBefore(text, begins);
-  before.forEach((kind, i) => kinds.set(line.start + i, kind));
-  if (before.length < text.length) hangingBehind(text).forEach((kind, i) => kinds.set(line.end - 1 - i, kind));
+  before.forEach((kind, i) => kinds.set(range.start + i, kind));
+  if (before.length < text.length) hangingBehind(text).forEach((kind, i) => kinds.set(range.end - 1 - i, kind));
   const hangs = ({ cluster }: SeenLetter): HangKind | undefined => kinds.get(cluster);
   // The letters that are left when marks are taken off; of marks alone, all of them.
   let [from, to] = [0, letters.length - 1];
@@ -75,35 +109,26 @@ export function edgesOf(words: string, line: OpenLine & WordRange, look: EdgeLoo
   };
 }
 
-function seenLetters({ runs }: OpenLine, { ink, past, allInk }: EdgeLook): SeenLetter[] {
+function seenLetters(glyphs: readonly StandingGlyph[], { ink, past, allInk }: EdgeLook): SeenLetter[] {
   const letters: SeenLetter[] = [];
-  let startPt = 0;
-  for (const { glyphs, advances, between, unitPt, instance } of runs) {
-    const em = unitPt * 10_000 * instance.unitsPerEm;
-    let pen = 0;
-    glyphs.forEach(({ cluster, glyphId, xOffset }, i) => {
-      const room = startPt + pen * unitPt;
-      const end = startPt + (pen + (advances[i] ?? 0) - (between[i] ?? 0)) * unitPt;
-      pen += advances[i] ?? 0;
-      const offset = xOffset * unitPt * 10_000;
-      const width = instance.advance(glyphId) * unitPt * 10_000;
-      const sides = { left: edgeShape(instance, glyphId, 'left'), right: edgeShape(instance, glyphId, 'right') };
-      const inkLeft = sides.left ? room + offset + sides.left.ink * em : room;
-      const inkRight = sides.right ? room + offset + width - sides.right.ink * em : end;
-      const metLeft = sides.left && !allInk ? room + offset + sides.left.bearing * em : inkLeft;
-      const metRight = sides.right && !allInk ? room + offset + width - sides.right.bearing * em : inkRight;
-      const left = { room, ink: inkLeft, seen: room + ink * (metLeft - room) + past * (sides.left?.past ?? 0) * em };
-      const right = { room: end, ink: inkRight, seen: end + ink * (metRight - end) - past * (sides.right?.past ?? 0) * em };
-      const known = letters[letters.length - 1];
-      if (known?.cluster !== cluster) {
-        letters.push({ cluster, left, right });
-        return;
-      }
-      // A letter of several glyphs: its outermost ink counts.
-      if (sides.left && left.ink < known.left.ink) known.left = { ...left, room: known.left.room };
-      if (sides.right && (right.ink > known.right.ink || known.right.room === known.right.ink)) known.right = right;
-    });
-    startPt += pen * unitPt;
+  for (const { cluster, glyphId, instance, room, end, offset, unit } of glyphs) {
+    const em = unit * instance.unitsPerEm;
+    const width = instance.advance(glyphId) * unit;
+    const sides = { left: edgeShape(instance, glyphId, 'left'), right: edgeShape(instance, glyphId, 'right') };
+    const inkLeft = sides.left ? room + offset + sides.left.ink * em : room;
+    const inkRight = sides.right ? room + offset + width - sides.right.ink * em : end;
+    const metLeft = sides.left && !allInk ? room + offset + sides.left.bearing * em : inkLeft;
+    const metRight = sides.right && !allInk ? room + offset + width - sides.right.bearing * em : inkRight;
+    const left = { room, ink: inkLeft, seen: room + ink * (metLeft - room) + past * (sides.left?.past ?? 0) * em };
+    const right = { room: end, ink: inkRight, seen: end + ink * (metRight - end) - past * (sides.right?.past ?? 0) * em };
+    const known = letters[letters.length - 1];
+    if (known?.cluster !== cluster) {
+      letters.push({ cluster, left, right });
+      continue;
+    }
+    // A letter of several glyphs: its outermost ink counts.
+    if (sides.left && left.ink < known.left.ink) known.left = { ...left, room: known.left.room };
+    if (sides.right && (right.ink > known.right.ink || known.right.room === known.right.ink)) known.right = right;
   }
   return letters;
 }

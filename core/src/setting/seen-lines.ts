@@ -1,9 +1,9 @@
 /** Where the edges of a block's lines are seen, whatever they are aligned by: what is judged, and drawn. */
 import { type Block, USUAL_EDGES } from '../job';
-import { type BlockSetting, straightLines } from './block-setting';
+import { type BlockSetting, type SetLine, straightLines } from './block-setting';
 import type { FaceSet } from './faces';
-import { type EdgeLook, edgesOf } from './line-edges';
-import { dressed, openLines } from './open-lines';
+import { type EdgeLook, type StandingGlyph, edgesOf } from './line-edges';
+import { isHardBreak } from './paragraphs';
 import { hangingBefore, hangingBehind } from '../edges';
 
 /** A line as its edges are seen, in points from the sheet's left. */
@@ -24,27 +24,30 @@ export interface LineSeen {
 /** Marks hang by their usual amounts, and letters reach past the edge in full. */
 const BY_EYE: EdgeLook = { hang: USUAL_EDGES.hang, ink: 1, allInk: false, past: 1 };
 
-/** The lines of a block that is not on a path; undefined for lines without letters. */
-export function seenLines(block: Block, setting: BlockSetting, faces: FaceSet): (LineSeen | undefined)[] {
-  const set = straightLines(setting);
-  const { lines } = openLines(block, dressed(block, faces), faces, set);
-  return set.map(({ start, visibleEnd, leftPt, sizePt, widthPt, edges: own }, i): LineSeen | undefined => {
-    const opened = lines[i];
-    const edges = opened && edgesOf(block.words, { ...opened.line, end: opened.line.visibleEnd }, BY_EYE, opened.first);
-    if (!opened || !edges) return undefined;
-    // What justification has added stands between the edges.
-    const wider = widthPt - opened.line.widthPt;
-    const text = block.words.slice(start, visibleEnd);
-    return {
-      start,
-      end: visibleEnd,
-      sizePt,
-      first: opened.first,
-      // A fitted line is not as wide as what it was made from.
-      leftPt: block.fit && own ? own.leftPt : leftPt + edges.leftPt,
-      rightPt: block.fit && own ? own.rightPt : leftPt + edges.rightPt + wider,
-      letters: { leftPt: leftPt + edges.letters.leftPt, rightPt: leftPt + edges.letters.rightPt + wider },
-      marked: hangingBefore(text, opened.first).length > 0 || hangingBehind(text).length > 0,
-    };
+/** The glyphs of a set line where they stand on the sheet before their shifts, its ellipsis among them. */
+function standingOnSheet({ runs, leftPt, widthPt }: SetLine, faces: FaceSet): StandingGlyph[] {
+  const standing: StandingGlyph[] = [];
+  runs.forEach(({ glyphs, style, xScale: unit }, r) => {
+    const instance = faces.instance(style);
+    glyphs.forEach(({ cluster, glyphId, xPt, offsetPt: offset }, i) => {
+      const room = xPt - offset;
+      const next = glyphs[i + 1] ?? runs[r + 1]?.glyphs[0];
+      const begins = next ? next.xPt - next.offsetPt : leftPt + widthPt;
+      // An ellipsis comes last, on whichever side it stands.
+      standing.push({ cluster, glyphId, instance, room, end: begins < room ? leftPt + widthPt : begins, offset, unit });
+    });
   });
+  return standing;
 }
+
+/** The lines of a block that is not on a path; undefined for lines without letters. */
+export const seenLines = ({ words }: Block, setting: BlockSetting, faces: FaceSet): (LineSeen | undefined)[] =>
+  straightLines(setting).map((line): LineSeen | undefined => {
+    const { start, visibleEnd, sizePt } = line;
+    const range = { start, end: visibleEnd };
+    const first = start === 0 || isHardBreak(words.charAt(start - 1));
+    const edges = edgesOf(words, range, standingOnSheet(line, faces), BY_EYE, first);
+    if (!edges) return undefined;
+    const text = words.slice(start, visibleEnd);
+    return { ...range, ...edges, sizePt, first, marked: hangingBefore(text, first).length > 0 || hangingBehind(text).length > 0 };
+  });

@@ -5,7 +5,7 @@ import type { BlockSetting, LineFit, LineRange, SetLine } from './block-setting'
 import { withEllipsis } from './ellipsis';
 import { type FaceSet, facesOf } from './faces';
 import { justify } from './fit';
-import { type EdgeLook, edgesOf, lookOf } from './line-edges';
+import { type EdgeLook, edgesOf, lookOf, standingIn } from './line-edges';
 import { hasSmallCaps } from './letter-case';
 import { placeLone } from './lone-text';
 import { type Opened, openLines } from './open-lines';
@@ -55,7 +55,7 @@ export function setLines(block: Block, dressed: Block, faces: FaceSet, fitted?: 
     const line = ended?.line ?? open.line;
     const ellipsisPt = ended ? ended.gapPt + ended.ellipsis.widthPt : 0;
     const seenBy = (fit && fitted?.look) ?? look;
-    const edges = seenBy && !ended ? edgesOf(block.words, { ...line, end: line.visibleEnd }, seenBy, open.first) : undefined;
+    const edges = seenBy && !ended ? edgesOf(block.words, { start: line.start, end: line.visibleEnd }, standingIn(line), seenBy, open.first) : undefined;
     // What hangs outside the edges is not among what fills the room.
     const outsidePt = edges ? edges.leftPt + line.widthPt - edges.rightPt : 0;
     const full = block.align === 'justified' && !ended && !fit && (!open.last || block.justify.last === 'full');

@@ -289,6 +289,27 @@ describe('setting', () => {
       expect(off?.some(({ shapeMilliem }) => shapeMilliem < -20)).toBeTrue();
     });
 
+    it('is measured the same whatever was measured before it: by size, width, height, turn and face of both letters', async () => {
+      const ways: Partial<Block['style']>[] = [
+        { sizePt: 50 },
+        { sizePt: 50, scaleX: 1.3 },
+        { sizePt: 50, baselineShiftMilliem: 300 },
+        { turnDeg: 12 },
+        { turnDeg: -12 },
+        { faceId: 'source-sans-3-regular' },
+        { faceId: 'source-sans-3-regular', turnDeg: 12 },
+      ];
+      const proposals = ways.map((style) =>
+        ledgers(styled('TAVA', { kerning: 'shape' }, { runs: [{ start: 1, end: 2, style }] })).map((one) => one.shapeMilliem),
+      );
+      expect(new Set(proposals.map((one) => one.join())).size).toBe(ways.length);
+      for (const [i, style] of ways.entries()) {
+        const fresh = await shippedFaces('playfair-display-bold', 'source-sans-3-regular');
+        const block = styled('TAVA', { kerning: 'shape' }, { runs: [{ start: 1, end: 2, style }] });
+        expect(ledgersOf(block, setBlock(block, fresh).lines[0] as SetLine, fresh).map((one) => one.shapeMilliem)).toEqual(proposals[i] ?? []);
+      }
+    });
+
     it('tells the shapes of its sides, and shows its white as a picture', () => {
       const block = headline('HIAV');
       const [hi, , av] = ledgers(block);

@@ -7,9 +7,29 @@ import type { StyledRun } from './spans';
 
 const NONE: ShapeProposal = { milliem: 0, offTargetMilliem: 0, wantedMilliem: 0, limit: 'reached', targetMilliem: 0, apartMilliem: undefined };
 const MAX_PAIRS = 50_000;
+/** Of letters that stand otherwise: how, can be any of many. */
+const MAX_STANDINGS = 5_000;
 
 /** Proposals at full strength for pairs of one instance at one size; measured once each. */
-const caches = new WeakMap<FaceInstance, Map<number, ShapeProposal>>();
+const level = new WeakMap<FaceInstance, Map<number, ShapeProposal>>();
+/** The same for letters of two sizes, heights or turns, or of two faces, by the left one's and the right one's: a key changes one of many. */
+const otherwise = new WeakMap<FaceInstance, WeakMap<FaceInstance, Map<string, ShapeProposal>>>();
+
+function cachedIn<K extends object, V extends object>(caches: WeakMap<K, V>, of: K, make: () => V): V {
+  let cache = caches.get(of);
+  if (!cache) caches.set(of, (cache = make()));
+  return cache;
+}
+
+function cached<K>(cache: Map<K, ShapeProposal>, key: K, most: number, measure: () => ShapeProposal): ShapeProposal {
+  let proposal = cache.get(key);
+  if (!proposal) {
+    proposal = measure();
+    if (cache.size >= most) cache.clear();
+    cache.set(key, proposal);
+  }
+  return proposal;
+}
 
 /** A letter's glyph in its run. */
 export interface RunGlyph {
@@ -39,22 +59,17 @@ export function proposalBetween(left: RunGlyph, right: RunGlyph): ShapeProposal 
   if (isTabular(left, signs.left) && isTabular(right, signs.right)) return NONE;
   const own = left.run.instance;
   const how = left.run.style === right.run.style ? LEVEL : standing(left.run, right.run);
-  if (own !== right.run.instance || how.scale !== 1 || how.across !== 1 || how.shift !== 0 || isTurned(left) || isTurned(right))
-    return measure(left, right, signs, how);
-  let cache = caches.get(own);
-  if (!cache) {
-    cache = new Map<number, ShapeProposal>();
-    caches.set(own, cache);
-  }
   // A glyph may stand for a letter here and for a sign there.
-  const key = (left.glyphId * 65536 + right.glyphId) * 4 + (signs.left ? 1 : 0) + (signs.right ? 2 : 0);
-  let proposal = cache.get(key);
-  if (!proposal) {
-    proposal = measure(left, right, signs, LEVEL);
-    if (cache.size >= MAX_PAIRS) cache.clear();
-    cache.set(key, proposal);
+  const pair = (left.glyphId * 65536 + right.glyphId) * 4 + (signs.left ? 1 : 0) + (signs.right ? 2 : 0);
+  const { scale, across, shift } = how;
+  if (own === right.run.instance && scale === 1 && across === 1 && shift === 0 && !isTurned(left) && !isTurned(right)) {
+    const cache = cachedIn(level, own, () => new Map<number, ShapeProposal>());
+    return cached(cache, pair, MAX_PAIRS, () => measure(left, right, signs, LEVEL));
   }
-  return proposal;
+  const beside = cachedIn(otherwise, own, () => new WeakMap<FaceInstance, Map<string, ShapeProposal>>());
+  const cache = cachedIn(beside, right.run.instance, () => new Map<string, ShapeProposal>());
+  const key = `${pair} ${scale} ${across} ${shift} ${left.run.style.turnDeg} ${right.run.style.turnDeg}`;
+  return cached(cache, key, MAX_STANDINGS, () => measure(left, right, signs, how));
 }
 
 const isTurned = ({ run }: RunGlyph): boolean => run.style.turnDeg !== 0;

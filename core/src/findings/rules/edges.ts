@@ -105,13 +105,21 @@ export const blocksOutOfLine: Rule = {
         const { block, setting } = view;
         const aligned = side === 'left' ? block.align === 'left' || block.align === 'justified' : block.align === 'right';
         if (!aligned || setting.straight || block.rotationDeg !== 0 || block.paragraph.list !== 'none') return [];
-        const [first] = atEdge(view);
-        const marginPt = side === 'left' ? setting.frame.xPt : setting.frame.xPt + setting.frame.widthPt;
-        return first ? [{ block, marginPt, first, distanceMm: view.distanceMm }] : [];
+        return [{ view, block, marginPt: side === 'left' ? setting.frame.xPt : setting.frame.xPt + setting.frame.widthPt, distanceMm: view.distanceMm }];
       });
+      const onOne = (a: { marginPt: number }, b: { marginPt: number }): boolean => a !== b && Math.abs(a.marginPt - b.marginPt) <= ONE_MARGIN_PT;
+      // Where edges are seen is asked of blocks only that share their margin.
+      const shared = standing.filter((one) => standing.some((other) => onOne(one, other)));
+      const seen = shared.flatMap((one) =>
+        atEdge(one.view)
+          .slice(0, 1)
+          .map((first) => ({ ...one, first })),
+      );
       const found: Found[] = [];
-      for (const { block, marginPt, first, distanceMm } of standing) {
-        const others = standing.filter((other) => other.block !== block && Math.abs(other.marginPt - marginPt) <= ONE_MARGIN_PT);
+      for (const one of seen) {
+        const { block, first, distanceMm } = one;
+        const others = seen.filter((other) => onOne(one, other));
+        if (others.length === 0) continue;
         const sorted = [...others.map((other) => other.first), first].sort((a, b) => a.xPt - b.xPt);
         const middle = sorted[Math.floor(sorted.length / 2)];
         if (!middle || middle === first || block.edges) continue;
