@@ -38,7 +38,7 @@ export function paragraphAt(words: string, offset: number): Paragraph {
 const HARD_BREAK = /[\n\v\f\r\u0085\u2028\u2029]/;
 
 /** True for a character that ends a line whatever room there is. */
-export const isHardBreak = (character: string): boolean => HARD_BREAK.test(character);
+export const isHardBreak = (character: string): boolean => (character <= '\r' || character >= '\u0085') && HARD_BREAK.test(character);
 
 function nextBreak(words: string, from: number): WordRange | undefined {
   const feed = words.indexOf('\n', from);

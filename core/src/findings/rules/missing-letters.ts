@@ -16,9 +16,8 @@ export const missingLetters: Rule = {
   name: 'Letters missing in the face',
   looksAt: 'block',
   look: ({ block, setting, faces }) => {
-    const places = new Set(
-      setting.lines.flatMap(({ runs }) => runs.flatMap(({ glyphs }) => glyphs.flatMap(({ glyphId, cluster }) => (glyphId === NOTDEF ? [cluster] : [])))),
-    );
+    const places = new Set<number>();
+    for (const { runs } of setting.lines) for (const { glyphs } of runs) for (const { glyphId, cluster } of glyphs) if (glyphId === NOTDEF) places.add(cluster);
     if (places.size === 0) return [];
     const starts = [0, ...graphemeBoundaries(block.words)];
     const all = starts.map((start, i) => ({ start, end: starts[i + 1] ?? block.words.length }));

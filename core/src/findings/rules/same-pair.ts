@@ -10,6 +10,8 @@ export const samePair: Rule = {
   name: 'Same pair, different kerning',
   looksAt: 'block',
   look: ({ block, lines }) => {
+    // It is by hand alone that they come to differ.
+    if (block.hand.length === 0) return [];
     const groups = new Map<string, { at: number; hand: number; sizePt: number; pair: string }[]>();
     for (const gap of lines.flat()) {
       const pair = pairOf(block, gap);
