@@ -140,7 +140,7 @@ export class ShiftDeck {
     const percent = { unit: '%', times: 100, fine: 1, coarse: 10, min: 10, max: 1000 };
     return [
       { key: 'baselineShiftMilliem', label: 'raised', ...milliem },
-      { key: 'moveMilliem', label: 'moved sideways', ...milliem },
+      { key: 'moveMilliem', label: 'moved along', ...milliem },
       { key: 'turnDeg', label: 'turned', unit: '°', times: 1, fine: 1, coarse: 15, min: -360, max: 360 },
       { key: 'scaleY', also: 'scaleX', label: 'size', ...percent },
       { key: 'scaleX', label: 'width', ...percent },
