@@ -3,6 +3,7 @@ import { Rules } from '@cto.af/linebreak';
 import type { WordRange } from '../job';
 import { SOFT_HYPHEN, trimEnd } from './blank';
 import type { LineRange } from './block-setting';
+import { keptBy } from './remember';
 
 /** Room for lines, in the unit of the widths. */
 export interface Measure {
@@ -19,15 +20,8 @@ export const HAIR = 1e-6;
 const PLAIN = /^[a-z0-9]+[.,;:!?]?(?: +[a-z0-9]+[.,;:!?]?)* *$/i;
 
 /** Where lines may end (UAX #14): offsets in the text, the last its end. */
-export function opportunitiesOf(text: string): readonly number[] {
-  let found = asked.get(text);
-  if (!found) {
-    found = PLAIN.test(text) ? behindBlanks(text) : [...RULES.breaks(text)].map(({ position }) => position);
-    if (asked.size >= MOST_ASKED) asked.clear();
-    asked.set(text, found);
-  }
-  return found;
-}
+export const opportunitiesOf = (text: string): readonly number[] =>
+  keptBy(asked, text, MOST_ASKED, () => (PLAIN.test(text) ? behindBlanks(text) : [...RULES.breaks(text)].map(({ position }) => position)));
 
 function behindBlanks(text: string): number[] {
   const found: number[] = [];

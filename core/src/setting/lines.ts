@@ -65,17 +65,12 @@ export function linesOf(surroundings: Surroundings, hand: HandTenths, measure: M
   const { between: about, isSafe } = widthsOf(words, paragraph, spaced);
   const exactly = (from: number, to: number): number => setLine(from, to).widthPt;
   const breakInto = breakerFor(breakingBy(surroundings, given));
-  return breakInto(words, paragraph, { about, isSafe: paragraph.levels ? nowhere : isSafe, slackPt, exactly }, measure).map(
-    ({ start: from, end: to, visibleEnd: seen }) => {
-      // Written out: spreading took longer than setting a line.
-      const { runs, widthPt } = setLine(from, seen);
-      return { start: from, end: to, visibleEnd: seen, runs, widthPt };
-    },
-  );
+  return breakInto(words, paragraph, { about, isSafe, slackPt, exactly }, measure).map(({ start: from, end: to, visibleEnd: seen }) => {
+    // Written out: spreading took longer than setting a line.
+    const { runs, widthPt } = setLine(from, seen);
+    return { start: from, end: to, visibleEnd: seen, runs, widthPt };
+  });
 }
-
-/** Where letters run to the left, what stands beside what depends on the line. */
-const nowhere = (): boolean => false;
 
 /** A paragraph as those look at it who weigh where its lines could end. */
 export interface BreakableParagraph extends WordRange {

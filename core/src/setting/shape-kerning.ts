@@ -1,6 +1,7 @@
 /** Space stage: kerning by shape, from proposals of core/spacing for the gaps of shaped runs. */
 import type { FaceInstance, ShapedGlyph } from '../face';
 import { LEVEL, type ShapeProposal, type SignKind, type Standing, atStrength, profileOf, proposeKerning, rhythmOf, signKindAt } from '../spacing';
+import { keptBy, knownOf } from './remember';
 import { type StyledFace, raisePt } from './shift';
 import type { ShapedItem } from './shape';
 import type { StyledRun } from './spans';
@@ -14,22 +15,6 @@ const MAX_STANDINGS = 5_000;
 const level = new WeakMap<FaceInstance, Map<number, ShapeProposal>>();
 /** The same for letters of two sizes, heights or turns, or of two faces, by the left one's and the right one's: a key changes one of many. */
 const otherwise = new WeakMap<FaceInstance, WeakMap<FaceInstance, Map<string, ShapeProposal>>>();
-
-function cachedIn<K extends object, V extends object>(caches: WeakMap<K, V>, of: K, make: () => V): V {
-  let cache = caches.get(of);
-  if (!cache) caches.set(of, (cache = make()));
-  return cache;
-}
-
-function cached<K>(cache: Map<K, ShapeProposal>, key: K, most: number, measure: () => ShapeProposal): ShapeProposal {
-  let proposal = cache.get(key);
-  if (!proposal) {
-    proposal = measure();
-    if (cache.size >= most) cache.clear();
-    cache.set(key, proposal);
-  }
-  return proposal;
-}
 
 /** A letter's glyph in its run. */
 export interface RunGlyph {
@@ -63,13 +48,13 @@ export function proposalBetween(left: RunGlyph, right: RunGlyph): ShapeProposal 
   const pair = (left.glyphId * 65536 + right.glyphId) * 4 + (signs.left ? 1 : 0) + (signs.right ? 2 : 0);
   const { scale, across, shift } = how;
   if (own === right.run.instance && scale === 1 && across === 1 && shift === 0 && !isTurned(left) && !isTurned(right)) {
-    const cache = cachedIn(level, own, () => new Map<number, ShapeProposal>());
-    return cached(cache, pair, MAX_PAIRS, () => measure(left, right, signs, LEVEL));
+    const cache = knownOf(level, own, () => new Map<number, ShapeProposal>());
+    return keptBy(cache, pair, MAX_PAIRS, () => measure(left, right, signs, LEVEL));
   }
-  const beside = cachedIn(otherwise, own, () => new WeakMap<FaceInstance, Map<string, ShapeProposal>>());
-  const cache = cachedIn(beside, right.run.instance, () => new Map<string, ShapeProposal>());
+  const beside = knownOf(otherwise, own, () => new WeakMap<FaceInstance, Map<string, ShapeProposal>>());
+  const cache = knownOf(beside, right.run.instance, () => new Map<string, ShapeProposal>());
   const key = `${pair} ${scale} ${across} ${shift} ${left.run.style.turnDeg} ${right.run.style.turnDeg}`;
-  return cached(cache, key, MAX_STANDINGS, () => measure(left, right, signs, how));
+  return keptBy(cache, key, MAX_STANDINGS, () => measure(left, right, signs, how));
 }
 
 const isTurned = ({ run }: RunGlyph): boolean => run.style.turnDeg !== 0;

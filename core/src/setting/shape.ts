@@ -3,6 +3,7 @@ import type { FaceInstance, FeatureRange, ShapedGlyph } from '../face';
 import type { Block, WordRange } from '../job';
 import { SOFT_HYPHEN } from './blank';
 import { CONTEXT, type Item, type Span, type Surroundings, itemise, toWords } from './itemise';
+import { keptBy, knownOf } from './remember';
 import { isCursive } from './scripts';
 
 /** An item after shaping. Offsets are into the block's words. */
@@ -144,14 +145,8 @@ function shapeAlone({ text, instance, script, runs, language }: Item, at: number
   const letter = text.charAt(at);
   let key = `${letter} ${script ?? ''} ${runs ?? ''} ${language ?? ''}`;
   for (const { tag, value } of features) key += ` ${tag}${value}`;
-  let known = shapedAlone.get(instance);
-  if (!known) shapedAlone.set(instance, (known = new Map<string, readonly ShapedGlyph[]>()));
-  let glyphs = known.get(key);
-  if (!glyphs) {
-    glyphs = instance.shape(letter, 0, 1, features, script, runs, language);
-    if (known.size >= MOST_ALONE) known.clear();
-    known.set(key, glyphs);
-  }
+  const known = knownOf(shapedAlone, instance, () => new Map<string, readonly ShapedGlyph[]>());
+  const glyphs = keptBy(known, key, MOST_ALONE, () => instance.shape(letter, 0, 1, features, script, runs, language));
   // Each its own, since clusters are moved to where they count from.
   return glyphs.map(({ glyphId, xAdvance, xOffset, yOffset, unsafeToBreak }) => ({ glyphId, cluster: at, xAdvance, xOffset, yOffset, unsafeToBreak }));
 }
@@ -159,14 +154,7 @@ function shapeAlone({ text, instance, script, runs, language }: Item, at: number
 const handPlacesOf = new WeakMap<Block['hand'], ReadonlySet<number>>();
 
 /** The places of a block that have hand values. */
-function handPlaces({ hand }: Block): ReadonlySet<number> {
-  let places = handPlacesOf.get(hand);
-  if (!places) {
-    places = new Set(hand.map(({ at }) => at));
-    handPlacesOf.set(hand, places);
-  }
-  return places;
-}
+const handPlaces = ({ hand }: Block): ReadonlySet<number> => knownOf(handPlacesOf, hand, () => new Set(hand.map(({ at }) => at)));
 
 /** The places, in an item's text, where shaping has joined letters that must be apart: beside a hand value, and where the style changes. */
 function joinedPlaces(item: Item, places: ReadonlySet<number>, glyphs: readonly ShapedGlyph[]): number[] {

@@ -60,14 +60,13 @@ describe('space, break and fit stages', () => {
   });
 
   it('says exactly how wide what stands between safe places is, in ligatures, under marks and across changes of style', () => {
-    for (const words of ['office waffle AV. To', 'שלום עולם, שלום', 'e\u0301te\u0301 AV\u0301A']) {
+    for (const words of ['office waffle AV. To', 'e\u0301te\u0301 AV\u0301A']) {
       const block = styled(words, { trackingMilliem: 0, wordSpaceMilliem: 12 }, { hand: [{ at: 3, milliem: 40 }] });
       const runs = [
         { start: 2, end: 4, style: { trackingMilliem: 33 } },
         { start: 6, end: 9, style: { sizePt: 31 } },
       ];
-      // To the left it is exact in one style only: what stands beside what depends on the line.
-      for (const subject of words.startsWith('ש') ? [block] : [block, { ...block, runs }]) {
+      for (const subject of [block, { ...block, runs }]) {
         const surroundings = surroundingsOf(subject);
         const items = shapeItems(surroundings, { start: 0, end: words.length });
         const widths = widthsOf(words, surroundings.paragraph, space(words, runsOf(items), handOf(subject)));

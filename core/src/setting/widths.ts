@@ -1,6 +1,6 @@
 /** Break stage: how wide any stretch of a paragraph is, read off its list of advances. */
-import type { WordRange } from '../job';
 import { firstIndex } from '../ordered';
+import type { Paragraph } from './paragraphs';
 import type { SpacedRun } from './space';
 
 const isLetter = (code: number): boolean => (code >= 0x41 && code <= 0x5a) || (code >= 0x61 && code <= 0x7a);
@@ -19,9 +19,9 @@ export interface Widths {
 /**
  * Running sums over the letters of a paragraph in the order of the words. What is left out at an end is looked up when it is asked for:
  * lines end in few of the places.
- * @param runs the whole paragraph, spaced.
+ * @param runs the whole paragraph, spaced in the order of its words.
  */
-export function widthsOf(words: string, { start: first, end: last }: WordRange, runs: readonly SpacedRun[]): Widths {
+export function widthsOf(words: string, { start: first, end: last, levels }: Omit<Paragraph, 'runsLeft'>, runs: readonly SpacedRun[]): Widths {
   const length = last - first;
   const sums = new Float64Array(length + 1);
   /** The number, from 1, that the last glyph of a letter has in its run, by the place of the letter; 0 inside a ligature. */
@@ -52,6 +52,8 @@ export function widthsOf(words: string, { start: first, end: last }: WordRange, 
   };
   return {
     isSafe(at) {
+      // Where letters run to the left, what stands beside what depends on the line.
+      if (levels) return false;
       const glyph = (lastGlyph[at - first] ?? 0) - 1;
       return glyph < 0 || !runAt(at - first)?.glyphs[glyph]?.unsafeToBreak;
     },

@@ -105,7 +105,7 @@ export const blocksOutOfLine: Rule = {
         const { block, setting } = view;
         const aligned = side === 'left' ? block.align === 'left' || block.align === 'justified' : block.align === 'right';
         if (!aligned || setting.straight || block.rotationDeg !== 0 || block.paragraph.list !== 'none') return [];
-        return [{ view, block, marginPt: side === 'left' ? setting.frame.xPt : setting.frame.xPt + setting.frame.widthPt, distanceMm: view.distanceMm }];
+        return [{ view, marginPt: side === 'left' ? setting.frame.xPt : setting.frame.xPt + setting.frame.widthPt }];
       });
       const onOne = (a: { marginPt: number }, b: { marginPt: number }): boolean => a !== b && Math.abs(a.marginPt - b.marginPt) <= ONE_MARGIN_PT;
       // Where edges are seen is asked of blocks only that share their margin.
@@ -117,7 +117,8 @@ export const blocksOutOfLine: Rule = {
       );
       const found: Found[] = [];
       for (const one of seen) {
-        const { block, first, distanceMm } = one;
+        const { first } = one;
+        const { block, distanceMm } = one.view;
         const others = seen.filter((other) => onOne(one, other));
         if (others.length === 0) continue;
         const sorted = [...others.map((other) => other.first), first].sort((a, b) => a.xPt - b.xPt);
