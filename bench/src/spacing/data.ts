@@ -1,5 +1,5 @@
 /** Everything measured on the families' pairs, once: features and the designers' kerning. */
-import { FEATURE_COUNT, measurePair } from '@jentrix/core/spacing';
+import { FEATURE_COUNT, describe, measurePair } from '@jentrix/core/spacing';
 import { type Font, PAIRS, SETS, type SetName, designerKerning, hasLowerCase, sidesOf } from './families';
 
 export interface Samples {
@@ -11,6 +11,8 @@ export interface Samples {
   features: Float64Array;
   /** 1/1000 em. */
   truth: Float64Array;
+  /** What each letter of the pairs looks like. */
+  described: ReadonlyMap<string, Float64Array>;
 }
 
 /** Fonts with fewer kerned pairs in a set say nothing about kerning there. */
@@ -21,6 +23,7 @@ export function collect(fonts: readonly Font[]): Samples[] {
   for (const font of fonts) {
     const { instance } = font;
     const side = sidesOf(instance);
+    const described = new Map<string, Float64Array>();
     for (const set of SETS) {
       if (set !== 'UU' && !hasLowerCase(instance)) continue;
       const pairs = PAIRS[set].filter(([left, right]) => side(left) && side(right));
@@ -30,13 +33,15 @@ export function collect(fonts: readonly Font[]): Samples[] {
       pairs.forEach(([a, b], i) => {
         const left = side(a);
         const right = side(b);
-        if (left && right)
-          measurePair(
-            { left, right, facing: { left: left.profile.right, right: right.profile.left } },
-            features.subarray(i * FEATURE_COUNT, (i + 1) * FEATURE_COUNT),
-          );
+        if (!left || !right) return;
+        measurePair(
+          { left, right, facing: { left: left.profile.right, right: right.profile.left } },
+          features.subarray(i * FEATURE_COUNT, (i + 1) * FEATURE_COUNT),
+        );
+        if (!described.has(a)) described.set(a, describe(left.profile, left.rhythm));
+        if (!described.has(b)) described.set(b, describe(right.profile, right.rhythm));
       });
-      samples.push({ font, set, pairs: pairs.map(([left, right]) => left + right), features, truth });
+      samples.push({ font, set, pairs: pairs.map(([left, right]) => left + right), features, truth, described });
     }
   }
   return samples;

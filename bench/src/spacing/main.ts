@@ -13,7 +13,7 @@ import {
   rhythmOf,
   settled,
   signKindAt,
-  withDeadZone,
+  withoutSmall,
 } from '@jentrix/core/spacing';
 import { printTable } from '../table';
 import { type Samples, collect } from './data';
@@ -24,7 +24,8 @@ import { reportOpticalSizes } from './optical-sizes';
 import { TrainingPool } from './pool';
 import { referenceBoards } from './references';
 import { type Board, boardRow, emptyBoard, enter } from './report';
-import { fit, partOf, predict, writeModel } from './train';
+import { precedentsFor } from './precedents';
+import { answers, fit, partOf, predict, writeModel } from './train';
 
 const FOLDS = 12;
 /** Fonts that means are published over. */
@@ -35,17 +36,18 @@ const CHOICES: Readonly<Record<string, (font: Font) => boolean>> = {
 };
 const HEAD = ['predictor', ...SETS];
 
-/** The networks' answers as the core makes proposals of them: dead zone, and in part the closed form beside marks. */
+/** Answers as the core makes proposals of them: without small values, and in part the closed form beside marks. */
 function asShipped(answers: Float64Array, { set, features }: Samples): Float64Array {
   return answers.map((value, i) => {
-    const kept = withDeadZone(value);
+    const kept = withoutSmall(value, partOf(set));
     const measures = features.subarray(i * FEATURE_COUNT, (i + 1) * FEATURE_COUNT);
     return settled(set === 'P' ? beforeMark(kept, 1000 * beyondBearing(measures, 'right')) : kept);
   });
 }
 
 async function crossValidate(samples: readonly Samples[], pool: TrainingPool): Promise<void> {
-  const alone = emptyBoard();
+  const networks = emptyBoard();
+  const precedents = emptyBoard();
   const raw = emptyBoard();
   const kept = emptyBoard();
   await Promise.all(
@@ -56,15 +58,14 @@ async function crossValidate(samples: readonly Samples[], pool: TrainingPool): P
         pool,
       );
       for (const sample of samples.filter(({ font }) => held.has(font.family))) {
-        const answers = predict(model, sample);
-        enter(raw, sample, answers);
-        enter(kept, sample, asShipped(answers, sample));
-        const part = partOf(sample.set);
-        const oneNet = predict({ ...model, [part]: { ...model[part], nets: model[part].nets.slice(0, 1) } }, sample);
+        const weighed = predict(model, sample);
+        enter(raw, sample, weighed);
+        enter(kept, sample, asShipped(weighed, sample));
+        enter(networks, sample, asShipped(answers(model, sample), sample));
         enter(
-          alone,
+          precedents,
           sample,
-          oneNet.map((answer) => settled(withDeadZone(answer))),
+          precedentsFor(sample, model.precedents).map(({ milliem }) => settled(withoutSmall(milliem, partOf(sample.set)))),
         );
       }
       console.log(`without ${[...held].join(' ')}`);
@@ -72,8 +73,9 @@ async function crossValidate(samples: readonly Samples[], pool: TrainingPool): P
   );
   const boards: Record<string, Board> = {
     ...referenceBoards(samples),
-    'one of the networks alone, settled': alone,
-    'all networks, unsettled': raw,
+    'networks alone': networks,
+    'precedents alone': precedents,
+    'both, small answers left as they are': raw,
     'proposals as shipped': kept,
   };
   const figures = `cross-validated by family (${FOLDS} folds): Pearson r / mean error in 1/1000 em / over no kerning / wrong signs`;

@@ -1,12 +1,13 @@
 /** npm run bench:spacing -- train: fits the networks on all families and writes core/src/spacing/weights.ts. */
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { FEATURE_COUNT, type Learned, MIRRORED, type ShapeModel } from '@jentrix/core/spacing';
+import { FEATURE_COUNT, type Learned, MIRRORED, type ShapeModel, pack, withPrecedent } from '@jentrix/core/spacing';
 import { root } from '@jentrix/e2e/harness';
 import type { Samples } from './data';
 import type { SetName } from './families';
 import { type Net, type TrainOptions, run } from './network';
 import type { TrainingPool } from './pool';
+import { type LearntPrecedents, SHAPE_STEP, precedentsFor, precedentsOf } from './precedents';
 
 const OPTIONS = { epochs: 8, batch: 192, rate: 0.003, decay: 0.01, mirror: 1 / 3 };
 /** Some networks follow the middle of what designers do, others lean to the mean: their errors differ. */
@@ -17,7 +18,7 @@ const INPUT_LIMIT = 3;
 const PARTS = {
   letters: { sets: ['UU', 'UL', 'LL', 'A'], networks: networks(24, [0.05, 0.05, 0.2, 0.2]) },
   signs: { sets: ['P', 'F', 'S'], networks: networks(16, [0.05, 0.05, 0.2]) },
-} as const satisfies Record<keyof ShapeModel, { sets: readonly SetName[]; networks: readonly TrainOptions[] }>;
+} as const satisfies Record<Exclude<keyof ShapeModel, 'precedents'>, { sets: readonly SetName[]; networks: readonly TrainOptions[] }>;
 type Part = keyof typeof PARTS;
 
 /** How much the sets count: the smaller ones, and those in which designers kern little, more. */
@@ -29,12 +30,12 @@ interface Learnt {
   deviations: Float64Array;
   nets: Net[];
 }
-export type Model = Record<Part, Learnt>;
+export type Model = Record<Part, Learnt> & { precedents: LearntPrecedents };
 
 /** The model as the core takes it. */
 export function shapeModelOf(model: Model): ShapeModel {
   const learned = ({ means, deviations, nets }: Learnt): Learned => ({ means, deviations, networks: nets.map(({ weights }) => weights) });
-  return { letters: learned(model.letters), signs: learned(model.signs) };
+  return { letters: learned(model.letters), signs: learned(model.signs), precedents: model.precedents };
 }
 
 /** Fits on samples, part by part. */
@@ -46,7 +47,7 @@ export async function fit(samples: readonly Samples[], pool: TrainingPool): Prom
       PARTS[name].networks,
     );
   const [letters, signs] = await Promise.all([part('letters'), part('signs')]);
-  return { letters, signs };
+  return { letters, signs, precedents: precedentsOf(samples) };
 }
 
 const mean = (values: ArrayLike<number>): number => Array.from(values).reduce((sum, value) => sum + value, 0) / Math.max(1, values.length);
@@ -54,7 +55,7 @@ const amountOf = ({ truth }: Samples): number => mean(truth.map(Math.abs));
 
 /**
  * Fits on samples. Houses that kern a lot would drown the others: each font counts by the root of its set's mean amount of kerning
- * over its own.
+ * over its own, and what it kerns is brought nearer to that mean by the same.
  */
 async function fitPart(samples: readonly Samples[], pool: TrainingPool, networks: readonly TrainOptions[]): Promise<Learnt> {
   const rows = samples.reduce((sum, { truth }) => sum + truth.length, 0);
@@ -81,11 +82,11 @@ async function fitPart(samples: readonly Samples[], pool: TrainingPool, networks
   for (const sample of samples) {
     const { features, truth, set } = sample;
     const usual = mean(samples.filter((other) => other.set === set).map(amountOf));
-    const weight = SET_WEIGHT[set] * Math.sqrt(Math.max(0.3, Math.min(3, usual / amountOf(sample))));
+    const evened = Math.sqrt(Math.max(0.3, Math.min(3, usual / amountOf(sample))));
     for (let row = 0; row < truth.length; row++, k++) {
       for (let i = 0; i < FEATURE_COUNT; i++) x[k * FEATURE_COUNT + i] = standard(features[row * FEATURE_COUNT + i]!, means[i]!, deviations[i]!);
-      y[k] = Math.max(-2, Math.min(1, truth[row]! / 100));
-      w[k] = weight;
+      y[k] = Math.max(-2, Math.min(1, (truth[row]! * evened) / 100));
+      w[k] = SET_WEIGHT[set] * evened;
     }
   }
   const set = { inputs: FEATURE_COUNT, x, y, w, mirrored: MIRRORED };
@@ -94,8 +95,8 @@ async function fitPart(samples: readonly Samples[], pool: TrainingPool, networks
 
 const standard = (value: number, mean: number, deviation: number): number => Math.max(-INPUT_LIMIT, Math.min(INPUT_LIMIT, (value - mean) / deviation));
 
-/** The model's raw answers for samples, in 1/1000 em. */
-export function predict(model: Model, { set, features, truth }: Samples): Float64Array {
+/** The networks' answers for samples, in 1/1000 em. */
+export function answers(model: Pick<Model, Part>, { set, features, truth }: Samples): Float64Array {
   const { means, deviations, nets } = model[partOf(set)];
   const z = new Float64Array(FEATURE_COUNT);
   return truth.map((_, row) => {
@@ -104,30 +105,51 @@ export function predict(model: Model, { set, features, truth }: Samples): Float6
   });
 }
 
+/** The networks' answers and what is remembered of letters like these, weighed; in 1/1000 em. */
+export function predict(model: Model, sample: Samples): Float64Array {
+  const precedents = precedentsFor(sample, model.precedents);
+  return answers(model, sample).map((answer, i) => withPrecedent(answer, precedents[i]!));
+}
+
 /** The part that answers for a set. */
 export const partOf = (set: SetName): Part => ((PARTS.signs.sets as readonly SetName[]).includes(set) ? 'signs' : 'letters');
 
+/** Weights of networks are kept in steps of this. */
+const WEIGHT_STEP = 0.002;
+
 /** Writes the model as the source file the core ships. */
-export function writeModel(model: Model): void {
-  const list = (values: Float64Array, digits: number): string => `[${Array.from(values, (value) => Number(value.toFixed(digits))).join(',')}]`;
+export function writeModel({ letters, signs, precedents }: Model): void {
+  const list = (values: Float64Array): string => `[${Array.from(values, (value) => Number(value.toFixed(5))).join(', ')}]`;
+  const unpacked = (values: ArrayLike<number>, step: number, digits: 1 | 2): string =>
+    `/* @__PURE__ */ unpack('${pack(values, step, digits)}', ${step}, ${digits})`;
   const part = ({ means, deviations, nets }: Learnt): string[] => [
-    `  means: ${list(means, 5)},`,
-    `  deviations: ${list(deviations, 5)},`,
+    `  means: ${list(means)},`,
+    `  deviations: ${list(deviations)},`,
     '  networks: [',
-    ...nets.map(({ weights }) => `    ${list(weights, 3)},`),
+    ...nets.map(({ weights }) => `    ${unpacked(weights, WEIGHT_STEP, 2)},`),
     '  ],',
     '};',
   ];
   const source = [
-    '// Made by `npm run bench:spacing -- train`: the networks of proposal.ts, fitted on the families of docs/spacing.md. Not edited by hand.',
+    '// Made by `npm run bench:spacing -- train`: what proposal.ts answers with, learned from the families of docs/spacing.md. Not edited by hand.',
     "import type { Learned } from './learned';",
+    "import { unpack } from './packed';",
+    "import type { Precedents } from './precedent';",
     '',
     '// For each network: a row of input weights for every hidden unit, their biases, their output weights, the output bias.',
     'export const LETTERS: Learned = {',
-    ...part(model.letters),
+    ...part(letters),
     '',
     'export const SIGNS: Learned = {',
-    ...part(model.signs),
+    ...part(signs),
+    '',
+    'export const PRECEDENTS: Precedents = {',
+    `  shapes: ${unpacked(precedents.shapes, SHAPE_STEP, 1)},`,
+    '  factors: {',
+    `    left: ${unpacked(precedents.factors.left, precedents.steps.left, 1)},`,
+    `    right: ${unpacked(precedents.factors.right, precedents.steps.right, 1)},`,
+    '  },',
+    '};',
     '',
   ].join('\n');
   writeFileSync(join(root, 'core/src/spacing/weights.ts'), source);

@@ -1,7 +1,7 @@
 /** Space stage: kerning by shape, from proposals of core/spacing for the gaps of shaped runs. */
 import type { FaceInstance, ShapedGlyph } from '../face';
 import { LEVEL, type ShapeProposal, type SignKind, type Standing, atStrength, profileOf, proposeKerning, rhythmOf, signKindAt } from '../spacing';
-import { keptBy, knownOf } from './remember';
+import { keptBy, knownOf } from '../remember';
 import { type StyledFace, raisePt } from './shift';
 import type { ShapedItem } from './shape';
 import type { StyledRun } from './spans';

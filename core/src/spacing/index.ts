@@ -29,9 +29,11 @@ export {
   beforeMark,
   proposeKerning,
   settled,
-  withDeadZone,
+  withoutSmall,
 } from './proposal';
 export type { Learned, ShapeModel } from './learned';
+export { DESCRIBED, type Likeness, type Precedents, RANK, describe, liken, precedent, recall, withPrecedent } from './precedent';
+export { pack, stepFor, unpack } from './packed';
 export { type FontWord, NO_WORD, type Opinions, certainty, weighed, wordOf } from './evidence';
 export { fontWordOf, measureWord } from './font-word';
 export { evenness } from './evenness';

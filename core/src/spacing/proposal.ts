@@ -1,23 +1,24 @@
 /**
  * The proposal: the kerning a pair should have, from its measured shapes alone. Small networks, trained on the kerning that
- * designers built into open families, answer for letters, others for what stands beside figures and signs; small answers are taken to zero.
+ * designers built into open families, answer for letters, others for what stands beside figures and signs; beside them counts what
+ * those designers gave to letters of like shapes. Small answers are taken to zero.
  * Method, training, figures and limits: docs/spacing.md.
  */
 import { FEATURE_COUNT, type GapSide, beyondBearing, measurePair, targetOf } from './pair-measures';
 import { type Neighbours, inkDistance } from './ink-distance';
 import { LEVEL, facedSide } from './profile';
 import type { Learned, ShapeModel } from './learned';
+import { precedentOf, withPrecedent } from './precedent';
 import { heightClass } from './rhythm';
-import { LETTERS, SIGNS } from './weights';
+import { LETTERS, PRECEDENTS, SIGNS } from './weights';
 
 /** Inputs are standardised and cut here, so that a strange glyph can't lead far outside what was learned. */
 export const INPUT_LIMIT = 3;
 /**
- * Answers smaller than this are none, and the rest is drawn towards zero by it, in 1/1000 em: most pairs are left alone by
- * their designers. What is left is multiplied. Fitted on the training families (docs/spacing.md).
+ * Answers smaller than this are none, in 1/1000 em, for letters and beside signs: most pairs are left alone by their designers.
+ * Chosen on the training families (docs/spacing.md).
  */
-const DEAD_ZONE = 3;
-const AMOUNT = 1.1;
+const SMALL = { letters: 3.5, signs: 5 };
 /** A proposal smaller than this would be seen by nobody, in 1/1000 em. */
 const LEAST = 2;
 /** Proposals stay inside these limits, in 1/1000 em. */
@@ -41,8 +42,8 @@ const REACHED = 3;
 const MARK_SHARE = 0.6;
 /** A mark whose middle is lower than this share of the x-height stands low. */
 const LOW_SHARE = 0.75;
-/** Before low marks this share is the networks', the rest the closed form's (docs/spacing.md): closing beyond `t`, at strength `s`. */
-const MARK_NETWORKS = 0.4;
+/** Before low marks this share is what was learned, the rest the closed form's (docs/spacing.md): closing beyond `t`, at strength `s`. */
+const MARK_LEARNED = 0.6;
 const MARK_T = 8;
 const MARK_S = 0.63;
 
@@ -52,8 +53,9 @@ const isMark = ({ profile, rhythm }: GapSide): boolean => profile.top - profile.
 /** True for a mark that stands low: point, comma, hyphen. */
 const isLowMark = (side: GapSide): boolean => isMark(side) && side.profile.top + side.profile.bottom < 2 * LOW_SHARE * side.rhythm.xHeight;
 
-/** An answer without small values, in 1/1000 em. */
-export const withDeadZone = (answered: number): number => AMOUNT * Math.sign(answered) * Math.max(0, Math.abs(answered) - DEAD_ZONE);
+/** An answer without small values, in 1/1000 em: it is drawn towards zero by what its size lets doubt (the non-negative garrote of Breiman, 1995). */
+export const withoutSmall = (answered: number, part: keyof typeof SMALL): number =>
+  Math.abs(answered) <= SMALL[part] ? 0 : answered * (1 - (SMALL[part] / answered) ** 2);
 
 /** A proposal as it is given: a whole number, and none where it would not be seen or could not be told. In 1/1000 em. */
 export function settled(kept: number): number {
@@ -63,17 +65,17 @@ export function settled(kept: number): number {
 
 /**
  * The proposal before a low mark.
- * @param kept the networks' answer after the dead zone.
+ * @param kept the answer without small values.
  * @param beyond the offset to the target less what the mark's own bearing does already, in 1/1000 em.
  */
 export function beforeMark(kept: number, beyond: number): number {
-  return MARK_NETWORKS * kept + (1 - MARK_NETWORKS) * (beyond < -MARK_T ? MARK_S * (beyond + MARK_T) : 0);
+  return MARK_LEARNED * kept + (1 - MARK_LEARNED) * (beyond < -MARK_T ? MARK_S * (beyond + MARK_T) : 0);
 }
 
 /** The model that proposals are made with. */
-const SHIPPED: ShapeModel = { letters: LETTERS, signs: SIGNS };
+const SHIPPED: ShapeModel = { letters: LETTERS, signs: SIGNS, precedents: PRECEDENTS };
 
-/** The networks' answer for standardised measures, in 1/1000 em, before the dead zone. */
+/** The networks' answer for standardised measures, in 1/1000 em. */
 function answer(measures: Float64Array, { networks }: Learned): number {
   let total = 0;
   for (const weights of networks) {
@@ -149,11 +151,11 @@ export function proposeKerning(left: GapSide, right: GapSide, standing = LEVEL, 
   const features = new Float64Array(FEATURE_COUNT);
   const offset = measurePair({ left, right, facing }, features);
   const beyond = 1000 * beyondBearing(features, 'right');
-  const learned = left.sign || right.sign || isMark(left) || isMark(right) ? model.signs : model.letters;
-  standardise(features, learned);
-  const answered = answer(features, learned);
+  const part = left.sign || right.sign || isMark(left) || isMark(right) ? 'signs' : 'letters';
+  standardise(features, model[part]);
+  const answered = withPrecedent(answer(features, model[part]), precedentOf(left, right, facing.right, model.precedents));
   const wanted = Math.max(-LARGEST, Math.min(LARGEST, answered));
-  const answeredKept = withDeadZone(wanted);
+  const answeredKept = withoutSmall(wanted, part);
   const kept = settled(Math.max(-LARGEST, Math.min(LARGEST, !left.sign && isLowMark(right) ? beforeMark(answeredKept, beyond) : answeredKept)));
   const apartMilliem = apart({ left: left.profile, right: right.profile, facing, standing }, Math.min(kept, 0), left.rhythm.joined);
   const milliem = atStrength({ milliem: kept, apartMilliem }, 1);

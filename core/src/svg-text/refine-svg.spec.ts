@@ -67,6 +67,42 @@ describe('an SVG spaced anew', () => {
     expect(notes.left[0]?.why).toContain('Nowhere');
   });
 
+  it('changes nothing the second time, whatever the step, the size and the anchor, and what was spaced by hand before', () => {
+    const steps = { kerning: ['start', 'middle', 'end'], tracking: ['start', 'middle', 'end'], edges: ['start'] };
+    for (const [step, anchors] of Object.entries(steps)) {
+      let changed = 0;
+      for (const anchor of anchors) {
+        for (const words of ['AVATAR LT', 'Yonder Valley', '“To watch,<tspan x="60" dy="70">wait.”</tspan>']) {
+          for (const look of [P, 'font-family="Source Sans 3" font-size="12"', `${P} dx="0 3 0 -2.5"`]) {
+            const source = svg(`<text ${look} text-anchor="${anchor}" x="60" y="80">${words}</text>`);
+            const once = refineSvg(source, faces, { steps: [step], kerningStrength: 1 });
+            changed += once.changed;
+            expect(refineSvg(once.source, faces, { steps: [step], kerningStrength: 1 }).source)
+              .withContext(`${step} ${anchor} ${look} ${words}`)
+              .toBe(once.source);
+          }
+        }
+      }
+      expect(changed).withContext(step).toBeGreaterThan(2);
+    }
+  });
+
+  it('leaves gaps that were spaced by hand as they are, and the anchor where it was', () => {
+    for (const anchor of ['start', 'middle', 'end']) {
+      const source = svg(`<text ${P} text-anchor="${anchor}" x="400" y="80" dx="0 3 0 -2.5">AVATAR LT</text>`);
+      const [was, is] = [pens(source), pens(refineSvg(source, faces, OPTIONS).source)];
+      const white = (places: readonly number[], i: number): number => (places[i] ?? 0) - (places[i - 1] ?? 0);
+      expect(white(is, 1)).withContext(anchor).toBeCloseTo(white(was, 1), 3);
+      expect(white(is, 3)).withContext(anchor).toBeCloseTo(white(was, 3), 3);
+      expect(Math.abs(white(is, 5) - white(was, 5)))
+        .withContext(anchor)
+        .toBeGreaterThan(0.1);
+      const moved = [(is[0] ?? 0) - (was[0] ?? 0), (is.at(-1) ?? 0) - (was.at(-1) ?? 0)] as const;
+      const held = { start: moved[0], middle: moved[0] + moved[1], end: moved[1] }[anchor] ?? Number.NaN;
+      expect(held).withContext(anchor).toBeCloseTo(0, 2);
+    }
+  });
+
   it('tracks by size, and hangs what should hang at the edge', () => {
     const small = svg('<text font-family="Source Sans 3" font-size="9" x="20" y="80">Small words are set wider apart</text>');
     const tracked = refineSvg(small, faces, { steps: ['tracking'] }).source;

@@ -28,7 +28,8 @@ const DIGITS = 4;
 const LEAST = 0.0005;
 
 /**
- * Spaces the text of an SVG. Texts whose faces are not at hand stay as they are, and so do those that can't be set here.
+ * Spaces the text of an SVG. Texts whose faces are not at hand stay as they are, and so do those that can't be set here. A gap that
+ * the file spaces by hand (`dx`, `x`) keeps its white, and a line that begins at a `dx` its beginning: spacing what was spaced changes nothing.
  * @param options the steps, of `SVG_STEPS`. @throws SvgError
  */
 export function refineSvg(source: string, faces: FaceSet, options: CutOptions): RefinedSvg {
@@ -72,9 +73,13 @@ const wordsIn = (characters: readonly PlacedCharacter[]): string =>
     .join('')
     .slice(0, 80);
 
-/** How far characters have moved along their lines, in points; those within a ligature are left out. */
+/**
+ * How far characters have moved along their lines, in points; those within a ligature are left out. Across a gap that was spaced by
+ * hand they move together.
+ */
 function movesOf(before: Block, after: Block, lines: readonly PlacedCharacter[][], faces: FaceSet): [PlacedCharacter, number][] {
   const [was, is] = [setBlock(before, faces), setBlock(after, faces)];
+  const byHand = new Set(before.hand.map(({ at }) => at));
   const found: [PlacedCharacter, number][] = [];
   let at = 0;
   for (const line of lines) {
@@ -83,13 +88,25 @@ function movesOf(before: Block, after: Block, lines: readonly PlacedCharacter[][
     at += line.reduce((sum, { text }) => sum + text.length, 1);
     if (!old || !now) continue;
     const [from, to] = [pensOf(old), pensOf(now)];
-    const stays = held(old, now, line[0] ? anchorOf(line[0]) : 'start');
+    const anchor = line[0] ? anchorOf(line[0]) : 'start';
+    const stays = held(old, now, anchor);
     let offset = start;
+    let last: number | undefined;
+    // What gaps that keep their white would have taken.
+    let kept = anchor === 'start' && line[0]?.dx ? (to.get(start) ?? 0) - (from.get(start) ?? 0) - stays : 0;
+    const moved: [PlacedCharacter, number][] = [];
     for (const character of line) {
       const [x, goal] = [from.get(offset), to.get(offset)];
-      if (x !== undefined && goal !== undefined) found.push([character, goal - x - stays]);
+      if (x !== undefined && goal !== undefined) {
+        const by = goal - x - stays;
+        if (last !== undefined && byHand.has(offset)) kept += by - last;
+        last = by;
+        moved.push([character, by - kept]);
+      }
       offset += character.text.length;
     }
+    const back = anchor === 'end' ? kept : anchor === 'middle' ? kept / 2 : 0;
+    found.push(...moved.map(([character, by]): [PlacedCharacter, number] => [character, by + back]));
   }
   return found;
 }
@@ -124,7 +141,8 @@ function changesOf(source: string, { element, characters, ranges, placement }: T
     const begin = (first.penX + by) / alongPt;
     // One that is given a height only goes on where the pen is.
     const goesOn = first.x === undefined && start > 0 && anchor === 'start';
-    const own = goesOn ? print(begin - pen) : first.dx;
+    // A beginning that moves says so by its shift: its place goes on being the margin. Other anchors don't heed it.
+    const own = goesOn ? print(begin - pen) : anchor === 'start' && first.x !== undefined ? print(begin - first.x) : first.dx;
     dxs[start] = own;
     let said = own;
     let expected = begin + first.naturalPt / alongPt;

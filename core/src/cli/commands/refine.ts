@@ -20,7 +20,7 @@ export const refine: Command = {
   ],
   says:
     'Writes a job with its words kerned by shape, or with any of the steps of the first cut carried out; hand kerning stays on top. What would be worse for it is left as it is. In an SVG only the places of letters in text elements are ' +
-    'written (tracking, kerning, edges), and every other byte stays. Of many files each is written under its name into another folder; what was refined before in the same way is not refined again, and one that fails stops none.',
+    'written (tracking, kerning, edges), gaps that it spaces by hand keep their white, and every other byte stays. Of many files each is written under its name into another folder; what was refined before in the same way is not refined again, and one that fails stops none.',
   example: 'posters --out refined --jobs 2 --steps tracking,kerning --report report.json',
   options: ['output', 'out', 'jobs', 'steps', 'strength', 'report', 'faces'],
   async run(values, files, output) {

@@ -1,0 +1,88 @@
+/** What designers gave to letters of like shapes: the shapes of the families' letters, and the mean kerning between them. */
+import { kmeans } from 'ml-kmeans';
+import { Matrix, SingularValueDecomposition } from 'ml-matrix';
+import { type Likeness, type Precedents, RANK, liken, pack, precedent, recall, stepFor, unpack } from '@jentrix/core/spacing';
+import { randomFrom } from '@jentrix/core/testing';
+import type { Samples } from './data';
+
+/** Letters fall into this many shapes, found among so many of them. */
+const SHAPES = 256;
+const LOOKED_AT = 12_000;
+const ROUNDS = 12;
+/** Two shapes that were seen together as little as this, in fonts, are believed by half. */
+const DOUBT = 0.5;
+/** Steps that the shapes' descriptions are kept in, in em. */
+export const SHAPE_STEP = 0.012;
+
+/** Both tables of factors are kept in steps of their own. */
+export interface LearntPrecedents extends Precedents {
+  steps: { left: number; right: number };
+}
+
+/** The precedents of samples. Every family counts by the root of how many fonts it has. */
+export function precedentsOf(samples: readonly Samples[]): LearntPrecedents {
+  const shapes = shapesOf(samples);
+  const sums = new Float64Array(SHAPES ** 2);
+  const seen = new Float64Array(SHAPES ** 2);
+  const fonts = new Map<string, Set<Samples['font']>>();
+  for (const { font } of samples) fonts.set(font.family, (fonts.get(font.family) ?? new Set()).add(font));
+  const likenesses = { left: new Map<Float64Array, Likeness>(), right: new Map<Float64Array, Likeness>() };
+  const likeness = (description: Float64Array, place: 'left' | 'right'): Likeness['shapes'] => {
+    let known = likenesses[place].get(description);
+    if (!known) likenesses[place].set(description, (known = liken(description, place, shapes)));
+    return known.shapes;
+  };
+  for (const { font, pairs, truth, described } of samples) {
+    const weight = 1 / Math.sqrt(fonts.get(font.family)!.size);
+    pairs.forEach((pair, i) => {
+      const [a, b] = lettersOf(pair);
+      for (const left of likeness(described.get(a)!, 'left')) {
+        for (const right of likeness(described.get(b)!, 'right')) {
+          const at = left.at * SHAPES + right.at;
+          sums[at]! += weight * left.weight * right.weight * truth[i]!;
+          seen[at]! += weight * left.weight * right.weight;
+        }
+      }
+    });
+  }
+  return { shapes, ...factorsOf(sums.map((sum, at) => sum / (seen[at]! + DOUBT))) };
+}
+
+const lettersOf = (pair: string): [string, string] => [...pair] as [string, string];
+
+/** The middles of the shapes that letters fall into, as they are kept. */
+function shapesOf(samples: readonly Samples[]): Float64Array {
+  const letters = [...new Set(samples.map(({ described }) => described))].flatMap((described) => [...described.values()]);
+  const random = randomFrom(1);
+  const some = letters
+    .map((letter) => ({ letter, order: random() }))
+    .sort((a, b) => a.order - b.order)
+    .slice(0, LOOKED_AT)
+    .map(({ letter }) => [...letter]);
+  const { centroids } = kmeans(some, SHAPES, { seed: 1, initialization: 'kmeans++', maxIterations: ROUNDS });
+  return unpack(pack(centroids.flat(), SHAPE_STEP, 1), SHAPE_STEP, 1);
+}
+
+/** A table of kerning between shapes as the product of two: the best of its rank (Eckart and Young, 1936), as they are kept. */
+function factorsOf(table: Float64Array): Pick<LearntPrecedents, 'factors' | 'steps'> {
+  const decomposed = new SingularValueDecomposition(Matrix.from1DArray(SHAPES, SHAPES, table));
+  const roots = decomposed.diagonal.slice(0, RANK).map(Math.sqrt);
+  const kept = (vectors: Matrix): { values: Float64Array; step: number } => {
+    const values = Float64Array.from({ length: SHAPES * RANK }, (_, i) => vectors.get(Math.floor(i / RANK), i % RANK) * roots[i % RANK]!);
+    const step = Number(stepFor(values).toPrecision(3));
+    return { values: unpack(pack(values, step, 1), step, 1), step };
+  };
+  const [left, right] = [kept(decomposed.leftSingularVectors), kept(decomposed.rightSingularVectors)];
+  return { factors: { left: left.values, right: right.values }, steps: { left: left.step, right: right.step } };
+}
+
+/** The precedent of every pair of a sample. */
+export function precedentsFor({ pairs, described }: Samples, precedents: Precedents): ReturnType<typeof precedent>[] {
+  const all = (place: 'left' | 'right'): Map<string, ReturnType<typeof recall>> =>
+    new Map([...described].map(([letter, description]) => [letter, recall(description, place, precedents)]));
+  const [left, right] = [all('left'), all('right')];
+  return pairs.map((pair) => {
+    const [a, b] = lettersOf(pair);
+    return precedent(left.get(a)!, right.get(b)!);
+  });
+}
