@@ -4,11 +4,9 @@
  */
 
 /** Printable ASCII but for quotes and the backslash. */
-const DIGITS = Array.from({ length: 94 }, (_, i) => String.fromCharCode(33 + i))
-  .filter((char) => !'"\'\\'.includes(char))
-  .join('');
+const DIGITS = Array.from({ length: 94 }, (_, i) => String.fromCharCode(33 + i)).filter((char) => !'"\'\\'.includes(char));
 const BASE = DIGITS.length;
-const VALUES = new Map([...DIGITS].map((digit, value) => [digit.charCodeAt(0), value]));
+const VALUES = new Map(DIGITS.map((digit, value) => [digit.charCodeAt(0), value]));
 
 /** How many digits a number takes: one holds -45 to 45 steps, two hold -4140 to 4140. */
 type DigitCount = 1 | 2;
@@ -31,7 +29,7 @@ export function pack(values: ArrayLike<number>, step: number, digits: DigitCount
   return Array.from(values, (value) => {
     let whole = Math.max(-most, Math.min(most, Math.round(value / step))) + most;
     let text = '';
-    for (let digit = 0; digit < digits; digit++, whole = Math.floor(whole / BASE)) text = DIGITS.charAt(whole % BASE) + text;
+    for (let digit = 0; digit < digits; digit++, whole = Math.floor(whole / BASE)) text = (DIGITS[whole % BASE] ?? '') + text;
     return text;
   }).join('');
 }
