@@ -103,6 +103,23 @@ describe('an SVG spaced anew', () => {
     }
   });
 
+  it('takes places that a program wrote for every letter, rounded, as no spacing by hand', () => {
+    const plain = svg(`<text ${P} x="20" y="80">AVATAR LT</text>`);
+    const places = pens(plain).map((x, i) => (i === 4 ? x + 3 : x).toFixed(2));
+    const listed = svg(`<text ${P} x="${places.join(' ')}" y="80">AVATAR LT</text>`);
+    const [was, kerned, alone] = [pens(listed), pens(refineSvg(listed, faces, OPTIONS).source), pens(refineSvg(plain, faces, OPTIONS).source)];
+    const white = (of: readonly number[], i: number): number => (of[i] ?? 0) - (of[i - 1] ?? 0);
+    for (let i = 1; i < was.length; i++) {
+      // The fifth was put 3 farther along by hand, which is two gaps.
+      const expected = i === 4 || i === 5 ? white(was, i) : white(alone, i);
+      expect(Math.abs(white(kerned, i) - expected))
+        .withContext(String(i))
+        .toBeLessThan(0.02);
+    }
+    const once = refineSvg(listed, faces, OPTIONS).source;
+    expect(refineSvg(once, faces, OPTIONS).source).toBe(once);
+  });
+
   it('tracks by size, and hangs what should hang at the edge', () => {
     const small = svg('<text font-family="Source Sans 3" font-size="9" x="20" y="80">Small words are set wider apart</text>');
     const tracked = refineSvg(small, faces, { steps: ['tracking'] }).source;

@@ -26,6 +26,8 @@ export const SVG_STEPS = ['tracking', 'kerning', 'edges'] as const;
 const DIGITS = 4;
 /** Less than this, in user units, is no change. */
 const LEAST = 0.0005;
+/** A letter that a file places this near to where it stands anyway, in user units, was placed by a program that rounds to hundredths, not by hand. */
+const ROUNDED = 0.015;
 
 /**
  * Spaces the text of an SVG. Texts whose faces are not at hand stay as they are, and so do those that can't be set here. A gap that
@@ -58,7 +60,8 @@ export function refineSvg(source: string, faces: FaceSet, options: CutOptions): 
     blocks.forEach((before, b) => {
       const now = after.get(before.id);
       const taken = text.blocks[b];
-      if (now && taken && now !== before) for (const [character, by] of movesOf(before, now, taken.lines, faces)) moves.set(character, by);
+      if (now && taken && now !== before)
+        for (const [character, by] of movesOf(before, now, taken.lines, faces, text.placement.alongPt)) moves.set(character, by);
     });
     const own = [...moves.values()].some((by) => Math.abs(by) > LEAST * text.placement.alongPt) ? changesOf(source, text, moves) : [];
     if (own.length > 0) changed++;
@@ -76,10 +79,13 @@ const wordsIn = (characters: readonly PlacedCharacter[]): string =>
 /**
  * How far characters have moved along their lines, in points; those within a ligature are left out. Across a gap that was spaced by
  * hand they move together.
+ * @param alongPt points for a user unit.
  */
-function movesOf(before: Block, after: Block, lines: readonly PlacedCharacter[][], faces: FaceSet): [PlacedCharacter, number][] {
+function movesOf(before: Block, after: Block, lines: readonly PlacedCharacter[][], faces: FaceSet, alongPt: number): [PlacedCharacter, number][] {
   const [was, is] = [setBlock(before, faces), setBlock(after, faces)];
-  const byHand = new Set(before.hand.map(({ at }) => at));
+  const hand = new Map(before.hand.map(({ at, milliem }) => [at, milliem]));
+  const byHand = ({ dx, x, style }: PlacedCharacter, at: number): boolean =>
+    dx !== 0 || (x !== undefined && Math.abs(((hand.get(at) ?? 0) * (style.sizePt ?? before.style.sizePt)) / 1000 / alongPt) > ROUNDED);
   const found: [PlacedCharacter, number][] = [];
   let at = 0;
   for (const line of lines) {
@@ -99,7 +105,7 @@ function movesOf(before: Block, after: Block, lines: readonly PlacedCharacter[][
       const [x, goal] = [from.get(offset), to.get(offset)];
       if (x !== undefined && goal !== undefined) {
         const by = goal - x - stays;
-        if (last !== undefined && byHand.has(offset)) kept += by - last;
+        if (last !== undefined && byHand(character, offset)) kept += by - last;
         last = by;
         moved.push([character, by - kept]);
       }
