@@ -17,6 +17,16 @@ describe('the first cut', () => {
     expect(JSON.stringify(cut)).not.toBe(JSON.stringify(before));
     const findings = async (): Promise<number> => Number(await textOf(page, '[data-testid="cut-findings"]'));
     const left = await findings();
+    // The way out is there as a whole.
+    for (const width of [1280, 1024]) {
+      await page.setViewport({ width, height: 800 });
+      const shown = await page.$eval('jx-first-cut .deck-head .btn-dark', (button) => {
+        const { left, right, top, bottom } = button.getBoundingClientRect();
+        return [top + 2, bottom - 2].map((y) => button.contains(document.elementFromPoint((left + right) / 2, y)));
+      });
+      expect(shown).withContext(String(width)).toEqual([true, true]);
+    }
+    await page.setViewport({ width: 1280, height: 800 });
     // One item is given back: the first kerning one.
     const item = 'jx-first-cut section[aria-label="Kerning"] input';
     await page.waitForSelector(item);
