@@ -1,7 +1,8 @@
 /** What designers gave to letters of like shapes: the shapes of the families' letters, and the mean kerning between them. */
 import { kmeans } from 'ml-kmeans';
 import { Matrix, SingularValueDecomposition } from 'ml-matrix';
-import { type Likeness, type Precedents, RANK, liken, pack, precedent, recall, stepFor, unpack } from '@jentrix/core/spacing';
+import { knownOf } from '@jentrix/core/remember';
+import { type Likeness, type Place, type Precedents, RANK, liken, pack, precedent, recall, stepFor, unpack } from '@jentrix/core/spacing';
 import { randomFrom } from '@jentrix/core/testing';
 import type { Samples } from './data';
 
@@ -26,12 +27,9 @@ export function precedentsOf(samples: readonly Samples[]): LearntPrecedents {
   const seen = new Float64Array(SHAPES ** 2);
   const fonts = new Map<string, Set<Samples['font']>>();
   for (const { font } of samples) fonts.set(font.family, (fonts.get(font.family) ?? new Set()).add(font));
-  const likenesses = { left: new Map<Float64Array, Likeness>(), right: new Map<Float64Array, Likeness>() };
-  const likeness = (description: Float64Array, place: 'left' | 'right'): Likeness['shapes'] => {
-    let known = likenesses[place].get(description);
-    if (!known) likenesses[place].set(description, (known = liken(description, place, shapes)));
-    return known.shapes;
-  };
+  const likenesses = { left: new WeakMap<Float64Array, Likeness>(), right: new WeakMap<Float64Array, Likeness>() };
+  const likeness = (description: Float64Array, place: Place): Likeness['shapes'] =>
+    knownOf(likenesses[place], description, () => liken(description, place, shapes)).shapes;
   for (const { font, pairs, truth, described } of samples) {
     const weight = 1 / Math.sqrt(fonts.get(font.family)!.size);
     pairs.forEach((pair, i) => {
@@ -78,7 +76,7 @@ function factorsOf(table: Float64Array): Pick<LearntPrecedents, 'factors' | 'ste
 
 /** The precedent of every pair of a sample. */
 export function precedentsFor({ pairs, described }: Samples, precedents: Precedents): ReturnType<typeof precedent>[] {
-  const all = (place: 'left' | 'right'): Map<string, ReturnType<typeof recall>> =>
+  const all = (place: Place): Map<string, ReturnType<typeof recall>> =>
     new Map([...described].map(([letter, description]) => [letter, recall(description, place, precedents)]));
   const [left, right] = [all('left'), all('right')];
   return pairs.map((pair) => {

@@ -32,7 +32,7 @@ export {
   withoutSmall,
 } from './proposal';
 export type { Learned, ShapeModel } from './learned';
-export { DESCRIBED, type Likeness, type Precedents, RANK, describe, liken, precedent, recall, withPrecedent } from './precedent';
+export { DESCRIBED, type Likeness, type Place, type Precedents, RANK, describe, liken, precedent, recall, withPrecedent } from './precedent';
 export { pack, stepFor, unpack } from './packed';
 export { type FontWord, NO_WORD, type Opinions, certainty, weighed, wordOf } from './evidence';
 export { fontWordOf, measureWord } from './font-word';

@@ -31,7 +31,8 @@ const ROUNDED = 0.015;
 
 /**
  * Spaces the text of an SVG. Texts whose faces are not at hand stay as they are, and so do those that can't be set here. A gap that
- * the file spaces by hand (`dx`, `x`) keeps its white, and a line that begins at a `dx` its beginning: spacing what was spaced changes nothing.
+ * the file spaces by hand (`dx`, `x`) keeps its white, and a line that begins at a `dx` its beginning, so that a step
+ * changes nothing the second time (docs/handing-over.md has what remains).
  * @param options the steps, of `SVG_STEPS`. @throws SvgError
  */
 export function refineSvg(source: string, faces: FaceSet, options: CutOptions): RefinedSvg {
