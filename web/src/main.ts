@@ -8,6 +8,11 @@ import { preloadFor, routes } from './app/routes';
 
 preloadFor(location.pathname);
 
+// What the browser has kept of a page that was left lacks its workers, and may be older than what the server has.
+addEventListener('pageshow', ({ persisted }) => {
+  if (persisted) location.reload();
+});
+
 bootstrapApplication(Root, {
   providers: [
     provideRouter(routes, withComponentInputBinding()),

@@ -32,4 +32,5 @@ export function chanceScore(spread: number): number {
 export const EXERCISES = ['place', 'even', 'wrong', 'leading', 'touch'] as const;
 export type ExerciseKind = (typeof EXERCISES)[number];
 
+/** The arithmetic mean; 0 of none. */
 export const mean = (values: readonly number[]): number => (values.length === 0 ? 0 : values.reduce((sum, value) => sum + value, 0) / values.length);

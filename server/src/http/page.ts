@@ -77,7 +77,9 @@ function begun(folder: string, path: string, nonce: string): string {
   const early = earlySchema.safeParse(JSON.parse(readFileSync(told, 'utf8'))).data ?? {};
   const [, needed] = Object.entries(early).find(([address]) => path.startsWith(address)) ?? [];
   if (!needed) return '';
-  const worker = `<script nonce="${nonce}">self.jentrixEarlyWorker=new Worker("${needed.worker}",{type:"module"})</script>`;
+  // It ends with the page (`web/src/app/engine/ends-with-page.ts`), though none of the application's scripts should get to run.
+  const begin = `const worker=self.jentrixEarlyWorker=new Worker("${needed.worker}",{type:"module"});addEventListener("pagehide",()=>worker.terminate())`;
+  const worker = `<script nonce="${nonce}">{${begin}}</script>`;
   return worker + needed.scripts.map((name) => `<link rel="modulepreload" href="${name}">`).join('');
 }
 

@@ -70,7 +70,8 @@ export async function refineMany(
   // What was made before in a folder below is not made again.
   const inside = resolve(folder) + sep;
   const files = all.filter(({ path }) => !resolve(path).startsWith(inside) || paths.includes(path));
-  const twice = files.find(({ name }, i) => files.findIndex((other) => other.name === name) !== i);
+  const names = new Set<string>();
+  const twice = files.find(({ name }) => names.size === names.add(name).size);
   if (twice) throw new UsageError(`Two of the files are called “${twice.name}”: refine them into folders of their own.`);
   mkdirSync(folder, { recursive: true });
   const record = new Map(Object.entries(readRecord(folder)));

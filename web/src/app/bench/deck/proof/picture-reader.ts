@@ -4,6 +4,7 @@ import type { PictureRead } from '@jentrix/core/reading';
 import * as Comlink from 'comlink';
 import { firstValueFrom } from 'rxjs';
 import { EngineService } from '../../../engine/engine.service';
+import { endsWithPage } from '../../../engine/ends-with-page';
 import type { PictureReading } from '../../../engine/reading-protocol';
 
 /** Most pixels that are read: beyond it nothing gets more exact, only slower. */
@@ -37,7 +38,7 @@ export class PictureReader implements OnDestroy {
     try {
       const { standInId } = await firstValueFrom(this.engine.faces$);
       const { data, width, height, perPixel } = await pixelsAt(`/api/pictures/${encodeURIComponent(pictureId)}`, widthPx, heightPx);
-      const worker = new Worker(new URL('../../../engine/reading.worker', import.meta.url), { type: 'module' });
+      const worker = endsWithPage(new Worker(new URL('../../../engine/reading.worker', import.meta.url), { type: 'module' }));
       this.worker = worker;
       const failed = new Promise<never>((_, fail) => {
         worker.onerror = ({ message }) => fail(new Error(message || 'The reading worker has failed.'));

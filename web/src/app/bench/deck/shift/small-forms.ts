@@ -47,9 +47,17 @@ interface ShownForm extends SmallForm {
       display: block;
       padding: 8px 12px 4px;
     }
+    /* Two rows of two: four beside each other are wider than the list. */
     .choice {
-      flex-wrap: wrap;
+      display: grid;
+      grid-template-columns: 1fr 1fr;
       margin-bottom: 6px;
+    }
+    .choice button:nth-child(even) {
+      border-right: 0;
+    }
+    .choice button:nth-child(n + 3) {
+      border-top: 1px solid var(--jx-rule);
     }
     .form {
       display: block;

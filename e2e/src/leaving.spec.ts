@@ -1,0 +1,47 @@
+import { click, openJob } from './harness';
+import { journey } from './suite';
+
+describe('leaving a page', () => {
+  const current = journey();
+
+  it('ends its workers, and one that is come back to sets what is typed', async () => {
+    const { page, server } = current;
+    await page.evaluateOnNewDocument(() => {
+      const { terminate } = Worker.prototype;
+      Worker.prototype.terminate = function (this: Worker): void {
+        sessionStorage.setItem('ended', String(Number(sessionStorage.getItem('ended') ?? 0) + 1));
+        terminate.call(this);
+      };
+    });
+    const ended = (): Promise<number> => page.evaluate(() => Number(sessionStorage.getItem('ended')));
+    // The worker of a job that is opened from the shelf is the application's, that of a job's address the document's.
+    await page.goto(server.url, { waitUntil: 'load' });
+    await openJob(page, 'Open-day');
+    const address = page.url();
+    await page.goto(`${server.url}/recipes`, { waitUntil: 'load' });
+    expect(await ended()).toBe(1);
+    await page.goto(address, { waitUntil: 'load' });
+    await page.waitForSelector('jx-table [data-block] path');
+    await page.goto(`${server.url}/recipes`, { waitUntil: 'load' });
+    expect(await ended()).toBe(2);
+    await page.goBack({ waitUntil: 'load' });
+    await page.waitForSelector('jx-table [data-block] path');
+    const letters = (): Promise<number> => page.$$eval('jx-table [data-block] path', ({ length }) => length);
+    const before = await letters();
+    await click(page, 'jx-copy-column textarea');
+    await page.keyboard.press('End');
+    await page.keyboard.type('nn');
+    await page.waitForFunction((count) => document.querySelectorAll('jx-table [data-block] path').length === count + 2, {}, before);
+  });
+
+  it('a page that the browser has kept is loaded anew', async () => {
+    const { page } = current;
+    await page.waitForSelector('.card-job img');
+    const [loaded] = await Promise.all([
+      page.waitForNavigation({ waitUntil: 'load' }),
+      page.evaluate(() => void dispatchEvent(new PageTransitionEvent('pageshow', { persisted: true }))),
+    ]);
+    expect(loaded?.ok()).toBeTrue();
+    await page.waitForSelector('.card-job img');
+  });
+});
