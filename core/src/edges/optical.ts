@@ -3,6 +3,7 @@
  * (docs/spacing.md, "Along an edge"). Lengths in em.
  */
 import type { FaceInstance } from '../face';
+import { knownOf } from '../remember';
 import { BAND, BANDS, DEEPEST, type GlyphProfile, LOWEST, UPRIGHT, leanOf, profileOutline } from '../spacing';
 
 export type EdgeSide = 'left' | 'right';
@@ -80,31 +81,26 @@ const known = new WeakMap<FaceInstance, Known>();
 export const uprightProfile = (instance: FaceInstance, glyphId: number): GlyphProfile | undefined =>
   profileOutline(instance.outline(glyphId), instance.advance(glyphId), instance.unitsPerEm, UPRIGHT);
 
-function knownOf(instance: FaceInstance): Known {
-  let found = known.get(instance);
-  if (!found) {
-    const glyph = (letter: string): GlyphProfile | undefined => {
-      const id = instance.nominalGlyph(letter.codePointAt(0) ?? 0);
-      return id === undefined ? undefined : uprightProfile(instance, id);
-    };
-    const stem = glyph('H') ?? glyph('l');
-    const leans = leanOf(instance).slope !== 0;
-    const wall = 1 / REACH ** 2;
-    const round = glyph('O');
-    found = {
-      leans,
-      stem: { left: stem ? nearness(metBy(stem, 'left', leans).depths, 0) : wall, right: stem ? nearness(metBy(stem, 'right', leans).depths, 0) : wall },
-      overshoot: round ? Math.max(0, Math.min(MOST_OVERSHOOT, round.top - instance.metrics.capHeight / instance.unitsPerEm, -round.bottom)) : 0,
-      sides: new Map(),
-    };
-    known.set(instance, found);
-  }
-  return found;
+function measureEdges(instance: FaceInstance): Known {
+  const glyph = (letter: string): GlyphProfile | undefined => {
+    const id = instance.nominalGlyph(letter.codePointAt(0) ?? 0);
+    return id === undefined ? undefined : uprightProfile(instance, id);
+  };
+  const stem = glyph('H') ?? glyph('l');
+  const leans = leanOf(instance).slope !== 0;
+  const wall = 1 / REACH ** 2;
+  const round = glyph('O');
+  return {
+    leans,
+    stem: { left: stem ? nearness(metBy(stem, 'left', leans).depths, 0) : wall, right: stem ? nearness(metBy(stem, 'right', leans).depths, 0) : wall },
+    overshoot: round ? Math.max(0, Math.min(MOST_OVERSHOOT, round.top - instance.metrics.capHeight / instance.unitsPerEm, -round.bottom)) : 0,
+    sides: new Map(),
+  };
 }
 
 /** The side of a glyph beside an edge; undefined where it has no ink. */
 export function edgeShape(instance: FaceInstance, glyphId: number, side: EdgeSide): EdgeShape | undefined {
-  const { sides, stem, overshoot, leans } = knownOf(instance);
+  const { sides, stem, overshoot, leans } = knownOf(known, instance, () => measureEdges(instance));
   const key = glyphId * 2 + (side === 'left' ? 0 : 1);
   if (sides.has(key)) return sides.get(key);
   const profile = uprightProfile(instance, glyphId);

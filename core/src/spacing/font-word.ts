@@ -1,5 +1,6 @@
 /** How far a font's own kerning can be believed, measured on its own letters. */
 import { type Face, ownKerning } from '../face';
+import { knownOf } from '../remember';
 import { type FontWord, type Opinions, wordOf } from './evidence';
 import { profileOf } from './profile';
 import type { ShapeModel } from './learned';
@@ -13,14 +14,7 @@ const EVERY = 12;
 const words = new WeakMap<Face, FontWord>();
 
 /** How far a font's kerning is to be believed; measured once, at its default position. */
-export function fontWordOf(face: Face): FontWord {
-  let word = words.get(face);
-  if (!word) {
-    word = measureWord(face);
-    words.set(face, word);
-  }
-  return word;
-}
+export const fontWordOf = (face: Face): FontWord => knownOf(words, face, () => measureWord(face));
 
 /** The same, measured. @param model another than the shipped one. */
 export const measureWord = (face: Face, model?: ShapeModel): FontWord => wordOf(opinionsOf(face, model));

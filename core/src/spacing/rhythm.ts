@@ -4,6 +4,7 @@
  * encoding gives the same answers. Lengths in em.
  */
 import type { FaceInstance } from '../face';
+import { knownOf } from '../remember';
 import { type GlyphProfile, profileOf } from './profile';
 import { isRound, isStraight } from './side-shape';
 import { EASE, type Power, offsetForWhite, roughDistance, whiteBetween } from './white';
@@ -53,14 +54,7 @@ export function heightClass({ top }: GlyphProfile, { capHeight, xHeight }: Pick<
 const rhythms = new WeakMap<FaceInstance, Rhythm>();
 
 /** The rhythm of a face at its axis position; measured once. */
-export function rhythmOf(instance: FaceInstance): Rhythm {
-  let rhythm = rhythms.get(instance);
-  if (!rhythm) {
-    rhythm = measureRhythm(instance);
-    rhythms.set(instance, rhythm);
-  }
-  return rhythm;
-}
+export const rhythmOf = (instance: FaceInstance): Rhythm => knownOf(rhythms, instance, () => measureRhythm(instance));
 
 function measureRhythm(instance: FaceInstance): Rhythm {
   const standing: GlyphProfile[] = [];
@@ -156,28 +150,31 @@ export interface Bearing {
   short: number;
 }
 
-const bearings = new WeakMap<GlyphProfile, WeakMap<Rhythm, { left: Bearing; right: Bearing }>>();
+interface Bearings {
+  left: Bearing;
+  right: Bearing;
+}
+
+const bearings = new WeakMap<GlyphProfile, WeakMap<Rhythm, Bearings>>();
 
 /** The bearings of both sides of a letter against the face's references; measured once. */
-export function bearingsOf(profile: GlyphProfile, rhythm: Rhythm): { left: Bearing; right: Bearing } {
-  let known = bearings.get(profile);
-  if (!known) bearings.set(profile, (known = new WeakMap()));
-  let measured = known.get(rhythm);
-  if (!measured) {
-    const own = heightClass(profile, rhythm);
-    const against = (height: Height, side: 'left' | 'right'): number =>
-      median(
-        rhythm.references[height].all.map((reference) =>
-          side === 'right'
-            ? offsetForWhite(profile.right, reference.left, rhythm.targets[4][own][height], 4)
-            : offsetForWhite(reference.right, profile.left, rhythm.targets[4][height][own], 4),
-        ),
-      );
-    measured = {
-      left: { tall: against('tall', 'left'), short: against('short', 'left') },
-      right: { tall: against('tall', 'right'), short: against('short', 'right') },
-    };
-    known.set(rhythm, measured);
-  }
-  return measured;
+export function bearingsOf(profile: GlyphProfile, rhythm: Rhythm): Bearings {
+  const byRhythm = knownOf(bearings, profile, () => new WeakMap<Rhythm, Bearings>());
+  return knownOf(byRhythm, rhythm, () => measureBearings(profile, rhythm));
+}
+
+function measureBearings(profile: GlyphProfile, rhythm: Rhythm): Bearings {
+  const own = heightClass(profile, rhythm);
+  const against = (height: Height, side: 'left' | 'right'): number =>
+    median(
+      rhythm.references[height].all.map((reference) =>
+        side === 'right'
+          ? offsetForWhite(profile.right, reference.left, rhythm.targets[4][own][height], 4)
+          : offsetForWhite(reference.right, profile.left, rhythm.targets[4][height][own], 4),
+      ),
+    );
+  return {
+    left: { tall: against('tall', 'left'), short: against('short', 'left') },
+    right: { tall: against('tall', 'right'), short: against('short', 'right') },
+  };
 }

@@ -13,7 +13,8 @@ import {
 } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import type { Progress } from '@jentrix/core/drill/kept';
-import { BarController, BarElement, CategoryScale, Chart, type ChartData, LineController, LineElement, LinearScale, PointElement, Tooltip } from 'chart.js';
+import { BarController, BarElement, CategoryScale, type ChartData, LineController, LineElement, LinearScale, PointElement, Tooltip } from 'chart.js';
+import { Chart } from '../ui/charts';
 import { PreferencesService } from '../ui/preferences.service';
 
 Chart.register(BarController, BarElement, CategoryScale, LinearScale, LineController, LineElement, PointElement, Tooltip);
@@ -198,7 +199,7 @@ export class ProgressPanel implements OnDestroy {
     chart.data = data;
     const style = getComputedStyle(canvas);
     for (const scale of Object.values(chart.options.scales ?? {})) {
-      if (scale?.ticks) Object.assign(scale.ticks, { color: style.getPropertyValue('--jx-quiet').trim(), font: { size: 11 } });
+      if (scale?.ticks) scale.ticks.color = style.getPropertyValue('--jx-quiet').trim();
       if (scale?.grid) Object.assign(scale.grid, { color: style.getPropertyValue('--jx-rule').trim() });
     }
     chart.update('none');

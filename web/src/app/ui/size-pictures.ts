@@ -6,6 +6,12 @@ import { SizePicture } from './size-picture';
 const LARGEST = 58;
 const KIND_NAMES: Readonly<Record<SheetPreset['kind'], string>> = { poster: 'Posters', slides: 'Slides', social: 'Social graphics', flyer: 'Flyers and pages' };
 
+/** What is written under a picture: a size that is part of the name is not said twice. */
+function shown(preset: SheetPreset): { preset: SheetPreset; label: string; size: string } {
+  const size = `${preset.width} × ${preset.height} ${preset.unit}`;
+  return { preset, label: preset.name.replace(size, '').trim(), size };
+}
+
 /** Common sizes as pictures in their proportions; one or several are chosen. */
 @Component({
   selector: 'jx-size-pictures',
@@ -15,11 +21,11 @@ const KIND_NAMES: Readonly<Record<SheetPreset['kind'], string>> = { poster: 'Pos
       <section>
         <h3>{{ kind.name }}</h3>
         <div class="sizes" role="group" [attr.aria-label]="kind.name">
-          @for (preset of kind.presets; track preset.name) {
-            <button type="button" [attr.aria-pressed]="chosen().includes(preset)" (click)="toggle(preset)">
-              <span class="room"><jx-size-picture [preset]="preset" [among]="kind.presets" [largest]="largest" /></span>
-              <span>{{ preset.name + ' ' }}</span>
-              <small class="quiet">{{ preset.width }} × {{ preset.height }} {{ preset.unit }}</small>
+          @for (one of kind.shown; track one.preset.name) {
+            <button type="button" [attr.aria-pressed]="chosen().includes(one.preset)" (click)="toggle(one.preset)">
+              <span class="room"><jx-size-picture [preset]="one.preset" [among]="kind.presets" [largest]="largest" /></span>
+              <span>{{ one.label + ' ' }}</span>
+              <small class="quiet">{{ one.size }}</small>
             </button>
           }
         </div>
@@ -83,10 +89,10 @@ export class SizePictures {
   readonly chosen = model.required<readonly SheetPreset[]>();
 
   protected readonly largest = LARGEST;
-  protected readonly kinds = (['poster', 'flyer', 'social', 'slides'] as const).map((kind) => ({
-    name: KIND_NAMES[kind],
-    presets: SHEET_PRESETS.filter((preset) => preset.kind === kind),
-  }));
+  protected readonly kinds = (['poster', 'flyer', 'social', 'slides'] as const).map((kind) => {
+    const presets = SHEET_PRESETS.filter((preset) => preset.kind === kind);
+    return { name: KIND_NAMES[kind], presets, shown: presets.map(shown) };
+  });
 
   protected toggle(preset: SheetPreset): void {
     this.chosen.update((chosen) => (chosen.includes(preset) ? chosen.filter((one) => one !== preset) : [...chosen, preset]));

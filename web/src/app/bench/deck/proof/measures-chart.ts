@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, type ElementRef, type OnDestroy, afterRenderEffect, computed, inject, signal, viewChild } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { BarController, BarElement, CategoryScale, Chart, LinearScale, Tooltip } from 'chart.js';
+import { BarController, BarElement, CategoryScale, LinearScale, Tooltip } from 'chart.js';
+import { Chart } from '../../../ui/charts';
 import { PreferencesService } from '../../../ui/preferences.service';
 import { showValue } from '../../../ui/numbers';
 import { BenchStore } from '../../bench.store';
@@ -154,7 +155,7 @@ export class MeasuresChart implements OnDestroy {
       { label: 'after', data: rows.map(({ after }) => after), backgroundColor: colour('--jx-open'), barPercentage: 0.9 },
     ];
     for (const scale of Object.values(this.chart.options.scales ?? {})) {
-      if (scale?.ticks) Object.assign(scale.ticks, { color: colour('--jx-quiet'), font: { size: 11 } });
+      if (scale?.ticks) scale.ticks.color = colour('--jx-quiet');
       if (scale?.grid) Object.assign(scale.grid, { color: colour('--jx-rule') });
     }
     this.chart.update('none');

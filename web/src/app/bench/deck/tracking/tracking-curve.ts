@@ -1,7 +1,8 @@
 import { ChangeDetectionStrategy, Component, type ElementRef, type OnDestroy, afterRenderEffect, inject, input, viewChild } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { Chart, LineController, LineElement, LinearScale, LogarithmicScale, PointElement, ScatterController, Tooltip } from 'chart.js';
+import { LineController, LineElement, LinearScale, LogarithmicScale, PointElement, ScatterController, Tooltip } from 'chart.js';
 import type { TrackingCurve } from '../../../engine/protocol';
+import { Chart } from '../../../ui/charts';
 import { PreferencesService } from '../../../ui/preferences.service';
 import { showSigned, showValue } from '../../../ui/numbers';
 
@@ -80,12 +81,12 @@ export class TrackingCurveChart implements OnDestroy {
             type: 'logarithmic',
             min: 6,
             max: 240,
-            title: { display: true, text: 'size, pt', font: { size: 11 } },
-            ticks: { autoSkip: false, maxRotation: 0, font: { size: 11 }, callback: (value) => String(value) },
+            title: { display: true, text: 'size, pt' },
+            ticks: { autoSkip: false, maxRotation: 0, callback: (value) => String(value) },
             grid: {},
             afterBuildTicks: (axis) => (axis.ticks = TICKS.map((value) => ({ value }))),
           },
-          y: { title: { display: true, text: 'tracking, 1/1000 em', font: { size: 11 } }, ticks: { callback: (value) => showValue(Number(value)) }, grid: {} },
+          y: { title: { display: true, text: 'tracking, 1/1000 em' }, ticks: { callback: (value) => showValue(Number(value)) }, grid: {} },
         },
         plugins: { tooltip: { callbacks: { label: ({ parsed }) => `${showValue(parsed.x ?? 0)} pt: ${showSigned(parsed.y ?? 0)}` } } },
       },
