@@ -1,4 +1,4 @@
-import { cpSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { cpSync, existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { readJobFile, writeJobFile } from '../formats';
@@ -108,6 +108,10 @@ describe('jentrix command', () => {
     // Only what has changed since is refined again.
     writeFileSync(join(from, 'one.svg'), svg('WATCH'));
     expect((await run('refine', from, '--out', to)).out).toContain('1 refined, 2 as they were made before, 1 failed');
+    // Two that would be written to one name are told before anything is written.
+    cpSync(join(from, 'one.svg'), join(from, 'inner', 'one.svg'));
+    const twice = await run('refine', join(from, 'one.svg'), join(from, 'inner', 'one.svg'), '--out', join(folder, 'twice'));
+    expect([twice.status, twice.error.includes('Two of the files are called “one.svg”'), existsSync(join(folder, 'twice'))]).toEqual([2, true, false]);
     for (const wrong of [
       ['refine', from, '-o', single],
       ['refine', from, '--out', from],
