@@ -1,16 +1,10 @@
 import { ChangeDetectionStrategy, Component, model } from '@angular/core';
 import { SHEET_PRESETS, type SheetPreset } from '@jentrix/core/job';
-import { SizePicture } from './size-picture';
+import { SizePicture, sizeLabel } from './size-picture';
 
 /** How long the longest of a kind is shown, in CSS pixels. */
 const LARGEST = 58;
 const KIND_NAMES: Readonly<Record<SheetPreset['kind'], string>> = { poster: 'Posters', slides: 'Slides', social: 'Social graphics', flyer: 'Flyers and pages' };
-
-/** What is written under a picture: a size that is part of the name is not said twice. */
-function shown(preset: SheetPreset): { preset: SheetPreset; label: string; size: string } {
-  const size = `${preset.width} × ${preset.height} ${preset.unit}`;
-  return { preset, label: preset.name.replace(size, '').trim(), size };
-}
 
 /** Common sizes as pictures in their proportions; one or several are chosen. */
 @Component({
@@ -21,11 +15,12 @@ function shown(preset: SheetPreset): { preset: SheetPreset; label: string; size:
       <section>
         <h3>{{ kind.name }}</h3>
         <div class="sizes" role="group" [attr.aria-label]="kind.name">
-          @for (one of kind.shown; track one.preset.name) {
-            <button type="button" [attr.aria-pressed]="chosen().includes(one.preset)" (click)="toggle(one.preset)">
-              <span class="room"><jx-size-picture [preset]="one.preset" [among]="kind.presets" [largest]="largest" /></span>
-              <span>{{ one.label + ' ' }}</span>
-              <small class="quiet">{{ one.size }}</small>
+          @for (preset of kind.presets; track preset.name) {
+            @let label = labelOf(preset);
+            <button type="button" [attr.aria-pressed]="chosen().includes(preset)" (click)="toggle(preset)">
+              <span class="room"><jx-size-picture [preset]="preset" [among]="kind.presets" [largest]="largest" /></span>
+              <span>{{ label.name + ' ' }}</span>
+              <small class="quiet">{{ label.measures }}</small>
             </button>
           }
         </div>
@@ -89,10 +84,11 @@ export class SizePictures {
   readonly chosen = model.required<readonly SheetPreset[]>();
 
   protected readonly largest = LARGEST;
-  protected readonly kinds = (['poster', 'flyer', 'social', 'slides'] as const).map((kind) => {
-    const presets = SHEET_PRESETS.filter((preset) => preset.kind === kind);
-    return { name: KIND_NAMES[kind], presets, shown: presets.map(shown) };
-  });
+  protected readonly labelOf = sizeLabel;
+  protected readonly kinds = (['poster', 'flyer', 'social', 'slides'] as const).map((kind) => ({
+    name: KIND_NAMES[kind],
+    presets: SHEET_PRESETS.filter((preset) => preset.kind === kind),
+  }));
 
   protected toggle(preset: SheetPreset): void {
     this.chosen.update((chosen) => (chosen.includes(preset) ? chosen.filter((one) => one !== preset) : [...chosen, preset]));

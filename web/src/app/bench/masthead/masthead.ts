@@ -20,7 +20,7 @@ import { bootstrapArrowClockwise, bootstrapArrowCounterclockwise, bootstrapPlus,
 import { CommitField } from '../../ui/commit-field.directive';
 import { MenuFocus } from '../../ui/menu-focus.directive';
 import { ToastService } from '../../ui/toasts';
-import { SizePicture } from '../../ui/size-picture';
+import { SizePicture, sizeLabel } from '../../ui/size-picture';
 import { SortByDrag, type Sorted } from '../../ui/sort-by-drag.directive';
 import { Wordmark } from '../../ui/wordmark';
 import { BenchStore } from '../bench.store';
@@ -58,6 +58,7 @@ export class Masthead {
   private readonly injector = inject(Injector);
 
   protected readonly presets = SHEET_PRESETS;
+  protected readonly labelOf = sizeLabel;
   protected readonly history = toSignal(this.store.history$);
   protected readonly job = toSignal(this.store.job$);
   protected readonly view = toSignal(this.store.view$, { requireSync: true });

@@ -27,6 +27,7 @@ import { ToastService } from '../../../ui/toasts';
 import { type ValueChange, ValueField } from '../../../ui/value-field';
 import { BenchStore } from '../../bench.store';
 import { showValue } from '../../../ui/numbers';
+import { sizeLabel } from '../../../ui/size-picture';
 
 type Margin = keyof Sheet['margins'];
 
@@ -44,6 +45,7 @@ export class SheetPanel {
   private readonly api = inject(ApiService);
   private readonly toasts = inject(ToastService);
   protected readonly presets = SHEET_PRESETS;
+  protected readonly labelOf = sizeLabel;
   protected readonly units = LENGTH_UNITS;
   protected readonly margins: readonly { key: Margin; label: string }[] = [
     { key: 'topPt', label: 'top' },
