@@ -31,6 +31,10 @@ export const jobEventSchema = z.object({ revision: z.int() });
 export const jobRecordSchema = z.object({ id: z.string(), revision: z.int(), updatedAt: z.string(), job: jobSchema });
 export type JobRecord = z.infer<typeof jobRecordSchema>;
 
+/** The answer to a write: the job is there as it was sent. */
+export const savedSchema = jobRecordSchema.omit({ job: true });
+export type Saved = z.infer<typeof savedSchema>;
+
 /** A file that was put on the shelf as a job: what it is called there, and what people are told of it. */
 export const takenSchema = z.object({ id: z.string(), notes: z.array(z.string()) });
 

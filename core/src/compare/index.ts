@@ -2,4 +2,4 @@ export { BLOCK_ASPECTS, BREAKING_NAMES, SHEET_ASPECTS } from './aspects';
 export { type Change, type CompareOptions, compareJobs, giveBack } from './compare';
 export { inShort } from './in-short';
 export { onLines } from './lines';
-export { sayChange } from './say';
+export { nameStep, sayChange } from './say';

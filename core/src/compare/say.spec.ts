@@ -1,5 +1,19 @@
-import { addBlock, createBlock, createJob, letterName, relead, removeBlock, resizeSheet, restyle, retitle, withHand, withIntended, withKind } from '../job';
-import { sayChange } from '.';
+import {
+  addBlock,
+  createBlock,
+  editWords,
+  createJob,
+  letterName,
+  relead,
+  removeBlock,
+  resizeSheet,
+  restyle,
+  retitle,
+  withHand,
+  withIntended,
+  withKind,
+} from '../job';
+import { nameStep, sayChange } from '.';
 
 describe('what an edit changed', () => {
   let n = 0;
@@ -24,6 +38,15 @@ describe('what an edit changed', () => {
     const two = addBlock(start, sheet.id, createBlock('new', 'Tea\nand cocoa', { xPt: 0, yPt: 0, widthPt: 1, heightPt: 1 }));
     expect([sayChange(start, two), sayChange(removeBlock(two, id), two)]).toEqual(['Added: Tea and cocoa.', 'Added: Your headline goes here.']);
     expect(sayChange(two, start)).toBe('Taken off: Tea and cocoa.');
+  });
+
+  it('names the step it was', () => {
+    expect(nameStep(start, restyle(start, id, { trackingMilliem: -12 }))).toBe('tracking −12');
+    expect(nameStep(start, withHand(start, id, 4, 15))).toBe('kerning of “r ” +15');
+    expect(nameStep(start, editWords(start, id, [{ start: 0, end: 0, insert: 'Nights ' }]))).toBe('typing “Nights”');
+    expect(nameStep(start, editWords(start, id, [{ start: 0, end: 5, insert: '' }]))).toBe('deleting “Your”');
+    expect(nameStep(start, removeBlock(start, id))).toBe('taken off: Your headline goes here');
+    expect(nameStep(start, { ...start })).toBe('the last change');
   });
 
   it('names what is silent when it is read', () => {

@@ -2,13 +2,16 @@
 import { type LengthUnit, printSigned } from '../units';
 import { BLOCK_ASPECTS, SHEET_ASPECTS, changedAspects, differ, printed } from './aspects';
 import { inShort } from './in-short';
-import { type Block, type Job, type StyleKey, letterName, styleName } from '../job';
+import { type Block, type Job, type StyleKey, letterName, splicesBetween, styleName } from '../job';
+
+/** How single letters are told: by their names, for people who don’t see them, or as they are. */
+type Letters = 'spoken' | 'seen';
 
 /**
  * What differs between two states of a job, the nearest thing first; empty where only words did (those are read as they are typed)
- * or nothing that can be said. @param names how a face is called.
+ * or nothing that can be said. @param names how a face is called. @param letters whether single letters are named or shown
  */
-export function sayChange(before: Job, after: Job, names: (faceId: string) => string = (id) => id): string {
+export function sayChange(before: Job, after: Job, names: (faceId: string) => string = (id) => id, letters: Letters = 'spoken'): string {
   if (before === after) return '';
   if (before.title !== after.title) return `The job is called ${after.title}.`;
   if (before.kind !== after.kind) return `The job is for: ${after.kind}.`;
@@ -28,11 +31,33 @@ export function sayChange(before: Job, after: Job, names: (faceId: string) => st
     });
     const [first] = changed;
     if (!first) return 'Another order of blocks.';
-    const said = blockChange(first.was, first.block, sheet.unit, names);
+    const said = blockChange(first.was, first.block, sheet.unit, { names, letters });
     return changed.length > 1 && said ? `${changed.length} blocks: ${said}` : said;
   }
   return '';
 }
+
+/**
+ * What a step from one state of a job to another is called: “tracking −10”, “typing “nights””.
+ * @param names how a face is called
+ */
+export function nameStep(before: Job, after: Job, names?: (faceId: string) => string): string {
+  const said = sayChange(before, after, names, 'seen').replace(/\.$/, '');
+  // What begins with a name of its own keeps its capital.
+  if (said) return /^(Added|Another|Taken off)/.test(said) || before.title === after.title ? `${said.charAt(0).toLowerCase()}${said.slice(1)}` : said;
+  const was = wordsOf(before);
+  for (const [id, words] of wordsOf(after)) {
+    const old = was.get(id);
+    if (old === undefined || old === words) continue;
+    const [first] = splicesBetween(old, words);
+    const typed = first?.insert.trim() ?? '';
+    return typed ? `typing “${inShort(typed, 20)}”` : `deleting “${inShort(old.slice(first?.start, first?.end), 20)}”`;
+  }
+  return 'the last change';
+}
+
+/** The words of every block. */
+const wordsOf = ({ sheets }: Job): ReadonlyMap<string, string> => new Map(sheets.flatMap(({ blocks }) => blocks.map(({ id, words }) => [id, words])));
 
 function blocksChanged(before: readonly Block[], after: readonly Block[]): string {
   const had = new Set(before.map(({ id }) => id));
@@ -47,7 +72,7 @@ const sentence = (said: string): string => said && `${said.charAt(0).toUpperCase
 /** Aspects that stand at places in the words. */
 const ANCHORED = new Set(['line-leading', 'line-indents', 'tightened', 'intended']);
 
-function blockChange(was: Block, block: Block, unit: LengthUnit, names: (faceId: string) => string): string {
+function blockChange(was: Block, block: Block, unit: LengthUnit, { names, letters }: { names: (faceId: string) => string; letters: Letters }): string {
   const parts: string[] = [];
   for (const key of Object.keys(block.style) as StyleKey[]) {
     const [old, value] = [firstOf(was, key), firstOf(block, key)];
@@ -59,20 +84,21 @@ function blockChange(was: Block, block: Block, unit: LengthUnit, names: (faceId:
     if (was.words !== block.words && ANCHORED.has(id)) continue;
     parts.push(become ? become(was, block) : `${name} ${show(block, unit)}`);
   }
-  if (differ(was.hand, block.hand) && was.words === block.words) parts.push(handChange(was, block));
+  if (differ(was.hand, block.hand) && was.words === block.words) parts.push(handChange(was, block, letters));
   return sentence(parts.join(', '));
 }
 
 /** What runs say of a property, when any does. */
 const firstOf = ({ runs }: Block, key: StyleKey): unknown => runs.find(({ style }) => style[key] !== undefined)?.style[key];
 
-function handChange(was: Block, block: Block): string {
+function handChange(was: Block, block: Block, letters: Letters): string {
   const old = new Map(was.hand.map(({ at, milliem }) => [at, milliem]));
   const now = new Map(block.hand.map(({ at, milliem }) => [at, milliem]));
   const changed = [...new Set([...old.keys(), ...now.keys()])].filter((at) => old.get(at) !== now.get(at));
   const [at = 0] = changed;
   if (changed.length !== 1) return `${changed.length} gaps by hand`;
-  const pair = [block.words.charAt(at - 1), block.words.charAt(at)].map(letterName).join(' ');
+  const pair = [block.words.charAt(at - 1), block.words.charAt(at)];
   const value = now.get(at);
-  return `gap ${pair}, by hand ${value === undefined ? 'nothing' : printSigned(value)}`;
+  if (letters === 'seen') return `kerning of “${pair.join('')}” ${value === undefined ? 'reset' : printSigned(value)}`;
+  return `gap ${pair.map(letterName).join(' ')}, by hand ${value === undefined ? 'nothing' : printSigned(value)}`;
 }

@@ -18,6 +18,34 @@ export function splicesBetween(before: string, after: string, caret?: number): S
   return start < end || insert !== '' ? [edited] : [];
 }
 
+/**
+ * Splices of one text, for what others have made of that text meanwhile: each stands where its letters have gone, and takes out no letter
+ * that others put in.
+ * @param before the text the splices were made for. @param now what it has become
+ */
+export function carriedSplices(splices: readonly Splice[], before: string, now: string): Splice[] {
+  if (before === now) return [...splices];
+  const others = splicesBetween(before, now);
+  /** Where a place has gone. @param behind whether it stands behind what was put in right there */
+  const gone = (at: number, behind: boolean): number =>
+    others.reduce((moved, { start, end, insert }) => {
+      if (at < start) return moved;
+      if (at > end) return moved + insert.length - (end - start);
+      return moved - (at - start) + (behind ? insert.length : 0);
+    }, at);
+  return splices.flatMap(({ start, end, insert }): Splice[] => {
+    if (start === end) return [{ start: gone(start, true), end: gone(start, true), insert }];
+    // Letters of others inside what was taken out stay: it is taken out around them.
+    const inside = others.filter((one) => one.insert !== '' && one.start > start && one.start < end).sort((a, b) => b.start - a.start);
+    const cuts = [end, ...inside.map((one) => one.start)];
+    return cuts.map((cut, i): Splice => {
+      const from = cuts[i + 1] ?? start;
+      const [first, last] = [gone(from, true), gone(cut, false)];
+      return { start: first, end: Math.max(first, last), insert: i === cuts.length - 1 ? insert : '' };
+    });
+  });
+}
+
 /** The one splice that ends at the caret and turns one text into the other; undefined where there is none, as after a move inside a text. */
 function editBefore(before: string, after: string, caret: number): Splice | undefined {
   const end = before.length - (after.length - caret);

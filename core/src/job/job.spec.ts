@@ -26,6 +26,7 @@ import {
   resolveSheet,
   spliceWords,
   isGraphemeBoundary,
+  carriedSplices,
   splicesBetween,
   styleAt,
   styledRanges,
@@ -298,6 +299,27 @@ describe('words', () => {
           if (at < head.length) expect(kept.get(at)).toBe(at + 1);
           if (at > head.length + gone.length) expect(kept.get(at + shift)).toBe(at + 1);
         }
+      }),
+      { numRuns: 3000 },
+    );
+  });
+
+  it('carries an edit over to what others made of the words, and takes out nothing that they put in', () => {
+    const upper = fc.nat({ max: 8 }).map((count) => 'ABCDEFGH'.slice(0, count));
+    const lower = fc.string({ unit: fc.constantFrom('x', 'y'), maxLength: 4 });
+    const places = fc.tuple(fc.nat({ max: 8 }), fc.nat({ max: 4 }));
+    fc.assert(
+      fc.property(upper, places, lower, places, (words, [at, length], typed, [where, gone]) => {
+        const change = (from: number, count: number, insert: string): string => words.slice(0, from) + insert + words.slice(from + count);
+        const theirs = change(where, gone, 'zz');
+        const mine = splicesBetween(words, change(at, length, typed), Math.min(at, words.length) + typed.length);
+        const merged = carriedSplices(mine, words, theirs).reduce(spliceWords, block(theirs)).words;
+        expect(merged.replace(/[^z]/g, '')).toBe('zz');
+        expect(merged.replace(/[^xy]/g, '')).toBe(typed);
+        // Apart from each other, both edits are in it.
+        const [mineFrom, mineTo] = [Math.min(at, words.length), Math.min(at + length, words.length)];
+        if (Math.min(where, words.length) > mineTo)
+          expect(merged).toBe(words.slice(0, mineFrom) + typed + words.slice(mineTo, where) + theirs.slice(Math.min(where, words.length)));
       }),
       { numRuns: 3000 },
     );

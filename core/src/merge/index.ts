@@ -1,1 +1,1 @@
-export { type Clash, type Merged, mergerOf } from './merge';
+export { type Clash, type MergeOptions, type Merged, mergerOf, startedFrom } from './merge';

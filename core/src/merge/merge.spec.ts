@@ -12,10 +12,12 @@ import {
   removeBlock,
   restyle,
   retitle,
+  spliceWords,
+  updateBlock,
   withHand,
   withSheet,
 } from '../job';
-import { mergerOf } from '.';
+import { mergerOf, startedFrom } from '.';
 
 const frame = { xPt: 0, yPt: 0, widthPt: 100, heightPt: 40 };
 const copyOf = (job: Job): Job => jobSchema.parse(JSON.parse(JSON.stringify(job)));
@@ -107,6 +109,53 @@ describe('what two people made of one job', () => {
     expect([taken.clashes, allBlocks(taken.job).find(({ id }) => id === 'a')?.style.trackingMilliem]).toEqual([[{ kind: 'block', id: 'a' }], 20]);
     expect(mergerOf(base, retitle(base, 'Theirs'))(retitle(base, 'Mine')).clashes).toEqual([{ kind: 'job', field: 'title' }]);
     expect(mergerOf(base, withSheet(base, 'one', { name: 'T' }))(withSheet(base, 'one', { name: 'M' })).clashes).toEqual([{ kind: 'sheet', id: 'one', field: 'name' }]); // prettier-ignore
+  });
+
+  it('puts a block that both changed together setting by setting where that is asked for, and says which settings both changed', () => {
+    const options = { withinBlocks: true, prefer: 'theirs' } as const;
+    const blockOf = (job: Job): Block | undefined => allBlocks(job).find(({ id }) => id === 'a');
+    const mine = withHand(restyle(base, 'a', { trackingMilliem: 20 }), 'a', 2, -10);
+    const theirs = withHand(restyle(base, 'a', { sizePt: 30, trackingMilliem: 40 }), 'a', 4, 15);
+    const { job, clashes } = mergerOf(base, copyOf(theirs), options)(mine);
+    expect(blockOf(job)?.style).toEqual(jasmine.objectContaining({ sizePt: 30, trackingMilliem: 40 }));
+    expect(blockOf(job)?.hand).toEqual([{ at: 2, milliem: -10 }, { at: 4, milliem: 15 }]); // prettier-ignore
+    expect(clashes).toEqual([{ kind: 'block', id: 'a' }]);
+    // What stands at places in the words goes with its letters.
+    const edited = updateBlock(theirs, 'a', (block) => spliceWords(block, { start: 0, end: 0, insert: 'New ' }));
+    const merged = blockOf(mergerOf(base, copyOf(edited), options)(mine).job);
+    expect([merged?.words, merged?.hand]).toEqual(['New Words a', [{ at: 6, milliem: -10 }, { at: 8, milliem: 15 }]]); // prettier-ignore
+    // A state before letters were typed is without them, whatever others typed since.
+    const typed = updateBlock(base, 'a', (block) => spliceWords(block, { start: 7, end: 7, insert: ' more' }));
+    const both = updateBlock(typed, 'a', (block) => spliceWords(block, { start: 0, end: 0, insert: 'New ' }));
+    expect(blockOf(mergerOf(typed, copyOf(both), options)(base).job)?.words).toBe('New Words a');
+  });
+
+  it('makes a job of any two states, put together setting by setting, with every change of the other', () => {
+    fc.assert(
+      fc.property(made('m'), made('t'), (mine, theirs) => {
+        const { job } = mergerOf(base, copyOf(theirs), { withinBlocks: true, prefer: 'theirs' })(mine);
+        expect(jobSchema.safeParse(job).success).toBeTrue();
+        const before = new Map(allBlocks(base).map((block) => [block.id, block]));
+        const after = new Map(allBlocks(job).map((block) => [block.id, block]));
+        for (const block of allBlocks(theirs)) {
+          const { trackingMilliem } = block.style;
+          if (trackingMilliem !== before.get(block.id)?.style.trackingMilliem) expect(after.get(block.id)?.style.trackingMilliem).toBe(trackingMilliem);
+          for (const kern of block.hand) if (!before.get(block.id)?.hand.includes(kern)) expect(after.get(block.id)?.hand).toContain(kern);
+        }
+      }),
+      { numRuns: 400 },
+    );
+  });
+
+  it('finds what others started from: a write whose answer was lost, where theirs rests on it', () => {
+    const first = restyle(base, 'a', { trackingMilliem: 10 });
+    const mine = restyle(first, 'a', { trackingMilliem: 20 });
+    const theirs = copyOf(restyle(first, 'b', { sizePt: 30 }));
+    expect(startedFrom(base, [first], theirs)).toBe(first);
+    expect(mergerOf(first, theirs)(mine).clashes).toEqual([]);
+    // Where it may as well be the base, it is: then somebody chooses.
+    expect(startedFrom(base, [first], copyOf(restyle(base, 'a', { sizePt: 30 })))).toBe(base);
+    expect(startedFrom(base, [first], copyOf(base))).toBe(base);
   });
 
   it('leaves what nobody else changed as it is, so that it is not set anew', () => {

@@ -1,8 +1,8 @@
 /** Pulls: kept states of a job. A state is kept in pieces, so that what did not change from one to the next is there once. */
 import type { Block, Job, Sheet } from '../job';
 
-/** Why a pull was kept: by hand, or before an edit that changes much at once. */
-export const PULL_REASONS = ['hand', 'first-cut', 'face', 'brief', 'mend'] as const;
+/** Why a pull was kept: by hand, before an edit that changes much at once, or since two people changed the same. */
+export const PULL_REASONS = ['hand', 'first-cut', 'face', 'brief', 'mend', 'conflict'] as const;
 export type PullReason = (typeof PULL_REASONS)[number];
 
 /** A job in pieces, each as JSON under a key of its contents: its blocks, its sheets with their blocks' keys, and the job with its sheets' keys. */

@@ -3,7 +3,7 @@ import { Router } from 'express';
 import { ifMatchRevision, jsonBytes, jsonBytesOf, parseQuery } from '../http/parse';
 import { sendProblem } from '../http/problem';
 import { type JobsService, StaleError } from './jobs.service';
-import { recordOf, sendRecord } from './send-record';
+import { recordOf, sendRecord, sendSaved } from './send-record';
 import { sendRevisions } from './send-revisions';
 import { MAX_FILE_BYTES } from './sizes';
 
@@ -28,7 +28,7 @@ export function jobsRouter(jobs: JobsService): Router {
     .put('/:id', jsonBytes, async (request, response) => {
       const basedOn = ifMatchRevision(request);
       try {
-        sendRecord(response, await jobs.replace(String(request.params['id']), basedOn, request.body as Buffer));
+        sendSaved(response, await jobs.replace(String(request.params['id']), basedOn, request.body as Buffer));
       } catch (error) {
         if (!(error instanceof StaleError)) throw error;
         sendProblem(response, error, { current: recordOf(error.current) });

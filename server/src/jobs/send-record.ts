@@ -1,3 +1,4 @@
+import type { Saved } from '@jentrix/core/api';
 import type { Response } from 'express';
 import type { StoredJob } from './jobs.service';
 
@@ -7,4 +8,9 @@ export const recordOf = ({ id, revision, updatedAt, document }: StoredJob): stri
 
 export const sendRecord = (response: Response, stored: StoredJob): void => {
   response.set('etag', `"${stored.revision}"`).type('application/json').send(recordOf(stored));
+};
+
+/** Answers a write: whoever sent the job has it. */
+export const sendSaved = (response: Response, { id, revision, updatedAt }: Saved): void => {
+  response.set('etag', `"${revision}"`).json({ id, revision, updatedAt } satisfies Saved);
 };

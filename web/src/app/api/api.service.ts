@@ -13,6 +13,7 @@ import {
   type JobRecord,
   type Picture,
   type Pull,
+  type Saved,
   type Trouble,
   cataloguePageSchema,
   collectionProblemSchema,
@@ -28,6 +29,7 @@ import {
   pullListSchema,
   pullRecordSchema,
   pullSchema,
+  savedSchema,
   staleProblemSchema,
   type ReadFile,
   jobEventSchema,
@@ -38,7 +40,7 @@ import { WordedError } from '@jentrix/core/errors';
 import { type Job, type Recipe, type RecipeSettings, recipeSchema } from '@jentrix/core/job';
 import { type Preferences, preferencesSchema } from '@jentrix/core/preferences';
 import type { PullReason } from '@jentrix/core/pulls';
-import { Observable, catchError, filter, from, map } from 'rxjs';
+import { Observable, catchError, filter, from, map, switchMap } from 'rxjs';
 import type { z } from 'zod';
 
 /** An answer that is not what was asked for; `message` is for people. */
@@ -137,8 +139,9 @@ export class ApiService {
     return this.checked(readFileSchema, this.http.post('/api/intake/read', file, { headers: UPLOAD, params: { name: file.name, widthPt, heightPt } }));
   }
 
-  readJob(id: string): Observable<JobRecord> {
-    return this.checked(jobRecordSchema, this.http.get(`/api/jobs/${id}`));
+  /** @param fresh asks the server itself, past what the service worker has kept. */
+  readJob(id: string, fresh = false): Observable<JobRecord> {
+    return this.checked(jobRecordSchema, this.http.get(`/api/jobs/${id}`, fresh ? { headers: PAST_CACHE } : {}));
   }
 
   /**
@@ -164,8 +167,12 @@ export class ApiService {
   }
 
   /** Replaces a job. @param basedOn the revision the change was made on. */
-  replaceJob(id: string, basedOn: number, job: Job): Observable<JobRecord> {
-    return this.checked(jobRecordSchema, this.http.put(`/api/jobs/${id}`, { job }, { headers: { ...PAST_CACHE, 'If-Match': `"${basedOn}"` } }));
+  replaceJob(id: string, basedOn: number, job: Job): Observable<Saved> {
+    const headers = { ...PAST_CACHE, 'If-Match': `"${basedOn}"`, 'content-type': 'application/json' };
+    const put = ({ body, encoding }: Packed) =>
+      this.http.put(`/api/jobs/${id}`, body, { headers: encoding ? { ...headers, 'content-encoding': encoding } : headers });
+    const packed = packedJson({ job });
+    return this.checked(savedSchema, packed instanceof Promise ? from(packed).pipe(switchMap(put)) : put(packed));
   }
 
   /** What a job measures as the server has it. */
@@ -267,6 +274,23 @@ export class ApiService {
 /** The address of a job's pulls, or of one of them. */
 export const pullsOf = (jobId: string, id?: string): string =>
   `/api/jobs/${encodeURIComponent(jobId)}/pulls${id === undefined ? '' : `/${encodeURIComponent(id)}`}`;
+
+/** What is sent, and how it is packed. */
+interface Packed {
+  body: string | Blob;
+  encoding?: 'gzip';
+}
+
+/** Texts from this length on are packed before they are sent. */
+const PACKED_FROM = 32 * 1024;
+
+/** A body as JSON, packed where it is long and the browser can (Compression Streams, WHATWG). */
+function packedJson(value: unknown): Packed | Promise<Packed> {
+  const body = JSON.stringify(value);
+  if (body.length < PACKED_FROM || typeof CompressionStream === 'undefined') return { body };
+  const packed = new Response(new Blob([body]).stream().pipeThrough(new CompressionStream('gzip')));
+  return packed.blob().then((blob): Packed => ({ body: blob, encoding: 'gzip' }), () => ({ body })); // prettier-ignore
+}
 
 /** Files go as they are. */
 const UPLOAD = { 'content-type': 'application/octet-stream' };

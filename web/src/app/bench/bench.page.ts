@@ -21,7 +21,7 @@ import { Router, RouterLink } from '@angular/router';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { type Subscription, distinctUntilChanged, filter, first, fromEvent, map, skip, switchMap } from 'rxjs';
 import { ApiError } from '../api/api.service';
-import { PASSAGE_TYPE, STARTER_WORDS, letterName, pastePassage } from '@jentrix/core/job';
+import { type Job, PASSAGE_TYPE, STARTER_WORDS, letterName, pastePassage } from '@jentrix/core/job';
 import { EngineService } from '../engine/engine.service';
 import { PreferencesService } from '../ui/preferences.service';
 import { showSigned } from '../ui/numbers';
@@ -61,7 +61,6 @@ import { Table } from './table/table';
     '(dragover)': 'over($event)',
     '(drop)': 'drop($event)',
     '(document:keydown)': 'key($event)',
-    '(document:keyup)': 'store.endGesture()',
     '(document:click)': 'clicked($event)',
     '[attr.data-part]': 'part()',
   },
@@ -169,12 +168,19 @@ export class BenchPage implements OnInit, OnDestroy {
     try {
       // The page is drawn while the engine starts; where that fails, setting tells.
       void this.engine.engine().catch(() => undefined);
-      this.store.open(await this.save.open(id));
+      const job = await this.save.open(id);
+      this.store.open(job);
+      this.store.setting$.pipe(first((setting) => setting !== undefined)).subscribe(() => requestIdleCallback(() => void this.restore(id, job)));
       if ((history.state as { fresh?: boolean } | null)?.fresh) this.begin();
     } catch (error) {
       const message = wordsOf(error, 'The job can’t be read.');
       this.loadError.set({ message, gone: error instanceof ApiError && error.kind === 'not-found' });
     }
+  }
+
+  /** Steps of an earlier visit come once the letters are there. Where they can't be had, undo begins with this visit. */
+  private async restore(id: string, job: Job): Promise<void> {
+    await import('./kept-history').then(({ restoreSteps }) => restoreSteps(id, job, this.injector)).catch(() => undefined);
   }
 
   protected toWords(): void {
@@ -283,15 +289,26 @@ export class BenchPage implements OnInit, OnDestroy {
   private settleConflict(): void {
     if (this.dialogOpen) return;
     this.dialogOpen = true;
+    let chosen = false;
     void openDialog(this.modal, 'conflict', { backdrop: 'static', keyboard: false, ariaLabelledBy: 'conflict-title' })
       .then(async ({ componentInstance, result }) => {
         const component = componentInstance as ConflictDialog;
-        component.state.set(this.save.state);
-        component.mine.set(this.job());
+        const { state, mine } = this.save;
+        component.state.set(state);
+        component.mine.set(mine);
+        // Whatever is chosen, neither is lost.
+        const keep = (): Promise<boolean> => (state.kind === 'conflict' && mine ? this.pulls.keepBoth(mine, state.theirs.job) : Promise.resolve(true));
+        const kept = keep();
+        void kept.then((done) => component.kept.set(done));
         const choice = (await result) as 'mine' | 'theirs' | 'both';
+        if (!(await kept) && !(await keep())) {
+          this.toasts.fail('Both versions could not be kept as pulls, so nothing was chosen. Yours is in this browser.');
+          return;
+        }
+        chosen = true;
         if (choice === 'mine') await this.save.keepMine();
         if (choice === 'theirs') {
-          const theirs = this.save.takeTheirs();
+          const theirs = await this.save.takeTheirs();
           if (theirs) this.store.apply(() => theirs);
           this.toasts.say('Took the other version. Undo brings yours back.', { label: 'Undo', run: () => this.store.undo() });
         }
@@ -303,6 +320,9 @@ export class BenchPage implements OnInit, OnDestroy {
         }
       })
       .catch((error: unknown) => this.toasts.fail(wordsOf(error, 'That did not work. Your version is kept in this browser.')))
-      .finally(() => (this.dialogOpen = false));
+      .finally(() => {
+        this.dialogOpen = false;
+        if (!chosen && this.save.state.kind === 'conflict') this.settleConflict();
+      });
   }
 }

@@ -34,7 +34,7 @@ import { autoLeading } from '@jentrix/core/units';
 import { Subject, map, merge } from 'rxjs';
 import type { GapRef } from '../engine/protocol';
 import { PreferencesService } from '../ui/preferences.service';
-import { JobHistory } from './state/job-history';
+import { type Gesture, JobHistory } from './state/job-history';
 import { FadedMarks } from './state/faded-marks';
 import { HandOver } from './state/hand-over';
 import { Instead } from './state/instead';
@@ -47,10 +47,12 @@ import { PathStroke } from './state/path-stroke';
 import { type Drawing, type Place, PlaceService } from './state/place';
 import { type Findings, SheetFindings } from './state/sheet-findings';
 import { type SheetSetting, SheetSettings } from './state/sheet-settings';
+import { StepNames } from './state/step-names';
 
 /** The parts of the bench's state; each lives as long as the page that provides them. */
 export const BENCH_STATE = [
   JobHistory,
+  StepNames,
   PlaceService,
   SheetSettings,
   SheetFindings,
@@ -139,6 +141,11 @@ export class BenchStore {
   /** Makes an edit; see `JobHistory.apply`. */
   apply(edit: (job: Job) => Job, gesture?: string): void {
     this.history.apply(edit, gesture);
+  }
+
+  /** Begins a drag or another gesture; see `JobHistory.begin`. */
+  begin(): Gesture {
+    return this.history.begin();
   }
 
   /** Says that the next edit changes much at once: the job as it is now is kept. */

@@ -1,94 +1,31 @@
 import { TestBed } from '@angular/core/testing';
-import type { JobRecord } from '@jentrix/core/api';
-import { type Job, createBlock, createJob, jobSchema, restyle, retitle } from '@jentrix/core/job';
-import { type Observable, Subject, of, throwError } from 'rxjs';
-import { ApiError, ApiService } from '../api/api.service';
-import { type Draft, DraftStore } from './drafts';
+import { type Job, createBlock, createJob, restyle, retitle } from '@jentrix/core/job';
+import { ApiService } from '../api/api.service';
+import { DraftStore } from '../kept/drafts';
+import { KeptJobs } from '../kept/kept-jobs';
+import { FakeDrafts, FakeKept, FakeServer } from './fake-server';
 import { type Came, SaveService } from './save.service';
 import { UnsentService } from './unsent.service';
 
 const base = createJob('Start', () => crypto.randomUUID());
 
-/** A server that holds one job, and can be away. */
-class FakeApi {
-  record: JobRecord = { id: 'j', revision: 1, updatedAt: '', job: base };
-  away = false;
-  gone = false;
-  writes = 0;
-  /** Writes that are taken, but whose answers are lost. */
-  losing = 0;
-  failing = 0;
-
-  readonly revisions = new Subject<number>();
-
-  readJob(): Observable<JobRecord> {
-    return of(this.record);
-  }
-
-  revisionsOf(): Observable<number> {
-    return this.revisions;
-  }
-
-  replaceJob(_id: string, basedOn: number, job: Job): Observable<JobRecord> {
-    this.writes++;
-    if (this.away) return throwError(() => new ApiError('offline', 'away'));
-    if (this.failing > 0) {
-      this.failing--;
-      return throwError(() => new ApiError('failed', 'broke off'));
-    }
-    if (this.gone) return throwError(() => new ApiError('not-found', 'gone'));
-    if (basedOn !== this.record.revision) return throwError(() => new ApiError('stale', 'stale', this.record));
-    this.record = { ...this.record, revision: basedOn + 1, job };
-    if (this.losing > 0) {
-      this.losing--;
-      return throwError(() => new ApiError('offline', 'lost'));
-    }
-    return of(this.record);
-  }
-
-  restoreJob(): Observable<unknown> {
-    this.gone = false;
-    return of({});
-  }
-
-  createJob(job: Job): Observable<JobRecord> {
-    return of({ id: 'copy', revision: 1, updatedAt: '', job });
-  }
-}
-
-class FakeDrafts {
-  draft: Draft | undefined;
-  async keep(jobId: string, basedOn: number, job: Job, attempts: readonly Job[]): Promise<void> {
-    this.draft = { jobId, tabId: 't', basedOn, job, attempts, savedAt: 0 };
-    return Promise.resolve();
-  }
-  claim(): void {
-    // Nobody else sends here.
-  }
-  async drop(): Promise<void> {
-    this.draft = undefined;
-    return Promise.resolve();
-  }
-  async adopt(): Promise<Draft | undefined> {
-    return Promise.resolve(this.draft);
-  }
-}
-
 describe('saving', () => {
-  let api: FakeApi;
+  let api: FakeServer;
   let drafts: FakeDrafts;
+  let kept: FakeKept;
   let save: SaveService;
   const titled = (title: string): Job => retitle(base, title);
   const settled = () => new Promise((resolve) => setTimeout(resolve, 0));
 
   beforeEach(() => {
-    api = new FakeApi();
+    api = new FakeServer(base);
     drafts = new FakeDrafts();
     TestBed.configureTestingModule({
       providers: [
         SaveService,
         { provide: ApiService, useValue: api },
         { provide: DraftStore, useValue: drafts },
+        { provide: KeptJobs, useValue: (kept = new FakeKept()) },
         { provide: UnsentService, useValue: { look: () => Promise.resolve() } },
       ],
     });
@@ -122,7 +59,7 @@ describe('saving', () => {
   });
 
   it('takes up a draft made on the current revision, and sends it', async () => {
-    drafts.draft = { jobId: 'j', tabId: 't', basedOn: 1, job: titled('draft'), attempts: [], savedAt: 0 };
+    drafts.draft = { jobId: 'j', tabId: 't', basedOn: 1, base: null, job: titled('draft'), attempts: [], savedAt: 0 };
     expect((await save.open('j')).title).toBe('draft');
     await settled();
     await settled();
@@ -130,7 +67,7 @@ describe('saving', () => {
   });
 
   it('asks when a draft was made on an older revision', async () => {
-    drafts.draft = { jobId: 'j', tabId: 't', basedOn: 1, job: titled('draft'), attempts: [], savedAt: 0 };
+    drafts.draft = { jobId: 'j', tabId: 't', basedOn: 1, base: null, job: titled('draft'), attempts: [], savedAt: 0 };
     api.record = { ...api.record, revision: 4, job: titled('theirs') };
     expect((await save.open('j')).title).toBe('draft');
     expect(save.state.kind).toBe('conflict');
@@ -147,8 +84,12 @@ describe('saving', () => {
     expect(save.state.kind).toBe('conflict');
     save.update(titled('mine, further'));
     expect(await save.flush()).toBeFalse();
-    expect(save.takeTheirs()?.title).toBe('theirs');
+    const taken = await save.takeTheirs();
+    expect(taken?.title).toBe('theirs');
+    save.update(taken!);
+    await save.flush();
     expect(save.state.kind).toBe('saved');
+    expect(api.record.revision).toBe(2);
     save.update(titled('after'));
     expect(await save.flush()).toBeTrue();
     expect(api.record.revision).toBe(3);
@@ -189,7 +130,7 @@ describe('saving', () => {
   });
 
   it('knows a lost answer after the window was closed too', async () => {
-    drafts.draft = { jobId: 'j', tabId: 't', basedOn: 1, job: titled('later'), attempts: [titled('sent')], savedAt: 0 };
+    drafts.draft = { jobId: 'j', tabId: 't', basedOn: 1, base: null, job: titled('later'), attempts: [titled('sent')], savedAt: 0 };
     api.record = { ...api.record, revision: 2, job: titled('sent') };
     await save.open('j');
     expect(save.state.kind).not.toBe('conflict');
@@ -218,11 +159,7 @@ describe('saving', () => {
     const two: Job = { ...base, sheets: [{ ...base.sheets[0]!, blocks: [block('a'), block('b')] }] };
     const tracked = (job: Job, id: string, milliem: number): Job => restyle(job, id, { trackingMilliem: milliem });
     const trackings = (job: Job): number[] => job.sheets[0]!.blocks.map(({ style }) => style.trackingMilliem);
-    /** Somebody else writes. */
-    const theirs = (job: Job): void => {
-      api.record = { ...api.record, revision: api.record.revision + 1, job: jobSchema.parse(JSON.parse(JSON.stringify(job))) };
-      api.revisions.next(api.record.revision);
-    };
+    const theirs = (job: Job): void => api.written(job);
     let came: Came[];
     const until = async (test: () => boolean): Promise<void> => {
       for (let i = 0; i < 200 && !test(); i++) await new Promise((done) => setTimeout(done, 5));
@@ -272,6 +209,81 @@ describe('saving', () => {
         [20, 30],
         [20, 30],
       ]);
+    });
+
+    it('takes theirs where both changed one block, and keeps what else was changed here', async () => {
+      save.update(tracked(tracked(two, 'a', 20), 'b', 5));
+      theirs(tracked(two, 'a', 7));
+      await until(() => save.state.kind === 'conflict');
+      const taken = await save.takeTheirs();
+      expect(trackings(taken!)).toEqual([7, 5]);
+      // Mine is the step before, on the bench.
+      expect(trackings(came[0]!.job)).toEqual([20, 5]);
+      save.update(taken!);
+      await save.flush();
+      expect(trackings(api.record.job)).toEqual([7, 5]);
+    });
+
+    it('takes back nothing of theirs with earlier states, in the same block either', async () => {
+      save.update(tracked(two, 'a', 20));
+      await save.flush();
+      theirs(restyle(api.record.job, 'a', { sizePt: 99 }));
+      await until(() => came.length === 1);
+      const before = came[0]!.merge(two).job.sheets[0]!.blocks[0]!.style;
+      expect([before.trackingMilliem, before.sizePt]).toEqual([0, 99]);
+    });
+
+    it('goes on from a write whose answer was lost, though somebody else wrote since and it was edited on', async () => {
+      api.losing = 1;
+      save.update(tracked(two, 'a', 10));
+      await save.flush();
+      api.record = { ...api.record, revision: 3, job: tracked(api.record.job, 'b', 30) };
+      save.update(tracked(two, 'a', 20));
+      await save.flush();
+      await until(() => save.state.kind === 'saved');
+      expect([trackings(api.record.job), came.length]).toEqual([[20, 30], 1]);
+    });
+
+    describe('and this window was closed', () => {
+      const closed = (job: Job, attempts: readonly Job[] = []): void => {
+        save.close();
+        drafts.draft = { jobId: 'j', tabId: 't', basedOn: 1, base: two, job, attempts, savedAt: 0 };
+      };
+
+      it('puts what was left unsent together with edits of other blocks, on opening', async () => {
+        closed(tracked(two, 'a', 20));
+        api.written(tracked(two, 'b', 30));
+        expect(trackings(await save.open('j'))).toEqual([20, 30]);
+        await until(() => save.state.kind === 'saved');
+        expect(trackings(api.record.job)).toEqual([20, 30]);
+      });
+
+      it('asks where both changed one block; mine then keeps what else they changed', async () => {
+        closed(tracked(two, 'a', 20));
+        api.written(tracked(tracked(two, 'a', 7), 'b', 30));
+        expect(trackings(await save.open('j'))).toEqual([20, 0]);
+        expect(save.state).toEqual(jasmine.objectContaining({ kind: 'conflict', clashes: [{ kind: 'block', id: 'a' }] }));
+        await save.keepMine();
+        await until(() => save.state.kind === 'saved');
+        expect(trackings(api.record.job)).toEqual([20, 30]);
+      });
+
+      it('knows its own write whose answer was lost among what others wrote since', async () => {
+        closed(tracked(two, 'a', 25), [tracked(two, 'a', 20)]);
+        api.written(tracked(tracked(two, 'a', 20), 'b', 30));
+        expect(trackings(await save.open('j'))).toEqual([25, 30]);
+        await until(() => save.state.kind === 'saved');
+        expect(trackings(api.record.job)).toEqual([25, 30]);
+      });
+    });
+
+    it('opens the job as it was saved last where the server is away', async () => {
+      save.update(tracked(two, 'a', 20));
+      await save.flush();
+      expect(kept.record).toEqual({ id: 'j', revision: 2, updatedAt: '', job: tracked(two, 'a', 20) });
+      save.close();
+      api.away = true;
+      expect(trackings(await save.open('j'))).toEqual([20, 0]);
     });
 
     it('hears nothing any more once it is closed', async () => {

@@ -1,11 +1,11 @@
 import { Injectable, inject } from '@angular/core';
 import type { JobRecord } from '@jentrix/core/api';
-import type { Job } from '@jentrix/core/job';
-import type { Merged } from '@jentrix/core/merge';
+import { type Job, same } from '@jentrix/core/job';
+import type { Clash, Merged } from '@jentrix/core/merge';
 import { BehaviorSubject, Subject, type Subscription, firstValueFrom } from 'rxjs';
 import { ApiError, ApiService } from '../api/api.service';
-import { OfflineService } from '../offline/offline.service';
-import { DraftStore, sameJob } from './drafts';
+import { DraftStore } from '../kept/drafts';
+import { KeptJobs } from '../kept/kept-jobs';
 import { UnsentService } from './unsent.service';
 
 /** Where the job on the bench stands with the server. */
@@ -15,8 +15,8 @@ export type SaveState =
   | { kind: 'offline' }
   /** The server refused: the edits are only in this browser. */
   | { kind: 'refused'; message: string }
-  /** The server holds another version. */
-  | { kind: 'conflict'; theirs: JobRecord }
+  /** The server holds another version. @param clashes what both changed; empty where nobody knows what the edits here began with */
+  | { kind: 'conflict'; theirs: JobRecord; clashes: readonly Clash[] }
   /** The job is no longer on the shelf. */
   | { kind: 'gone' };
 
@@ -45,7 +45,7 @@ export class SaveService {
   private readonly api = inject(ApiService);
   private readonly drafts = inject(DraftStore);
   private readonly unsent = inject(UnsentService);
-  private readonly offline = inject(OfflineService);
+  private readonly kept = inject(KeptJobs);
 
   private readonly stateSubject = new BehaviorSubject<SaveState>({ kind: 'saved' });
   private id = '';
@@ -75,17 +75,22 @@ export class SaveService {
     return this.id;
   }
 
+  /** The job as it is here, sent or not. */
+  get mine(): Job | undefined {
+    return this.wanted;
+  }
+
   get state(): SaveState {
     return this.stateSubject.value;
   }
 
   /**
-   * Opens a job, with edits that an earlier visit could not send.
-   * @returns the job to work on; the state is `conflict` where those edits were made on an older revision.
+   * Opens a job, with edits that an earlier visit could not send: they are put together with what others have written since.
+   * @returns the job to work on; the state is `conflict` where both changed the same.
    */
   async open(id: string): Promise<Job> {
     this.drafts.claim(id);
-    const record = await firstValueFrom(this.api.readJob(id)).catch((error: unknown) => {
+    const record = await this.read(id).catch((error: unknown) => {
       this.drafts.claim(undefined);
       throw error;
     });
@@ -103,16 +108,40 @@ export class SaveService {
       void this.catchUp();
     });
     if (!draft) return record.job;
-    if (sameJob(draft.job, record.job)) {
+    if (same(draft.job, record.job)) {
       await this.drafts.drop(id);
       return record.job;
     }
     this.wanted = draft.job;
-    // Without the server, an older revision may be all that was put by: the edits know of the newer one.
-    this.revision = Math.max(record.revision, draft.basedOn);
-    if (draft.basedOn >= record.revision || draft.attempts.some((job) => sameJob(job, record.job))) this.schedule(0);
-    else this.stateSubject.next({ kind: 'conflict', theirs: record });
-    return draft.job;
+    if (draft.basedOn >= record.revision) {
+      // Without the server, an older revision may be all that was kept: the edits know of the newer one.
+      this.revision = draft.basedOn;
+      this.sent = draft.base ?? record.job;
+      this.attempts = draft.attempts;
+      this.schedule(0);
+    } else if (draft.attempts.some((job) => same(job, record.job))) this.schedule(0);
+    else if (!draft.base) this.clash(record);
+    else {
+      this.sent = draft.base;
+      this.attempts = draft.attempts;
+      await this.takeUp(record, false);
+    }
+    return this.wanted;
+  }
+
+  /** The job as the server has it; where that is away, as it was kept or seen last. @throws ApiError */
+  private async read(id: string): Promise<JobRecord> {
+    try {
+      const record = await firstValueFrom(this.api.readJob(id, true));
+      void this.kept.keep(record);
+      return record;
+    } catch (error) {
+      if (!(error instanceof ApiError && error.kind === 'offline')) throw error;
+      const [kept, seen] = await Promise.all([this.kept.job(id), firstValueFrom(this.api.readJob(id)).catch(() => undefined)]);
+      const newest = kept && seen ? (kept.revision >= seen.revision ? kept : seen) : (kept ?? seen);
+      if (!newest) throw error;
+      return newest;
+    }
   }
 
   /** Takes the newest state of the job. */
@@ -126,7 +155,7 @@ export class SaveService {
 
   /** Sends what is waiting now. @returns true when the server has everything. */
   async flush(): Promise<boolean> {
-    if (this.wanted !== this.sent && (this.state.kind === 'saving' || this.state.kind === 'offline')) {
+    if (this.state.kind === 'saving' || this.state.kind === 'offline') {
       clearTimeout(this.timer);
       await this.send();
       if (this.wanted !== this.sent && this.state.kind === 'saving') await this.send();
@@ -137,23 +166,30 @@ export class SaveService {
   /** In a conflict or after the job was trashed: this version becomes the newest, with what else others changed. */
   async keepMine(): Promise<void> {
     const { state } = this;
-    if (state.kind === 'conflict') await this.takeIn(state.theirs, true);
+    if (state.kind === 'conflict') await this.takeIn(state.theirs, 'mine');
     else if (state.kind === 'gone') await firstValueFrom(this.api.restoreJob(this.id));
     else return;
     this.stateSubject.next({ kind: 'saving' });
     await this.send();
   }
 
-  /** In a conflict: the other version is taken up. @returns it, to be put on the bench as an edit that can be undone. */
-  takeTheirs(): Job | undefined {
-    const { state } = this;
-    if (state.kind !== 'conflict') return undefined;
-    this.revision = state.theirs.revision;
-    this.sent = state.theirs.job;
-    this.wanted = state.theirs.job;
-    this.stateSubject.next({ kind: 'saved' });
-    void this.drafts.drop(this.id);
-    return state.theirs.job;
+  /**
+   * In a conflict: the other version is taken up where both changed the same; what else was changed here stays.
+   * @returns the job with that, to be put on the bench as an edit that can be undone
+   */
+  async takeTheirs(): Promise<Job | undefined> {
+    const { state, sent, wanted, attempts } = this;
+    if (state.kind !== 'conflict' || !sent || !wanted) return undefined;
+    // Of what the edits here began with nothing is known: theirs as a whole.
+    if (sent === state.theirs.job) {
+      await this.takeIn(state.theirs, 'mine');
+      return sent;
+    }
+    const { mergerOf, startedFrom } = await import('@jentrix/core/merge');
+    const { job } = mergerOf(startedFrom(sent, attempts, state.theirs.job), state.theirs.job, { prefer: 'theirs' })(wanted);
+    // Every earlier state has what else they changed.
+    await this.takeIn(state.theirs, 'mine');
+    return same(job, state.theirs.job) ? state.theirs.job : job;
   }
 
   /** In a conflict: saves this version as a job of its own. @returns its identifier. */
@@ -179,7 +215,8 @@ export class SaveService {
   private keep(): void {
     if (!this.id || !this.wanted || this.wanted === this.sent) return;
     // Private windows may have no storage: saving to the server goes on without it.
-    this.drafts.keep(this.id, this.revision, this.wanted, this.attempts).catch(() => undefined);
+    const { id, revision, sent, wanted, attempts } = this;
+    this.drafts.keep({ jobId: id, basedOn: revision, base: sent ?? null, job: wanted, attempts }).catch(() => undefined);
   }
 
   private schedule(afterMs: number): void {
@@ -208,18 +245,17 @@ export class SaveService {
       this.keep();
     }
     try {
-      const record = await firstValueFrom(this.api.replaceJob(id, this.revision, wanted));
+      const saved = await firstValueFrom(this.api.replaceJob(id, this.revision, wanted));
       if (this.id !== id) return;
       this.failures = 0;
       this.attempts = [];
-      this.revision = record.revision;
+      this.revision = saved.revision;
       this.sent = wanted;
+      void this.kept.keep({ ...saved, job: wanted });
       if (this.wanted === wanted) {
         await this.drafts.drop(id).catch(() => undefined);
-        if (this.wanted === wanted) {
-          this.stateSubject.next({ kind: 'saved' });
-          void this.offline.saved(id);
-        } else this.schedule(SETTLE_MS);
+        if (this.wanted === wanted) this.stateSubject.next({ kind: 'saved' });
+        else this.schedule(SETTLE_MS);
       } else {
         this.stateSubject.next({ kind: 'saving' });
         this.keep();
@@ -236,48 +272,62 @@ export class SaveService {
     const settled = (): boolean => this.id === id && id !== '' && !this.sending && (this.state.kind === 'saved' || this.state.kind === 'saving');
     if (this.heard <= this.revision || !settled()) return;
     const record = await firstValueFrom(this.api.readJob(id)).catch(() => undefined);
-    if (record && settled() && record.revision > this.revision && !(await this.takeIn(record)) && settled()) this.clash(record);
+    if (record && settled() && record.revision > this.revision) await this.takeUp(record);
   }
 
-  private clash(theirs: JobRecord): void {
+  private clash(theirs: JobRecord, clashes: readonly Clash[] = []): void {
     clearTimeout(this.timer);
-    this.stateSubject.next({ kind: 'conflict', theirs });
+    this.stateSubject.next({ kind: 'conflict', theirs, clashes });
   }
 
-  /** Puts what others wrote together with what is here. @param mineWins where both changed the same. @returns false where that is in the way */
-  private async takeIn(theirs: JobRecord, mineWins = false): Promise<boolean> {
-    const { id, sent } = this;
+  /** Puts what others wrote together with what is here; where both changed the same, somebody has to choose. */
+  private async takeUp(theirs: JobRecord, tell = true): Promise<void> {
+    const { id } = this;
+    const clashes = await this.takeIn(theirs, 'ask', tell);
+    if (clashes && this.id === id) this.clash(theirs, clashes);
+  }
+
+  /**
+   * Puts what others wrote together with what is here.
+   * @param where both changed the same: mine goes on, or nothing is done. @param tell the bench, which has the job open
+   * @returns what both changed, where that is in the way
+   */
+  private async takeIn(theirs: JobRecord, where: 'mine' | 'ask', tell = true): Promise<readonly Clash[] | undefined> {
+    const { id, sent, attempts } = this;
     // Where that can't be loaded, somebody has to choose.
     const loaded = await import('@jentrix/core/merge').catch(() => undefined);
     const { wanted } = this;
-    if (this.id !== id || this.sent !== sent || !sent || !wanted) return true;
-    if (!loaded) return false;
-    const { mergerOf } = loaded;
-    const merge = mergerOf(sent, theirs.job);
-    const { job, clashes } = merge(wanted);
-    if (clashes.length > 0 && !mineWins) return false;
+    if (this.id !== id || this.sent !== sent || !sent || !wanted) return undefined;
+    if (!loaded) return [];
+    const { mergerOf, startedFrom } = loaded;
+    // A write of this window that was never answered may be what they went on from.
+    const base = startedFrom(sent, attempts, theirs.job);
+    const { job, clashes } = mergerOf(base, theirs.job)(wanted);
+    if (clashes.length > 0 && where === 'ask') return clashes;
+    // Earlier states have every change of theirs, so that undo takes none of it back.
+    const merge = mergerOf(base, theirs.job, { withinBlocks: true, prefer: 'theirs' });
     const own = wanted !== sent;
     this.revision = theirs.revision;
     this.attempts = [];
     this.sent = own ? theirs.job : job;
+    void this.kept.keep(theirs);
     this.wanted = job;
-    this.cameSubject.next({ job, merge });
+    if (tell) this.cameSubject.next({ job, merge });
     if (own) {
       this.keep();
       this.stateSubject.next({ kind: 'saving' });
       this.schedule(0);
     }
-    return true;
+    return undefined;
   }
 
   private async failed(error: unknown): Promise<void> {
     if (!(error instanceof ApiError)) throw error;
     const { current } = error;
     if (error.kind === 'stale' && current) {
-      const own = this.attempts.find((job) => sameJob(job, current.job));
-      if (!own) {
-        if (!(await this.takeIn(current))) this.clash(current);
-      } else {
+      const own = this.attempts.find((job) => same(job, current.job));
+      if (!own) await this.takeUp(current);
+      else {
         // An earlier write of this window, whose answer was lost: what came after it goes on from there.
         this.attempts = [];
         this.revision = current.revision;

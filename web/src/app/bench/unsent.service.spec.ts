@@ -1,9 +1,9 @@
 import { TestBed } from '@angular/core/testing';
 import type { JobRecord } from '@jentrix/core/api';
-import { type Job, createJob, retitle } from '@jentrix/core/job';
+import { type Job, createJob, retitle, withLanguage } from '@jentrix/core/job';
 import { type Observable, of, throwError } from 'rxjs';
 import { ApiError, ApiService } from '../api/api.service';
-import { type Draft, DraftStore } from './drafts';
+import { type Draft, DraftStore } from '../kept/drafts';
 import { type Unsent, UnsentService } from './unsent.service';
 
 const base = createJob('Start', () => crypto.randomUUID());
@@ -12,6 +12,7 @@ const draftOf = (jobId: string, basedOn: number, title: string, attempts: readon
   jobId,
   tabId: 't',
   basedOn,
+  base,
   job: titled(title),
   attempts,
   savedAt: 0,
@@ -94,6 +95,14 @@ describe('edits that wait', () => {
     expect(shown).toEqual([{ jobId: 'a', title: 'mine', kind: 'conflict' }]);
     expect(api.records.get('a')?.job.title).toBe('theirs');
     expect(api.records.get('b')).toEqual(jasmine.objectContaining({ revision: 3, job: titled('later') }));
+  });
+
+  it('are put together with what somebody else wrote elsewhere in the job', async () => {
+    api.records.set('a', { id: 'a', revision: 5, updatedAt: '', job: withLanguage(base, 'de') });
+    drafts.drafts = [draftOf('a', 1, 'mine')];
+    await service.look();
+    expect([shown, drafts.drafts]).toEqual([[], []]);
+    expect(api.records.get('a')).toEqual(jasmine.objectContaining({ revision: 6, job: withLanguage(titled('mine'), 'de') }));
   });
 
   it('of a job that is gone become a job, or are let go', async () => {

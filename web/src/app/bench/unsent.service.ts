@@ -1,7 +1,8 @@
 import { Injectable, inject } from '@angular/core';
 import { BehaviorSubject, firstValueFrom } from 'rxjs';
 import { ApiError, ApiService } from '../api/api.service';
-import { type Draft, DraftStore, sameJob } from './drafts';
+import { same } from '@jentrix/core/job';
+import { type Draft, DraftStore } from '../kept/drafts';
 
 /** Edits that are only in this browser. */
 export interface Unsent {
@@ -62,8 +63,8 @@ export class UnsentService {
 
   /** Sends a draft. @returns why it still waits, or undefined where it was sent */
   private async send(draft: Draft): Promise<Unsent['kind'] | undefined> {
-    const { jobId, job, attempts } = draft;
-    let { basedOn } = draft;
+    const { jobId, base, attempts } = draft;
+    let { basedOn, job } = draft;
     for (;;) {
       try {
         await firstValueFrom(this.api.replaceJob(jobId, basedOn, job));
@@ -72,12 +73,21 @@ export class UnsentService {
       } catch (error) {
         if (!(error instanceof ApiError)) throw error;
         const { kind, current } = error;
-        if (kind === 'stale' && current && sameJob(job, current.job)) {
+        if (kind === 'stale' && current && same(job, current.job)) {
           await this.drafts.drop(jobId);
           return undefined;
         }
-        if (kind === 'stale' && current && current.revision !== basedOn && attempts.some((attempt) => sameJob(attempt, current.job))) {
+        if (kind === 'stale' && current && current.revision !== basedOn && attempts.some((attempt) => same(attempt, current.job))) {
           basedOn = current.revision;
+          continue;
+        }
+        // Somebody else wrote meanwhile: where that was elsewhere in the job, both are in it.
+        if (kind === 'stale' && current && current.revision !== basedOn && base) {
+          const { mergerOf, startedFrom } = await import('@jentrix/core/merge');
+          const merged = mergerOf(startedFrom(base, attempts, current.job), current.job)(draft.job);
+          if (merged.clashes.length > 0) return 'conflict';
+          basedOn = current.revision;
+          job = merged.job;
           continue;
         }
         return kind === 'stale' ? 'conflict' : kind === 'not-found' ? 'gone' : kind === 'refused' ? 'refused' : 'waiting';

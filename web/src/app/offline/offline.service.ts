@@ -58,11 +58,6 @@ export class OfflineService {
     }
   }
 
-  /** A job was saved: what is put by of it is as new. */
-  async saved(id: string): Promise<void> {
-    if (workers()?.controller) await fetch(`/api/jobs/${encodeURIComponent(id)}`).catch(() => undefined);
-  }
-
   /** What this visit fetched before the service worker had it, once more; then the faces at hand. */
   private async putByWhatWasSeen(): Promise<void> {
     const before = workers()?.controller;

@@ -57,6 +57,28 @@ describe('copy column', () => {
     expect(words('a')).toBe('AVATAR');
   });
 
+  it('takes typing back word by word, and a deletion apart from it', async () => {
+    const key = (inputType: string, data: string | null, change: (value: string) => string): void => {
+      const into = field('a');
+      into.dispatchEvent(new InputEvent('beforeinput', { inputType, data }));
+      into.value = change(into.value);
+      into.setSelectionRange(into.value.length, into.value.length);
+      into.dispatchEvent(new InputEvent('input', { inputType, data }));
+    };
+    point('a', 6);
+    for (const letter of ' of two nights') key('insertText', letter, (value) => value + letter);
+    for (let i = 0; i < 3; i++) key('deleteContentBackward', null, (value) => value.slice(0, -1));
+    const seen: (string | undefined)[] = [words('a')];
+    for (let i = 0; i < 4; i++) {
+      store.undo();
+      seen.push(words('a'));
+    }
+    expect(seen).toEqual(['AVATAR of two nig', 'AVATAR of two nights', 'AVATAR of two', 'AVATAR of', 'AVATAR']);
+    store.redo();
+    await settled();
+    expect(words('a')).toBe('AVATAR of');
+  });
+
   it('pastes what is bold, of a size and coloured elsewhere so, or the words only; plain words are left to the field', async () => {
     const paste = (html: string): boolean => {
       const clipboardData = new DataTransfer();

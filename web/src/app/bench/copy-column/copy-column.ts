@@ -17,6 +17,7 @@ import {
   type Block,
   type Job,
   copyPassage,
+  carriedSplices,
   editWords,
   findBlock,
   leavePart,
@@ -50,7 +51,9 @@ import { FindPanel } from './find-panel';
 import { SpecLine } from './spec-line';
 
 /** Typing that pauses this long is a step of its own for undo, in milliseconds. */
-const TYPING_PAUSE_MS = 900;
+const TYPING_PAUSE_MS = 3000;
+/** What the browser calls the typing of letters (Input Events, W3C). */
+const TYPING = /^insert(Text|CompositionText|LineBreak|Paragraph)$/;
 const NEW_COPY = 'New copy';
 const PLACEHOLDERS: readonly string[] = [NEW_COPY, STARTER_WORDS];
 
@@ -110,7 +113,9 @@ export class CopyColumn implements OnInit, OnDestroy {
   private readonly fields = viewChildren<ElementRef<HTMLTextAreaElement>>('words');
   /** The words are being entered by a press of the pointer. */
   private entering = false;
-  private typing = { blockId: '', at: 0, gesture: 0 };
+  private typing = { blockId: '', kind: '', blank: false, at: 0, gesture: 0 };
+  /** The words of a field as they were before the edit that is about to come. */
+  private before = { blockId: '', words: '' };
   private requests: Subscription | undefined;
 
   ngOnInit(): void {
@@ -163,21 +168,45 @@ export class CopyColumn implements OnInit, OnDestroy {
   }
 
   protected edit(block: Block, field: HTMLTextAreaElement, event: Event): void {
-    const now = performance.now();
-    const { typing } = this;
-    if (typing.blockId !== block.id || now - typing.at > TYPING_PAUSE_MS) typing.gesture++;
-    typing.blockId = block.id;
-    typing.at = now;
+    this.typed(block.id, event);
     const after = field.value.replaceAll('\t', ' ');
     // What was dropped is selected: it ends where the edit ends.
     const { selectionEnd } = field;
-    // Compared with the words as they are now: fast typing is ahead of what is drawn.
-    this.store.apply(
-      (job) => editWords(job, block.id, splicesBetween(findBlock(job, block.id)?.words ?? '', after, selectionEnd)),
-      `words-${block.id}-${typing.gesture}`,
-    );
+    const words = this.wordsOf(block.id);
+    // Fast typing is ahead of what is drawn, and what others made of the words may not be drawn yet.
+    const before = this.before.blockId === block.id ? this.before.words : words;
+    this.before.blockId = '';
+    const splices = carriedSplices(splicesBetween(before, after, selectionEnd), before, words);
+    this.store.apply((job) => editWords(job, block.id, splices), `words-${block.id}-${this.typing.gesture}`);
+    if (before !== words) {
+      field.value = this.wordsOf(block.id);
+      const [first] = splices;
+      if (first) field.setSelectionRange(first.start + first.insert.length, first.start + first.insert.length);
+    }
     if (event instanceof InputEvent && event.inputType === 'insertText') this.help(block.id, field);
     this.track(block, field);
+  }
+
+  /** Keeps the words that an edit is about to change. */
+  protected keepWords(block: Block, field: HTMLTextAreaElement): void {
+    this.before = { blockId: block.id, words: field.value };
+  }
+
+  /** Begins a new step of undo at the blank behind a word, where typing turns to deleting or back, and after a pause. */
+  private typed(blockId: string, event: Event): void {
+    const { typing } = this;
+    const { inputType = '', data = '' } = event instanceof InputEvent ? event : {};
+    const kind = TYPING.test(inputType) ? 'typing' : /^deleteContent(Back|For)ward$/.test(inputType) ? 'deleting' : inputType;
+    const blank = kind === 'typing' && !/\S/.test(data ?? '');
+    const now = performance.now();
+    const isOther = kind !== 'typing' && kind !== 'deleting' && kind !== '';
+    const ended = blockId !== typing.blockId || kind !== typing.kind || isOther || now - typing.at > TYPING_PAUSE_MS;
+    if (ended || (blank && !typing.blank)) typing.gesture++;
+    Object.assign(typing, { blockId, kind, blank, at: now });
+  }
+
+  private wordsOf(blockId: string): string {
+    return findBlock(this.store.job ?? { sheets: [] }, blockId)?.words ?? '';
   }
 
   /** Turns right what was typed as a typewriter has it: a step of its own, so that undo gives back what was typed. */
@@ -189,7 +218,7 @@ export class CopyColumn implements OnInit, OnDestroy {
     if (splices.length === 0) return;
     this.store.apply((now) => editWords(now, blockId, splices));
     this.typing.gesture++;
-    field.value = findBlock(this.store.job ?? job, blockId)?.words ?? field.value;
+    field.value = this.wordsOf(blockId);
     field.setSelectionRange(caret, caret);
   }
 

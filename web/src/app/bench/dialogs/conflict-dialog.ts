@@ -2,7 +2,8 @@ import { DatePipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { type BlockDrawing, baseColour, drawBlock } from '@jentrix/core/drawing';
-import { type Block, type Job, allBlocks, findBlock, resolveBlock, sheetOf } from '@jentrix/core/job';
+import { type Block, type Job, allBlocks, findBlock, resolveBlock, same, sheetOf } from '@jentrix/core/job';
+import type { Clash } from '@jentrix/core/merge';
 import type { BlockSetting } from '@jentrix/core/setting';
 import { NgbActiveModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { switchMap } from 'rxjs';
@@ -18,7 +19,7 @@ import type { SaveState } from '../save.service';
     <div class="modal-header">
       <h2 class="modal-title fs-5" id="conflict-title">
         @if (theirs()) {
-          This job was changed elsewhere
+          Someone else changed this too
         } @else {
           This job was taken off the shelf
         }
@@ -27,9 +28,14 @@ import type { SaveState } from '../save.service';
     <div class="modal-body">
       @if (theirs(); as theirs) {
         <p>
-          Another window or person saved it at {{ theirs.updatedAt | date: 'HH:mm:ss' }} and changed what you were editing. Both versions are safe; choose which
-          goes on. With yours, what else was changed there comes along.
+          Another window or person saved this job at {{ theirs.updatedAt | date: 'HH:mm:ss' }} and changed what you were editing. Choose which version goes on.
+          Changes elsewhere in the job stay, yours and theirs.
         </p>
+        @if (kept() !== undefined) {
+          <p class="quiet" role="status">
+            {{ kept() ? 'Both versions are kept as pulls: find them in Proof.' : 'The pulls can’t be kept just now. Jentrix tries again when you choose.' }}
+          </p>
+        }
         @if (pictures(); as pictures) {
           <div class="pictures">
             @for (picture of pictures; track picture.id) {
@@ -92,21 +98,27 @@ export class ConflictDialog {
   private readonly engine = inject(EngineService);
   readonly state = signal<SaveState | undefined>(undefined);
   readonly mine = signal<Job | undefined>(undefined);
+  /** Whether both are kept as pulls; undefined until that is known. */
+  readonly kept = signal<boolean | undefined>(undefined);
 
+  private readonly clashes = computed(() => {
+    const state = this.state();
+    return state?.kind === 'conflict' ? state.clashes : [];
+  });
   protected readonly theirs = computed(() => {
     const state = this.state();
     return state?.kind === 'conflict' ? state.theirs : undefined;
   });
   /** The blocks that both have in another way, as they look in each. */
   protected readonly pictures = toSignal(
-    toObservable(computed(() => ({ mine: this.mine(), theirs: this.theirs()?.job }))).pipe(
-      switchMap(async ({ mine, theirs }) => (mine && theirs ? picturesOf(mine, theirs, this.engine).catch(() => undefined) : undefined)),
+    toObservable(computed(() => ({ mine: this.mine(), theirs: this.theirs()?.job, clashes: this.clashes() }))).pipe(
+      switchMap(async ({ mine, theirs, clashes }) => (mine && theirs ? picturesOf(mine, theirs, clashes, this.engine).catch(() => undefined) : undefined)),
     ),
   );
   protected readonly differences = computed(() => {
     const mine = this.mine();
     const theirs = this.theirs()?.job;
-    return mine && theirs ? describeDifferences(mine, theirs) : [];
+    return mine && theirs ? describeDifferences(mine, theirs, this.clashes()) : [];
   });
 }
 
@@ -122,12 +134,16 @@ interface ComparedBlock {
   sides: { name: string; words: string; nodes: BlockDrawing['nodes'] }[];
 }
 
-/** Blocks that differ, set as each version has them. */
-async function picturesOf(mine: Job, theirs: Job, engine: EngineService): Promise<ComparedBlock[]> {
+/** Whether both changed a block, or may have. */
+const concerns = (clashes: readonly Clash[], blockId: string): boolean =>
+  clashes.length === 0 || clashes.some((clash) => clash.kind === 'block' && clash.id === blockId);
+
+/** Blocks that both changed, set as each version has them. */
+async function picturesOf(mine: Job, theirs: Job, clashes: readonly Clash[], engine: EngineService): Promise<ComparedBlock[]> {
   const found = allBlocks(mine).flatMap((own) => {
     const other = findBlock(theirs, own.id);
     const sheet = sheetOf(mine, own.id);
-    if (!sheet || !other || JSON.stringify(own) === JSON.stringify(other)) return [];
+    if (!sheet || !other || !concerns(clashes, own.id) || same(own, other)) return [];
     return [{ ground: baseColour(sheet.background), own: resolveBlock(mine, sheet.id, own), other: resolveBlock(theirs, sheet.id, other) }];
   });
   const shown = found.slice(0, MOST_SHOWN);
@@ -156,18 +172,24 @@ async function picturesOf(mine: Job, theirs: Job, engine: EngineService): Promis
   });
 }
 
-/** Says which blocks differ between two versions, by their first words. */
-export function describeDifferences(mine: Job, theirs: Job): string[] {
+/** Says which blocks differ between two versions, by their first words. @param clashes what of it both changed; without any, all is told */
+export function describeDifferences(mine: Job, theirs: Job, clashes: readonly Clash[] = []): string[] {
   const said: string[] = [];
-  if (mine.title !== theirs.title) said.push(`The title: mine “${mine.title}”, theirs “${theirs.title}”.`);
+  const titles = clashes.length === 0 || clashes.some((clash) => clash.kind === 'job' && clash.field === 'title');
+  for (const clash of clashes) {
+    if (clash.kind === 'job' && clash.field !== 'title') said.push(`Both changed the ${clash.field} of the job.`);
+    if (clash.kind === 'sheet') said.push(`Both changed the sheet “${mine.sheets.find(({ id }) => id === clash.id)?.name ?? ''}”: ${clash.field}.`);
+  }
+  if (titles && mine.title !== theirs.title) said.push(`The title: mine “${mine.title}”, theirs “${theirs.title}”.`);
   const blocks = (job: Job) => new Map(job.sheets.flatMap((sheet) => sheet.blocks.map((block) => [block.id, block] as const)));
   const own = blocks(mine);
   const other = blocks(theirs);
   const name = (words: string): string => `“${words.split('\n')[0]?.slice(0, 40) ?? ''}”`;
   for (const [id, block] of own) {
+    if (!concerns(clashes, id)) continue;
     const counterpart = other.get(id);
     if (!counterpart) said.push(`Only in mine: ${name(block.words)}.`);
-    else if (JSON.stringify(block) !== JSON.stringify(counterpart)) {
+    else if (!same(block, counterpart)) {
       said.push(
         block.words === counterpart.words
           ? `Set differently: ${name(block.words)}.`
@@ -175,6 +197,6 @@ export function describeDifferences(mine: Job, theirs: Job): string[] {
       );
     }
   }
-  for (const [id, block] of other) if (!own.has(id)) said.push(`Only in theirs: ${name(block.words)}.`);
+  for (const [id, block] of other) if (!own.has(id) && concerns(clashes, id)) said.push(`Only in theirs: ${name(block.words)}.`);
   return said.length > 0 ? said : ['They differ in sheets or order only.'];
 }

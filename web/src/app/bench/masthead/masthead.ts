@@ -28,6 +28,7 @@ import { ProofState } from '../deck/proof/proof.state';
 import { WordsState } from '../deck/words/words.state';
 import { AWAY, openDialog } from '../dialogs/dialogs';
 import { HandOver } from '../state/hand-over';
+import { StepNames } from '../state/step-names';
 import { SaveService, type SaveState } from '../save.service';
 
 const SAID: Record<SaveState['kind'], string> = {
@@ -67,6 +68,10 @@ export class Masthead {
     const state = this.state();
     return { kind: state.kind, text: SAID[state.kind], detail: state.kind === 'refused' ? state.message : undefined };
   });
+
+  private readonly steps = inject(StepNames).value;
+  protected readonly undoes = computed(() => `Undo ${this.steps().undo}`.trim());
+  protected readonly redoes = computed(() => `Redo ${this.steps().redo}`.trim());
 
   protected readonly handOver = inject(HandOver);
 

@@ -84,6 +84,17 @@ export class Pulls {
     return pull;
   }
 
+  /** Keeps both versions of a job that was changed here and elsewhere. @returns whether they were kept */
+  async keepBoth(mine: Job, theirs: Job): Promise<boolean> {
+    try {
+      await this.send(theirs, 'conflict', 'Theirs, before choosing');
+      await this.send(mine, 'conflict', 'Mine, before choosing');
+      return true;
+    } catch {
+      return false;
+    }
+  }
+
   rename(id: string, name: string): Promise<boolean> {
     return this.toasts.trying(async () => this.replace(await firstValueFrom(this.api.renamePull(this.save.jobId, id, name.trim()))));
   }

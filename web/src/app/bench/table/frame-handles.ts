@@ -1,9 +1,10 @@
 import { ChangeDetectionStrategy, Component, ElementRef, computed, inject, input, signal } from '@angular/core';
-import { type Block, type Frame, type Job, moveBlocks, resizeFrame, scaleBlock, withBlockSettings, updateBlock } from '@jentrix/core/job';
+import { type Block, type Frame, type Job, findBlock, moveBlocks, resizeFrame, scaleBlock, withBlockSettings, updateBlock } from '@jentrix/core/job';
 import { type SnapLine, middleOf, snapBox, snapLines, turned } from '@jentrix/core/placing';
 import { type BlockSetting, baselinesOf } from '@jentrix/core/setting';
 import { fromPoints } from '@jentrix/core/units';
 import { BenchStore } from '../bench.store';
+import type { Gesture } from '../state/job-history';
 import { showSigned, showValue } from '../../ui/numbers';
 import { pressAndDrag } from '../../ui/press-and-drag';
 
@@ -18,16 +19,15 @@ type Grip = 'move' | 'turn' | `edge-${'n' | 'e' | 's' | 'w'}` | `corner-${'nw' |
 interface Drag {
   grip: Grip;
   from: Point;
-  /** The job as it was: every move is reckoned from it. */
-  job: Job;
+  /** The block as it was taken hold of, and its frame with what it had grown by. */
+  block: Block;
   frame: Frame;
-  gesture: string;
+  gesture: Gesture;
   moved: boolean;
 }
 
 const SNAP_PX = 6;
 const TURN_STEP = 15;
-let gestures = 0;
 
 /**
  * The frame of a picked block. Bars on its edges change the frame and the words reflow; rings on its corners scale words and frame
@@ -144,12 +144,11 @@ export class FrameHandles {
   }
 
   protected start(event: PointerEvent, grip: Grip): void {
-    const { job } = this.store;
-    if (event.button !== 0 || !job) return;
+    if (event.button !== 0) return;
     event.stopPropagation();
     event.preventDefault();
     pressAndDrag(this.element.nativeElement, event, { move: (moved) => this.drag(moved), end: () => this.end() });
-    this.dragging = { grip, from: this.point(event), job, frame: this.setting().frame, gesture: `frame-${++gestures}`, moved: false };
+    this.dragging = { grip, from: this.point(event), block: this.block(), frame: this.setting().frame, gesture: this.store.begin(), moved: false };
   }
 
   private drag(event: PointerEvent): void {
@@ -167,13 +166,13 @@ export class FrameHandles {
 
   private end(): void {
     if (!this.dragging) return;
+    this.dragging.gesture.end();
     this.dragging = undefined;
     this.met.set([]);
     this.says.set('');
-    this.store.endGesture();
   }
 
-  private move({ job, frame, gesture }: Drag, by: Point, freely: boolean): void {
+  private move({ frame, gesture }: Drag, by: Point, freely: boolean): void {
     const { picked } = this.store;
     const sheet = this.store.resolvedSheet;
     const set = this.store.sheetSetting?.blocks;
@@ -190,11 +189,11 @@ export class FrameHandles {
       this.met.set(snapped.lines);
     } else this.met.set([]);
     this.tell(`${this.length(xPt, true)}, ${this.length(yPt, true)}${this.met().map(({ kind }) => ` · ${kind}`).join('')}`); // prettier-ignore
-    this.store.apply(() => moveBlocks(job, picked, xPt, yPt), gesture);
+    gesture.apply((start) => moveBlocks(start, picked, xPt, yPt));
   }
 
   /** Bars: the stated frame changes. Dragging the lower edge fixes the height; a frame that grew both ways now has a width. */
-  private resize({ grip, job, frame, gesture }: Drag, by: Point): void {
+  private resize({ grip, block, frame, gesture }: Drag, by: Point): void {
     const { id, rotationDeg, grow } = this.block();
     const own = turned(by, { xPt: 0, yPt: 0 }, -rotationDeg);
     const next = { ...frame };
@@ -206,11 +205,11 @@ export class FrameHandles {
     if (grip === 'edge-s') next.heightPt = Math.max(10, frame.heightPt + own.yPt);
     const growth = grip === 'edge-s' ? 'fixed' : grow === 'both' ? 'down' : grow;
     this.tell(`${this.length(next.widthPt)} × ${this.length(next.heightPt)}`);
-    this.store.apply(() => withBlockSettings(resizeFrame(job, id, next), id, { grow: growth }), gesture);
+    gesture.apply((start) => withBlockSettings(resizeFrame(start, id, restated(start, block, next)), id, { grow: growth }));
   }
 
   /** Rings: words and frame keep their proportion. */
-  private scaleWords({ grip, job, frame, gesture }: Drag, to: Point, fromMiddle: boolean): void {
+  private scaleWords({ grip, block, frame, gesture }: Drag, to: Point, fromMiddle: boolean): void {
     const { id, rotationDeg } = this.block();
     const middle = middleOf(frame);
     const point = turned(to, middle, -rotationDeg);
@@ -220,23 +219,20 @@ export class FrameHandles {
     const [dx, dy] = [corner.xPt - origin.xPt, corner.yPt - origin.yPt];
     // The share of the way from the fixed point to the corner, along the diagonal.
     const factor = Math.max(0.02, ((point.xPt - origin.xPt) * dx + (point.yPt - origin.yPt) * dy) / (dx * dx + dy * dy || 1));
-    const anchored = updateBlock(job, id, (block) => ({ ...block, frame: { ...block.frame, heightPt: frame.heightPt } }));
-    this.tell(`${showValue(factor * 100, 1)} %, ${showValue(this.startSize(job) * factor, 1)} pt`);
-    this.store.apply(() => scaleBlock(anchored, id, factor, origin), gesture);
+    this.tell(`${showValue(factor * 100, 1)} %, ${showValue(block.style.sizePt * factor, 1)} pt`);
+    gesture.apply((start) => {
+      const anchored = updateBlock(start, id, (own) => ({ ...own, frame: { ...own.frame, heightPt: frame.heightPt } }));
+      return scaleBlock(anchored, id, factor, origin);
+    });
   }
 
-  private turn({ job, frame, gesture }: Drag, to: Point, inSteps: boolean): void {
+  private turn({ block, frame, gesture }: Drag, to: Point, inSteps: boolean): void {
     const middle = middleOf(frame);
     let degrees = (Math.atan2(to.xPt - middle.xPt, middle.yPt - to.yPt) * 180) / Math.PI;
     degrees = inSteps ? Math.round(degrees / TURN_STEP) * TURN_STEP : Math.round(degrees * 10) / 10;
     if (Math.abs(degrees) < 1) degrees = 0;
     this.tell(`${showValue(degrees, 1)}°`);
-    this.store.apply(() => withBlockSettings(job, this.block().id, { rotationDeg: degrees }), gesture);
-  }
-
-  private startSize(job: Job): number {
-    const { id } = this.block();
-    return job.sheets.flatMap(({ blocks }) => blocks).find((block) => block.id === id)?.style.sizePt ?? 0;
+    gesture.apply((start) => withBlockSettings(start, block.id, { rotationDeg: degrees }));
   }
 
   private tell(text: string): void {
@@ -256,4 +252,11 @@ export class FrameHandles {
     const { x, y } = new DOMPoint(clientX, clientY).matrixTransform(matrix);
     return { xPt: x, yPt: y };
   }
+}
+
+/** The frame of a block in a job, with what a drag states of it otherwise than it was stated before. */
+function restated(job: Job, before: Block, next: Frame): Frame {
+  const frame = findBlock(job, before.id)?.frame ?? next;
+  const stated = (Object.keys(next) as (keyof Frame)[]).filter((key) => next[key] !== before.frame[key]);
+  return { ...frame, ...Object.fromEntries(stated.map((key) => [key, next[key]])) };
 }

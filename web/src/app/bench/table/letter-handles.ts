@@ -1,12 +1,13 @@
 import { ChangeDetectionStrategy, Component, ElementRef, computed, inject, input, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { type Block, type Job, type WordRange, findBlock, nudgeLetters, styleAt } from '@jentrix/core/job';
+import { type Block, type WordRange, findBlock, nudgeLetters, styleAt } from '@jentrix/core/job';
 import { type BlockSetting, applyToPoint, lettersOf } from '@jentrix/core/setting';
 import { EngineService } from '../../engine/engine.service';
 import { instanceKey } from '../../engine/protocol';
 import { showSigned } from '../../ui/numbers';
 import { pressAndDrag } from '../../ui/press-and-drag';
 import { BenchStore } from '../bench.store';
+import type { Gesture } from '../state/job-history';
 import { LetterPicks } from '../state/letter-picks';
 
 interface Point {
@@ -19,15 +20,13 @@ interface Drag {
   from: Point;
   /** Where the handles stood, and how the line ran there. */
   grip: Point & { angle: number };
-  job: Job;
-  gesture: string;
+  gesture: Gesture;
 }
 
 const SNAP_PX = 6;
 const TURN_STEP = 15;
 /** Turns that come so near to a step of 15 degrees, in degrees, take it. */
 const TURN_SNAP = 2.5;
-let gestures = 0;
 
 /**
  * What picked letters are taken hold of by: a dot moves them along and across their line, an arc turns them. They meet the baseline, the
@@ -100,18 +99,18 @@ export class LetterHandles {
   });
 
   protected start(event: PointerEvent, kind: Drag['kind']): void {
-    const { job } = this.store;
     const grip = this.grip();
-    if (event.button !== 0 || !job || !grip) return;
+    if (event.button !== 0 || !grip) return;
     event.stopPropagation();
     event.preventDefault();
-    this.dragging = { kind, from: this.point(event), grip, job, gesture: `letters-${++gestures}` };
+    const gesture = this.store.begin();
+    this.dragging = { kind, from: this.point(event), grip, gesture };
     pressAndDrag(this.element.nativeElement, event, {
       move: (moved) => this.drag(moved),
       end: () => {
+        gesture.end();
         this.dragging = undefined;
         this.says.set('');
-        this.store.endGesture();
       },
     });
   }
@@ -121,7 +120,7 @@ export class LetterHandles {
     const picks = this.picks();
     const [first] = picks;
     const { id } = this.block();
-    const before = dragging && findBlock(dragging.job, id);
+    const before = dragging?.gesture.start && findBlock(dragging.gesture.start, id);
     if (!dragging || !first || !before) return;
     const centre = dragging.grip;
     const to = this.point(event);
@@ -174,12 +173,12 @@ export class LetterHandles {
   }
 
   private give(
-    { job, gesture }: Drag,
+    { gesture }: Drag,
     picks: readonly WordRange[],
     changes: readonly (readonly ['moveMilliem' | 'baselineShiftMilliem' | 'turnDeg', number])[],
   ): void {
     const { id } = this.block();
-    this.store.apply(() => changes.reduce((next, [key, by]) => (by === 0 ? next : nudgeLetters(next, id, picks, key, by)), job), gesture);
+    gesture.apply((start) => changes.reduce((next, [key, by]) => (by === 0 ? next : nudgeLetters(next, id, picks, key, by)), start));
   }
 
   /** A point of the window on the sheet, in points, not turned with the block. */

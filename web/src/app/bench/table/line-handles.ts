@@ -2,7 +2,6 @@ import { ChangeDetectionStrategy, Component, ElementRef, computed, inject, input
 import { toSignal } from '@angular/core/rxjs-interop';
 import {
   type Block,
-  type Job,
   type WordRange,
   type WordSpaceLink,
   findBlock,
@@ -22,6 +21,7 @@ import { PreferencesService } from '../../ui/preferences.service';
 import { showSigned, showValue } from '../../ui/numbers';
 import { pressAndDrag } from '../../ui/press-and-drag';
 import { BenchStore } from '../bench.store';
+import type { Gesture } from '../state/job-history';
 import { TrackingState } from '../deck/tracking/tracking.state';
 import { placeOf } from './line-place';
 
@@ -30,7 +30,6 @@ interface Drag {
   index: number;
   x: number;
   y: number;
-  job: Job;
   block: Block;
   lines: readonly SetLine[];
   frame: BlockSetting['frame'];
@@ -38,11 +37,10 @@ interface Drag {
   range: WordRange | undefined;
   /** How word space follows. */
   link: WordSpaceLink | undefined;
-  gesture: string;
+  gesture: Gesture;
 }
 
 const SNAP_PX = 6;
-let gestures = 0;
 
 /**
  * What can be taken hold of on the lines of the current block: in the Tracking pass the end of the line or of the picked letters (with
@@ -168,54 +166,55 @@ export class LineHandles {
       index,
       x: event.clientX,
       y: event.clientY,
-      job,
       block,
       lines: this.lines(),
       frame: this.setting().frame,
       range: this.store.range,
       link: this.tracking.wordSpaceLink,
-      gesture: `line-${++gestures}`,
+      gesture: this.store.begin(),
     };
   }
 
   private drag(event: PointerEvent): void {
     const { dragging } = this;
     const line = dragging?.lines[dragging.index];
-    if (!dragging || !line) return;
+    const block = dragging?.gesture.start && findBlock(dragging.gesture.start, dragging.block.id);
+    // In other words the lines are no longer those that were taken hold of.
+    if (!dragging || !line || block?.words !== dragging.block.words) return;
     // The way of the pointer as the block is turned.
     const moved = { xPt: (event.clientX - dragging.x) / this.scale(), yPt: (event.clientY - dragging.y) / this.scale() };
-    const by = turned(moved, { xPt: 0, yPt: 0 }, -dragging.block.rotationDeg);
-    if (dragging.kind === 'tracking') this.track(dragging, line, by.xPt, { words: event.shiftKey, alone: event.altKey });
-    else this.lead(dragging, line, by.yPt, event.shiftKey);
+    const by = turned(moved, { xPt: 0, yPt: 0 }, -block.rotationDeg);
+    if (dragging.kind === 'tracking') this.track({ ...dragging, block }, line, by.xPt, { words: event.shiftKey, alone: event.altKey });
+    else this.lead({ ...dragging, block }, line, by.yPt, event.shiftKey);
   }
 
   private end(): void {
     if (!this.dragging) return;
+    this.dragging.gesture.end();
     this.dragging = undefined;
     this.says.set('');
-    this.store.endGesture();
   }
 
-  private track({ job, block, range, link, gesture }: Drag, line: SetLine, byPt: number, { words, alone }: { words: boolean; alone: boolean }): void {
+  private track({ block, range, link, gesture }: Drag, line: SetLine, byPt: number, { words, alone }: { words: boolean; alone: boolean }): void {
     const whole = { start: line.start, end: line.visibleEnd };
     const reach = range ?? (alone ? whole : undefined);
-    const [start, end] = [Math.max(line.start, reach?.start ?? 0), Math.min(line.visibleEnd, reach?.end ?? line.visibleEnd)];
-    const text = block.words.slice(start, end);
+    const [from, end] = [Math.max(line.start, reach?.start ?? 0), Math.min(line.visibleEnd, reach?.end ?? line.visibleEnd)];
+    const text = block.words.slice(from, end);
     // Space follows every letter but the last of the line; letters picked inside a line move what comes after them.
     const steps = words ? (text.match(/\p{Zs}/gu) ?? []).length : graphemeBoundaries(text).length + (end < line.visibleEnd ? 1 : 0);
     if (steps < 1) return;
     // A line's end moves by the whole of what it gains, by half of it, or its beginning does the other way.
     const gained = block.align === 'centre' ? 2 * byPt : block.align === 'right' && !range ? -byPt : byPt;
     const key = words ? 'wordSpaceMilliem' : 'trackingMilliem';
-    const value = roundMilliem(Math.round(styleAt(block, start)[key] + (gained * 1000) / (line.sizePt * steps)));
+    const value = roundMilliem(Math.round(styleAt(block, from)[key] + (gained * 1000) / (line.sizePt * steps)));
     const of = range ? ' · picked letters' : alone ? ' · this line' : '';
     this.tell(`${words ? 'word ' : ''}${showSigned(value)}${of}`, line.leftPt + line.widthPt, line.baselinePt);
     const within = Math.min(5000, Math.max(-1000, value));
-    this.store.apply(() => (words ? restyle(job, block.id, { wordSpaceMilliem: within }, reach) : retrack(job, block.id, within, reach, link)), gesture);
+    gesture.apply((start) => (words ? restyle(start, block.id, { wordSpaceMilliem: within }, reach) : retrack(start, block.id, within, reach, link)));
   }
 
   private lead(drag: Drag, line: SetLine, byPt: number, alone: boolean): void {
-    const { job, block, index, lines, gesture } = drag;
+    const { block, index, lines, gesture } = drag;
     const met = this.meet(drag, line, byPt, alone);
     const by = met?.byPt ?? byPt;
     const wanted = line.baselinePt + by;
@@ -224,11 +223,11 @@ export class LineHandles {
     if (alone) {
       const own = (block.lineLeading.find(({ at }) => at === line.start)?.byPt ?? 0) + by;
       this.tell(`${showSigned(own, 2)} pt more${says}`, this.left(), wanted);
-      this.store.apply(() => withLineLeading(job, block.id, line.start, Math.round(own * 100) / 100), gesture);
+      gesture.apply((start) => withLineLeading(start, block.id, line.start, Math.round(own * 100) / 100));
     } else if (first) {
       const pt = Math.max(0, Math.round((leadingPoints(block.leading, first.sizePt) + by / index) * 100) / 100);
       this.tell(`${showValue(pt)} pt${says}`, this.left(), wanted);
-      this.store.apply(() => relead(job, block.id, { kind: 'pt', pt }), gesture);
+      gesture.apply((start) => relead(start, block.id, { kind: 'pt', pt }));
     }
   }
 

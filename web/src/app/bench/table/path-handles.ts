@@ -1,8 +1,9 @@
 import { ChangeDetectionStrategy, Component, ElementRef, computed, inject, input } from '@angular/core';
-import { type Block, type Job, type Path, type PathPoint, drawnThrough, isRide, pathPlaces, withBlockSettings, withPlace } from '@jentrix/core/job';
+import { type Block, type Path, type PathPoint, drawnThrough, findBlock, isRide, pathPlaces, withBlockSettings, withPlace } from '@jentrix/core/job';
 import { type BlockSetting, type Curve, curveOf, nearestLength } from '@jentrix/core/setting';
 import { pressAndDrag } from '../../ui/press-and-drag';
 import { BenchStore } from '../bench.store';
+import type { Gesture } from '../state/job-history';
 import { PathStroke } from '../state/path-stroke';
 
 /** What is dragged: one of the places that state the path, or where the words are held on it. */
@@ -13,14 +14,11 @@ interface Drag {
   /** Where the pointer took it, and where it stood, from the frame's top left. */
   from: PathPoint;
   stood: PathPoint;
-  job: Job;
-  path: Path;
-  gesture: string;
+  gesture: Gesture;
 }
 
 /** Straight pieces that a path is shown in. */
 const PIECES = 160;
-let gestures = 0;
 
 /** The path of a block on the sheet: its course, rings on the places that state it, and a wedge where its words are held. All can be dragged. */
 @Component({
@@ -114,26 +112,19 @@ export class PathHandles {
   }
 
   protected start(event: PointerEvent, grip: Grip): void {
-    const { job } = this.store;
-    if (event.button !== 0 || !job || this.block().locked) return;
+    if (event.button !== 0 || this.block().locked) return;
     event.stopPropagation();
     event.preventDefault();
-    const { path, frame } = this.block();
+    const { frame } = this.block();
     const stood = grip === 'hold' ? this.held() : this.places()[grip];
     if (!stood) return;
-    this.dragging = {
-      grip,
-      from: this.point(event),
-      stood: { xPt: stood.xPt - frame.xPt, yPt: stood.yPt - frame.yPt },
-      job,
-      path,
-      gesture: `path-${++gestures}`,
-    };
+    const gesture = this.store.begin();
+    this.dragging = { grip, from: this.point(event), stood: { xPt: stood.xPt - frame.xPt, yPt: stood.yPt - frame.yPt }, gesture };
     pressAndDrag(this.element.nativeElement, event, {
       move: (moved) => this.drag(moved),
       end: () => {
+        gesture.end();
         this.dragging = undefined;
-        this.store.endGesture();
       },
     });
   }
@@ -141,12 +132,14 @@ export class PathHandles {
   private drag(event: PointerEvent): void {
     const { dragging } = this;
     if (!dragging) return;
-    const { job, path, grip, gesture, from, stood } = dragging;
+    const { grip, gesture, from, stood } = dragging;
     const { id } = this.block();
     const point = this.point(event);
     const to = { xPt: Math.round((stood.xPt + point.xPt - from.xPt) * 10) / 10, yPt: Math.round((stood.yPt + point.yPt - from.yPt) * 10) / 10 };
-    const next = grip === 'hold' ? heldNear(path, to) : withPlace(path, grip, to);
-    this.store.apply(() => withBlockSettings(job, id, { path: next }), gesture);
+    gesture.apply((start) => {
+      const path = findBlock(start, id)?.path;
+      return path ? withBlockSettings(start, id, { path: grip === 'hold' ? heldNear(path, to) : withPlace(path, grip, to) }) : start;
+    });
   }
 
   /** A point of the window on the sheet, in points, not turned with the block. */

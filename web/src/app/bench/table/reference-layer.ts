@@ -205,11 +205,17 @@ export class ReferenceLayer {
     event.stopPropagation();
     const group = (event.currentTarget as SVGGElement).parentNode as SVGGElement;
     const offset = this.offset();
-    const [start, place] = [this.pointOf(event, group, offset), this.reference()];
-    const gesture = `reference-${event.timeStamp}`;
+    const from = this.pointOf(event, group, offset);
+    const gesture = this.store.begin();
+    const { id } = this.sheet();
     pressAndDrag(event.currentTarget as SVGGElement, event, {
-      move: (moved) => this.place(placedByPairs(place, [{ from: start, to: this.pointOf(moved, group, offset) }]), gesture),
-      end: () => this.store.endGesture(),
+      move: (moved) =>
+        gesture.apply((start) => {
+          const reference = start.sheets.find((sheet) => sheet.id === id)?.reference;
+          const placed = reference && placedByPairs(reference, [{ from, to: this.pointOf(moved, group, offset) }]);
+          return placed ? withSheet(start, id, { reference: placed }) : start;
+        }),
+      end: () => gesture.end(),
     });
   }
 
@@ -228,8 +234,8 @@ export class ReferenceLayer {
     } else this.state.pairing.set(points);
   }
 
-  private place(place: Reference | undefined, gesture?: string): void {
-    if (place) this.store.apply((job) => withSheet(job, this.sheet().id, { reference: place }), gesture);
+  private place(place: Reference | undefined): void {
+    if (place) this.store.apply((job) => withSheet(job, this.sheet().id, { reference: place }));
   }
 }
 

@@ -1,12 +1,11 @@
 import { ChangeDetectionStrategy, Component, ElementRef, computed, inject, input } from '@angular/core';
-import { type Guide, type Sheet, withSheet } from '@jentrix/core/job';
+import { type Guide, type Job, type Sheet, withSheet } from '@jentrix/core/job';
 import { type GuidePart, type Point, angleOf, isOnSheet, movedGuide } from '@jentrix/core/placing';
 import { fromPoints } from '@jentrix/core/units';
 import { showValue } from '../../ui/numbers';
 import { pressAndDrag } from '../../ui/press-and-drag';
 import { BenchStore } from '../bench.store';
-
-let gestures = 0;
+import type { Gesture } from '../state/job-history';
 
 /** The guides and rules of the sheet: dragged to move, a rule's ends to turn it; dragged off the sheet to take away. */
 @Component({
@@ -78,7 +77,7 @@ export class SheetGuides {
   private readonly element = inject<ElementRef<SVGGElement>>(ElementRef);
   readonly sheet = input.required<Sheet>();
   readonly scale = input.required<number>();
-  private dragging: { index: number; part: GuidePart; from: Point; guide: Guide; gesture: string } | undefined;
+  private dragging: { part: GuidePart; from: Point; guide: Guide; gesture: Gesture } | undefined;
 
   protected readonly ends = ['from', 'to'] as const;
   protected readonly lines = computed(() => {
@@ -97,27 +96,34 @@ export class SheetGuides {
     if (event.button !== 0 || !guide || this.store.view.drawing) return;
     event.stopPropagation();
     const line = (event.currentTarget as Element).closest('.guide');
-    if (line) pressAndDrag(line, event, { move: (moved) => this.drag(moved), end: () => this.end() });
-    this.dragging = { index, part, from: this.toSheet(event), guide, gesture: `guide-${++gestures}` };
+    if (line) pressAndDrag(line, event, { move: (moved) => this.drag(moved), end: (ended) => this.end(ended) });
+    this.dragging = { part, from: this.toSheet(event), guide, gesture: this.store.begin() };
   }
 
   private drag(event: PointerEvent): void {
     const { dragging } = this;
     if (!dragging) return;
-    const sheet = this.sheet();
-    const moved = movedGuide(dragging.guide, dragging.part, dragging.from, this.toSheet(event));
-    const guides = sheet.guides.map((guide, i) => (i === dragging.index ? moved : guide));
-    this.store.apply((job) => withSheet(job, sheet.id, { guides }), dragging.gesture);
+    const { guide, part, from, gesture } = dragging;
+    const moved = movedGuide(guide, part, from, this.toSheet(event));
+    gesture.apply((start) => this.withGuide(start, guide, moved));
   }
 
-  private end(): void {
+  private end(event: PointerEvent): void {
     const { dragging } = this;
     if (!dragging) return;
     this.dragging = undefined;
-    const sheet = this.sheet();
-    const inside = sheet.guides.filter((guide) => isOnSheet(guide, sheet));
-    if (inside.length < sheet.guides.length) this.store.apply((job) => withSheet(job, sheet.id, { guides: inside }), dragging.gesture);
-    this.store.endGesture();
+    const { guide, part, from, gesture } = dragging;
+    const moved = movedGuide(guide, part, from, this.toSheet(event));
+    if (!isOnSheet(moved, this.sheet())) gesture.apply((start) => this.withGuide(start, guide));
+    gesture.end();
+  }
+
+  /** The job with another guide in the place of one, or without it; unchanged where that guide is not there any more. */
+  private withGuide(job: Job, guide: Guide, ...instead: Guide[]): Job {
+    const { id } = this.sheet();
+    const guides = job.sheets.find((sheet) => sheet.id === id)?.guides ?? [];
+    const index = guides.findIndex((one) => JSON.stringify(one) === JSON.stringify(guide));
+    return index < 0 ? job : withSheet(job, id, { guides: guides.toSpliced(index, 1, ...instead) });
   }
 
   private toSheet({ clientX, clientY }: PointerEvent): Point {

@@ -8,6 +8,7 @@ const REASONS: Readonly<Record<PullReason, string>> = {
   face: 'Before another face',
   brief: 'Before a brief',
   mend: 'Before mending all',
+  conflict: 'Changed by two people',
 };
 
 export const pullName = ({ name, reason }: Pick<Pull, 'name' | 'reason'>): string => name || REASONS[reason];

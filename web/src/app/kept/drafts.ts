@@ -1,9 +1,10 @@
 import { Injectable } from '@angular/core';
 import { readJob, type Job, JobFormatError } from '@jentrix/core/job';
 import { type DBSchema, type IDBPDatabase, openDB } from 'idb';
+import { orphaned, ownTab } from './tab';
 
-/** Version of drafts that is written. Drafts without one are of version 1, which had no attempts. The jobs in them carry their own. */
-const DRAFT_VERSION = 2;
+/** Version of drafts that is written. Version 2 had no base; drafts without a version had no attempts either. The jobs in them carry their own. */
+const DRAFT_VERSION = 3;
 
 /** A job as edited in one tab and not yet taken by the server. */
 export interface Draft {
@@ -11,6 +12,8 @@ export interface Draft {
   tabId: string;
   /** The revision the edits were made on. */
   basedOn: number;
+  /** The job at that revision: what others write is put together with the edits from there. Unknown in drafts of earlier versions. */
+  base: Job | null;
   job: Job;
   /** What was sent since and never answered: where the server has just that, it is this window's own work. */
   attempts: readonly Job[];
@@ -26,9 +29,6 @@ interface Schema extends DBSchema {
   drafts: { key: [string, string]; value: StoredDraft; indexes: { jobId: string } };
 }
 
-const TAB_KEY = 'jentrix-tab';
-const lockName = (tabId: string): string => `jentrix-tab-${tabId}`;
-
 /** Unsaved edits in the browser's own database, one a job and tab, so that a reload or a lost server costs nothing. */
 @Injectable({ providedIn: 'root' })
 export class DraftStore {
@@ -37,10 +37,9 @@ export class DraftStore {
       database.createObjectStore('drafts', { keyPath: ['jobId', 'tabId'] }).createIndex('jobId', 'jobId');
     },
   });
-  private readonly tabId = claimTab();
   /** Both once they are there: then a write begins in the very turn of the edit. */
   private open: { database: IDBPDatabase<Schema>; tabId: string } | undefined;
-  private readonly opening = Promise.all([this.database, this.tabId]).then(([database, tabId]) => (this.open = { database, tabId }));
+  private readonly opening = Promise.all([this.database, ownTab()]).then(([database, tabId]) => (this.open = { database, tabId }));
   /** The job on this tab's bench. */
   private onBench: string | undefined;
 
@@ -50,11 +49,11 @@ export class DraftStore {
   }
 
   /** Keeps the newest state of a job. The write has begun when this returns; later ones come after it. */
-  async keep(jobId: string, basedOn: number, job: Job, attempts: readonly Job[] = []): Promise<void> {
+  async keep(draft: Omit<Draft, 'tabId' | 'savedAt'>): Promise<void> {
     const { database, tabId } = this.open ?? (await this.opening);
     const transaction = database.transaction('drafts', 'readwrite');
     // What is put and committed at once is with the browser, whatever becomes of this window.
-    const put = transaction.store.put({ version: DRAFT_VERSION, jobId, tabId, basedOn, job, attempts, savedAt: Date.now() });
+    const put = transaction.store.put({ ...draft, version: DRAFT_VERSION, tabId, savedAt: Date.now() });
     transaction.commit();
     await Promise.all([put, transaction.done]);
   }
@@ -88,14 +87,13 @@ export class DraftStore {
 
   /** This tab's drafts and those of tabs that are gone, the newest first. */
   private async left(): Promise<StoredDraft[]> {
-    const { database, tabId } = this.open ?? (await this.opening);
-    const { held = [] } = await navigator.locks.query();
-    const alive = new Set(held.map(({ name }) => name));
+    const { database } = this.open ?? (await this.opening);
+    const isFree = await orphaned();
     return (
       (await database.getAll('drafts'))
         // What a newer Jentrix has kept waits for it.
         .filter(({ version = 1 }: Partial<StoredDraft>) => version <= DRAFT_VERSION)
-        .filter((draft) => draft.tabId === tabId || !alive.has(lockName(draft.tabId)))
+        .filter(({ tabId }) => isFree(tabId))
         .sort((a, b) => b.savedAt - a.savedAt)
     );
   }
@@ -122,28 +120,6 @@ export class DraftStore {
  * @throws JobFormatError where its job can't be read.
  */
 function upgraded(stored: StoredDraft): StoredDraft {
-  const { attempts = [] } = stored as Partial<StoredDraft>;
-  return { ...stored, version: DRAFT_VERSION, job: readJob(stored.job), attempts: attempts.map(readJob) };
-}
-
-/** True where two jobs say the same. */
-export const sameJob = (a: Job, b: Job): boolean => a === b || JSON.stringify(a) === JSON.stringify(b);
-
-/** This tab's identifier, kept over reloads; a duplicated tab finds it taken and gets its own. The lock is held while the tab lives. */
-async function claimTab(): Promise<string> {
-  const stored = sessionStorage.getItem(TAB_KEY);
-  if (stored !== null && (await holdLock(stored))) return stored;
-  const made = crypto.randomUUID();
-  await holdLock(made);
-  sessionStorage.setItem(TAB_KEY, made);
-  return made;
-}
-
-function holdLock(tabId: string): Promise<boolean> {
-  return new Promise((resolve) => {
-    void navigator.locks.request(lockName(tabId), { ifAvailable: true }, (lock) => {
-      resolve(lock !== null);
-      return lock ? new Promise<never>(() => undefined) : undefined;
-    });
-  });
+  const { attempts = [], base = null } = stored as Partial<StoredDraft>;
+  return { ...stored, version: DRAFT_VERSION, base: base && readJob(base), job: readJob(stored.job), attempts: attempts.map(readJob) };
 }

@@ -5,11 +5,12 @@ import { DraftStore } from './drafts';
 
 describe('drafts', () => {
   const job = createJob('Draft', () => crypto.randomUUID());
+  const draft = (jobId: string, basedOn: number) => ({ jobId, basedOn, base: job, job, attempts: [] });
 
   it('keeps the newest state of a job and gives it back until it is dropped', async () => {
     const drafts = TestBed.inject(DraftStore);
-    await drafts.keep('one', 3, job);
-    await drafts.keep('one', 4, { ...job, title: 'Newer' });
+    await drafts.keep(draft('one', 3));
+    await drafts.keep({ ...draft('one', 4), job: { ...job, title: 'Newer' } });
     expect(await drafts.adopt('one')).toEqual(jasmine.objectContaining({ basedOn: 4, job: { ...job, title: 'Newer' } }));
     expect(await drafts.adopt('two')).toBeUndefined();
     await drafts.drop('one');
@@ -20,7 +21,7 @@ describe('drafts', () => {
     const drafts = TestBed.inject(DraftStore);
     await drafts.drop('quick');
     const put = spyOn(IDBObjectStore.prototype, 'put').and.callThrough();
-    const writes = [1, 2, 3].map((n) => drafts.keep('quick', n, { ...job, title: `Edit ${n}` }));
+    const writes = [1, 2, 3].map((n) => drafts.keep({ ...draft('quick', n), job: { ...job, title: `Edit ${n}` } }));
     expect(put).toHaveBeenCalledTimes(3);
     await Promise.all(writes);
     expect((await drafts.adopt('quick'))?.job.title).toBe('Edit 3');
@@ -29,8 +30,8 @@ describe('drafts', () => {
 
   it('lists what no bench looks after', async () => {
     const drafts = TestBed.inject(DraftStore);
-    await drafts.keep('here', 1, job);
-    await drafts.keep('there', 1, job, [job]);
+    await drafts.keep(draft('here', 1));
+    await drafts.keep({ ...draft('there', 1), attempts: [job] });
     drafts.claim('here');
     expect((await drafts.unsent()).map(({ jobId, attempts }) => [jobId, attempts.length])).toEqual([['there', 1]]);
     drafts.claim(undefined);
