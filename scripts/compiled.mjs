@@ -12,7 +12,14 @@ const root = resolve(dirname(fileURLToPath(import.meta.url)), '..');
 const CACHE = join(root, 'node_modules/.cache/jentrix');
 const SOURCES = ['core/src', 'server/src', 'bench/src', 'e2e/src'];
 /** What programs, threads and processes begin with. */
-const ENTRIES = ['core/src/cli/main.ts', 'core/src/cli/bulk/refine-worker.ts', 'server/src/main.ts', 'server/src/pool/child.ts', 'bench/src/main.ts'];
+const ENTRIES = [
+  'core/src/cli/main.ts',
+  'core/src/cli/bulk/refine-worker.ts',
+  'server/src/main.ts',
+  'server/src/pool/child.ts',
+  'server/src/backups/by-hand.ts',
+  'bench/src/main.ts',
+];
 /** Bundles that nobody can be running any more, in milliseconds. */
 const OLD = 24 * 60 * 60 * 1000;
 

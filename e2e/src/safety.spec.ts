@@ -2,8 +2,8 @@ import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { jobPageSchema, jobRecordSchema } from '@jentrix/core/api';
 import { type Job, findBlock, restyle, withHand } from '@jentrix/core/job';
-import type { ElementHandle, Page } from 'puppeteer-core';
-import { click, clickGap, dialogGone, eventually, jobIdOf, openJob, press, startServer, totalOfGap, typeInto, waitForState, waitForWords } from './harness';
+import type { Browser, ElementHandle, Page } from 'puppeteer-core';
+import { click, clickGap, dialogGone, eventually, jobIdOf, openJob, openPage, press, startServer, totalOfGap, typeInto, waitForState, waitForWords } from './harness';
 import { journey } from './suite';
 
 const HEADLINE = 'perseids-headline';
@@ -97,7 +97,7 @@ describe('nothing that was made is lost', () => {
     await closeBy(page, 4);
     await waitForState(page, 'offline');
     const context = page.browserContext();
-    const other = await context.newPage();
+    const { page: other } = await openPage(context as unknown as Browser, 'about:blank');
     await page.close();
     return {
       id,

@@ -2,6 +2,8 @@ import compression from 'compression';
 import express, { type Express, type RequestHandler } from 'express';
 import { constants } from 'node:zlib';
 import type { DataSource } from 'typeorm';
+import { backupsRouter } from './backups/backups.router';
+import type { BackupsService } from './backups/backups.service';
 import { catalogueRouter } from './catalogue/catalogue.router';
 import { drillRouter } from './drill/drill.router';
 import { DrillService } from './drill/drill.service';
@@ -10,13 +12,16 @@ import { intakeRouter } from './intake/intake.router';
 import { IntakeService } from './intake/intake.service';
 import { ExportsService } from './exports/exports.service';
 import type { FaceLibrary } from './faces/face-library';
+import type { DatabaseFile } from './database/database-file';
 import { facesRouter } from './faces/faces.router';
+import { limited } from './http/limit';
 import { pageRouter } from './http/page';
 import { problemHandler, unknownRoute } from './http/problem';
 import { ownPagesOnly, securityHeaders } from './http/security';
 import { jobsRouter } from './jobs/jobs.router';
 import type { JobsService } from './jobs/jobs.service';
 import { openApiRouter } from './openapi/openapi.router';
+import { OPERATIONS } from './openapi/operations';
 import { PackagesService } from './packages/packages.service';
 import { picturesRouter } from './pictures/pictures.router';
 import type { PicturesService } from './pictures/pictures.service';
@@ -32,6 +37,8 @@ import { preferencesRouter } from './preferences/preferences.router';
 
 export interface AppOptions {
   dataSource: DataSource;
+  file: DatabaseFile;
+  backups: BackupsService;
   jobs: JobsService;
   pulls: PullsService;
   preferences: PreferencesService;
@@ -50,9 +57,14 @@ const BODY_LIMIT = 256 * 1024;
 /** A little more work than is usual (4) makes the page's scripts 7 % smaller, at some 10 ms for the largest. */
 const BROTLI = { params: { [constants.BROTLI_PARAM_QUALITY]: 6 } };
 
+/** Rendering takes real work: more than this many pictures a minute are refused, unless JENTRIX_RENDERS_A_MINUTE says otherwise. */
+const RENDERS_A_MINUTE = 600;
+
 /** What answers below `/api`, in its order. */
 export function apiRoutes({
   dataSource,
+  file,
+  backups,
   jobs,
   pulls,
   preferences,
@@ -64,6 +76,8 @@ export function apiRoutes({
   const recipes = new RecipesService(dataSource, jobs);
   const packages = new PackagesService({ workshop, jobs, pulls, pictures, library, recipes }, exports);
   return [
+    ['/backups', backupsRouter(backups, workshop.spool)],
+    ['/', savesOnlyThere(file)],
     // Fonts, pictures and jobs come as they are; everything else is JSON.
     ['/pictures', picturesRouter(pictures)],
     ['/faces', facesRouter(library, jobs)],
@@ -81,17 +95,30 @@ export function apiRoutes({
   ];
 }
 
+/** Refuses writes while nothing can be kept: an answer would be a promise. What is read is still there. */
+function savesOnlyThere(file: DatabaseFile): RequestHandler {
+  return (request, _response, next) => {
+    if (request.method !== 'GET' && request.method !== 'HEAD') file.mustBeThere();
+    next();
+  };
+}
+
 /** The whole server, without listening. */
 export function createApp(options: AppOptions): Express {
   const api = express.Router();
+  api.use(limited(OPERATIONS.filter(({ renders }) => renders), Number(process.env['JENTRIX_RENDERS_A_MINUTE'] ?? RENDERS_A_MINUTE))); // prettier-ignore
   for (const [path, handler] of apiRoutes(options)) api.use(path, handler);
   api.use(unknownRoute);
-  return express()
-    .disable('x-powered-by')
-    .use(securityHeaders())
-    .use(ownPagesOnly(options.hosts))
-    .use(compression({ brotli: BROTLI }))
-    .use('/api', api)
-    .use(pageRouter(options.webRoot))
-    .use(problemHandler);
+  return (
+    express()
+      .disable('x-powered-by')
+      .use(securityHeaders())
+      // What is below `/api` is told by the router itself, however it is written.
+      .use('/api', ownPagesOnly(options.hosts, { open: false }))
+      .use(ownPagesOnly(options.hosts, { open: true }))
+      .use(compression({ brotli: BROTLI }))
+      .use('/api', api)
+      .use(pageRouter(options.webRoot))
+      .use(problemHandler)
+  );
 }

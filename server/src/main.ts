@@ -3,14 +3,20 @@
  * JENTRIX_HOST (127.0.0.1), JENTRIX_ALLOWED_HOSTS (more host names, separated by commas), JENTRIX_DEMO=1 (seed an empty database),
  * JENTRIX_WATCH=1 (say on standard error when the main thread was held up).
  */
-import { mkdirSync } from 'node:fs';
+import { randomUUID } from 'node:crypto';
+import { existsSync, rmSync } from 'node:fs';
+import { type RequestListener, createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import type { DataSource } from 'typeorm';
 import { createApp } from './app';
+import { copyOf } from './backups/before-upgrade';
+import { damageOf, newestGood } from './backups/copies';
 import { openDatabase } from './database/data-source';
+import { OwnedError, type Owner, own } from './database/owner';
 import { seedDemo } from './demo/seed';
+import { allowedHosts } from './http/hosts';
 import { assemble, close } from './parts';
 import { watchHolds } from './watch';
 
@@ -23,39 +29,73 @@ const fail = (message: string): never => {
 };
 
 const data = resolve(env['JENTRIX_DATA'] ?? join(root, 'data'));
-const file = join(data, 'jentrix.sqlite');
+const database = join(data, 'jentrix.sqlite');
+const backups = join(data, 'backups');
+const spools = join(data, 'spool');
 
-async function open(): Promise<DataSource> {
+/** Takes the folder before anything in it is touched: another server may be at work in it. */
+function owned(): Owner {
   try {
-    mkdirSync(data, { recursive: true });
-    return await openDatabase(file);
+    return own(data);
   } catch (error) {
-    return fail(
-      `Jentrix can’t open its database ${file}: ${error instanceof Error ? error.message : String(error)}\n` +
-        'Nothing was changed. Put back a copy of the data folder, or move the file away to begin anew.',
-    );
+    if (error instanceof OwnedError) return fail(error.message);
+    throw error;
   }
 }
 
-const parts = assemble(await open(), join(root, 'faces'), join(data, 'spool'));
+/** What can be done about a database that can’t be opened. */
+function advice(): string {
+  const good = newestGood(backups);
+  if (!good) return 'Nothing was changed, and there is no backup. Put back a copy of the data folder, or move the file away to begin anew.';
+  const size = `${(good.bytes / 1024 ** 2).toFixed(1)} MB`;
+  return `Nothing was changed. The newest good backup is of ${good.createdAt} (${size}). Put it back with:\n  npm run restore -- ${join(backups, good.name)}`;
+}
+
+async function open(): Promise<DataSource> {
+  const damage = existsSync(database) ? damageOf(database) : undefined;
+  if (damage !== undefined) return fail(`Jentrix can’t open its database ${database}: it is damaged (${damage}).\n${advice()}`);
+  try {
+    return await openDatabase(database, (dataSource) => copyOf(dataSource, backups));
+  } catch (error) {
+    return fail(`Jentrix can’t open its database ${database}: ${error instanceof Error ? error.message : String(error)}\n${advice()}`);
+  }
+}
+
+const owner = owned();
+let handle: RequestListener = (_request, response) => {
+  response.writeHead(503, { 'retry-after': '1', 'content-type': 'text/plain' }).end('Jentrix is starting.');
+};
+const server = createServer((request, response) => handle(request, response));
+const host = env['JENTRIX_HOST'] ?? '127.0.0.1';
+await new Promise<void>((listening) => {
+  server.once('error', (error) => {
+    owner.release();
+    fail(`Jentrix can’t start: ${error.message}`);
+  });
+  server.listen(Number(env['JENTRIX_PORT'] ?? 4600), host, listening);
+});
+const address = `http://${host}:${(server.address() as AddressInfo).port}`;
+owner.answersAt(address);
+
+// What other servers of this folder left there is nobody's any more.
+rmSync(spools, { recursive: true, force: true });
+const parts = assemble(await open(), { database, faces: join(root, 'faces'), spool: join(spools, randomUUID()), backups });
 if (env['JENTRIX_DEMO'] === '1') {
   const added = await seedDemo(parts.jobs, parts.pictures, join(root, 'demo'));
   if (added > 0) console.log(`Added ${added} demo jobs.`);
 }
 if (env['JENTRIX_WATCH'] === '1') watchHolds();
+parts.backups.start();
 
-const host = env['JENTRIX_HOST'] ?? '127.0.0.1';
-const hosts = new Set(['127.0.0.1', 'localhost', '[::1]', host, ...(env['JENTRIX_ALLOWED_HOSTS'] ?? '').split(',').filter(Boolean)]);
-const app = createApp({ ...parts, webRoot: join(root, 'web/dist/browser'), hosts });
-
-const server = app.listen(Number(env['JENTRIX_PORT'] ?? 4600), host, (error) => {
-  if (error) fail(`Jentrix can’t start: ${error.message}`);
-  console.log(`Jentrix is ready at http://${host}:${(server.address() as AddressInfo).port}`);
-});
+handle = createApp({ ...parts, webRoot: join(root, 'web/dist/browser'), hosts: allowedHosts(host, env['JENTRIX_ALLOWED_HOSTS']) });
+console.log(`Jentrix is ready at ${address}`);
 
 const stop = (): void => {
   server.close(() => {
-    void close(parts).finally(() => process.exit(0));
+    void close(parts).finally(() => {
+      owner.release();
+      process.exit(0);
+    });
   });
   server.closeAllConnections();
 };

@@ -1,7 +1,9 @@
 /** The parts of a server on one database, put together. */
 import { join } from 'node:path';
 import type { DataSource } from 'typeorm';
+import { BackupsService } from './backups/backups.service';
 import { CatalogueService } from './catalogue/catalogue.service';
+import { DatabaseFile } from './database/database-file';
 import { FaceLibrary } from './faces/face-library';
 import { JobFiler } from './jobs/job-filer';
 import { JobsService } from './jobs/jobs.service';
@@ -12,6 +14,8 @@ import { PullsService } from './pulls/pulls.service';
 
 export interface Parts {
   dataSource: DataSource;
+  file: DatabaseFile;
+  backups: BackupsService;
   workshop: Workshop;
   jobs: JobsService;
   pulls: PullsService;
@@ -20,25 +24,44 @@ export interface Parts {
   library: FaceLibrary;
 }
 
-/** @param faces folder of the shipped faces. @param spool folder for files in between; emptied. */
-export function assemble(dataSource: DataSource, faces: string, spool: string): Parts {
+export interface Folders {
+  /** The file of the database, or `:memory:`. */
+  database: string;
+  /** Of the shipped faces. */
+  faces: string;
+  /** For files in between, of this process alone. */
+  spool: string;
+  /** For copies of the database. */
+  backups: string;
+}
+
+export function assemble(dataSource: DataSource, { database, faces, spool, backups }: Folders): Parts {
   const workshop = new Workshop(spool);
+  const file = new DatabaseFile(dataSource, database);
   const filer = new JobFiler(workshop.reading);
   const jobs = new JobsService(dataSource, filer);
   const preferences = new PreferencesService(dataSource);
+  const library = new FaceLibrary(faces, new CatalogueService(join(faces, 'catalogue')), dataSource, workshop);
+  const restored = async (): Promise<void> => {
+    workshop.spool.forget();
+    await jobs.tellOfAll();
+  };
   return {
     dataSource,
+    file,
+    backups: new BackupsService(dataSource, file, backups, restored),
     workshop,
     jobs,
     preferences,
     pulls: new PullsService(dataSource, jobs, filer, workshop, preferences),
     pictures: new PicturesService(dataSource, workshop),
-    library: new FaceLibrary(faces, new CatalogueService(join(faces, 'catalogue')), dataSource, workshop),
+    library,
   };
 }
 
 /** Ends what the parts hold. */
-export async function close({ workshop, dataSource }: Pick<Parts, 'workshop' | 'dataSource'>): Promise<void> {
+export async function close({ workshop, dataSource, backups }: Pick<Parts, 'workshop' | 'dataSource' | 'backups'>): Promise<void> {
+  backups.stop();
   workshop.close();
   await dataSource.destroy();
 }

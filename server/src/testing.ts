@@ -20,7 +20,8 @@ export interface TestApp extends Parts {
 
 export async function testApp(file = ':memory:'): Promise<TestApp> {
   const spool = mkdtempSync(join(tmpdir(), 'jentrix-spool-'));
-  const parts = assemble(await openDatabase(file), fromRoot('faces'), spool);
+  const folders = { database: file, faces: fromRoot('faces'), spool, backups: join(spool, 'backups') };
+  const parts = assemble(await openDatabase(file), folders);
   const app = createApp({ ...parts, webRoot: fromRoot('server/src/testing-page'), hosts: new Set(['127.0.0.1']) });
   const end = async (): Promise<void> => {
     await close(parts);

@@ -35,6 +35,18 @@ export type JobRecord = z.infer<typeof jobRecordSchema>;
 export const savedSchema = jobRecordSchema.omit({ job: true });
 export type Saved = z.infer<typeof savedSchema>;
 
+/** Why a copy of all data was made: once a day, before an upgrade of the database, before a restore, or because somebody asked. */
+export const BACKUP_REASONS = ['daily', 'before-upgrade', 'before-restore', 'by-hand'] as const;
+export type BackupReason = (typeof BACKUP_REASONS)[number];
+export const backupSchema = z.object({
+  name: z.string().describe('Of its file'),
+  createdAt: z.string(),
+  bytes: z.int(),
+  reason: z.enum(BACKUP_REASONS),
+});
+export type Backup = z.infer<typeof backupSchema>;
+export const backupListSchema = z.object({ items: z.array(backupSchema) });
+
 /** A file that was put on the shelf as a job: what it is called there, and what people are told of it. */
 export const takenSchema = z.object({ id: z.string(), notes: z.array(z.string()) });
 

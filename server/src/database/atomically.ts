@@ -1,9 +1,5 @@
 import type { DataSource } from 'typeorm';
-
-interface Connection {
-  prepare(sql: string): { run(...values: readonly unknown[]): { changes: number } };
-  transaction<T>(work: () => T): () => T;
-}
+import { connectionOf } from './connection';
 
 /** Carries out one statement. @returns how many rows it changed */
 export type Run = (sql: string, ...values: readonly unknown[]) => number;
@@ -13,6 +9,6 @@ export type Run = (sql: string, ...values: readonly unknown[]) => number;
  * meanwhile must not become part of it. What is thrown inside undoes all of it.
  */
 export function atomically<T>(dataSource: DataSource, work: (run: Run) => T): T {
-  const { databaseConnection } = dataSource.driver as unknown as { databaseConnection: Connection };
-  return databaseConnection.transaction(() => work((sql, ...values) => databaseConnection.prepare(sql).run(...values).changes))();
+  const connection = connectionOf(dataSource);
+  return connection.transaction(() => work((sql, ...values) => connection.prepare(sql).run(...values).changes))();
 }

@@ -19,11 +19,23 @@ import { Drill1764700000000 } from './migrations/1764700000000-drill';
 import { Pulls1764600000000 } from './migrations/1764600000000-pulls';
 import { RecipeNames1764400000000 } from './migrations/1764400000000-recipe-names';
 
+/** Every change of the tables there has been, in order. */
+export const MIGRATIONS = [
+  Initial1764000000000,
+  FacesAndPictures1764100000000,
+  Recipes1764200000000,
+  Uses1764300000000,
+  RecipeNames1764400000000,
+  Bytes1764500000000,
+  Pulls1764600000000,
+  Drill1764700000000,
+] as const;
+
 /**
  * Opens the database, brings its tables up to date and switches it to write-ahead logging.
- * @param file path of the SQLite file, or `:memory:`.
+ * @param file path of the SQLite file, or `:memory:`. @param beforeUpgrade what is done before tables with something in them are changed
  */
-export async function openDatabase(file: string): Promise<DataSource> {
+export async function openDatabase(file: string, beforeUpgrade: (dataSource: DataSource) => Promise<void> = () => Promise.resolve()): Promise<DataSource> {
   const dataSource = new DataSource({
     type: 'better-sqlite3',
     database: file,
@@ -42,17 +54,8 @@ export async function openDatabase(file: string): Promise<DataSource> {
       PullPieceEntity,
       RecipeEntity,
     ],
-    migrations: [
-      Initial1764000000000,
-      FacesAndPictures1764100000000,
-      Recipes1764200000000,
-      Uses1764300000000,
-      RecipeNames1764400000000,
-      Bytes1764500000000,
-      Pulls1764600000000,
-      Drill1764700000000,
-    ],
-    migrationsRun: true,
+    migrations: [...MIGRATIONS],
+    migrationsRun: false,
     synchronize: false,
     prepareDatabase: (database: { pragma(text: string): void }) => {
       database.pragma('journal_mode = WAL');
@@ -61,5 +64,11 @@ export async function openDatabase(file: string): Promise<DataSource> {
       database.pragma('busy_timeout = 5000');
     },
   });
-  return dataSource.initialize();
+  await dataSource.initialize();
+  if (await dataSource.showMigrations()) {
+    const [{ tables } = { tables: 0 }] = await dataSource.query<{ tables: number }[]>("SELECT count(*) AS tables FROM sqlite_master WHERE name = 'job'");
+    if (tables > 0) await beforeUpgrade(dataSource);
+    await dataSource.runMigrations();
+  }
+  return dataSource;
 }

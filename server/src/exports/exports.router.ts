@@ -10,45 +10,18 @@ import {
   sheetsQuerySchema,
 } from '@jentrix/core/formats';
 import { type Request, Router } from 'express';
-import { rateLimit } from 'express-rate-limit';
 import { parseQuery } from '../http/parse';
 import { ProblemError } from '../http/problem';
 import type { JobsService } from '../jobs/jobs.service';
 import type { PackagesService } from '../packages/packages.service';
 import type { PullsService } from '../pulls/pulls.service';
 import type { ExportsService, WrittenAs } from './exports.service';
-import { handFile, sendThumbnail } from './send-file';
+import { handFile, sendThumbnail } from '../http/send-file';
 import { sendZip } from './send-zip';
-
-/** Rendering takes real work: more than this many pictures a minute (JENTRIX_RENDERS_A_MINUTE, 600) are refused. */
-const renderLimit = rateLimit({
-  windowMs: 60_000,
-  limit: Number(process.env['JENTRIX_RENDERS_A_MINUTE'] ?? 600),
-  standardHeaders: 'draft-8',
-  legacyHeaders: false,
-  handler: () => {
-    throw new ProblemError(429, 'too-many', 'Too many pictures at once', 'Wait a minute, then try again.');
-  },
-});
 
 /** Mounted beside the jobs' own routes: files made from a job. */
 export function exportsRouter(jobs: JobsService, exports: ExportsService, pulls: Pick<PullsService, 'archive'>, packages: PackagesService): Router {
   const router = Router()
-    .use(
-      [
-        '/:id/thumbnail.png',
-        '/:id/sheets',
-        '/:id/sheets.zip',
-        '/:id/sheets.pdf',
-        '/:id/pairs',
-        '/:id/package',
-        '/:id/proofs.zip',
-        '/:id/pulls/:pull/thumbnail.png',
-        '/:id/pulls/:pull/measure',
-        '/:id/measure',
-      ],
-      renderLimit,
-    )
     .get('/:id/file', async (request, response) => {
       const { id } = request.params;
       const stored = await jobs.stored(id);

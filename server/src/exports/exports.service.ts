@@ -6,6 +6,7 @@ import type { DrawingInput } from '../drawing/draw';
 import { fileName, numberedName } from '../drawing/file-names';
 import type { FaceLibrary } from '../faces/face-library';
 import { notFound } from '../http/problem';
+import type { Thumbnail } from '../http/send-file';
 import type { JobsService, StoredJob } from '../jobs/jobs.service';
 import type { PicturesService } from '../pictures/pictures.service';
 import type { PreferencesService } from '../preferences/preferences.service';
@@ -45,12 +46,6 @@ export type Materials = Omit<DrawingInput, 'out'>;
 
 /** The side of the square that a thumbnail fits into, in pixels. */
 const THUMBNAIL_SIDE = 480;
-
-/** A small picture: what tells it from another, and its file, which stays whose it is. */
-export interface Thumbnail {
-  tag: string;
-  file: () => Promise<string>;
-}
 
 /** A thumbnail is some 20 KB: this is room for all that a shelf shows. */
 const THUMBNAILS = { bytes: 128 * 1024 * 1024, files: 10_000 };

@@ -1,4 +1,5 @@
 /** Files that were made once and are kept while there is room: those asked for last stay. */
+import { existsSync } from 'node:fs';
 import { rm, stat } from 'node:fs/promises';
 
 interface Kept {
@@ -21,12 +22,19 @@ export class FileCache {
   ) {}
 
   /** The path of what a key stands for; made when it is not there, once for all who ask meanwhile. A failure isn't kept. */
-  get(key: string, make: (path: string) => Promise<unknown>): Promise<string> {
+  async get(key: string, make: (path: string) => Promise<unknown>): Promise<string> {
     const known = this.kept.get(key);
     if (known) {
-      this.kept.delete(key);
-      this.kept.set(key, known);
-      return known.path;
+      const path = await known.path;
+      if (existsSync(path)) {
+        if (this.kept.delete(key)) this.kept.set(key, known);
+        return path;
+      }
+      // Somebody took the file away.
+      if (this.kept.get(key) === known) {
+        this.kept.delete(key);
+        this.bytes -= known.bytes;
+      } else return this.get(key, make);
     }
     const entry: Kept = { path: this.make(key, make), bytes: 0 };
     this.kept.set(key, entry);

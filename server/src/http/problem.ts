@@ -54,11 +54,34 @@ export const problemHandler: ErrorRequestHandler = (error: unknown, _request, re
 const DATABASE_PROBLEMS: readonly (readonly [RegExp, Problem])[] = [
   [
     /^SQLITE_FULL/,
-    new ProblemError(507, 'disk-full', 'The disk is full', 'Nothing more can be saved until there is room. Nothing that was saved before is lost.'),
+    new ProblemError(
+      507,
+      'disk-full',
+      'The disk is full',
+      'Nothing more is saved until there is room. Nothing that was saved before is lost, and your edits stay in this browser. Free some space on the disk of the data folder.',
+    ),
   ],
   [
     /^SQLITE_(CORRUPT|NOTADB)/,
-    new ProblemError(500, 'damaged-database', 'The database is damaged', 'What is asked for can’t be read. Put back a copy of the data folder.'),
+    new ProblemError(500, 'damaged-database', 'The database is damaged', 'What you asked for can’t be read. Restore a backup from the shelf’s menu.'),
+  ],
+  [
+    /^(SQLITE_READONLY|SQLITE_CANTOPEN|SQLITE_PERM|EROFS|EACCES|EPERM)/,
+    new ProblemError(
+      503,
+      'read-only',
+      'The data folder can’t be written',
+      'Nothing is saved until it can be: the disk or the folder is read-only for Jentrix. Your edits stay in this browser. Give Jentrix the right to write there.',
+    ),
+  ],
+  [
+    /^(SQLITE_IOERR|EIO)/,
+    new ProblemError(
+      503,
+      'disk-error',
+      'The disk reports an error',
+      'Nothing is saved while that lasts. Your edits stay in this browser. Check the disk, and copy the data folder to another one.',
+    ),
   ],
   [/^SQLITE_(BUSY|LOCKED)/, new ProblemError(503, 'busy', 'The database is busy', 'Another program uses it. Try again in a moment.')],
 ];
@@ -72,7 +95,7 @@ export function problemOf(error: unknown): Problem {
   if (error instanceof PictureTooLargeError) return new ProblemError(413, 'picture-too-large', 'The picture is too large', error.message);
   if (error instanceof DrawingTooLargeError) return new ProblemError(413, 'drawing-too-large', 'The drawing is too large', error.message);
   const code = property(error, 'code');
-  if (code === 'ENOSPC') return problemOf({ code: 'SQLITE_FULL' });
+  if (code === 'ENOSPC' || code === 'EDQUOT') return problemOf({ code: 'SQLITE_FULL' });
   const database = typeof code === 'string' && DATABASE_PROBLEMS.find(([pattern]) => pattern.test(code));
   if (database) return database[1];
   const status = statusOf(error);

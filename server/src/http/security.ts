@@ -59,10 +59,11 @@ const FOREIGN_SITES = new Set(['cross-site', 'same-site']);
 
 /**
  * Refuses requests that were not meant for this server: a foreign Host header (DNS rebinding), and whatever a page of another
- * origin asks for; another port is another origin. Opening the page itself from a link elsewhere is nobody's harm.
- * @param hosts host names the server answers to, without port.
+ * origin asks for; another port is another origin.
+ * @param hosts host names the server answers to, without port. @param open whether what is asked for may be opened from a link elsewhere,
+ * which is nobody's harm for the page itself
  */
-export function ownPagesOnly(hosts: ReadonlySet<string>): RequestHandler {
+export function ownPagesOnly(hosts: ReadonlySet<string>, { open }: { open: boolean }): RequestHandler {
   const parsed = (value: string): URL | undefined => (URL.canParse(value) ? new URL(value) : undefined);
   return (request, _response, next) => {
     const own = parsed(`${request.protocol}://${request.headers.host ?? ''}`);
@@ -71,7 +72,7 @@ export function ownPagesOnly(hosts: ReadonlySet<string>): RequestHandler {
     }
     const { origin } = request.headers;
     const site = request.get('sec-fetch-site');
-    const opened = request.get('sec-fetch-mode') === 'navigate' && request.method === 'GET' && !request.path.startsWith('/api/');
+    const opened = open && request.get('sec-fetch-mode') === 'navigate' && request.method === 'GET';
     const foreign = (origin !== undefined && parsed(origin)?.origin !== own.origin) || (site !== undefined && FOREIGN_SITES.has(site));
     if (foreign && !opened) throw new ProblemError(403, 'cross-site', 'Not from here', 'Requests of other sites’ pages are refused.');
     next();

@@ -53,6 +53,14 @@ export class JobsService {
     return () => void this.written.off(id, hear);
   }
 
+  /** Tells whoever listens that any job may have changed. */
+  async tellOfAll(): Promise<void> {
+    for (const id of this.written.eventNames()) {
+      const row = await this.rows.findOneBy({ id: String(id) });
+      if (row) this.written.emit(id, row.revision);
+    }
+  }
+
   async list(query: z.output<typeof jobQuerySchema>): Promise<JobPage> {
     const { page, pageSize, sort, order, q, trash } = query;
     const builder = this.rows

@@ -41,6 +41,7 @@ describe('the description of the API', () => {
     const job = createJob('Described', () => crypto.randomUUID());
     const { id } = (await request(app).post('/api/jobs').send({ job }).expect(201)).body as { id: string };
     const { id: pull } = (await request(app).post(`/api/jobs/${id}/pulls`).send({ job }).expect(201)).body as { id: string };
+    const backup = ((await request(app).post('/api/backups').expect(201)).body as { name: string }).name;
     const face = ((await request(app).get('/api/catalogue?pageSize=1')).body as { items: { id: string }[] }).items[0]!.id;
     const named: Readonly<Record<string, string>> = { '/jobs': id, '/faces': 'source-sans-3-regular', '/catalogue': face };
     let [asked, checked] = [0, 0];
@@ -50,7 +51,7 @@ describe('the description of the API', () => {
       if (method !== 'get' || (path.includes(':id') && named[group] === undefined)) continue;
       // That answer has no end.
       if (answer.status === 200 && 'media' in answer.content && answer.content.media.includes(EVENTS)) continue;
-      const address = path.replace(':id', named[group] ?? '').replace(':sheet', job.sheets[0]!.id).replace(':pull', pull); // prettier-ignore
+      const address = path.replace(':id', named[group] ?? '').replace(':sheet', job.sheets[0]!.id).replace(':pull', pull).replace(':name', backup); // prettier-ignore
       const got = await request(app).get(`/api${address}${/preview|zip$/.test(path) ? '?format=svg' : ''}`).buffer(true).parse(binary); // prettier-ignore
       expect(got.status).withContext(path).toBe(200);
       asked++;

@@ -22,6 +22,7 @@ const GROUPS: Readonly<Record<string, string>> = {
   recipes: 'Named settings that blocks follow',
   pictures: 'Pictures that sheets stand on',
   preferences: 'What holds for everything',
+  backups: 'Copies of all data',
   schema: 'What files look like',
   'openapi.json': 'This description',
 };

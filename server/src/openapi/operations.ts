@@ -13,6 +13,8 @@ import {
   jobQuerySchema,
   jobRecordSchema,
   savedSchema,
+  backupListSchema,
+  backupSchema,
   jobSummarySchema,
   pictureSchema,
   problemSchema,
@@ -73,6 +75,8 @@ export const SCHEMAS = {
   Progress: progressSchema,
   Taken: takenSchema,
   ReadFile: readFileSchema,
+  Backup: backupSchema,
+  BackupList: backupListSchema,
   Problem: problemSchema,
   StaleProblem: staleProblemSchema,
   CollectionProblem: collectionProblemSchema,
@@ -95,6 +99,8 @@ interface Operation {
   body?: Content;
   /** True where `If-Match` says what a write is based on. */
   conditional?: boolean;
+  /** True where answering draws or measures sheets: such requests are counted together and limited. */
+  renders?: boolean;
   answer: { status: 200; content: Content } | { status: 201; content: Content } | { status: 204 };
   /** Problems by their status, besides those that everything can answer with. */
   problems?: Readonly<Record<number, SchemaName>>;
@@ -117,6 +123,7 @@ const jobFormat = (format: JobFormat): Operation => ({
   method: 'get',
   path: `/jobs/:id/${format.id}`,
   id: `exportJobAs${capital(format.id)}`,
+  renders: true,
   says: `The job as a file: ${format.name}, ${format.says}`,
   query: format.options,
   answer: file(format.mediaType),
@@ -150,14 +157,29 @@ export const OPERATIONS: readonly Operation[] = [
   { method: 'delete', path: '/jobs/:id', id: 'trashJob', says: 'Moves a job to the trash', answer: GONE },
   { method: 'post', path: '/jobs/:id/restore', id: 'restoreJob', says: 'Brings a job back from the trash', answer: json('JobSummary') },
   { method: 'delete', path: '/jobs/:id/forever', id: 'purgeJob', says: 'Deletes a job in the trash for good', answer: GONE },
-  { method: 'get', path: '/jobs/:id/measure', id: 'measureJob', says: 'Evenness and findings of a job as it stands', answer: json('JobMeasure') },
-  { method: 'get', path: '/jobs/:id/thumbnail.png', id: 'thumbnailOfJob', says: 'The first sheet as a small picture', answer: file('image/png') },
+  {
+    method: 'get',
+    path: '/jobs/:id/measure',
+    id: 'measureJob',
+    renders: true,
+    says: 'Evenness and findings of a job as it stands',
+    answer: json('JobMeasure'),
+  },
+  {
+    method: 'get',
+    path: '/jobs/:id/thumbnail.png',
+    id: 'thumbnailOfJob',
+    renders: true,
+    says: 'The first sheet as a small picture',
+    answer: file('image/png'),
+  },
 
   ...JOB_FORMATS.map(jobFormat),
   ...SHEET_FORMATS.map((format): Operation => ({
     method: 'get',
     path: `/jobs/:id/sheets/:sheet/${format.id}`,
     id: `exportSheetAs${capital(format.id)}`,
+    renders: true,
     says: `A sheet as ${format.name}, ${format.says}`,
     query: withBlock(format.options),
     answer: file(format.mediaType),
@@ -167,6 +189,7 @@ export const OPERATIONS: readonly Operation[] = [
     method: 'get',
     path: `/jobs/:id/sheets${format.extension}`,
     id: `exportSheetsAs${capital(format.id)}`,
+    renders: true,
     says: `Several sheets in one ${format.name}`,
     query: withSheets(format.options),
     answer: file(format.mediaType),
@@ -176,6 +199,7 @@ export const OPERATIONS: readonly Operation[] = [
     method: 'get',
     path: '/jobs/:id/sheets.zip',
     id: 'exportSheetsAsZip',
+    renders: true,
     says: 'Sheets as files of any format, whose options are taken too, in one ZIP',
     query: sheetsQuerySchema.omit({ side: true }),
     answer: file(ZIP),
@@ -185,20 +209,36 @@ export const OPERATIONS: readonly Operation[] = [
     method: 'get',
     path: '/jobs/:id/sheets/:sheet/preview',
     id: 'previewSheet',
+    renders: true,
     says: 'How a sheet comes to lie in a file of a format, whose options are taken too, as a picture',
     query: sheetsQuerySchema.omit({ sheets: true }),
     answer: file('image/png'),
   },
-  { method: 'get', path: '/jobs/:id/sheets/:sheet/proof.png', id: 'proofOfSheet', says: 'A sheet on a page to send', query: proofQuerySchema, answer: file('image/png') }, // prettier-ignore
-  { method: 'get', path: '/jobs/:id/proofs.zip', id: 'proofsOfJob', says: 'All sheets on pages to send', query: proofQuerySchema, answer: file(ZIP) },
+  { method: 'get', path: '/jobs/:id/sheets/:sheet/proof.png', id: 'proofOfSheet', renders: true, says: 'A sheet on a page to send', query: proofQuerySchema, answer: file('image/png') }, // prettier-ignore
+  {
+    method: 'get',
+    path: '/jobs/:id/proofs.zip',
+    id: 'proofsOfJob',
+    renders: true,
+    says: 'All sheets on pages to send',
+    query: proofQuerySchema,
+    answer: file(ZIP),
+  },
 
   { method: 'get', path: '/jobs/:id/pulls', id: 'listPulls', says: 'The kept states of a job, the latest first', answer: json('PullList') },
   { method: 'post', path: '/jobs/:id/pulls', id: 'keepPull', says: 'Keeps a state of a job', body: { json: 'PullBody' }, answer: made('Pull'), problems: { 409: 'Problem' } }, // prettier-ignore
   { method: 'get', path: '/jobs/:id/pulls/:pull', id: 'readPull', says: 'A kept state, with the job as it was', answer: json('PullRecord') },
   { method: 'patch', path: '/jobs/:id/pulls/:pull', id: 'renamePull', says: 'Names a kept state', body: { json: 'PullChange' }, answer: json('Pull') },
   { method: 'delete', path: '/jobs/:id/pulls/:pull', id: 'deletePull', says: 'Lets a kept state go', answer: GONE },
-  { method: 'get', path: '/jobs/:id/pulls/:pull/measure', id: 'measurePull', says: 'A kept state with what it measures', answer: json('Pull') },
-  { method: 'get', path: '/jobs/:id/pulls/:pull/thumbnail.png', id: 'thumbnailOfPull', says: 'A kept state as a small picture', answer: file('image/png') },
+  { method: 'get', path: '/jobs/:id/pulls/:pull/measure', id: 'measurePull', renders: true, says: 'A kept state with what it measures', answer: json('Pull') },
+  {
+    method: 'get',
+    path: '/jobs/:id/pulls/:pull/thumbnail.png',
+    id: 'thumbnailOfPull',
+    renders: true,
+    says: 'A kept state as a small picture',
+    answer: file('image/png'),
+  },
   { method: 'post', path: '/jobs/:id/pulls/:pull/job', id: 'jobOfPull', says: 'Puts a kept state on the shelf as a job of its own', answer: made('JobRecord') },
 
   {
@@ -276,6 +316,26 @@ export const OPERATIONS: readonly Operation[] = [
 
   { method: 'post', path: '/pictures', id: 'keepPicture', says: 'Keeps a picture; an SVG is made safe', body: { media: ANY_PICTURE }, answer: made('Picture'), problems: { 413: 'Problem' } }, // prettier-ignore
   { method: 'get', path: '/pictures/:id', id: 'readPicture', says: 'A picture', query: fitSchema, answer: file(...ANY_PICTURE) },
+  { method: 'get', path: '/backups', id: 'listBackups', says: 'The copies of all data that are kept, the newest first', answer: json('BackupList') },
+  { method: 'post', path: '/backups', id: 'makeBackup', says: 'Copies all data as it is now', answer: made('Backup') },
+  { method: 'get', path: '/backups/:name/file', id: 'fileOfBackup', says: 'A copy as a file: an SQLite database', answer: file('application/vnd.sqlite3') },
+  { method: 'post', path: '/backups/:name/restore', id: 'restoreBackup', says: 'Puts a copy in place of all data, which is copied before', answer: GONE },
+  {
+    method: 'post',
+    path: '/backups/restore',
+    id: 'restoreFile',
+    says: 'Puts a copy that is sent in place of all data, which is copied before',
+    body: { media: ['application/octet-stream'] },
+    answer: GONE,
+    problems: { 413: 'Problem' },
+  },
+  {
+    method: 'post',
+    path: '/backups/write-again',
+    id: 'writeDataAgain',
+    says: 'Writes the database again from what is still open of it, where its file was moved or deleted',
+    answer: GONE,
+  },
   { method: 'get', path: '/preferences', id: 'readPreferences', says: 'The preferences', answer: json('Preferences') },
   { method: 'put', path: '/preferences', id: 'writePreferences', says: 'Writes the preferences', body: { json: 'Preferences' }, answer: json('Preferences') },
   { method: 'get', path: '/drill/results', id: 'listResults', says: 'Exercises that were done, newest first', query: resultQuerySchema, answer: json('ResultPage') }, // prettier-ignore

@@ -1,6 +1,6 @@
-/** A folder for what goes between the server and its processes; emptied at every start. */
+/** A folder for what goes between the server and its processes. Each server has its own. */
 import { randomUUID } from 'node:crypto';
-import { mkdirSync, rmSync } from 'node:fs';
+import { existsSync, mkdirSync, rmSync } from 'node:fs';
 import { rename, rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 
@@ -13,15 +13,16 @@ export class Spool {
     mkdirSync(folder, { recursive: true });
   }
 
-  /** A path that nobody has yet. */
+  /** A path that nobody has yet, in a folder that is there. */
   fresh(): string {
+    mkdirSync(this.folder, { recursive: true });
     return join(this.folder, randomUUID());
   }
 
-  /** Writes bytes that never change once; later calls with the same name find them there. @returns the path */
-  place(name: string, bytes: () => Promise<Uint8Array>): Promise<string> {
+  /** Writes bytes that never change once, and again where somebody took the file away; later calls with the same name find them there. @returns the path */
+  async place(name: string, bytes: () => Promise<Uint8Array>): Promise<string> {
     let path = this.placed.get(name);
-    if (!path) {
+    if (!path || !existsSync(await path)) {
       path = bytes().then((read) => this.write(join(this.folder, name), read));
       path.catch(() => this.placed.delete(name));
       this.placed.set(name, path);
@@ -42,6 +43,11 @@ export class Spool {
 
   async discard(...paths: readonly string[]): Promise<void> {
     await Promise.all(paths.map((path) => rm(path, { force: true })));
+  }
+
+  /** Forgets what was placed: names may stand for something else from now on. */
+  forget(): void {
+    this.placed.clear();
   }
 
   close(): void {

@@ -1,7 +1,7 @@
 import { proofQuerySchema, pullChangeSchema } from '@jentrix/core/api';
 import express, { type Request, Router } from 'express';
 import type { ExportsService, Kept } from '../exports/exports.service';
-import { handFile, sendThumbnail } from '../exports/send-file';
+import { handFile, sendThumbnail } from '../http/send-file';
 import { sendZip } from '../exports/send-zip';
 import { jsonBytes, parseBody, parseQuery } from '../http/parse';
 import type { JobsService } from '../jobs/jobs.service';

@@ -53,6 +53,8 @@ export class ApiError extends WordedError {
     message: string,
     /** For `stale`: what the server holds. */
     readonly current?: JobRecord,
+    /** What the server calls the problem. */
+    readonly code?: string,
     /** For `collection`: the fonts of an uploaded file, of which one is to be chosen. */
     readonly fonts: readonly CollectionFont[] = [],
   ) {
@@ -326,7 +328,10 @@ async function withReadBody(error: unknown): Promise<unknown> {
 
 function toApiError(error: unknown): ApiError {
   if (!(error instanceof HttpErrorResponse)) return new ApiError('refused', 'The server’s answer can’t be understood.');
+  const problem = problemSchema.safeParse(error.error);
   if (error.status === 0 || error.status === 502 || error.status === 503 || error.status === 504) {
+    // The server is there, and says why it keeps nothing.
+    if (problem.success && problem.data.detail) return new ApiError('offline', problem.data.detail, undefined, problem.data.type.split('/').at(-1));
     return new ApiError('offline', 'The server can’t be reached.');
   }
   if (error.status === 412) {
@@ -334,8 +339,7 @@ function toApiError(error: unknown): ApiError {
     if (stale.success) return new ApiError('stale', 'The job was changed elsewhere.', stale.data.current);
   }
   const collection = collectionProblemSchema.safeParse(error.error);
-  if (collection.success) return new ApiError('collection', collection.data.detail ?? collection.data.title, undefined, collection.data.fonts);
-  const problem = problemSchema.safeParse(error.error);
+  if (collection.success) return new ApiError('collection', collection.data.detail ?? collection.data.title, undefined, undefined, collection.data.fonts);
   const message = problem.success ? (problem.data.detail ?? problem.data.title) : `The server answered with ${error.status}.`;
   const passing = error.status >= 500 || error.status === 429;
   return new ApiError(error.status === 404 ? 'not-found' : passing ? 'failed' : 'refused', message);

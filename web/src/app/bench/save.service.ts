@@ -12,7 +12,8 @@ import { UnsentService } from './unsent.service';
 export type SaveState =
   | { kind: 'saved' }
   | { kind: 'saving' }
-  | { kind: 'offline' }
+  /** The server is away, or keeps nothing just now, and says why. */
+  | { kind: 'offline'; message?: string; code?: string | undefined }
   /** The server refused: the edits are only in this browser. */
   | { kind: 'refused'; message: string }
   /** The server holds another version. @param clashes what both changed; empty where nobody knows what the edits here began with */
@@ -336,7 +337,7 @@ export class SaveService {
       }
     } else if (error.kind === 'not-found') this.stateSubject.next({ kind: 'gone' });
     else if (error.kind === 'offline') {
-      this.stateSubject.next({ kind: 'offline' });
+      this.stateSubject.next(error.code === undefined ? { kind: 'offline' } : { kind: 'offline', message: error.message, code: error.code });
       this.again();
     } else if (error.kind === 'failed' && this.failures < MOST_FAILURES) this.again();
     else this.stateSubject.next({ kind: 'refused', message: error.message });

@@ -33,7 +33,7 @@ import { type Unsent, UnsentService } from '../bench/unsent.service';
 import { OfflineService } from '../offline/offline.service';
 import { TAKEN, pastedFile } from '../intake/kinds';
 import { ask } from '../ui/ask-dialog';
-import { takeFile } from '../ui/files';
+import { fileSize, takeFile } from '../ui/files';
 import { PreferencesService } from '../ui/preferences.service';
 import { ToastService, wordsOf } from '../ui/toasts';
 import { MenuFocus } from '../ui/menu-focus.directive';
@@ -240,6 +240,27 @@ export class ShelfPage {
   protected async purge(job: JobSummary): Promise<void> {
     const what = { title: `Delete “${job.title}” for good?`, lines: ['This can’t be undone.'], yes: 'Delete' };
     if ((await ask(this.modal, what)) !== undefined) await this.run(this.api.purgeJob(job.id), `Deleted “${job.title}”.`);
+  }
+
+  /** Copies all data, and offers the copy as a file. */
+  protected backUp(): Promise<boolean> {
+    return this.toasts.trying(async () => {
+      const { BackupsApi } = await import('../api/backups.api');
+      const api = this.injector.get(BackupsApi);
+      const { name, bytes } = await firstValueFrom(api.make());
+      this.toasts.say(`Backed up all jobs, faces and pictures: ${fileSize(bytes)}.`, { label: 'Download', run: () => location.assign(api.address(name)) });
+    }, 'No backup was made.');
+  }
+
+  protected async restoreBackup(): Promise<void> {
+    await this.toasts.trying(async () => {
+      const { RestoreDialog } = await import('./restore-dialog');
+      const done = await this.modal.open(RestoreDialog, { ariaLabelledBy: 'restore-title', size: 'lg', scrollable: true }).result.then(
+        () => true,
+        () => false,
+      );
+      if (done) this.again();
+    }, 'The backups can’t be shown.');
   }
 
   protected keepEdits({ jobId, title }: Unsent): void {

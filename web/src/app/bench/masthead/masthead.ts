@@ -17,6 +17,7 @@ import { NgbDropdownModule } from '@ng-bootstrap/ng-bootstrap/dropdown';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { NgIcon, provideIcons } from '@ng-icons/core';
 import { bootstrapArrowClockwise, bootstrapArrowCounterclockwise, bootstrapPlus, bootstrapQuestionCircle, bootstrapSliders } from '@ng-icons/bootstrap-icons';
+import { firstValueFrom } from 'rxjs';
 import { CommitField } from '../../ui/commit-field.directive';
 import { MenuFocus } from '../../ui/menu-focus.directive';
 import { ToastService } from '../../ui/toasts';
@@ -66,7 +67,10 @@ export class Masthead {
   private readonly state = toSignal(this.save.state$, { requireSync: true });
   protected readonly saved = computed(() => {
     const state = this.state();
-    return { kind: state.kind, text: SAID[state.kind], detail: state.kind === 'refused' ? state.message : undefined };
+    const detail = state.kind === 'refused' || state.kind === 'offline' ? state.message : undefined;
+    // A server that answers is not away.
+    const text = state.kind === 'offline' && detail ? SAID.refused : SAID[state.kind];
+    return { kind: state.kind, text, detail, dataGone: state.kind === 'offline' && state.code === 'data-gone' };
   });
 
   private readonly steps = inject(StepNames).value;
@@ -74,6 +78,16 @@ export class Masthead {
   protected readonly redoes = computed(() => `Redo ${this.steps().redo}`.trim());
 
   protected readonly handOver = inject(HandOver);
+
+  /** The database is gone from the disk, and somebody says that it is to be written again. */
+  protected writeAgain(): void {
+    void this.toasts.trying(async () => {
+      const { BackupsApi } = await import('../../api/backups.api');
+      await firstValueFrom(this.injector.get(BackupsApi).writeAgain());
+      await this.save.flush();
+      this.toasts.say('The data is written again. Nothing that was saved is lost.');
+    }, 'The data was not written.');
+  }
 
   protected rename(title: string): void {
     this.store.apply((job) => retitle(job, title));

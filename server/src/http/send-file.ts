@@ -2,7 +2,12 @@ import { createReadStream } from 'node:fs';
 import { rm, stat } from 'node:fs/promises';
 import { pipeline } from 'node:stream/promises';
 import type { Request, Response } from 'express';
-import type { ExportedFile, Thumbnail } from './exports.service';
+
+/** A small picture: what tells it from another, and its file, which stays whose it is. */
+export interface Thumbnail {
+  tag: string;
+  file: () => Promise<string>;
+}
 
 export async function sendFile(response: Response, path: string, type: string): Promise<void> {
   try {
@@ -15,7 +20,7 @@ export async function sendFile(response: Response, path: string, type: string): 
 }
 
 /** Passes a file on, which is gone afterwards. */
-export async function handFile(response: Response, { path }: ExportedFile, type: string): Promise<void> {
+export async function handFile(response: Response, { path }: { readonly path: string }, type: string): Promise<void> {
   try {
     await sendFile(response, path, type);
   } finally {
