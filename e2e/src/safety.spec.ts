@@ -3,7 +3,21 @@ import { join } from 'node:path';
 import { jobPageSchema, jobRecordSchema } from '@jentrix/core/api';
 import { type Job, findBlock, restyle, withHand } from '@jentrix/core/job';
 import type { Browser, ElementHandle, Page } from 'puppeteer-core';
-import { click, clickGap, dialogGone, eventually, jobIdOf, openJob, openPage, press, startServer, totalOfGap, typeInto, waitForState, waitForWords } from './harness';
+import {
+  click,
+  clickGap,
+  dialogGone,
+  eventually,
+  jobIdOf,
+  openJob,
+  openPage,
+  press,
+  startServer,
+  totalOfGap,
+  typeInto,
+  waitForState,
+  waitForWords,
+} from './harness';
 import { journey } from './suite';
 
 const HEADLINE = 'perseids-headline';

@@ -20,6 +20,7 @@ import { problemHandler, unknownRoute } from './http/problem';
 import { ownPagesOnly, securityHeaders } from './http/security';
 import { jobsRouter } from './jobs/jobs.router';
 import type { JobsService } from './jobs/jobs.service';
+import type { Presence } from './jobs/presence';
 import { openApiRouter } from './openapi/openapi.router';
 import { OPERATIONS } from './openapi/operations';
 import { PackagesService } from './packages/packages.service';
@@ -40,6 +41,7 @@ export interface AppOptions {
   file: DatabaseFile;
   backups: BackupsService;
   jobs: JobsService;
+  presence: Presence;
   pulls: PullsService;
   preferences: PreferencesService;
   library: FaceLibrary;
@@ -66,6 +68,7 @@ export function apiRoutes({
   file,
   backups,
   jobs,
+  presence,
   pulls,
   preferences,
   library,
@@ -85,7 +88,7 @@ export function apiRoutes({
     ['/jobs', exportsRouter(jobs, exports, pulls, packages)],
     ['/jobs', pullsRouter(pulls, jobs, exports)],
     ['/jobs', measuresRouter(new MeasuresService(dataSource, jobs, exports, workshop, preferences))],
-    ['/jobs', jobsRouter(jobs)],
+    ['/jobs', jobsRouter(jobs, presence)],
     ['/', express.json({ limit: BODY_LIMIT, strict: true })],
     ['/recipes', recipesRouter(recipes, library)],
     ['/catalogue', catalogueRouter(library.catalogue, library)],

@@ -79,7 +79,7 @@ owner.answersAt(address);
 
 // What other servers of this folder left there is nobody's any more.
 rmSync(spools, { recursive: true, force: true });
-const parts = assemble(await open(), { database, faces: join(root, 'faces'), spool: join(spools, randomUUID()), backups });
+const parts = assemble(await open(), { database, faces: join(root, 'faces'), spool: join(spools, randomUUID()), backups, data });
 if (env['JENTRIX_DEMO'] === '1') {
   const added = await seedDemo(parts.jobs, parts.pictures, join(root, 'demo'));
   if (added > 0) console.log(`Added ${added} demo jobs.`);

@@ -7,6 +7,7 @@ import { DatabaseFile } from './database/database-file';
 import { FaceLibrary } from './faces/face-library';
 import { JobFiler } from './jobs/job-filer';
 import { JobsService } from './jobs/jobs.service';
+import { Presence } from './jobs/presence';
 import { PicturesService } from './pictures/pictures.service';
 import { Workshop } from './pool/workshop';
 import { PreferencesService } from './preferences/preferences.service';
@@ -18,6 +19,7 @@ export interface Parts {
   backups: BackupsService;
   workshop: Workshop;
   jobs: JobsService;
+  presence: Presence;
   pulls: PullsService;
   preferences: PreferencesService;
   pictures: PicturesService;
@@ -33,12 +35,14 @@ export interface Folders {
   spool: string;
   /** For copies of the database. */
   backups: string;
+  /** All of them but the faces lie in it, where that is one folder. */
+  data?: string;
 }
 
-export function assemble(dataSource: DataSource, { database, faces, spool, backups }: Folders): Parts {
-  const workshop = new Workshop(spool);
+export function assemble(dataSource: DataSource, { database, faces, spool, backups, data }: Folders): Parts {
+  const workshop = new Workshop(spool, data);
   const file = new DatabaseFile(dataSource, database);
-  const filer = new JobFiler(workshop.reading);
+  const filer = new JobFiler(workshop);
   const jobs = new JobsService(dataSource, filer);
   const preferences = new PreferencesService(dataSource);
   const library = new FaceLibrary(faces, new CatalogueService(join(faces, 'catalogue')), dataSource, workshop);
@@ -52,6 +56,7 @@ export function assemble(dataSource: DataSource, { database, faces, spool, backu
     backups: new BackupsService(dataSource, file, backups, restored),
     workshop,
     jobs,
+    presence: new Presence(),
     preferences,
     pulls: new PullsService(dataSource, jobs, filer, workshop, preferences),
     pictures: new PicturesService(dataSource, workshop),
@@ -60,7 +65,8 @@ export function assemble(dataSource: DataSource, { database, faces, spool, backu
 }
 
 /** Ends what the parts hold. */
-export async function close({ workshop, dataSource, backups }: Pick<Parts, 'workshop' | 'dataSource' | 'backups'>): Promise<void> {
+export async function close({ workshop, dataSource, backups, presence }: Pick<Parts, 'workshop' | 'dataSource' | 'backups' | 'presence'>): Promise<void> {
+  presence.close();
   backups.stop();
   workshop.close();
   await dataSource.destroy();

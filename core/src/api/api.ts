@@ -27,6 +27,23 @@ export type JobPage = z.infer<typeof jobPageSchema>;
 /** What is told of a job while somebody listens: it was written, and is at this revision now. */
 export const jobEventSchema = z.object({ revision: z.int() });
 
+const windowName = z.string().min(1).max(80);
+/** Who listens to a job, so that others are told of them: a window, and the browser it is of. */
+export const listenQuerySchema = z.object({ window: windowName.optional(), browser: windowName.optional() });
+/** What a window says of itself: where it is, whether it is in sight, or that it leaves. */
+export const hereBodySchema = z.object({
+  window: windowName,
+  browser: windowName,
+  blockId: z.string().max(80).nullable(),
+  state: z.enum(['shown', 'hidden', 'left']),
+});
+export type HereBody = z.infer<typeof hereBodySchema>;
+/** Somebody else who has the job open: another window of the same browser, or another person, and the block they are at. */
+export const otherSchema = z.object({ who: z.enum(['window', 'person']), blockId: z.string().nullable() });
+export type Other = z.infer<typeof otherSchema>;
+/** An event `here` of a job: everybody else who has it open. */
+export const hereEventSchema = z.object({ others: z.array(otherSchema) });
+
 /** A job with the revision it is at; every write names the revision it is based on. */
 export const jobRecordSchema = z.object({ id: z.string(), revision: z.int(), updatedAt: z.string(), job: jobSchema });
 export type JobRecord = z.infer<typeof jobRecordSchema>;

@@ -115,6 +115,7 @@ describe('jentrix command', () => {
     for (const wrong of [
       ['refine', from, '-o', single],
       ['refine', from, '--out', from],
+      ['refine', from, '--out', join(from, 'one.svg')],
       ['refine', join(from, 'one.svg'), '-o', single, '--steps', 'words'],
       ['refine', join(folder, 'nowhere'), '--out', to],
     ])

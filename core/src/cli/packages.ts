@@ -1,5 +1,5 @@
 /** Packages in the command: a job with its folders as one, and one as a job with its folders. */
-import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { closeSync, existsSync, mkdirSync, mkdtempSync, openSync, readFileSync, readSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { dirname, extname, join, relative } from 'node:path';
 import { openJobFile, writeJobFile } from '../formats';
@@ -7,6 +7,7 @@ import { type Recipe, describeIssues } from '../job';
 import {
   type OpenedPackage,
   PACKAGE_EXTENSION,
+  isZip,
   PICTURE_ENDINGS,
   PackageError,
   RECIPES_FILE,
@@ -22,7 +23,17 @@ import { SHIPPED_FACES, facePaths, openFont, readBytes, textOf } from './fonts';
 import { picturesBeside, pictureFile } from './pictures';
 import { UsageError } from './usage-error';
 
-export const isPackage = (path: string): boolean => path.toLowerCase().endsWith(PACKAGE_EXTENSION);
+/** Whether a file is a package: by what is in it, or where it isn't there by its name. */
+export function isPackage(path: string): boolean {
+  if (path.toLowerCase().endsWith(PACKAGE_EXTENSION)) return true;
+  if (!existsSync(path) || !statSync(path).isFile()) return false;
+  const [file, start] = [openSync(path, 'r'), new Uint8Array(4)];
+  try {
+    return readSync(file, start) === start.length && isZip(start);
+  } finally {
+    closeSync(file);
+  }
+}
 
 /** The recipes that lie beside a job file; none where there are none. */
 const recipesBeside = (jobFile: string): string => join(dirname(jobFile), RECIPES_FILE);

@@ -45,6 +45,8 @@ export interface Finding extends Found {
   /** The need of the craft it serves, such as `K4`. */
   need: string;
   sheetId?: string;
+  /** True where the rule could not be asked: it may have found more. */
+  failed?: boolean;
 }
 
 /** True for what the designer has silenced in its block. */

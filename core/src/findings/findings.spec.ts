@@ -4,7 +4,7 @@ import { Face } from '../face';
 import { FaceSet, setBlock } from '../setting';
 import { NO_TASTE, type Taste, decided } from '../taste';
 import { fontBytes, headline, shippedFaces } from '../testing';
-import { JUDGING, NOTICED, RULES, type Finding, Inspector, helpTyping, noticedAt, acceptFinding, acceptFindings, inspectBlock, ruleOf } from '.';
+import { JUDGING, NOTICED, RULES, type Finding, type Rule, Inspector, helpTyping, noticedAt, acceptFinding, acceptFindings, inspectBlock, ruleOf } from '.';
 import { inspectView, viewOf } from './inspect';
 
 describe('findings', () => {
@@ -325,5 +325,37 @@ describe('findings', () => {
     const restyled = { ...kerned, style: { ...kerned.style, sizePt: 50 } };
     expect(again(restyled)).toEqual(inspect(restyled));
     expect(inspector.measured).toBe(7);
+  });
+
+  it('says which rule failed, and keeps what it found before and what the others find', () => {
+    const block = styled('AVATAR', { kerning: 'off' });
+    let looked = 0;
+    const failing: Rule = {
+      ...{ id: 'failing', need: 'K4', pass: 'edges', name: 'Failing rule' },
+      looksAt: 'gap',
+      look: ({ gap }) => {
+        if (++looked === 3) throw new Error('out of reach');
+        return [{ at: gap.at, severity: 'notice', visiblePt: 1, subject: 'x', message: 'found' }];
+      },
+    };
+    const ofSheet: Rule = {
+      ...{ id: 'sheet-failing', need: 'K4', pass: 'edges', name: 'Failing sheet rule' },
+      looksAt: 'sheet',
+      look: () => [].at(1)!['x'],
+    };
+    const all = new Inspector(() => faces, [failing, ofSheet, ...RULES]);
+    const { findings } = all.inspect(block, setBlock(block, faces));
+    expect(findings.filter(({ rule }) => rule === 'failing').map(({ message }) => message)).toEqual(['found', 'found', 'not checked: out of reach']);
+    expect(findings.filter(({ failed }) => failed).map(({ subject, blockId }) => [subject, blockId])).toEqual([['Failing rule', block.id]]);
+    expect(findings.filter(({ rule }) => rule === 'gap-open').length).toBe(found(block, 'gap-open').length);
+    const { blocks: _, ...sheet } = createJob('t', () => 's').sheets[0]!;
+    expect(all.inspectSheet(sheet, [block.id]).find(({ failed }) => failed)?.name).toBe('Failing sheet rule');
+  });
+
+  it('says of a block that can’t be measured just that', () => {
+    const block = styled('AVATAR', {});
+    const bent = { ...setBlock(block, faces), lines: [undefined] } as unknown as ReturnType<typeof setBlock>;
+    const { findings, evenness } = new Inspector(() => faces).inspect(block, bent);
+    expect([findings.map(({ failed, name, blockId }) => [failed, name, blockId]), evenness]).toEqual([[[true, 'Measuring', block.id]], undefined]);
   });
 });

@@ -4,7 +4,7 @@ import { type BlockSetting, type FaceSet, type GapLedger, type SetLine, ledgersO
 import { evenness, letterSpaceOf } from '../spacing';
 import { amountsOf } from '../taste';
 import { type Finding, isIntended } from './finding';
-import { type BlockView, JUDGING, type Judging, type Rule, judgeBlock, judgeSheet } from './rule';
+import { type BlockView, JUDGING, type Judging, type Rule, failed, judgeBlock, judgeSheet } from './rule';
 import { RULES } from './rules';
 
 /** What is known of a block after measuring it; plain data. */
@@ -61,7 +61,17 @@ export class Inspector {
     private readonly rules = RULES,
   ) {}
 
+  /** Where a block can't be measured, that is what is found in it. */
   inspect(block: Block, setting: BlockSetting, judging = JUDGING): Inspection {
+    try {
+      return this.measure(block, setting, judging);
+    } catch (error) {
+      this.views.delete(block.id);
+      return unmeasured(block, error);
+    }
+  }
+
+  private measure(block: Block, setting: BlockSetting, judging: Judging): Inspection {
     this.follow(judging);
     const before = this.known.get(block.id);
     const after = new Map<string, GapLedger[]>();
@@ -104,6 +114,15 @@ export class Inspector {
     this.views.clear();
   }
 }
+
+/** What is told of a block that can't be measured. */
+const MEASURING = { id: 'measuring', need: 'K4', pass: 'kerning', name: 'Measuring' };
+
+const unmeasured = (block: Block, error: unknown): Inspection => ({
+  ...{ blockId: block.id, evenness: undefined, evennessProposed: undefined, lineEvenness: [], letterMilliem: 0 },
+  ...{ deviations: [], proposedDeviations: [], intended: [] },
+  findings: [{ ...failed(MEASURING, error), blockId: block.id }],
+});
 
 /** Everything the ledgers of a line depend on, but the faces. */
 function lineKey({ words, style, runs, hand, language, ends, tightened }: Block, { start, visibleEnd, leftPt, widthPt, fit }: SetLine): string {

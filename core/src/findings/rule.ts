@@ -81,40 +81,58 @@ export type Rule = { [Scope in keyof Views]: RuleLookingAt<Scope> }[keyof Views]
 /** What a finding says of its rule: who shows findings needs no rules. */
 const saidOf = ({ id, need, pass, name }: Rule): Pick<Finding, 'rule' | 'need' | 'pass' | 'name'> => ({ rule: id, need, pass, name });
 
+/** What is told of a rule that failed: its name, so that nobody takes its silence for praise. */
+export const failed = (rule: Pick<Rule, 'id' | 'need' | 'pass' | 'name'>, error: unknown): Finding => ({
+  ...{ rule: rule.id, need: rule.need, pass: rule.pass, name: rule.name },
+  ...{ at: 0, severity: 'notice', visiblePt: 0, failed: true, subject: rule.name },
+  message: `not checked: ${error instanceof Error ? error.message : String(error)}`,
+});
+
+/** Asks one rule. Where it throws, what it found so far stays, and that it failed is a finding of its own. */
+function asked(rule: Rule, of: Pick<Finding, 'blockId' | 'sheetId'>, ask: (add: (found: readonly Found[]) => void) => void): Finding[] {
+  const all: Finding[] = [];
+  const said = saidOf(rule);
+  try {
+    ask((found) => {
+      for (const one of found) all.push({ ...said, ...of, ...one });
+    });
+  } catch (error) {
+    all.push({ ...failed(rule, error), ...of });
+  }
+  return all;
+}
+
 /** Asks the rules that look at a block, at its lines and at its gaps. Most visible first. */
 export function judgeBlock(rules: readonly Rule[], view: BlockView): Finding[] {
   const { block, setting, lines, faces, limits, taste, distanceMm } = view;
   // Member by member: there are thousands of gaps, and spreading took longer than most rules look.
   const gapViews = lines.flatMap((gaps) => gaps.map((gap): GapView => ({ block, setting, lines, faces, limits, taste, distanceMm, gap })));
-  const all: Finding[] = [];
-  for (const rule of rules) {
-    const add = (found: readonly Found[]): void => {
-      for (const one of found) all.push({ ...saidOf(rule), blockId: block.id, ...one });
-    };
-    switch (rule.looksAt) {
-      case 'gap':
-        for (const gap of gapViews) add(rule.look(gap));
-        break;
-      case 'line':
-        setting.lines.forEach((line, i) => add(rule.look({ ...view, line, gaps: lines[i] ?? [] })));
-        break;
-      case 'block':
-        add(rule.look(view));
-        break;
-      default:
-    }
-  }
-  return all.sort(byVisibility);
+  const found = rules.flatMap((rule) =>
+    asked(rule, { blockId: block.id }, (add) => {
+      switch (rule.looksAt) {
+        case 'gap':
+          for (const gap of gapViews) add(rule.look(gap));
+          break;
+        case 'line':
+          setting.lines.forEach((line, i) => add(rule.look({ ...view, line, gaps: lines[i] ?? [] })));
+          break;
+        case 'block':
+          add(rule.look(view));
+          break;
+        default:
+      }
+    }),
+  );
+  return found.sort(byVisibility);
 }
 
 /** Asks the rules that look at a sheet as a whole. */
 export function judgeSheet(rules: readonly Rule[], view: SheetView): Finding[] {
   const { id } = view.sheet;
-  const found = rules.flatMap((rule) => (rule.looksAt === 'sheet' ? rule.look(view).map((one): Finding => ({ ...saidOf(rule), sheetId: id, ...one })) : []));
-  return found.sort(byVisibility);
+  return rules.flatMap((rule) => (rule.looksAt === 'sheet' ? asked(rule, { sheetId: id }, (add) => add(rule.look(view))) : [])).sort(byVisibility);
 }
 
 /** Asks the rules that look at the job as a document. */
 export function judgeJob(rules: readonly Rule[], view: JobView): Finding[] {
-  return rules.flatMap((rule) => (rule.looksAt === 'job' ? rule.look(view).map((one): Finding => ({ ...saidOf(rule), ...one })) : [])).sort(byVisibility);
+  return rules.flatMap((rule) => (rule.looksAt === 'job' ? asked(rule, {}, (add) => add(rule.look(view))) : [])).sort(byVisibility);
 }

@@ -15,21 +15,23 @@ interface Row {
 }
 
 /** What a column says, by its name. */
-const COLUMNS: Readonly<Record<string, (value: string, row: Row) => void>> = {
-  words: (value, row) => (row.words = value),
-  face: (value, row) => (row.style.faceId = value),
-  size: (value, row) => (row.style.sizePt = parseLength(value)),
-  tracking: (value, row) => (row.style.trackingMilliem = parseMilliem(value, row.style.sizePt ?? COPY.sizePt)),
-  colour: (value, row) => (row.style.colour = colourIn(value)),
-  leading: (value, row) => (row.leading = { kind: 'pt', pt: parseLength(value) }),
-  align: (value, row) => (row.align = alignIn(value)),
-  x: (value, row) => (row.frame.xPt = parseLength(value)),
-  y: (value, row) => (row.frame.yPt = parseLength(value)),
-  width: (value, row) => (row.frame.widthPt = parseLength(value)),
-};
+const COLUMNS: ReadonlyMap<string, (value: string, row: Row) => void> = new Map(
+  Object.entries<(value: string, row: Row) => void>({
+    words: (value, row) => (row.words = value),
+    face: (value, row) => (row.style.faceId = value),
+    size: (value, row) => (row.style.sizePt = parseLength(value)),
+    tracking: (value, row) => (row.style.trackingMilliem = parseMilliem(value, row.style.sizePt ?? COPY.sizePt)),
+    colour: (value, row) => (row.style.colour = colourIn(value)),
+    leading: (value, row) => (row.leading = { kind: 'pt', pt: parseLength(value) }),
+    align: (value, row) => (row.align = alignIn(value)),
+    x: (value, row) => (row.frame.xPt = parseLength(value)),
+    y: (value, row) => (row.frame.yPt = parseLength(value)),
+    width: (value, row) => (row.frame.widthPt = parseLength(value)),
+  }),
+);
 
 /** Other names of columns. */
-const ALSO: Readonly<Record<string, string>> = { text: 'words', copy: 'words', font: 'face', color: 'colour', left: 'x', top: 'y' };
+const ALSO: ReadonlyMap<string, string> = new Map(Object.entries({ text: 'words', copy: 'words', font: 'face', color: 'colour', left: 'x', top: 'y' }));
 
 const colourIn = (value: string): string => {
   if (/^#[0-9a-f]{6}$/i.test(value)) return value;
@@ -47,23 +49,23 @@ export const csvReader: Reader = {
   mediaType: 'text/csv',
   extensions: ['.csv', '.tsv'],
   take(text, faces, options) {
-    const { data, meta, errors } = Papa.parse<Record<string, string>>(checkedText(text), {
-      header: true,
-      skipEmptyLines: 'greedy',
-      transformHeader: (name) => name.trim().toLowerCase(),
-    });
+    // Rows as lists: what a column is called must not become the name of a member.
+    const { data, errors } = Papa.parse<string[]>(checkedText(text), { skipEmptyLines: 'greedy' });
     const broken = errors.find(({ type }) => type === 'Quotes');
     if (broken) throw new IntakeError(`Row ${(broken.row ?? 0) + 1}: ${broken.message}.`);
-    const columns = (meta.fields ?? []).map((name) => ({ name, known: COLUMNS[ALSO[name] ?? name] }));
-    if (!columns.some(({ name }) => (ALSO[name] ?? name) === 'words')) throw new IntakeError('The first row names the columns, and one of them is “words”.');
-    const notes = columns.flatMap(({ name, known }) =>
-      known ? [] : [`The column “${name}” says nothing here; there are ${Object.keys(COLUMNS).join(', ')}.`],
-    );
+    const [titles = [], ...rows] = data;
+    const meant = (name: string): string => ALSO.get(name) ?? name;
+    const columns = titles.map((title, index) => {
+      const name = title.trim().toLowerCase();
+      return { name, index, known: COLUMNS.get(meant(name)) };
+    });
+    if (!columns.some(({ name }) => meant(name) === 'words')) throw new IntakeError('The first row names the columns, and one of them is “words”.');
+    const notes = columns.flatMap(({ name, known }) => (known ? [] : [`The column “${name}” says nothing here; there are ${[...COLUMNS.keys()].join(', ')}.`]));
     const placed = new Set<Block>();
-    const blocks = data.flatMap((cells, i): Block[] => {
+    const blocks = rows.flatMap((cells, i): Block[] => {
       const row: Row = { words: '', style: wordsStyle(faces, COPY), align: 'left', leading: { kind: 'auto' }, frame: {} };
-      for (const { name, known } of columns) {
-        const value = (cells[name] ?? '').trim();
+      for (const { name, index, known } of columns) {
+        const value = (cells[index] ?? '').trim();
         if (value === '' || !known) continue;
         try {
           known(value, row);

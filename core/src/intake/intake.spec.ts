@@ -1,18 +1,81 @@
+import { FileError } from '../errors';
 import { jobSchema, overridesOf } from '../job';
 import { type FaceSet, setSheet } from '../setting';
 import { shippedFaces } from '../testing';
-import { IntakeError, READERS, type Taken, readerFor } from '.';
+import { IntakeError, READERS, type Reader, type Taken, readerFor, takeIn } from '.';
 
 describe('files taken in', () => {
   let faces: FaceSet;
   let n = 0;
   beforeAll(async () => (faces = await shippedFaces('source-sans-3-regular', 'source-sans-3-bold', 'playfair-display-bold', 'playfair-display-italic')));
   const take = (name: string, text: string): Taken => {
-    const taken = readerFor(name)!.take(text, faces, { title: 'Taken', newId: () => `id${++n}`, pictureId: 'under' });
+    const taken = takeIn(readerFor(name)!, text, faces, { title: 'Taken', newId: () => `id${++n}`, pictureId: 'under' });
     expect(jobSchema.safeParse(taken.job).success).withContext(name).toBeTrue();
     return taken;
   };
   const blocks = (name: string, text: string) => take(name, text).job.sheets[0]!.blocks;
+
+  it('that ask for what only programs know are read as they stand', () => {
+    expect(
+      blocks('a.html', '<p style="color:rgb(1 2 3_)">Late</p><p style="font-size:constructor">tide</p>').map(({ words, style }) => [words, style.sizePt]),
+    ).toEqual([
+      ['Late', 14],
+      ['tide', 14],
+    ]);
+    expect(blocks('a.csv', 'words,__proto__,constructor\nLate tide,x,y\n').map(({ words }) => words)).toEqual(['Late tide']);
+    const svg = (style: string) => `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 100 100"><text y="20" style="${style}">Tide</text></svg>`;
+    for (const style of [
+      'font-size:constructor',
+      'fill:rgb(1 2 3_)',
+      'font-size:3toString',
+      'baseline-shift:valueOf;dominant-baseline:constructor',
+      'font-family:__proto__',
+    ]) {
+      expect(blocks('a.svg', svg(style)).map(({ words }) => words))
+        .withContext(style)
+        .toEqual(['Tide']);
+    }
+  });
+
+  it('are refused in their own terms where they are too much, and in words whatever is wrong', () => {
+    const said = (name: string, text: string): string => {
+      try {
+        take(name, text);
+        return '';
+      } catch (error) {
+        if (!(error instanceof FileError)) throw error;
+        return error.message;
+      }
+    };
+    expect(said('a.txt', 'x'.repeat(30_000))).toMatch(/^Passage 1, “x+…”, has 30000 characters; a block holds at most 20000/);
+    expect(said('a.txt', `${'x'.repeat(19_000)}\n\n`.repeat(6))).toContain('114000 characters of words');
+    const deep = `<style>${'@media x{'.repeat(20_000)}</style><text>a</text>`;
+    expect(said('a.svg', `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 9 9">${deep}</svg>`)).toContain('nested too deep');
+    expect(said('a.md', '> '.repeat(50_000))).toContain('nested too deep');
+    const broken: Reader = { ...readerFor('a.txt')!, take: () => [].at(1)!['words'] };
+    expect(() => takeIn(broken, 'x', faces, { title: '', newId: () => 'i', pictureId: '' })).toThrowError(IntakeError, /can’t be understood/);
+    const unset: Reader = {
+      ...broken,
+      take: (...all) => ({ ...readerFor('a.txt')!.take(...all), job: { ...readerFor('a.txt')!.take(...all).job, title: '' } }),
+    };
+    expect(() => takeIn(unset, 'x', faces, { title: '', newId: () => 'i', pictureId: '' })).toThrowError(IntakeError, /can’t be set/);
+  });
+
+  it('take time in proportion to their length, blanks too', () => {
+    for (const [name, text] of [
+      ['a.md', `a${' '.repeat(500_000)}b`],
+      ['a.md', `a${' '.repeat(200_000)}\n${' '.repeat(200_000)}b`],
+      ['a.html', `<pre>a${' '.repeat(15_000)}\nb${' '.repeat(200_000)}</pre>`],
+      ['a.txt', `a${' '.repeat(15_000)}b${' '.repeat(500_000)}`],
+    ] as const) {
+      try {
+        take(name, text);
+      } catch (error) {
+        if (!(error instanceof FileError)) throw error;
+      }
+    }
+    expect(blocks('a.md', 'One \n  two\nthree').map(({ words }) => words)).toEqual(['One two three']);
+  }, 15_000);
 
   it('text: a block a paragraph, the first the headline, none over another', () => {
     const found = blocks('copy.TXT', '\ufeffTwo nights\r\nto watch\r\n\r\n\r\nCome early.\r\n');

@@ -30,7 +30,7 @@ function piecesOf(tokens: readonly Token[], pose: Pose): RichPiece[] {
 
 /** Lines of the source that belong together are one, and the few named characters are themselves. */
 const plain = (text: string): string =>
-  text.replace(/\s*\n\s*/g, ' ').replace(/&(amp|lt|gt|quot|#39);/g, (_, name: string) => ({ amp: '&', lt: '<', gt: '>', quot: '"', '#39': '’' })[name] ?? '');
+  onOneLine(text).replace(/&(amp|lt|gt|quot|#39);/g, (_, name: string) => ({ amp: '&', lt: '<', gt: '>', quot: '"', '#39': '’' })[name] ?? '');
 
 export const markdownReader: Reader = {
   id: 'markdown',
@@ -65,5 +65,15 @@ export const markdownReader: Reader = {
     return takeRich(paragraphs, faces, options, notes);
   },
 };
+
+/** Lines with one space between them, whatever blanks stand at their ends. Not by a pattern: that would take the square of the blanks. */
+function onOneLine(text: string): string {
+  const lines = text.split('\n');
+  if (lines.length === 1) return text;
+  return lines
+    .map((line, i) => (i === 0 ? line.trimEnd() : i === lines.length - 1 ? line.trimStart() : line.trim()))
+    .filter((line, i) => line !== '' || i === 0 || i === lines.length - 1)
+    .join(' ');
+}
 
 const PLAIN: Pose = { bold: false, italic: false };

@@ -11,7 +11,7 @@ export const textReader: Reader = {
   take(text, faces, options) {
     const paragraphs = checkedText(text)
       .split(/\n\s*\n/)
-      .map((paragraph) => paragraph.replace(/^\n+|\s+$/g, ''))
+      .map((paragraph) => paragraph.replace(/^\n+/, '').trimEnd())
       .filter((paragraph) => paragraph !== '');
     const blocks = paragraphs.map((words, i) =>
       createBlock(options.newId(), words, { xPt: 0, yPt: 0, widthPt: 100, heightPt: 20 }, wordsStyle(faces, i === 0 ? HEADLINE : COPY)),

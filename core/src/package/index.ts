@@ -3,6 +3,7 @@ export {
   MAX_PACKAGE,
   type OpenedPackage,
   PACKAGE_EXTENSION,
+  isZip,
   type PackageContents,
   PICTURE_ENDINGS,
   PackageError,

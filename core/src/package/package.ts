@@ -13,6 +13,9 @@ import { JOB_FILE, MANIFEST_FILE, type Manifest, RECIPES_FILE, STORED_MANIFEST }
 
 export const PACKAGE_EXTENSION = packageFormat.extension;
 
+/** True for the bytes of a ZIP, which a package is: whatever its file is called (APPNOTE.TXT, section 4.3.7). */
+export const isZip = (bytes: Uint8Array): boolean => bytes[0] === 0x50 && bytes[1] === 0x4b && (bytes[2] === 3 || bytes[2] === 5);
+
 /** Largest package, and how much its files are unpacked, in bytes. */
 export const MAX_PACKAGE = 128 * 1024 * 1024;
 const MAX_UNPACKED = 256 * 1024 * 1024;

@@ -1,5 +1,6 @@
 /** HTML as paragraphs: its words with what is bold, italic, of a size and a colour. Everything else of it is left. */
 import { formatHex, parse as parseColour } from 'culori';
+import { tried } from '../errors';
 import { type DefaultTreeAdapterTypes, html as specification, parseFragment } from 'parse5';
 import { type LengthUnit, toPoints } from '../units';
 import type { RichParagraph, RichPiece } from './paragraphs';
@@ -14,7 +15,7 @@ const BLOCKS = new Set([
 ]); // prettier-ignore
 
 /** Sizes by name (CSS Fonts 4, section 3.5), in CSS pixels. */
-const NAMED_PX: Readonly<Record<string, number>> = { 'xx-small': 9, 'x-small': 10, small: 13, medium: 16, large: 18, 'x-large': 24, 'xx-large': 32 };
+const NAMED_PX: ReadonlyMap<string, number> = new Map(Object.entries({ 'xx-small': 9, 'x-small': 10, small: 13, medium: 16, large: 18, 'x-large': 24, 'xx-large': 32 })); // prettier-ignore
 /** Sizes within which words are set. */
 const [LEAST_PT, MOST_PT] = [1, 5000];
 /** What a size is told by where none was stated around it, in points. */
@@ -131,7 +132,7 @@ function isBold(weight: string, around: boolean): boolean {
 
 function sizeIn(text: string | undefined, around: number | undefined): number | undefined {
   const [, number = '', unit = ''] = /^([\d.]+)(px|pt|em|rem|%|mm|in)$/.exec(text ?? '') ?? [];
-  const px = NAMED_PX[text ?? ''];
+  const px = NAMED_PX.get(text ?? '');
   const value = Number(number);
   const relative = { em: value, '%': value / 100 }[unit];
   let sizePt: number | undefined;
@@ -144,8 +145,16 @@ function sizeIn(text: string | undefined, around: number | undefined): number | 
 }
 
 function colourIn(text: string | undefined): string | undefined {
-  const colour = text === undefined ? undefined : parseColour(text);
+  const colour = text === undefined ? undefined : tried(() => parseColour(text));
   return colour && (colour.alpha ?? 1) > 0 ? formatHex(colour) : undefined;
+}
+
+/** A line without the spaces at its ends. Not by a pattern: that would take the square of their number. */
+function withoutSpaces(line: string, before: boolean, behind: boolean): string {
+  let [start, end] = [0, line.length];
+  while (before && start < end && line.charAt(start) === ' ') start++;
+  while (behind && end > start && line.charAt(end - 1) === ' ') end--;
+  return line.slice(start, end);
 }
 
 /** Pieces without white space before and behind them, or twice in between. */
@@ -156,7 +165,7 @@ function trimmed(pieces: readonly RichPiece[]): RichPiece[] {
     // Two spaces in a row are told by one that does not break; alone it is meant.
     let text = piece.text.replace(/\u00a0 | \u00a0/g, ' ');
     if (blank) text = text.replace(/^ +/, '');
-    text = text.replace(/ +\n/g, '\n').replace(/\n +/g, '\n');
+    if (text.includes('\n')) text = text.split('\n').map((line, i, lines) => (i === 0 ? withoutSpaces(line, false, true) : withoutSpaces(line, true, i < lines.length - 1))).join('\n'); // prettier-ignore
     if (text === '') continue;
     blank = /[ \n]$/.test(text);
     found.push({ ...piece, text });
@@ -164,7 +173,9 @@ function trimmed(pieces: readonly RichPiece[]): RichPiece[] {
   while (found.length > 0) {
     const last = found[found.length - 1];
     if (!last) break;
-    const text = last.text.replace(/[ \n]+$/, '');
+    let end = last.text.length;
+    while (end > 0 && ' \n'.includes(last.text.charAt(end - 1))) end--;
+    const text = last.text.slice(0, end);
     found.pop();
     if (text === '') continue;
     found.push({ ...last, text });

@@ -161,14 +161,14 @@ function fontParts(value: string): [string, string][] {
 }
 
 /** CSS pixels in each unit (CSS Values 4, section 6.2). */
-const PX: Readonly<Record<string, number>> = { '': 1, px: 1, pt: 96 / 72, pc: 16, mm: 96 / 25.4, cm: 96 / 2.54, in: 96, q: 96 / 101.6 };
+const PX: ReadonlyMap<string, number> = new Map(Object.entries({ '': 1, px: 1, pt: 96 / 72, pc: 16, mm: 96 / 25.4, cm: 96 / 2.54, in: 96, q: 96 / 101.6 }));
 
 /** Sizes by word (CSS Fonts 4, section 3.1). */
-const SIZES: Readonly<Record<string, number>> = { 'xx-small': 9, 'x-small': 10, small: 13, medium: 16, large: 18, 'x-large': 24, 'xx-large': 32 };
+const SIZES: ReadonlyMap<string, number> = new Map(Object.entries({ 'xx-small': 9, 'x-small': 10, small: 13, medium: 16, large: 18, 'x-large': 24, 'xx-large': 32 })); // prettier-ignore
 
 /** A size in user units. @param em what em and percentages count from */
 function sizeOf(value: string, em: number): number {
-  return SIZES[value] ?? (value === 'larger' ? em * 1.2 : value === 'smaller' ? em / 1.2 : lengthOf(value, em, em)) ?? em;
+  return SIZES.get(value) ?? (value === 'larger' ? em * 1.2 : value === 'smaller' ? em / 1.2 : lengthOf(value, em, em)) ?? em;
 }
 
 /**
@@ -190,6 +190,6 @@ export function lengthOf(text: string | undefined, em: number, whole: number): n
     case '%':
       return (value / 100) * whole;
     default:
-      return PX[unit] === undefined ? undefined : value * PX[unit];
+      return PX.has(unit) ? value * (PX.get(unit) ?? 1) : undefined;
   }
 }

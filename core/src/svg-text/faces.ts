@@ -20,16 +20,18 @@ interface Wanted {
 }
 
 /** Generic families (CSS Fonts 4, section 2.1.3) as kinds of faces. */
-const GENERIC: Readonly<Record<string, FaceKind>> = {
-  serif: 'serif',
-  'sans-serif': 'sans',
-  'system-ui': 'sans',
-  'ui-sans-serif': 'sans',
-  'ui-serif': 'serif',
-  monospace: 'mono',
-  'ui-monospace': 'mono',
-  cursive: 'script',
-};
+const GENERIC: ReadonlyMap<string, FaceKind> = new Map(
+  Object.entries<FaceKind>({
+    serif: 'serif',
+    'sans-serif': 'sans',
+    'system-ui': 'sans',
+    'ui-sans-serif': 'sans',
+    'ui-serif': 'serif',
+    monospace: 'mono',
+    'ui-monospace': 'mono',
+    cursive: 'script',
+  }),
+);
 
 const bare = (name: string): string => name.toLowerCase().replace(/[^\p{L}\p{N}]/gu, '');
 
@@ -75,7 +77,7 @@ export class FaceFinder {
       const [best] = own.sort((a, b) => farFrom(a, wanted) - farFrom(b, wanted));
       if (best) return { faceId: best.faceId, axes: best.axes, missing: undefined };
     }
-    const kind = wanted.families.map((family) => GENERIC[family.toLowerCase()]).find((one) => one !== undefined);
+    const kind = wanted.families.map((family) => GENERIC.get(family.toLowerCase())).find((one) => one !== undefined);
     const ranked = all
       .map((one) => {
         const unlike = kind !== undefined && this.kindOf(one.face) !== kind ? 2 : 0;

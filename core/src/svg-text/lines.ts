@@ -119,22 +119,24 @@ function raisedPt({ properties, style }: PlacedCharacter, faces: FaceSet): numbe
   if (/^(auto|alphabetic)$/.test(baseline) && /^(0|baseline)$/.test(shift)) return 0;
   const instance = faces.instance({ faceId, axes });
   const { ascender, descender, xHeight } = instance.metrics;
-  const below: Readonly<Record<string, number>> = {
-    middle: xHeight / 2,
-    central: (ascender + descender) / 2,
-    mathematical: ascender / 2,
-    hanging: ascender * 0.8,
-    'text-before-edge': ascender,
-    'text-top': ascender,
-    'text-after-edge': descender,
-    'text-bottom': descender,
-    ideographic: descender,
-  };
+  const below = new Map(
+    Object.entries({
+      middle: xHeight / 2,
+      central: (ascender + descender) / 2,
+      mathematical: ascender / 2,
+      hanging: ascender * 0.8,
+      'text-before-edge': ascender,
+      'text-top': ascender,
+      'text-after-edge': descender,
+      'text-bottom': descender,
+      ideographic: descender,
+    }),
+  );
   const em = Number(properties.get('font-size') ?? 16);
   const height = (ascender - descender) / 2;
-  const named: Readonly<Record<string, number>> = { super: height, sub: -height };
-  const raised = named[shift] ?? ((lengthOf(shift, em, em) ?? 0) / em) * instance.unitsPerEm;
-  return ((raised - (below[baseline] ?? 0)) * sizePt) / instance.unitsPerEm;
+  const named = shift === 'super' ? height : shift === 'sub' ? -height : undefined;
+  const raised = named ?? ((lengthOf(shift, em, em) ?? 0) / em) * instance.unitsPerEm;
+  return ((raised - (below.get(baseline) ?? 0)) * sizePt) / instance.unitsPerEm;
 }
 
 const sum = (values: readonly number[]): number => values.reduce((total, value) => total + value, 0);

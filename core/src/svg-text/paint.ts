@@ -1,5 +1,6 @@
 /** Colours of SVG as ours. */
 import { formatHex, modeRgb, parse, useMode } from 'culori/fn';
+import { tried } from '../errors';
 import type { Style } from '../job';
 import { type Properties, lengthOf } from './css';
 
@@ -13,7 +14,7 @@ function paintOf(text: string | undefined, properties: Properties, gradients: Re
   if (value === 'none' || value === 'transparent') return undefined;
   const server = /^url\(\s*["']?#([^"')]+)["']?\s*\)/.exec(value)?.[1];
   const named = server === undefined ? (value === 'currentColor' ? (properties.get('color') ?? BLACK) : value) : (gradients.get(server) ?? BLACK);
-  const colour = parse(named);
+  const colour = tried(() => parse(named));
   return { colour: formatHex(colour) ?? BLACK, opacity: colour?.alpha ?? 1 };
 }
 

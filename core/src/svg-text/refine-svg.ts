@@ -1,11 +1,12 @@
 /** The text of an SVG spaced anew: only the attributes that say where letters stand are written, every other byte stays. */
+import { inWords } from '../errors';
 import { printNumber } from '../face';
 import { type Block, JOB_VERSION, type Job, createSheet } from '../job';
 import { type CutOptions, type FirstCut, firstCut } from '../refine';
 import { type BlockSetting, type FaceSet, type SetLine, setBlock } from '../setting';
 import type { TakenText } from './blocks';
 import type { Notes } from './look';
-import { type Replacement, type SvgElement, readSvg, replaced, withAttribute } from './document';
+import { type Replacement, type SvgElement, SvgError, readSvg, replaced, withAttribute } from './document';
 import { type Anchor, type PlacedCharacter, anchorOf, pensOf } from './lines';
 import { textsOf } from './take-svg';
 
@@ -36,6 +37,13 @@ const ROUNDED = 0.015;
  * @param options the steps, of `SVG_STEPS`. @throws SvgError
  */
 export function refineSvg(source: string, faces: FaceSet, options: CutOptions): RefinedSvg {
+  return inWords(
+    () => spaced(source, faces, options),
+    (message) => new SvgError(`The SVG can’t be spaced. ${message}`),
+  );
+}
+
+function spaced(source: string, faces: FaceSet, options: CutOptions): RefinedSvg {
   const { texts, reading } = textsOf(readSvg(source), faces);
   const { canvas, notes } = reading;
   const known = texts.filter(({ missing, characters }) => {

@@ -1,9 +1,11 @@
 /** Hostile inputs for the server: valid things bent, and made-up things that are nearly valid. Everything follows from a seed. */
 import { readFileSync, readdirSync } from 'node:fs';
 import { join } from 'node:path';
+import { type Block, type Job, jobJsonSchema } from '@jentrix/core/job';
 import { writePackage } from '@jentrix/core/package';
 import fc from 'fast-check';
 import { root } from '../harness';
+import { type JsonSchema, fromSchema } from './from-schema';
 
 /** What a fuzz sends: plain data, so that a failure can be kept and sent again. */
 export type Input =
@@ -69,96 +71,47 @@ const anything = fc.oneof(
 );
 
 const faceIds = ['playfair-display-bold', 'eb-garamond-regular', 'source-sans-3-regular', 'league-gothic-regular', 'alegreya-medium', 'no-such-face'];
-const colour = fc.constantFrom('#000000', '#ff8800', '#ffffff');
-const within = (min: number, max: number) => fc.oneof({ weight: 3, arbitrary: fc.double({ min, max, noNaN: true }) }, fc.constantFrom(min, max));
 
-const style = fc.record({
-  faceId: fc.constantFrom(...faceIds),
-  sizePt: within(1, 5000),
-  trackingMilliem: fc.oneof(fc.constant(0), within(-1000, 5000)),
-  wordSpaceMilliem: fc.oneof(fc.constant(0), within(-1000, 5000)),
-  kerning: fc.constantFrom('font', 'shape', 'off'),
-  kerningStrength: within(0, 2),
-  colour,
-  scaleX: fc.oneof(fc.constant(1), within(0.1, 10)),
-  scaleY: fc.oneof(fc.constant(1), within(0.1, 10)),
-  opacity: fc.oneof(fc.constant(1), within(0, 1)),
-  gradient: fc.option(fc.record({ to: colour, angleDeg: within(0, 360) })),
-  outline: fc.option(fc.record({ milliem: within(0, 1000), colour, join: fc.constantFrom('miter', 'round', 'bevel') })),
-  underline: fc.boolean(),
-  strike: fc.boolean(),
-  shadow: fc.option(
-    fc.record({ xMilliem: within(-5000, 5000), yMilliem: within(-5000, 5000), blurMilliem: fc.oneof(fc.constant(0), within(0, 5000)), colour }),
-  ),
-  case: fc.constantFrom('typed', 'capitals', 'title', 'small'),
-  axes: fc.dictionary(fc.constantFrom('wght', 'opsz', 'slnt'), within(-1000, 2000), { maxKeys: 2 }),
-  features: fc.dictionary(fc.constantFrom('liga', 'smcp', 'frac', 'zzzz', '    '), fc.integer({ min: 0, max: 255 }), { maxKeys: 3 }),
-});
-
-/** A block of sound build and absurd values. */
-const block = fc
-  .record({
+/** A job that is accepted: made from the schema of today's format, and put right where its parts must fit each other. */
+export const soundJob = (
+  fromSchema(jobJsonSchema() as JsonSchema, {
     words,
-    style,
-    frame: fc.record({ xPt: within(-50_000, 50_000), yPt: within(-50_000, 50_000), widthPt: within(1, 50_000), heightPt: within(1, 50_000) }),
-    near: fc.boolean(),
-    align: fc.constantFrom('left', 'centre', 'right'),
-    leading: fc.oneof(
-      fc.record({ kind: fc.constant('pt'), pt: within(0, 10_000) }),
-      fc.record({ kind: fc.constant('multiple'), factor: within(0, 20) }),
-      fc.constant({ kind: 'auto' }),
-    ),
-    grow: fc.constantFrom('both', 'down', 'fixed'),
-    vertical: fc.constantFrom('top', 'middle', 'bottom'),
-    trim: fc.boolean(),
-    rotationDeg: fc.oneof(fc.constant(0), within(-360, 360)),
-    paragraph: fc.record({
-      indentPt: within(-5000, 5000),
-      beforePt: within(0, 5000),
-      afterPt: within(0, 5000),
-      list: fc.constantFrom('none', 'bullet', 'number'),
-    }),
-    cuts: fc.array(fc.nat({ max: 300 }), { maxLength: 8 }),
-    run: style,
-    hand: fc.array(fc.record({ at: fc.integer({ min: 1, max: 300 }), milliem: within(-1000, 5000) }), { maxLength: 12 }),
-  })
-  .map(({ near, cuts, run, hand, ...rest }) => {
-    const { length } = rest.words;
-    const places = [...new Set(cuts)].filter((at) => at < length).sort((a, b) => a - b);
-    const runs = places.flatMap((start, i) => (i % 2 === 0 && places[i + 1] !== undefined ? [{ start, end: places[i + 1], style: run }] : []));
-    const kerns = [...new Map(hand.map((one) => [one.at, one])).values()].filter(({ at }) => at < length).sort((a, b) => a.at - b.at);
-    const frame = near
-      ? { xPt: rest.frame.xPt / 500, yPt: rest.frame.yPt / 500, widthPt: 1 + rest.frame.widthPt / 100, heightPt: 1 + rest.frame.heightPt / 100 }
-      : rest.frame;
-    return { ...rest, frame, runs, hand: kerns, intended: [], locked: false, parked: [], lineLeading: [], recipeId: null };
-  });
-
-const sheet = fc.record({
-  name: words.map((text) => text.slice(0, 200)),
-  widthPt: fc.oneof(within(1, 20_000), within(50, 900)),
-  heightPt: fc.oneof(within(1, 20_000), within(50, 900)),
-  unit: fc.constantFrom('pt', 'mm', 'in', 'px'),
-  margins: fc.record({ topPt: within(0, 20_000), rightPt: within(0, 20_000), bottomPt: within(0, 20_000), leftPt: within(0, 20_000) }),
-  background: fc.oneof(
-    fc.record({ kind: fc.constant('colour'), colour }),
-    fc.record({ kind: fc.constant('gradient'), from: colour, to: colour, angleDeg: within(0, 360) }),
-    fc.record({ kind: fc.constant('picture'), pictureId: fc.constant('none'), fit: fc.constantFrom('cover', 'contain'), colour }),
-  ),
-  guides: fc.constant([]),
-  safeShare: within(0, 0.4),
-  centreLines: fc.boolean(),
-  blocks: fc.array(block, { maxLength: 4 }),
-});
-
-/** A job that the schema accepts, more often than not. */
-const soundJob = fc.record({ sheets: fc.array(sheet, { minLength: 1, maxLength: 2 }), kind: fc.constantFrom('poster', 'slides') }).map(({ sheets, kind }) => ({
-  format: 'jentrix.job',
-  version: 3,
-  title: 'Fuzz',
-  kind,
-  pairs: [],
-  sheets: sheets.map((one, s) => ({ ...one, id: `s${s}`, blocks: one.blocks.map((own, b) => ({ ...own, id: `b${s}-${b}` })) })),
+    faceId: fc.constantFrom(...faceIds),
+    title: fc.constant('Fuzz'),
+    language: fc.constantFrom(null, 'de', 'tr', 'ar', 'zh-Hant'),
+    // Other jobs and pictures are asked for, and mostly not there.
+    jobId: fc.constantFrom(null, 'no-such-job'),
+    pictureId: fc.constant('none'),
+  }) as fc.Arbitrary<Job>
+).map((job) => ({
+  ...job,
+  sheets: job.sheets
+    .slice(0, 2)
+    .map((sheet, s) => ({ ...sheet, id: `s${s}`, blocks: sheet.blocks.map((block, b) => fitting({ ...block, id: `b${s}-${b}` })) })),
 }));
+
+/** A block whose runs and places are inside its words, in order, and apart. */
+function fitting(block: Block): Block {
+  const { length } = block.words;
+  const apart = <T extends { start: number; end: number }>(all: readonly T[]): T[] => {
+    let from = 0;
+    return all.flatMap((one) => {
+      const [start, end] = [from + (one.start % 4), from + (one.start % 4) + 1 + (one.end % 6)];
+      if (end > length) return [];
+      from = end;
+      return [{ ...one, start, end }];
+    });
+  };
+  const places = <T extends { at: number }>(all: readonly T[], least = 1): T[] => {
+    const found = new Map(all.map((one) => [least + (one.at % Math.max(1, length - least)), one]));
+    return [...found].sort(([a], [b]) => a - b).flatMap(([at, one]) => (at < length ? [{ ...one, at }] : []));
+  };
+  return {
+    ...block,
+    ...{ runs: apart(block.runs), tightened: apart(block.tightened), hand: places(block.hand), lineLeading: places(block.lineLeading) },
+    ...{ lineIndents: places(block.lineIndents, 0), parked: block.parked.map((one) => ({ ...one, hand: places(one.hand) })) },
+  };
+}
 
 /** A demo job with some of its values replaced. */
 const bentJob = fc.record({ pick: fc.nat(), changes: fc.array(fc.tuple(fc.nat(), anything), { minLength: 1, maxLength: 4 }) }).map(({ pick, changes }) => {

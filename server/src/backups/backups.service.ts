@@ -89,7 +89,10 @@ export class BackupsService {
   }
 
   private async copy(reason: BackupReason): Promise<Backup> {
-    await mkdir(this.folder, { recursive: true });
+    // The data folder itself is never made anew here: it may have been moved, and come back.
+    await mkdir(this.folder).catch((error: NodeJS.ErrnoException) => {
+      if (error.code !== 'EEXIST') throw error;
+    });
     const name = copyName(new Date(), reason);
     const unfinished = join(this.folder, `${name}.unfinished`);
     try {

@@ -2,18 +2,11 @@
 import { mkdirSync, renameSync, rmSync, statSync } from 'node:fs';
 import { dirname } from 'node:path';
 import type { DataSource } from 'typeorm';
-import { ProblemError } from '../http/problem';
+import { GONE, ProblemError } from '../http/problem';
 import { type Connection, connectionOf } from './connection';
 
 /** What belongs to a database beside its file (SQLite, write-ahead log). */
 const BESIDE = ['-wal', '-shm'];
-
-export const GONE = new ProblemError(
-  503,
-  'data-gone',
-  'The data folder is gone',
-  'The database was moved or deleted while Jentrix runs, so nothing is saved. Your edits stay in this browser. Put the folder back, or have Jentrix write it again.',
-);
 
 export class DatabaseFile {
   private opened: { ino: number; dev: number } | undefined;

@@ -67,8 +67,8 @@ export class ExportsService {
   /** The job itself as a file. @param pulls those it is to hold, where that was asked for. @throws ProblemError 413, 422 */
   async jobFile({ document, title }: StoredJob, pulls?: StoredPulls): Promise<ExportedFile> {
     return this.made(async (out) => {
-      if (pulls) await this.workshop.reading.run('jobFileWithPulls', { document, out, stored: pulls });
-      else await this.workshop.reading.run('jobFile', { document, out });
+      if (pulls) await this.workshop.run('jobFileWithPulls', { document, out, stored: pulls });
+      else await this.workshop.run('jobFile', { document, out });
       return { name: fileName({ title, sheets: [] }) };
     });
   }
@@ -81,20 +81,20 @@ export class ExportsService {
   /** Several sheets in one file, for formats that have pages. @throws ProblemError 404 when the job has no such sheet; 413; 422 */
   async sheets(stored: StoredJob, sheetIds: readonly string[], { format, options, block }: WrittenAs): Promise<ExportedFile> {
     const materials = await this.materials(stored.document, await this.jobs.usesOf(stored.id));
-    return this.made((out) => this.workshop.drawing.run('drawSheets', { ...materials, out, sheetIds, format: format.id, options, block }));
+    return this.made((out) => this.workshop.run('drawSheets', { ...materials, out, sheetIds, format: format.id, options, block }));
   }
 
   /** The pairs a job is spaced by, as a ZIP. @param fonts whether fonts with the pairs are among them. @throws ProblemError 422 */
   async pairs(stored: StoredJob, fonts: boolean): Promise<ExportedFile> {
     const materials = await this.materials(stored.document, await this.jobs.usesOf(stored.id));
     const licences = await this.library.licences(Object.keys(materials.faces));
-    return this.made((out) => this.workshop.drawing.run('drawPairs', { ...materials, fonts, licences, out }));
+    return this.made((out) => this.workshop.run('drawPairs', { ...materials, fonts, licences, out }));
   }
 
   /** How a sheet comes to lie in a file, as a PNG. @param side of the square it fits into, in pixels. */
   async preview(stored: StoredJob, sheetId: string, { format, options, block }: WrittenAs, side: number): Promise<ExportedFile> {
     const materials = await this.materials(stored.document, await this.jobs.usesOf(stored.id));
-    return this.made((out) => this.workshop.thumbnails.run('drawPreview', { ...materials, out, sheetId, format: format.id, options, block, side }));
+    return this.made((out) => this.workshop.run('drawPreview', { ...materials, out, sheetId, format: format.id, options, block, side }));
   }
 
   /**
@@ -106,7 +106,7 @@ export class ExportsService {
     const { faces, pictures } = materials;
     const key = JSON.stringify([id, revision, faces, pictures]);
     const tag = createHash('sha256').update(key).digest('base64url').slice(0, 22);
-    return { tag, file: () => this.thumbnails.get(tag, (out) => this.workshop.thumbnails.run('drawThumbnail', { ...materials, out, side: THUMBNAIL_SIDE })) };
+    return { tag, file: () => this.thumbnails.get(tag, (out) => this.workshop.run('drawThumbnail', { ...materials, out, side: THUMBNAIL_SIDE })) };
   }
 
   /** The sheets that are wanted, in their order; all where none are named. @throws ProblemError 404 when the job has no such sheet */
@@ -161,7 +161,7 @@ export class ExportsService {
     const materials = await this.materials(stored.document, [...(await this.jobs.usesOf(stored.id)), ...(before?.uses ?? []), own]);
     const preferences = await this.preferences.read();
     const date = new Date().toISOString().slice(0, 10);
-    return this.made((out) => this.workshop.drawing.run('drawProof', { ...materials, out, sheetId, before: before?.document, preferences, date }));
+    return this.made((out) => this.workshop.run('drawProof', { ...materials, out, sheetId, before: before?.document, preferences, date }));
   }
 
   /** What drawing a job takes. @param uses the faces and pictures it names. */

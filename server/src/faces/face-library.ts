@@ -103,7 +103,7 @@ export class FaceLibrary {
    */
   async upload(file: Buffer, font?: number): Promise<{ entry: FaceEntry; isNew: boolean }> {
     const bytes = isCollection(file) ? await this.outOfCollection(file, font) : file;
-    const { fields: read, digest } = await this.workshop.spool.lend(bytes, (path) => this.workshop.intake.run('describeFont', { path }));
+    const { fields: read, digest } = await this.workshop.spool.lend(bytes, (path) => this.workshop.run('describeFont', { path }));
     const known = await this.faces.findOneBy({ digest });
     if (known) return { entry: { ...(await this.entryOf(known)), favourite: false }, isNew: false };
     const id = `upload-${digest.slice(0, 16)}`;
@@ -116,7 +116,7 @@ export class FaceLibrary {
   private async outOfCollection(file: Buffer, font: number | undefined): Promise<Buffer> {
     let chosen = font;
     if (chosen === undefined) {
-      const fonts = await this.workshop.spool.lend(file, (path) => this.workshop.intake.run('listFonts', { path }));
+      const fonts = await this.workshop.spool.lend(file, (path) => this.workshop.run('listFonts', { path }));
       if (fonts.length > 1) {
         throw new ProblemError(422, 'collection', 'The file holds several fonts', `It is a collection of ${fonts.length} fonts. Choose one.`, { fonts });
       }
@@ -173,7 +173,7 @@ export class FaceLibrary {
       try {
         const path = await this.file(id);
         if (path !== undefined) {
-          const { fields } = await this.workshop.intake.run('describeFont', { path });
+          const { fields } = await this.workshop.run('describeFont', { path });
           const fresh = { ...fromStored(STORED_FACE, stored), ...fields };
           await this.faces.update({ id }, { entry: JSON.stringify(toStored(STORED_FACE, fresh)) });
           return { ...fresh, source, favourite: false };

@@ -50,6 +50,14 @@ export const problemHandler: ErrorRequestHandler = (error: unknown, _request, re
   sendProblem(response, problemOf(error));
 };
 
+/** Nothing can be kept: the data folder is not where it was. */
+export const GONE = new ProblemError(
+  503,
+  'data-gone',
+  'The data folder is gone',
+  'The database was moved or deleted while Jentrix runs, so nothing is saved. Your edits stay in this browser. Put the folder back, or have Jentrix write it again.',
+);
+
 /** What SQLite can say, by the beginning of its result code (sqlite.org/rescode.html). */
 const DATABASE_PROBLEMS: readonly (readonly [RegExp, Problem])[] = [
   [
@@ -98,6 +106,8 @@ export function problemOf(error: unknown): Problem {
   if (code === 'ENOSPC' || code === 'EDQUOT') return problemOf({ code: 'SQLITE_FULL' });
   const database = typeof code === 'string' && DATABASE_PROBLEMS.find(([pattern]) => pattern.test(code));
   if (database) return database[1];
+  if (error instanceof RangeError && /call stack/i.test(error.message))
+    return new ProblemError(422, 'too-deep', 'Nested too deep', 'Its parts are nested too deep to be read.');
   const status = statusOf(error);
   if (status === 413) return new ProblemError(413, 'too-large', 'Too large', 'The request is larger than the server takes.');
   if (status && status >= 400 && status < 500) {

@@ -3,7 +3,7 @@ import { MAX_PACKAGE } from '@jentrix/core/package';
 import express, { type Request, type RequestHandler, Router } from 'express';
 import { z } from 'zod';
 import { parseQuery } from '../http/parse';
-import { type IntakeService, isPackage } from './intake.service';
+import { type IntakeService, mayBePackage } from './intake.service';
 
 /** Largest file that is taken in, in bytes. */
 const MAX_BYTES = 16 * 1024 * 1024;
@@ -16,7 +16,7 @@ export function intakeRouter(intake: IntakeService): Router {
   const raw = (limit: number): RequestHandler => express.raw({ type: () => true, limit });
   const [taken, packed] = [raw(MAX_BYTES), raw(MAX_PACKAGE)];
   const body: RequestHandler = (request, response, next) => {
-    if (isPackage(nameOf(request))) packed(request, response, next);
+    if (mayBePackage(nameOf(request))) packed(request, response, next);
     else taken(request, response, next);
   };
   return Router()

@@ -1,7 +1,7 @@
 import { extname } from 'node:path';
 import { readFile } from 'node:fs/promises';
 import { READERS } from '@jentrix/core/intake';
-import { PACKAGE_EXTENSION } from '@jentrix/core/package';
+import { isZip } from '@jentrix/core/package';
 import { onlyJob } from '../http/parse';
 import { ProblemError } from '../http/problem';
 import type { FaceLibrary } from '../faces/face-library';
@@ -30,7 +30,7 @@ export class IntakeService {
 
   /** Puts a file, or the job of a package, on the shelf. @returns what people are told besides. @throws ProblemError 409, 415, 422 */
   async shelve(name: string, bytes: Buffer): Promise<{ job: StoredJob; notes: string[] }> {
-    if (isPackage(name)) return this.parts.packages.take(bytes);
+    if (isZip(bytes) || mayBePackage(name)) return this.parts.packages.take(bytes);
     const { job, notes } = await this.read(name, bytes);
     return { job: await this.parts.jobs.createFrom(onlyJob(job)), notes };
   }
@@ -46,7 +46,7 @@ export class IntakeService {
     const pictureOut = workshop.spool.fresh();
     try {
       const input = { name, title, faces, standInId, pictureOut, pictureId: PICTURE, recipes: await recipes.list(), sheet };
-      const taken = await workshop.spool.lend(bytes, (path) => workshop.reading.run('takeFile', { ...input, path }));
+      const taken = await workshop.spool.lend(bytes, (path) => workshop.run('takeFile', { ...input, path }));
       let { job } = taken;
       if (taken.picture) job = job.replaceAll(`"pictureId":"${PICTURE}"`, `"pictureId":"${(await pictures.keep(await readFile(pictureOut))).id}"`);
       const notes = [...taken.notes];
@@ -69,4 +69,5 @@ export class IntakeService {
   }
 }
 
-export const isPackage = (name: string): boolean => name.toLowerCase().endsWith(PACKAGE_EXTENSION);
+/** Whether a file may be a package, by its name: these are larger. */
+export const mayBePackage = (name: string): boolean => name.toLowerCase().endsWith('.zip');

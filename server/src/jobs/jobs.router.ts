@@ -1,13 +1,19 @@
-import { jobQuerySchema } from '@jentrix/core/api';
-import { Router } from 'express';
-import { ifMatchRevision, jsonBytes, jsonBytesOf, parseQuery } from '../http/parse';
+import { hereBodySchema, jobQuerySchema, listenQuerySchema } from '@jentrix/core/api';
+import express, { Router } from 'express';
+import { ifMatchRevision, jsonBytes, jsonBytesOf, parseBody, parseQuery } from '../http/parse';
 import { sendProblem } from '../http/problem';
 import { type JobsService, StaleError } from './jobs.service';
 import { recordOf, sendRecord, sendSaved } from './send-record';
-import { sendRevisions } from './send-revisions';
+import type { Presence } from './presence';
+import { sendEvents } from './send-events';
+import { Streams } from './streams';
 import { MAX_FILE_BYTES } from './sizes';
 
-export function jobsRouter(jobs: JobsService): Router {
+/** A body that says where a window is, in bytes. */
+const HERE_LIMIT = 4096;
+
+export function jobsRouter(jobs: JobsService, presence: Presence): Router {
+  const streams = new Streams();
   return Router()
     .get('/', async (request, response) => {
       response.json(await jobs.list(parseQuery(jobQuerySchema, request)));
@@ -19,8 +25,21 @@ export function jobsRouter(jobs: JobsService): Router {
     })
     .get('/:id/events', async (request, response) => {
       const { id } = request.params;
+      const { window, browser } = parseQuery(listenQuerySchema, request);
       const { revision } = await jobs.stored(id);
-      sendRevisions(response, revision, (hear) => jobs.listen(id, hear));
+      const over = streams.take(request.socket.remoteAddress ?? '');
+      sendEvents(response, (tell) => {
+        tell({ revision });
+        const deaf = [jobs.listen(id, (next) => tell({ revision: next }))];
+        if (window !== undefined) deaf.push(presence.listen(id, { window, browser: browser ?? window }, (others) => tell({ others }, 'here')));
+        return () => [...deaf, over].forEach((end) => end());
+      });
+    })
+    .post('/:id/here', express.json({ limit: HERE_LIMIT }), async (request, response) => {
+      const { id } = request.params;
+      await jobs.mustBeThere(id);
+      presence.say(id, parseBody(hereBodySchema, request));
+      response.status(204).end();
     })
     .get('/:id', async (request, response) => {
       sendRecord(response, await jobs.read(request.params.id));

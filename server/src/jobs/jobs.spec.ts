@@ -147,7 +147,7 @@ describe('jobs', () => {
     const large = { ...job, sheets: [{ ...sheet, blocks }] };
     const record = jobRecordSchema.parse((await request(app).post('/api/jobs').send({ job: large }).expect(201)).body);
     expect(record.job).toEqual(large);
-    const run = spyOn(parts.workshop.reading, 'run').and.callThrough();
+    const run = spyOn(parts.workshop, 'run').and.callThrough();
     expect(jobRecordSchema.parse((await request(app).get(`/api/jobs/${record.id}`).expect(200)).body).job).toEqual(large);
     expect(run).toHaveBeenCalledTimes(1);
     const bad = await request(app)

@@ -31,7 +31,7 @@ export class MeasuresService {
     const of = `${stored.revision} ${createHash('sha256').update(judged).digest('base64url').slice(0, 22)}`;
     const known = await this.rows.findOneBy({ jobId });
     if (known?.of === of) return { evenness: known.evenness, findings: known.findings };
-    const measure = await this.workshop.measuring.run('measureJob', { ...materials, preferences });
+    const measure = await this.workshop.run('measureJob', { ...materials, preferences });
     await this.rows.upsert({ jobId, of, ...measure }, ['jobId']);
     return measure;
   }

@@ -40,7 +40,7 @@ export class PackagesService {
       pictures: await pictures.paths(named('picture')),
       recipes: (await recipes.list()).filter(({ id }) => named('recipe').includes(id)),
     };
-    return this.exports.made((out) => workshop.reading.run('packPackage', { ...input, out }));
+    return this.exports.made((out) => workshop.run('packPackage', { ...input, out }));
   }
 
   /**
@@ -48,9 +48,10 @@ export class PackagesService {
    * @returns what people are told besides. @throws ProblemError 409, 422; nothing is on the shelf then
    */
   async take(bytes: Buffer): Promise<{ job: StoredJob; notes: string[] }> {
-    const { spool, reading } = this.parts.workshop;
+    const { workshop } = this.parts;
+    const { spool } = workshop;
     const out = spool.fresh();
-    const taken = await spool.lend(bytes, (path) => reading.run('takePackage', { path, out }));
+    const taken = await spool.lend(bytes, (path) => workshop.run('takePackage', { path, out }));
     const { document, kept, faces, pictures, recipes, title } = taken;
     const notes = [...taken.notes];
     try {
@@ -58,7 +59,7 @@ export class PackagesService {
       for (const face of faces) names.push({ kind: 'face', id: face.id, to: await this.face(face, notes) });
       for (const picture of pictures) names.push({ kind: 'picture', id: picture.id, to: (await this.parts.pictures.keep(await readFile(picture.path))).id });
       for (const recipe of recipes) names.push({ kind: 'recipe', id: recipe.id, to: await this.recipe(recipe, title, notes) });
-      const filed = await reading.run('filePackage', { document, kept, names });
+      const filed = await workshop.run('filePackage', { document, kept, names });
       return { job: this.parts.jobs.createFiled(filed), notes };
     } finally {
       await spool.discard(...[...faces, ...pictures].map(({ path }) => path));

@@ -28,11 +28,11 @@ export class PicturesService {
    * @throws ProblemError 422 for anything else, or one that is too large or costs too much
    */
   async keep(bytes: Buffer): Promise<Picture> {
-    const { spool, intake } = this.workshop;
+    const { spool } = this.workshop;
     return spool.lend(bytes, async (path) => {
       const out = spool.fresh();
       try {
-        const { type, width, height, digest } = await intake.run('takePicture', { path, out });
+        const { type, width, height, digest } = await this.workshop.run('takePicture', { path, out });
         const id = digest.slice(0, 32);
         if (!(await this.rows.existsBy({ id }))) {
           await this.files.write(`picture-${id}`, await readFile(out));

@@ -14,6 +14,9 @@ export interface Assignment {
 /** What a process says when all that a task needs is there and the work begins. */
 export const BEGUN = 'begun';
 
+/** Signals that a process ends itself by: a task has had more processor time, or more memory, than it may. */
+export const OVER = { time: 'SIGVTALRM', memory: 'SIGUSR2' } as const;
+
 /** `broken` where nobody knows what the error has left behind, as when the shaper wrote past its memory. */
 export type Answer = { result: unknown } | { problem: Problem; broken: boolean };
 
@@ -27,12 +30,15 @@ try {
 process.on('message', ({ task, input }: Assignment) => {
   void (async (): Promise<Answer> => {
     try {
-      const carryOut = (await tasks[task]()) as (input: unknown) => unknown;
+      const carryOut = (await tasks[task].load()) as (input: unknown) => unknown;
       process.send?.(BEGUN);
+      count(true);
       return { result: await carryOut(input) };
     } catch (error) {
       // An error would lose its members on the way.
       return { problem: { ...problemOf(error) }, broken: !(error instanceof WordedError) };
+    } finally {
+      count(false);
     }
   })().then(async (answer) => {
     await tidy();
@@ -54,5 +60,30 @@ async function tidy(): Promise<void> {
   for (let turn = 0; turn < 2; turn++) await nextTurn();
 }
 process.on('disconnect', () => process.exit(0));
-// A server that is killed can’t end a process that is deep in its work: this watch beside it does.
-new Worker('const parent = process.ppid; setInterval(() => process.ppid === parent || process.kill(process.pid, "SIGKILL"), 500)', { eval: true }).unref();
+
+const [processorMs = '0', memoryBytes = '0'] = process.argv.slice(2);
+
+/**
+ * A thread beside the work, which sees what the process takes while the work holds its own: it ends the process once a task has had
+ * more processor time or memory than it may, by a signal that says which, and when the server is gone.
+ */
+const watch = new Worker(
+  `const { workerData: { processorMs, memoryBytes, over } } = require('node:worker_threads');
+  const parent = process.ppid;
+  const spent = () => { const { user, system } = process.cpuUsage(); return (user + system) / 1000; };
+  let from;
+  require('node:worker_threads').parentPort.on('message', (works) => (from = works ? spent() : undefined));
+  setInterval(() => {
+    if (process.ppid !== parent) process.kill(process.pid, 'SIGKILL');
+    if (from === undefined) return;
+    if (spent() - from > processorMs) process.kill(process.pid, over.time);
+    if (process.memoryUsage.rss() > memoryBytes) process.kill(process.pid, over.memory);
+  }, 50);`,
+  { eval: true, workerData: { processorMs: Number(processorMs), memoryBytes: Number(memoryBytes), over: OVER } },
+);
+watch.unref();
+
+/** Has the watch count what a task takes, from here on or no longer. */
+function count(works: boolean): void {
+  watch.postMessage(works);
+}

@@ -1,20 +1,19 @@
 /**
  * Work that can abort, hang or eat memory, in processes of its own. A pool of ready-made processes per kind of work: each task has
- * limits of time and memory, counted from when it begins; a process that passes one is killed and replaced, and only the caller hears
- * of it. Made here and not taken from a package, since those at hand can neither tell when a task begins nor which process has it,
+ * limits of processor time and memory, which its process watches over itself; one that passes a limit is ended and replaced, and only
+ * the caller hears of it. A busy machine makes work slower, and refuses none of it. Made here and not taken from a package, since those at hand can neither tell when a task begins nor which process has it,
  * and hand tasks to processes that are about to end.
  */
 import { type ChildProcess, fork } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
-import pidusage from 'pidusage';
 import { ProblemError } from '../http/problem';
-import type { Answer, Assignment, BEGUN } from './child';
+import type { Answer, Assignment, BEGUN, OVER } from './child';
 import type { TaskInput, TaskName, TaskResult } from './tasks';
 
 export interface PoolLimits {
   /** Most processes at a time. */
   processes: number;
-  /** Longest a task may take, in milliseconds. */
+  /** Most processor time a task may take, in milliseconds. */
   timeMs: number;
   /** Most memory a process may hold while it works, in bytes. */
   memoryBytes: number;
@@ -22,11 +21,13 @@ export interface PoolLimits {
   waiting: number;
 }
 
-/** Limits as they are stated in the README: 10 s and 1 GB a task. */
+/** Limits as they are stated in the README: 10 s of processor time and 1 GB a task. */
 export const POOL_LIMITS: PoolLimits = { processes: 1, timeMs: 10_000, memoryBytes: 1024 ** 3, waiting: 500 };
 
-/** How often the memory of a process at work is looked at, in milliseconds. */
-const LOOK_MS = 50;
+/** How many times its processor time a task may take by the clock: beyond that its process stands still. */
+const STALLED = 30;
+/** Why a process has ended itself, by its signal. */
+const LIMIT_BY_SIGNAL = { SIGVTALRM: 'time', SIGUSR2: 'memory' } as const satisfies Record<(typeof OVER)[keyof typeof OVER], string>;
 /** A process without work ends after this long, in milliseconds. */
 const IDLE_MS = 15_000;
 /** A task that hasn't begun after this long never will, in milliseconds. */
@@ -99,16 +100,20 @@ export class ProcessPool {
   }
 
   private hire(): Hand {
-    const child = fork(CHILD, [], { execArgv: ['--expose-gc'], serialization: 'advanced', stdio: ['ignore', 'ignore', 'inherit', 'ipc'] });
+    const { timeMs, memoryBytes } = this.limits;
+    const child = fork(CHILD, [String(timeMs), String(memoryBytes)], {
+      execArgv: ['--expose-gc'],
+      serialization: 'advanced',
+      stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
+    });
     const hand: Hand = { process: child, task: undefined, rest: () => undefined };
     this.hands.add(hand);
     child.on('message', (answer: Answer | typeof BEGUN) => {
       if (typeof answer !== 'string') this.receive(hand, answer);
-      else if (hand.task) this.watch(hand, hand.task);
+      else if (hand.task) this.watch(hand);
     });
-    const lost = (): void => this.lose(hand, this.problem('The work broke off.'));
-    child.on('error', lost);
-    child.on('exit', lost);
+    child.on('error', () => this.lose(hand, this.problem('The work broke off.')));
+    child.on('exit', (_code, signal) => this.lose(hand, this.problem(this.endedBy(signal))));
     child.unref();
     child.channel?.unref();
     return hand;
@@ -126,26 +131,24 @@ export class ProcessPool {
     });
   }
 
-  /** Counts time and memory of a task that begins now. */
-  private watch(hand: Hand, task: Waiting): void {
+  /** The process counts what a task takes; here is seen whether it still runs at all. */
+  private watch(hand: Hand): void {
     hand.rest();
+    const stalled = setTimeout(() => this.lose(hand, this.problem('It stands still.')), STALLED * this.limits.timeMs);
+    hand.rest = () => clearTimeout(stalled);
+  }
+
+  /** Why a process ended, in words. */
+  private endedBy(signal: NodeJS.Signals | null): string {
     const { timeMs, memoryBytes } = this.limits;
-    const late = setTimeout(() => this.lose(hand, this.problem(`It takes more than ${timeMs / 1000} seconds.`)), timeMs);
-    const look = setInterval(() => {
-      const { pid } = hand.process;
-      if (pid === undefined) return;
-      void pidusage(pid).then(
-        ({ memory }) => {
-          if (memory > memoryBytes && hand.task === task)
-            this.lose(hand, this.problem(`It takes more than ${Math.round(memoryBytes / 1024 ** 2)} MB of memory.`));
-        },
-        () => undefined, // it has just ended
-      );
-    }, LOOK_MS);
-    hand.rest = () => {
-      clearTimeout(late);
-      clearInterval(look);
-    };
+    switch (LIMIT_BY_SIGNAL[signal as keyof typeof LIMIT_BY_SIGNAL]) {
+      case 'time':
+        return `It takes more than ${timeMs / 1000} seconds of processor time.`;
+      case 'memory':
+        return `It takes more than ${Math.round(memoryBytes / 1024 ** 2)} MB of memory.`;
+      default:
+        return 'The work broke off.';
+    }
   }
 
   private receive(hand: Hand, answer: Answer): void {

@@ -2,19 +2,25 @@
 import { randomUUID } from 'node:crypto';
 import { existsSync, mkdirSync, rmSync } from 'node:fs';
 import { rename, rm, writeFile } from 'node:fs/promises';
-import { join } from 'node:path';
+import { dirname, join } from 'node:path';
+import { GONE } from '../http/problem';
 
 export class Spool {
   private readonly placed = new Map<string, Promise<string>>();
 
-  /** @param folder is made, and emptied where it is there. */
-  constructor(private readonly folder: string) {
+  /** @param folder is made, and emptied where it is there. @param root that it lies in */
+  constructor(
+    private readonly folder: string,
+    private readonly root = dirname(folder),
+  ) {
     rmSync(folder, { recursive: true, force: true });
     mkdirSync(folder, { recursive: true });
   }
 
   /** A path that nobody has yet, in a folder that is there. */
   fresh(): string {
+    // What it lies in is never made anew: it may have been moved, and come back.
+    if (!existsSync(this.root)) throw GONE;
     mkdirSync(this.folder, { recursive: true });
     return join(this.folder, randomUUID());
   }

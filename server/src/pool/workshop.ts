@@ -2,36 +2,35 @@
 import { availableParallelism } from 'node:os';
 import { ProcessPool } from './process-pool';
 import { Spool } from './spool';
+import { POOLS, type PoolName, type TaskInput, type TaskName, type TaskResult, tasks } from './tasks';
 
 export class Workshop {
   readonly spool: Spool;
-  /** Drawing for the hand-over; leaves a core to the server. */
-  readonly drawing = new ProcessPool('drawing', { processes: Math.max(1, Math.min(3, availableParallelism() - 1)) });
-  /** Thumbnails, which a long export must not hold up. */
-  readonly thumbnails = new ProcessPool('thumbnail', { processes: 1 });
-  /** What jobs measure, which waits for nobody and nobody waits for. */
-  readonly measuring = new ProcessPool('measure', { processes: 1 });
-  /** Pictures and fonts that come in. */
-  readonly intake = new ProcessPool('file', { processes: 1, timeMs: 4_000 });
-  /** Reading large jobs, which nothing that comes from outside may hold up for long. */
-  readonly reading = new ProcessPool('job', { processes: 2 });
+  private readonly pools: Readonly<Record<PoolName, ProcessPool>> = {
+    saves: new ProcessPool('job', { processes: 2 }),
+    files: new ProcessPool('file', { processes: 2 }),
+    // Leaves a core to the server.
+    drawing: new ProcessPool('drawing', { processes: Math.max(1, Math.min(3, availableParallelism() - 1)) }),
+    views: new ProcessPool('thumbnail', { processes: 1 }),
+  };
 
-  /** @param folder for the files in between; emptied. */
-  constructor(folder: string) {
-    this.spool = new Spool(folder);
+  /** @param folder for the files in between. @param root the data folder that it lies in */
+  constructor(folder: string, root?: string) {
+    this.spool = new Spool(folder, root);
   }
 
-  private get pools(): ProcessPool[] {
-    return [this.drawing, this.thumbnails, this.measuring, this.intake, this.reading];
+  /** Carries out a task in the pool it belongs to; see `ProcessPool.run`. */
+  run<K extends TaskName>(task: K, input: TaskInput<K>): Promise<TaskResult<K>> {
+    return this.pools[tasks[task].pool].run(task, input);
   }
 
   /** The processes there are, by their identifiers. */
   get pids(): number[] {
-    return this.pools.flatMap(({ pids }) => pids);
+    return POOLS.flatMap((name) => this.pools[name].pids);
   }
 
   close(): void {
-    for (const pool of this.pools) pool.close();
+    for (const name of POOLS) this.pools[name].close();
     this.spool.close();
   }
 }

@@ -126,7 +126,7 @@ export class PullsService {
   async measured(jobId: string, id: string, materials: Omit<DrawingInput, 'out'>): Promise<Pull> {
     const row = await this.find(jobId, id);
     if (row.findings !== null) return summary(row);
-    const measure = await this.workshop.measuring.run('measureJob', { ...materials, preferences: await this.preferences.read() });
+    const measure = await this.workshop.run('measureJob', { ...materials, preferences: await this.preferences.read() });
     await this.rows.update({ jobId, id }, measure);
     return { ...summary(row), ...measure };
   }

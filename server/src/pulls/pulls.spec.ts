@@ -147,7 +147,7 @@ describe('pulls', () => {
 
   it('and jobs themselves are measured, again only when they or what judges them changed', async () => {
     const measure = async () => (await request(test.app).get(`/api/jobs/${id}/measure`).expect(200)).body as unknown;
-    const run = spyOn(test.workshop.measuring, 'run').and.callThrough();
+    const run = spyOn(test.workshop, 'run').and.callThrough();
     const first = await measure();
     expect(await measure()).toEqual(first);
     expect(run).toHaveBeenCalledTimes(1);

@@ -37,8 +37,11 @@ const RECORD = '.jentrix-refined.json';
 const SAVE_EVERY_MS = 1000;
 const recordSchema = z.record(z.string(), z.string());
 
-/** The files of arguments: folders stand for all SVG and job files in them. @returns each with its name below what was named */
-export function filesOf(paths: readonly string[]): { path: string; name: string }[] {
+/**
+ * The files of arguments: folders stand for all SVG and job files in them. What is linked into a folder is left out: it may be anywhere.
+ * @param tellOfLink told of each link. @returns each with its name below what was named
+ */
+export function filesOf(paths: readonly string[], tellOfLink: (path: string) => void = () => undefined): { path: string; name: string }[] {
   return paths.flatMap((path) => {
     let isFolder = false;
     try {
@@ -47,9 +50,9 @@ export function filesOf(paths: readonly string[]): { path: string; name: string 
       throw new UsageError(`“${path}” can’t be read: ${error instanceof Error ? error.message : String(error)}`);
     }
     if (!isFolder) return [{ path, name: relative(dirname(path), path) }];
-    const found = readdirSync(path, { recursive: true, withFileTypes: true }).filter(
-      (entry) => entry.isFile() && REFINABLE.test(entry.name) && entry.name !== RECORD,
-    );
+    const entries = readdirSync(path, { recursive: true, withFileTypes: true });
+    for (const entry of entries) if (entry.isSymbolicLink()) tellOfLink(join(entry.parentPath, entry.name));
+    const found = entries.filter((entry) => entry.isFile() && REFINABLE.test(entry.name) && entry.name !== RECORD);
     return found.map((entry) => join(entry.parentPath, entry.name)).sort().map((file) => ({ path: file, name: relative(path, file) })); // prettier-ignore
   });
 }
@@ -64,8 +67,9 @@ export async function refineMany(
   options: RefineOptions,
   jobs: number,
   told: (outcome: Outcome, done: number, of: number) => void,
+  tellOfLink?: (path: string) => void,
 ): Promise<Outcome[]> {
-  const all = filesOf(paths);
+  const all = filesOf(paths, tellOfLink);
   if (all.some(({ path, name }) => resolve(path) === resolve(folder, name))) throw new UsageError('--out is the folder the files are in: name another.');
   // What was made before in a folder below is not made again.
   const inside = resolve(folder) + sep;
@@ -73,6 +77,7 @@ export async function refineMany(
   const names = new Set<string>();
   const twice = files.find(({ name }) => names.size === names.add(name).size);
   if (twice) throw new UsageError(`Two of the files are called “${twice.name}”: refine them into folders of their own.`);
+  if (statSync(folder, { throwIfNoEntry: false })?.isFile()) throw new UsageError(`--out names a folder, and “${folder}” is a file.`);
   mkdirSync(folder, { recursive: true });
   const record = new Map(Object.entries(readRecord(folder)));
   const outcomes: Outcome[] = [];

@@ -3,7 +3,7 @@ import { mkdirSync, writeFileSync } from 'node:fs';
 import { basename, dirname, extname, join } from 'node:path';
 import { randomUUID } from 'node:crypto';
 import { writeJobFile } from '../../formats';
-import { READERS, readerFor } from '../../intake';
+import { READERS, readerFor, takeIn } from '../../intake';
 import { PACKAGE_EXTENSION } from '../../package';
 import { type Command, textOf } from '../command';
 import { allFaces } from '../fonts';
@@ -40,7 +40,7 @@ export const importFile: Command = {
     const name = basename(path, extname(path));
     const pictureId = `${name.slice(0, 60).replace(/[^\p{L}\p{N}._-]+/gu, '-')}-under`;
     const known = recipesAt(values.output);
-    const { job, picture, recipes = [], notes } = reader.take(textOf(path), faces, { title: name, newId: randomUUID, pictureId, recipes: known });
+    const { job, picture, recipes = [], notes } = takeIn(reader, textOf(path), faces, { title: name, newId: randomUUID, pictureId, recipes: known });
     for (const note of notes) error(`jentrix: ${note}\n`);
     if (picture !== undefined) {
       const folder = values.pictures ?? picturesBeside(values.output);

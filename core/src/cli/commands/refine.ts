@@ -71,11 +71,12 @@ async function many(
   { options, jobs, report }: { options: Parameters<typeof refineMany>[2]; jobs: number; report: string | undefined },
   { out, error }: Output,
 ): Promise<number> {
-  const outcomes = await refineMany(files, folder, options, jobs, (outcome, done, of) => {
+  const told = (outcome: Outcome, done: number, of: number): void => {
     const where = `${done}/${of} ${outcome.file}`;
     if (outcome.state === 'failed') error(`${where}: ${outcome.error ?? 'failed'}\n`);
     else out(`${where}: ${saidOf(outcome)}\n`);
-  });
+  };
+  const outcomes = await refineMany(files, folder, options, jobs, told, (link) => error(`${link} is a link, and is left out. Name it to refine it.\n`));
   const count = (state: Outcome['state']): number => outcomes.filter((one) => one.state === state).length;
   out(`${count('refined')} refined, ${count('kept')} as they were made before, ${count('failed')} failed\n`);
   if (report !== undefined) writeFileSync(report, `${JSON.stringify({ files: outcomes }, null, 2)}\n`);

@@ -32,6 +32,7 @@ import {
   savedSchema,
   staleProblemSchema,
   type ReadFile,
+  hereEventSchema,
   jobEventSchema,
   readFileSchema,
   takenSchema,
@@ -40,6 +41,7 @@ import { WordedError } from '@jentrix/core/errors';
 import { type Job, type Recipe, type RecipeSettings, recipeSchema } from '@jentrix/core/job';
 import { type Preferences, preferencesSchema } from '@jentrix/core/preferences';
 import type { PullReason } from '@jentrix/core/pulls';
+import { ownBrowser } from '../kept/tab';
 import { Observable, catchError, filter, from, map, switchMap } from 'rxjs';
 import type { z } from 'zod';
 
@@ -61,6 +63,12 @@ export class ApiError extends WordedError {
     super(message);
   }
 }
+
+/** What is told of a job: a revision that was written, or who else has it open. */
+export type JobEvent = z.infer<typeof jobEventSchema> | z.infer<typeof hereEventSchema>;
+
+/** How long after a stream of events was refused it is asked for again, in milliseconds. */
+const REFUSED_MS = 15_000;
 
 /** The service worker would forget what it keeps of an address that is written to, whether that came through or not. */
 const PAST_CACHE = { 'ngsw-bypass': 'true' };
@@ -147,21 +155,30 @@ export class ApiService {
   }
 
   /**
-   * The revisions of a job as they are written, its current one first; nothing while the page is out of sight, for which browsers
-   * have only a few connections, and on while the server is away.
+   * What happens to a job: its revisions as they are written, the current one first, and who else has it open; nothing while the page is
+   * out of sight, for which browsers have only a few connections, and on while the server is away.
+   * @param window that others are told of
    */
-  revisionsOf(id: string): Observable<number> {
+  eventsOf(id: string, window: string): Observable<JobEvent> {
     return new Observable((heard) => {
       let source: EventSource | undefined;
+      let again: ReturnType<typeof setTimeout> | undefined;
+      const query = new URLSearchParams({ 'ngsw-bypass': 'true', window, browser: ownBrowser() }).toString();
       const follow = (): void => {
-        if (document.hidden === (source === undefined)) return;
+        clearTimeout(again);
+        const closed = source === undefined || source.readyState === EventSource.CLOSED;
+        if (document.hidden === closed && !(closed && !document.hidden)) return;
         source?.close();
-        source = document.hidden ? undefined : new EventSource(`/api/jobs/${encodeURIComponent(id)}/events?ngsw-bypass=true`);
-        source?.addEventListener('message', ({ data }: MessageEvent<string>) => heard.next(jobEventSchema.parse(JSON.parse(data)).revision));
+        source = document.hidden ? undefined : new EventSource(`/api/jobs/${encodeURIComponent(id)}/events?${query}`);
+        source?.addEventListener('message', ({ data }: MessageEvent<string>) => heard.next(jobEventSchema.parse(JSON.parse(data))));
+        source?.addEventListener('here', ({ data }: MessageEvent<string>) => heard.next(hereEventSchema.parse(JSON.parse(data))));
+        // A stream that was refused is asked for later: browsers give it up.
+        source?.addEventListener('error', () => (again = setTimeout(follow, REFUSED_MS)));
       };
       follow();
       document.addEventListener('visibilitychange', follow);
       return () => {
+        clearTimeout(again);
         document.removeEventListener('visibilitychange', follow);
         source?.close();
       };

@@ -178,9 +178,10 @@ export class BenchPage implements OnInit, OnDestroy {
     }
   }
 
-  /** Steps of an earlier visit come once the letters are there. Where they can't be had, undo begins with this visit. */
+  /** Steps of an earlier visit come once the letters are there, and others are told of this window. Without either it can be worked as well. */
   private async restore(id: string, job: Job): Promise<void> {
     await import('./kept-history').then(({ restoreSteps }) => restoreSteps(id, job, this.injector)).catch(() => undefined);
+    await import('./say-here').then(({ sayHere }) => this.save.jobId === id && sayHere(id, this.injector)).catch(() => undefined);
   }
 
   protected toWords(): void {

@@ -2,7 +2,7 @@
 import type { JobRecord, Saved } from '@jentrix/core/api';
 import { type Job, jobSchema } from '@jentrix/core/job';
 import { type Observable, Subject, of, throwError } from 'rxjs';
-import { ApiError } from '../api/api.service';
+import { ApiError, type JobEvent } from '../api/api.service';
 import type { Draft } from '../kept/drafts';
 
 /** A server that holds one job, and can be away. */
@@ -15,7 +15,7 @@ export class FakeServer {
   losing = 0;
   failing = 0;
 
-  readonly revisions = new Subject<number>();
+  readonly events = new Subject<JobEvent>();
 
   constructor(job: Job) {
     this.record = { id: 'j', revision: 1, updatedAt: '', job };
@@ -24,7 +24,7 @@ export class FakeServer {
   /** Somebody else writes. */
   written(job: Job): void {
     this.record = { ...this.record, revision: this.record.revision + 1, job: jobSchema.parse(JSON.parse(JSON.stringify(job))) };
-    this.revisions.next(this.record.revision);
+    this.events.next({ revision: this.record.revision });
   }
 
   readJob(): Observable<JobRecord> {
@@ -32,8 +32,8 @@ export class FakeServer {
     return of(this.record);
   }
 
-  revisionsOf(): Observable<number> {
-    return this.revisions;
+  eventsOf(): Observable<JobEvent> {
+    return this.events;
   }
 
   replaceJob(_id: string, basedOn: number, job: Job): Observable<Saved> {

@@ -8,6 +8,7 @@ export const preloadParts = (): Promise<unknown> =>
   Promise.allSettled([
     import('./copy-column/find-panel'),
     import('./first-cut/first-cut'),
+    import('./masthead/who-is-here'),
     import('./table/colour-pick'),
     import('./table/frame-handles'),
     import('./table/letter-handles'),

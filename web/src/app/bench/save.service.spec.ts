@@ -290,7 +290,7 @@ describe('saving', () => {
       save.close();
       theirs(tracked(two, 'b', 30));
       await settled();
-      expect([came.length, api.revisions.observed]).toEqual([0, false]);
+      expect([came.length, api.events.observed]).toEqual([0, false]);
     });
   });
 });

@@ -1,5 +1,5 @@
 import { Injectable, inject } from '@angular/core';
-import type { JobRecord } from '@jentrix/core/api';
+import type { JobRecord, Other } from '@jentrix/core/api';
 import { type Job, same } from '@jentrix/core/job';
 import type { Clash, Merged } from '@jentrix/core/merge';
 import { BehaviorSubject, Subject, type Subscription, firstValueFrom } from 'rxjs';
@@ -71,6 +71,12 @@ export class SaveService {
   private heard = 0;
   private listening: Subscription | undefined;
 
+  private readonly othersSubject = new BehaviorSubject<readonly Other[]>([]);
+  /** Who else has the job open. */
+  readonly others$ = this.othersSubject.asObservable();
+  /** What this window is called among those. */
+  readonly window = crypto.randomUUID();
+
   /** The job that is open. */
   get jobId(): string {
     return this.id;
@@ -104,8 +110,12 @@ export class SaveService {
     this.stateSubject.next({ kind: 'saved' });
     addEventListener('online', this.onOnline);
     this.heard = record.revision;
-    this.listening = this.api.revisionsOf(id).subscribe((revision) => {
-      this.heard = Math.max(this.heard, revision);
+    this.listening = this.api.eventsOf(id, this.window).subscribe((event) => {
+      if ('others' in event) {
+        this.othersSubject.next(event.others);
+        return;
+      }
+      this.heard = Math.max(this.heard, event.revision);
       void this.catchUp();
     });
     if (!draft) return record.job;
@@ -207,6 +217,7 @@ export class SaveService {
     clearTimeout(this.timer);
     removeEventListener('online', this.onOnline);
     this.listening?.unsubscribe();
+    this.othersSubject.next([]);
     this.id = '';
     this.drafts.claim(undefined);
     void this.unsent.look();

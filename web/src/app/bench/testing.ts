@@ -306,7 +306,7 @@ export const benchProviders = (engine: FakeEngine, preferences: FakePreferences,
   ...providePasses(passes),
   BenchStore,
   { provide: EngineService, useValue: engine },
-  { provide: SaveService, useValue: { jobId: 'j1' } },
+  { provide: SaveService, useValue: { jobId: 'j1', others$: of([]) } },
   { provide: ApiService, useClass: FakePullsApi },
   { provide: PreferencesService, useValue: preferences },
 ];

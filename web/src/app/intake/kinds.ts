@@ -2,7 +2,7 @@
 export type FileKind = 'job' | 'package' | 'font' | 'picture' | 'svg' | 'words';
 
 const ENDINGS: readonly (readonly [FileKind, RegExp])[] = [
-  ['package', /\.jentrix\.zip$/i],
+  ['package', /\.zip$/i],
   ['job', /\.json$/i],
   ['font', /\.(ttf|otf|ttc|otc|woff2?)$/i],
   ['picture', /\.(png|jpe?g|webp)$/i],

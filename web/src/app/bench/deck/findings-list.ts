@@ -3,11 +3,18 @@ import { toSignal } from '@angular/core/rxjs-interop';
 import type { Finding } from '@jentrix/core/findings';
 import { BenchStore } from '../bench.store';
 import { showValue } from '../../ui/numbers';
+import { SheetFindings } from '../state/sheet-findings';
 
 /** The findings of one pass on this sheet, most visible first: go there, take the proposal, or say that it is as intended. */
 @Component({
   selector: 'jx-findings-list',
   template: `
+    @if (failed(); as message) {
+      <p class="failed" role="alert">
+        {{ message }}
+        <button type="button" class="btn btn-link btn-sm" (click)="measuring.again()">Try again</button>
+      </p>
+    }
     @if (kinds().length > 0) {
       <div class="kinds">
         @for (kind of kinds(); track kind.rule) {
@@ -45,7 +52,7 @@ import { showValue } from '../../ui/numbers';
         }
       </div>
     } @empty {
-      <p class="quiet" [hidden]="aside()">Nothing to mend here on this sheet.</p>
+      <p class="quiet" [hidden]="aside() || failed()">Nothing to mend here on this sheet.</p>
     }
     @if (intended().length > 0) {
       <button type="button" class="btn btn-link btn-sm silenced" [attr.aria-expanded]="open()" (click)="open.set(!open())">
@@ -74,6 +81,8 @@ export class FindingsList {
   protected readonly store = inject(BenchStore);
   private readonly found = toSignal(this.store.findings$, { requireSync: true });
   private readonly view = toSignal(this.store.view$, { requireSync: true });
+  protected readonly measuring = inject(SheetFindings);
+  protected readonly failed = computed(() => this.found().failed);
   protected readonly open = signal(false);
   protected readonly changeOf = changeOf;
 

@@ -1,5 +1,5 @@
 import { type ComponentFixture, TestBed } from '@angular/core/testing';
-import { BehaviorSubject } from 'rxjs';
+import { BehaviorSubject, of } from 'rxjs';
 import { ToastService } from '../../ui/toasts';
 import { named, pageProviders, press } from '../../ui/testing';
 import { BenchStore } from '../bench.store';
@@ -24,7 +24,7 @@ describe('masthead', () => {
       providers: [
         ...pageProviders,
         ...benchProviders(new FakeEngine(), new FakePreferences()),
-        { provide: SaveService, useValue: { state$: state, jobId: 'j1', flush: () => Promise.resolve(true) } },
+        { provide: SaveService, useValue: { state$: state, others$: of([]), jobId: 'j1', flush: () => Promise.resolve(true) } },
       ],
     });
     store = TestBed.inject(BenchStore);

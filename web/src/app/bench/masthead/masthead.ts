@@ -24,6 +24,7 @@ import { ToastService } from '../../ui/toasts';
 import { SizePicture, sizeLabel } from '../../ui/size-picture';
 import { SortByDrag, type Sorted } from '../../ui/sort-by-drag.directive';
 import { Wordmark } from '../../ui/wordmark';
+import { WhoIsHere } from './who-is-here';
 import { BenchStore } from '../bench.store';
 import { ProofState } from '../deck/proof/proof.state';
 import { WordsState } from '../deck/words/words.state';
@@ -44,7 +45,7 @@ const SAID: Record<SaveState['kind'], string> = {
 /** Where the work is, whether it is safe, back and forth, and the way out. */
 @Component({
   selector: 'jx-masthead',
-  imports: [CommitField, MenuFocus, NgbDropdownModule, NgIcon, RouterLink, SizePicture, SortByDrag, Wordmark],
+  imports: [CommitField, MenuFocus, NgbDropdownModule, NgIcon, RouterLink, SizePicture, SortByDrag, WhoIsHere, Wordmark],
   providers: [provideIcons({ bootstrapArrowClockwise, bootstrapArrowCounterclockwise, bootstrapPlus, bootstrapQuestionCircle, bootstrapSliders })],
   templateUrl: './masthead.html',
   styleUrl: './masthead.scss',
@@ -73,6 +74,7 @@ export class Masthead {
     return { kind: state.kind, text, detail, dataGone: state.kind === 'offline' && state.code === 'data-gone' };
   });
 
+  protected readonly others = toSignal(this.save.others$, { requireSync: true });
   private readonly steps = inject(StepNames).value;
   protected readonly undoes = computed(() => `Undo ${this.steps().undo}`.trim());
   protected readonly redoes = computed(() => `Redo ${this.steps().redo}`.trim());

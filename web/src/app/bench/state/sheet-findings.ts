@@ -20,9 +20,14 @@ export interface Findings {
   /** Of all gaps of the sheet: as they are, and with every proposal taken; 0 to 100. */
   evenness: number | undefined;
   evennessProposed: number | undefined;
+  /** Why the sheet could not be measured as it stands now: what is listed is older, or nothing. */
+  failed: string | undefined;
 }
 
-const NOTHING_FOUND: Findings = { inspections: new Map(), findings: [], intended: [], evenness: undefined, evennessProposed: undefined };
+/** What browsers say where a script can't be had. */
+const LOADING = /dynamically imported module|Importing a module script|Failed to fetch/i;
+
+const NOTHING_FOUND: Findings = { inspections: new Map(), findings: [], intended: [], evenness: undefined, evennessProposed: undefined, failed: undefined };
 
 @Injectable()
 export class SheetFindings {
@@ -82,7 +87,13 @@ export class SheetFindings {
       .subscribe(() => use(this.value));
   }
 
-  /** Has the engine measure what changed, after it was shown; a failure leaves the findings as they were. */
+  /** Measures again what could not be measured. */
+  again(): void {
+    const { sheet } = this.settings;
+    if (sheet) void this.measure(sheet);
+  }
+
+  /** Has the engine measure what changed, after it was shown; a failure leaves the findings as they were, and is told. */
   private async measure(sheet: Sheet): Promise<void> {
     if (this.measuring) return;
     this.measuring = true;
@@ -120,8 +131,10 @@ export class SheetFindings {
           ),
         );
       }
-    } catch {
-      // The setting itself tells when the engine fails.
+    } catch (error) {
+      const why = error instanceof Error ? error.message : String(error);
+      const message = LOADING.test(why) ? 'The findings can’t be loaded: the server can’t be reached.' : `The sheet could not be measured: ${why}`;
+      this.subject.next({ ...this.value, failed: message });
     } finally {
       this.measuring = false;
     }
@@ -136,5 +149,6 @@ function summarise(inspections: ReadonlyMap<string, Inspection>, further: readon
     intended: [...all.flatMap(({ intended }) => intended), ...silenced].sort(byVisibility),
     evenness: evenness(all.flatMap(({ deviations }) => deviations)),
     evennessProposed: evenness(all.flatMap(({ proposedDeviations }) => proposedDeviations)),
+    failed: undefined,
   };
 }
