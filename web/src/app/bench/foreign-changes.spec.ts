@@ -203,7 +203,7 @@ describe('what somebody else saves during a gesture', () => {
             save.close();
           }
         }
-      }, 60_000);
+      }, 20_000);
     }
   }
 });
