@@ -1,4 +1,4 @@
-/** npm run bench [-- setting|bend|fit|measure|sheet|ten|handover|key|shelf|load|proof|touching|slow]: figures as ratios measured in one run; machines differ and are noisy. */
+/** npm run bench [-- setting|bend|fit|measure|sheet|ten|handover|key|shelf|save|load|proof|touching|slow]: figures as ratios measured in one run; machines differ and are noisy. */
 import { benchBend } from './bend';
 import { benchFit } from './fit';
 import { benchHandOver } from './hand-over';
@@ -6,6 +6,7 @@ import { benchKey } from './key';
 import { benchLoad } from './load';
 import { benchMeasure } from './measure';
 import { benchProof } from './proof';
+import { benchSave } from './save';
 import { benchSetting } from './setting';
 import { benchSheet } from './sheet';
 import { benchShelf } from './shelf';
@@ -23,6 +24,7 @@ const BENCHES = {
   handover: benchHandOver,
   key: benchKey,
   shelf: benchShelf,
+  save: benchSave,
   load: benchLoad,
   proof: benchProof,
   touching: benchTouching,

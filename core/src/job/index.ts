@@ -47,4 +47,4 @@ export { type Splice, spliceWords, wordsFrom } from './words';
 export { LANGUAGES, languageSchema } from './language';
 export { graphemeBoundaries, isGraphemeBoundary } from './graphemes';
 export { JobFormatError, upgradeJob } from './upgrade';
-export { describeIssues, readJob } from './read';
+export { SoundBlocks, describeIssues, readJob } from './read';

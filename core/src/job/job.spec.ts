@@ -4,6 +4,8 @@ import {
   type Block,
   type Job,
   JobFormatError,
+  SoundBlocks,
+  readJob,
   addBlock,
   blockSchema,
   createBlock,
@@ -402,5 +404,55 @@ describe('runs', () => {
     );
     const block = createBlock('b', 'one', { xPt: 0, yPt: 0, widthPt: 1, heightPt: 1 });
     expect(spliceWords(block, { start: 3, end: 3, insert: '\ttwo\r\n' }).words).toBe('one two\n');
+  });
+});
+
+describe('a job that is read again and again', () => {
+  let n = 0;
+  const start = createJob('Again', () => `id${n++}`);
+  const sheet = start.sheets[0]!;
+  const many = {
+    ...start,
+    sheets: [{ ...sheet, blocks: Array.from({ length: 40 }, (_, i) => createBlock(`b${i}`, `Words ${i}`, { xPt: 0, yPt: 0, widthPt: 100, heightPt: 20 })) }],
+  };
+  const plain = (value: unknown): unknown => JSON.parse(JSON.stringify(value)) as unknown;
+
+  it('is what it is without a memory, and looks only into blocks that are new', () => {
+    const sound = new SoundBlocks();
+    expect(readJob(plain(many), sound)).toEqual(readJob(plain(many)));
+    const parse = spyOn(blockSchema, 'safeParse').and.callThrough();
+    const edited = restyle(many, 'b7', { trackingMilliem: 5 });
+    expect(readJob(plain(edited), sound)).toEqual(edited);
+    expect(parse).toHaveBeenCalledTimes(1);
+    expect(JSON.stringify(readJob(plain(many), sound))).toBe(JSON.stringify(readJob(plain(many))));
+  });
+
+  it('is refused in the same words where anything in it is wrong', () => {
+    const sound = new SoundBlocks();
+    readJob(plain(many), sound);
+    const said = (value: unknown, memory?: SoundBlocks): string => {
+      try {
+        readJob(value, memory);
+        return '';
+      } catch (error) {
+        return error instanceof JobFormatError ? error.message : `not in words: ${String(error)}`;
+      }
+    };
+    const bent = (change: (job: { sheets: { blocks: unknown[] }[] }) => void): unknown => {
+      const job = plain(many) as { sheets: { blocks: unknown[] }[] };
+      change(job);
+      return job;
+    };
+    for (const wrong of [
+      bent(({ sheets }) => (sheets[0]!.blocks[3] = { ...many.sheets[0]!.blocks[3]!, hand: [{ at: 99, milliem: 1 }] })),
+      bent(({ sheets }) => (sheets[0]!.blocks[3] = null)),
+      bent(({ sheets }) => sheets[0]!.blocks.push(many.sheets[0]!.blocks[0])),
+      bent(({ sheets }) => (sheets[0]!.blocks[3] = { ...many.sheets[0]!.blocks[3]!, words: 7 })),
+      { ...many, title: '' },
+      7,
+    ]) {
+      expect(said(wrong, sound)).toBe(said(wrong));
+      expect(said(wrong)).not.toBe('');
+    }
   });
 });

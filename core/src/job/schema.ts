@@ -175,7 +175,7 @@ export const backgroundSchema = z.discriminatedUnion('kind', [
 ]);
 export type Background = z.infer<typeof backgroundSchema>;
 
-export const sheetSchema = z.strictObject({
+const sheetFields = {
   id,
   name: z.string().max(200),
   widthPt: finite.min(1).max(20_000),
@@ -186,9 +186,13 @@ export const sheetSchema = z.strictObject({
   guides: list(guideSchema, 200),
   safeShare: finite.min(0).max(0.4).describe('Title-safe area: the share of width and height kept free on every side; 0 shows none'),
   centreLines: z.boolean(),
-  blocks: list(blockSchema, LIMITS.blocks).describe('Painted in this order'),
-  reference: referenceSchema.nullable(),
-});
+};
+
+/** A sheet of blocks that a schema reads. */
+const sheetOfBlocks = <B extends z.ZodType>(block: B) =>
+  z.strictObject({ ...sheetFields, blocks: list(block, LIMITS.blocks).describe('Painted in this order'), reference: referenceSchema.nullable() });
+
+export const sheetSchema = sheetOfBlocks(blockSchema);
 export type Sheet = z.infer<typeof sheetSchema>;
 
 /** Where a pair rule holds. */
@@ -212,25 +216,28 @@ export type PairRule = z.infer<typeof pairRuleSchema>;
 /** Kinds of work, for the shelf. */
 export const JOB_KINDS = ['poster', 'slides', 'social', 'flyer', 'other'] as const;
 
-const wholeJobSchema = z
-  .strictObject({
-    format: z.literal('jentrix.job'),
-    version: z.literal(JOB_VERSION),
-    title: z.string().trim().min(1).max(200),
-    kind: z.enum(JOB_KINDS),
-    language: languageSchema.nullable().describe('The language of its words; null where nothing was said'),
-    sheets: list(sheetSchema, LIMITS.sheets, 1),
-    pairs: list(pairRuleSchema, LIMITS.pairs).describe('Hand values for every such pair'),
-  })
-  .superRefine((job, context) => {
-    const seen = new Set<string>();
-    for (const [i, sheet] of job.sheets.entries()) {
-      for (const thing of [sheet.id, ...sheet.blocks.map((block) => block.id)]) {
-        if (seen.has(thing)) context.addIssue({ code: 'custom', path: ['sheets', i], message: `The identifier “${thing}” is used twice.` });
-        seen.add(thing);
+const wholeJobOf = <B extends z.ZodType<{ id: string }>>(block: B) =>
+  z
+    .strictObject({
+      format: z.literal('jentrix.job'),
+      version: z.literal(JOB_VERSION),
+      title: z.string().trim().min(1).max(200),
+      kind: z.enum(JOB_KINDS),
+      language: languageSchema.nullable().describe('The language of its words; null where nothing was said'),
+      sheets: list(sheetOfBlocks(block), LIMITS.sheets, 1),
+      pairs: list(pairRuleSchema, LIMITS.pairs).describe('Hand values for every such pair'),
+    })
+    .superRefine((job, context) => {
+      const seen = new Set<string>();
+      for (const [i, sheet] of job.sheets.entries()) {
+        for (const thing of [sheet.id, ...sheet.blocks.map((block) => block.id)]) {
+          if (seen.has(thing)) context.addIssue({ code: 'custom', path: ['sheets', i], message: `The identifier “${thing}” is used twice.` });
+          seen.add(thing);
+        }
       }
-    }
-  });
+    });
+
+const wholeJobSchema = wholeJobOf(blockSchema);
 
 /** More names than any object of a job has: then it isn't looked at any further. */
 const MOST_KEYS = 100;
@@ -258,13 +265,14 @@ function tooMuch(job: unknown): string | undefined {
   return letters > LIMITS.letters ? `It has ${letters} letters; a job holds at most ${LIMITS.letters}.` : undefined;
 }
 
-export const jobSchema = z
-  .unknown()
-  .superRefine((job, context) => {
-    const message = tooMuch(job);
-    if (message !== undefined) context.addIssue({ code: 'custom', message, continue: false });
-  })
-  .pipe(wholeJobSchema);
+const notTooMuch = z.unknown().superRefine((job, context) => {
+  const message = tooMuch(job);
+  if (message !== undefined) context.addIssue({ code: 'custom', message, continue: false });
+});
+
+export const jobSchema = notTooMuch.pipe(wholeJobSchema);
+/** Makes the schema of a job whose blocks are not looked into, for who looks into them by other means. */
+export const schemaAroundBlocks = () => notTooMuch.pipe(wholeJobOf(z.custom<Block>((block) => typeof block === 'object' && block !== null)));
 export type Job = z.infer<typeof jobSchema>;
 export type JobKind = Job['kind'];
 

@@ -1,3 +1,4 @@
+import { existsSync } from 'node:fs';
 import { copyFile, mkdir, rename, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Backup, BackupReason } from '@jentrix/core/api';
@@ -90,9 +91,7 @@ export class BackupsService {
 
   private async copy(reason: BackupReason): Promise<Backup> {
     // The data folder itself is never made anew here: it may have been moved, and come back.
-    await mkdir(this.folder).catch((error: NodeJS.ErrnoException) => {
-      if (error.code !== 'EEXIST') throw error;
-    });
+    if (!existsSync(this.folder)) await mkdir(this.folder);
     const name = copyName(new Date(), reason);
     const unfinished = join(this.folder, `${name}.unfinished`);
     try {

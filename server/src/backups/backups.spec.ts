@@ -21,7 +21,7 @@ class Started {
     const started = new Started(child);
     return new Promise((ready, fail) => {
       let output = '';
-      child.stdout?.on('data', (chunk: Buffer) => {
+      child.stdout.on('data', (chunk: Buffer) => {
         output += chunk.toString();
         const [, url] = /ready at (\S+)/.exec(output) ?? [];
         if (url) ready(Object.assign(started, { url }));

@@ -4,6 +4,7 @@ import { jobBodySchema } from '@jentrix/core/api';
 import { withoutReferences, writeJobFile } from '@jentrix/core/formats';
 import {
   describeIssues,
+  SoundBlocks,
   readJob,
   type Job,
   type JobKind,
@@ -79,7 +80,10 @@ export function checkedBody<T extends z.ZodType>(schema: T, text: string): z.out
 }
 
 /** The job in the body of a write. @throws ProblemError 400, 422; JobFormatError */
-export const fileBody = (text: string): Filed => file(readJob(checkedBody(jobBodySchema, text).job));
+export const fileBody = (text: string): Filed => file(readJob(checkedBody(jobBodySchema, text).job, sound));
+
+/** Blocks that this process has checked. */
+const sound = new SoundBlocks();
 
 /** Reads a stored job. @throws ProblemError 422 where it can’t be read any more */
 export function readStored(document: string): Job {

@@ -55,7 +55,7 @@ export class Presence {
     this.jobs.set(jobId, all);
     const before = all.get(here.window);
     all.set(here.window, here);
-    if (before?.blockId !== here.blockId || !before) this.changed.emit(jobId);
+    if (before?.blockId !== here.blockId) this.changed.emit(jobId);
   }
 
   private sweep(): void {

@@ -170,7 +170,9 @@ export class BenchPage implements OnInit, OnDestroy {
       void this.engine.engine().catch(() => undefined);
       const job = await this.save.open(id);
       this.store.open(job);
-      this.store.setting$.pipe(first((setting) => setting !== undefined)).subscribe(() => requestIdleCallback(() => void this.restore(id, job)));
+      this.store.setting$
+        .pipe(first((setting) => setting !== undefined))
+        .subscribe(() => requestIdleCallback(() => void this.restore(id, job), { timeout: 3000 }));
       if ((history.state as { fresh?: boolean } | null)?.fresh) this.begin();
     } catch (error) {
       const message = wordsOf(error, 'The job can’t be read.');

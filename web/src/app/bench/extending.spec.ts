@@ -64,7 +64,10 @@ describe('adding from outside', () => {
         ...pageProviders,
         ...benchProviders(engine, new FakePreferences(), passes),
         { provide: FORMATS, useValue: [...SHEET_FORMATS, plain] },
-        { provide: SaveService, useValue: { state$: new BehaviorSubject({ kind: 'saved' }), others$: new BehaviorSubject([]), jobId: 'j1', flush: () => Promise.resolve(true) } },
+        {
+          provide: SaveService,
+          useValue: { state$: new BehaviorSubject({ kind: 'saved' }), others$: new BehaviorSubject([]), jobId: 'j1', flush: () => Promise.resolve(true) },
+        },
         { provide: NgbActiveModal, useValue: {} },
       ],
     });
