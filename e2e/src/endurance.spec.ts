@@ -2,8 +2,8 @@ import { execFileSync } from 'node:child_process';
 import { mkdirSync, readFileSync, readdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { jobPageSchema, jobRecordSchema } from '@jentrix/core/api';
-import { findBlock, retitle } from '@jentrix/core/job';
-import puppeteer from 'puppeteer-core';
+import { findBlock, restyle, retitle } from '@jentrix/core/job';
+import puppeteer, { type Browser } from 'puppeteer-core';
 import { click, chromiumOptions, clickGap, handOver, jobIdOf, openJob, openPage, removeFolder, startServer, temporaryFolder, waitForState } from './harness';
 import { journey } from './suite';
 
@@ -11,7 +11,7 @@ const HEADLINE = 'perseids-headline';
 const VA = 23;
 
 describe('what is killed', () => {
-  it('loses no acknowledged write: twenty servers killed while they save', async () => {
+  it('loses no acknowledged write: twenty servers killed while they save, and others refused their folder', async () => {
     const data = temporaryFolder();
     try {
       let server = await startServer(data);
@@ -45,6 +45,7 @@ describe('what is killed', () => {
             revision++;
           }
         })();
+        if (round % 7 === 3) await expectAsync(startServer(data, { demo: false })).toBeRejectedWithError(/already runs on the data folder/);
         await new Promise((resolve) => setTimeout(resolve, Math.max(0, deadline - performance.now())));
         await server.kill();
         state.alive = false;
@@ -99,6 +100,42 @@ describe('what is killed', () => {
       removeFolder(data);
     }
   }, 120_000);
+});
+
+describe('two people with one job', () => {
+  const current = journey();
+
+  it('lose nothing: windows that are closed with unsent edits and opened again, while somebody else edits', async () => {
+    const id = jobPageSchema.parse(await (await fetch(`${current.server.url}/api/jobs`)).json()).items[0]?.id ?? '';
+    const read = async () => jobRecordSchema.parse(await (await fetch(`${current.server.url}/api/jobs/${id}`)).json());
+    const context = current.page.browserContext();
+    let tracking = 0;
+    let hand = 0;
+    for (let round = 0; round < 4; round++) {
+      const { page } = await openPage(context as unknown as Browser, `${current.server.url}/jobs/${id}`);
+      await page.waitForSelector('jx-table [data-block] path');
+      await clickGap(page, HEADLINE, VA);
+      await page.setOfflineMode(round % 2 === 0);
+      await page.keyboard.press('ArrowDown');
+      hand -= 2;
+      await waitForState(page, round % 2 === 0 ? 'offline' : 'saved');
+      await page.close();
+      const { revision, job } = await read();
+      tracking += 7;
+      const headers = { 'content-type': 'application/json', 'if-match': `"${revision}"` };
+      const body = JSON.stringify({ job: restyle(job, 'perseids-date', { trackingMilliem: tracking }) });
+      expect((await fetch(`${current.server.url}/api/jobs/${id}`, { method: 'PUT', headers, body })).status).toBe(200);
+      const { page: again } = await openPage(context as unknown as Browser, `${current.server.url}/jobs/${id}`);
+      await again.waitForSelector('jx-table [data-block] path');
+      await waitForState(again, 'saved');
+      expect(await again.$('jx-conflict-dialog')).toBeNull();
+      await again.close();
+      const now = (await read()).job;
+      expect([findBlock(now, HEADLINE)?.hand.find(({ at }) => at === VA)?.milliem, findBlock(now, 'perseids-date')?.style.trackingMilliem])
+        .withContext(`round ${round}`)
+        .toEqual([hand, tracking]);
+    }
+  }, 180_000);
 });
 
 describe('while the server is away', () => {

@@ -1,4 +1,4 @@
-import { writeFileSync } from 'node:fs';
+import { renameSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { jobPageSchema, jobRecordSchema } from '@jentrix/core/api';
 import { type Job, findBlock, restyle, withHand } from '@jentrix/core/job';
@@ -12,6 +12,7 @@ import {
   openJob,
   openPage,
   press,
+  removeFolder,
   startServer,
   totalOfGap,
   typeInto,
@@ -153,6 +154,40 @@ describe('nothing that was made is lost', () => {
     await waitForState(page, 'saved');
     const saved = jobRecordSchema.parse(await (await fetch(`${current.server.url}/api/jobs/${id}`)).json()).job;
     expect([await handsOf(id, HEADLINE), findBlock(saved, 'perseids-date')?.style.trackingMilliem]).toEqual([[{ at: VA, milliem: -8 }], 37]);
+  });
+
+  it('who else has the job open is told, with the block, until they leave', async () => {
+    const { page } = current;
+    await openJob(page, 'Perseids');
+    const context = await current.browser.createBrowserContext();
+    try {
+      const { page: theirs } = await openPage(context as unknown as Browser, page.url());
+      await theirs.waitForSelector('jx-table [data-block] path');
+      await clickGap(theirs, 'perseids-date', 10);
+      await page.bringToFront();
+      await waitForWords(page, 'jx-who-is-here', 'Someone else is here: “12 & 13 August');
+      await context.close();
+      await page.waitForFunction(() => document.querySelector('jx-who-is-here') === null);
+    } finally {
+      await context.close().catch(() => undefined);
+    }
+  });
+
+  it('a data folder that goes is told of; edits stay in the browser, and it is written again when somebody says so', async () => {
+    const { page } = current;
+    await openJob(page, 'Perseids');
+    const id = jobIdOf(page);
+    await clickGap(page, HEADLINE, VA);
+    renameSync(current.data, `${current.data}-moved`);
+    try {
+      await closeBy(page, 2);
+      await waitForWords(page, '.state[data-state="offline"]', 'Not saved: kept in this browser');
+      await press(page, 'Write data again');
+      await waitForState(page, 'saved');
+      expect(await hand(id)).toEqual([{ at: VA, milliem: -4 }]);
+    } finally {
+      removeFolder(`${current.data}-moved`);
+    }
   });
 
   it('undo says what it takes back, and survives a reload', async () => {

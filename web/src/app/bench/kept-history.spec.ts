@@ -44,9 +44,9 @@ describe('steps of an earlier visit', () => {
     const id = crypto.randomUUID();
     await restore(id, base);
     history.apply((job) => tracked(job, 7));
-    dispatchEvent(new Event('pagehide'));
+    // Once nothing was done for a moment.
     let kept = await stepsOf(id);
-    for (let i = 0; i < 50 && !kept; i++) {
+    for (let i = 0; i < 200 && !kept; i++) {
       await new Promise((done) => setTimeout(done, 20));
       kept = await stepsOf(id);
     }
