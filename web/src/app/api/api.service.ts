@@ -167,13 +167,16 @@ export class ApiService {
       const follow = (): void => {
         clearTimeout(again);
         const closed = source === undefined || source.readyState === EventSource.CLOSED;
-        if (document.hidden === closed && !(closed && !document.hidden)) return;
+        if (document.hidden === closed) return;
         source?.close();
         source = document.hidden ? undefined : new EventSource(`/api/jobs/${encodeURIComponent(id)}/events?${query}`);
         source?.addEventListener('message', ({ data }: MessageEvent<string>) => heard.next(jobEventSchema.parse(JSON.parse(data))));
         source?.addEventListener('here', ({ data }: MessageEvent<string>) => heard.next(hereEventSchema.parse(JSON.parse(data))));
         // A stream that was refused is asked for later: browsers give it up.
-        source?.addEventListener('error', () => (again = setTimeout(follow, REFUSED_MS)));
+        source?.addEventListener('error', () => {
+          clearTimeout(again);
+          again = setTimeout(follow, REFUSED_MS);
+        });
       };
       follow();
       document.addEventListener('visibilitychange', follow);
