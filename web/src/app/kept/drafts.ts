@@ -121,5 +121,5 @@ export class DraftStore {
  */
 function upgraded(stored: StoredDraft): StoredDraft {
   const { attempts = [], base = null } = stored as Partial<StoredDraft>;
-  return { ...stored, version: DRAFT_VERSION, base: base && readJob(base), job: readJob(stored.job), attempts: attempts.map(readJob) };
+  return { ...stored, version: DRAFT_VERSION, base: base && readJob(base), job: readJob(stored.job), attempts: attempts.map((job) => readJob(job)) };
 }
