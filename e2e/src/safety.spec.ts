@@ -150,7 +150,7 @@ describe('nothing that was made is lost', () => {
     await waitForWords(page, 'jx-conflict-dialog', 'Both versions are kept as pulls');
     const listed = (await (await fetch(`${current.server.url}/api/jobs/${id}/pulls`)).json()) as { items: { name: string; reason: string }[] };
     expect(listed.items.map(({ reason }) => reason)).toEqual(['conflict', 'conflict']);
-    await press(page, 'Keep mine');
+    await click(page, 'jx-conflict-dialog .btn-dark');
     await waitForState(page, 'saved');
     const saved = jobRecordSchema.parse(await (await fetch(`${current.server.url}/api/jobs/${id}`)).json()).job;
     expect([await handsOf(id, HEADLINE), findBlock(saved, 'perseids-date')?.style.trackingMilliem]).toEqual([[{ at: VA, milliem: -8 }], 37]);

@@ -47,6 +47,9 @@ describe('what an edit changed', () => {
     expect(nameStep(start, editWords(start, id, [{ start: 0, end: 5, insert: '' }]))).toBe('deleting “Your”');
     expect(nameStep(start, removeBlock(start, id))).toBe('taken off: Your headline goes here');
     expect(nameStep(start, { ...start })).toBe('the last change');
+    // States that were kept are not the very same any more.
+    const two = addBlock(start, sheet.id, createBlock('new', 'Tea', { xPt: 0, yPt: 0, widthPt: 1, heightPt: 1 }));
+    expect(nameStep(JSON.parse(JSON.stringify(two)) as typeof two, withHand(two, id, 4, 15))).toBe('kerning of “r ” +15');
   });
 
   it('names what is silent when it is read', () => {

@@ -20,14 +20,14 @@ export function sayChange(before: Job, after: Job, names: (faceId: string) => st
   if (before.pairs !== after.pairs && before.sheets === after.sheets) return `${after.pairs.length} rules for pairs.`;
   for (const [i, sheet] of after.sheets.entries()) {
     const old = before.sheets[i];
-    if (!old || old === sheet) continue;
+    if (!old || !differ(old, sheet)) continue;
     const [aspect] = changedAspects(SHEET_ASPECTS, old, sheet);
     if (aspect) return sentence(`${aspect.name} ${aspect.show(sheet, sheet.unit)}`);
     const count = sheet.blocks.length - old.blocks.length;
     if (count !== 0) return blocksChanged(old.blocks, sheet.blocks);
     const changed = sheet.blocks.flatMap((block) => {
       const was = old.blocks.find(({ id }) => id === block.id);
-      return was && was !== block ? [{ was, block }] : [];
+      return was && differ(was, block) ? [{ was, block }] : [];
     });
     const [first] = changed;
     if (!first) return 'Another order of blocks.';

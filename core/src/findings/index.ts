@@ -16,7 +16,6 @@ export {
 } from './rule';
 export { JOB_RULES } from './job-rules';
 export { RULES, ruleOf } from './rules';
-export { helpTyping } from './rules/typed-marks';
 export { type Inspection, Inspector, inspectBlock, inspectView, viewOf } from './inspect';
 export { type BlockMeasure, type JobCheck, type JobFinding, checkJob, judgingOf } from './whole-job';
 export { type Mend, type Stranded, strandedIn } from './stranded';

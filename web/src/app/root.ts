@@ -1,6 +1,5 @@
-import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject, Injector } from '@angular/core';
 import { RouterOutlet } from '@angular/router';
-import { UnsentService } from './bench/unsent.service';
 import { OfflineService } from './offline/offline.service';
 import { PreferencesService } from './ui/preferences.service';
 import { Toasts } from './ui/toasts';
@@ -17,7 +16,16 @@ export class Root {
 
   constructor() {
     // Edits of an earlier visit are sent from whichever page is opened.
-    void inject(UnsentService).look();
+    const injector = inject(Injector);
+    // What earlier visits have left is sent once there is nothing else to do.
+    requestIdleCallback(
+      () =>
+        void import('./bench/unsent.service').then(
+          ({ UnsentService }) => injector.get(UnsentService).look(),
+          () => undefined,
+        ),
+      { timeout: 2000 },
+    );
     inject(OfflineService).start();
   }
 }

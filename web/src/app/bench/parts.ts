@@ -6,6 +6,7 @@ import { sortingKit } from '../ui/sort-by-drag.directive';
  */
 export const preloadParts = (): Promise<unknown> =>
   Promise.allSettled([
+    import('@jentrix/core/findings/typing'),
     import('./copy-column/find-panel'),
     import('./first-cut/first-cut'),
     import('./masthead/who-is-here'),

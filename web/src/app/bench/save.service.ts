@@ -1,4 +1,4 @@
-import { Injectable, inject } from '@angular/core';
+import { Injectable, Injector, inject } from '@angular/core';
 import type { JobRecord, Other } from '@jentrix/core/api';
 import { type Job, same } from '@jentrix/core/job';
 import type { Clash, Merged } from '@jentrix/core/merge';
@@ -6,7 +6,6 @@ import { BehaviorSubject, Subject, type Subscription, firstValueFrom } from 'rxj
 import { ApiError, ApiService } from '../api/api.service';
 import { DraftStore } from '../kept/drafts';
 import { KeptJobs } from '../kept/kept-jobs';
-import { UnsentService } from './unsent.service';
 
 /** Where the job on the bench stands with the server. */
 export type SaveState =
@@ -45,7 +44,7 @@ const MOST_ATTEMPTS = 5;
 export class SaveService {
   private readonly api = inject(ApiService);
   private readonly drafts = inject(DraftStore);
-  private readonly unsent = inject(UnsentService);
+  private readonly injector = inject(Injector);
   private readonly kept = inject(KeptJobs);
 
   private readonly stateSubject = new BehaviorSubject<SaveState>({ kind: 'saved' });
@@ -220,7 +219,13 @@ export class SaveService {
     this.othersSubject.next([]);
     this.id = '';
     this.drafts.claim(undefined);
-    void this.unsent.look();
+    void this.lookForUnsent();
+  }
+
+  /** Sends what other windows and visits have left, of any job. */
+  async lookForUnsent(): Promise<void> {
+    const { UnsentService } = await import('./unsent.service');
+    await this.injector.get(UnsentService).look();
   }
 
   /** Keeps the newest state in the browser; the write begins at once. */

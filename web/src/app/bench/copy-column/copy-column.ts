@@ -33,7 +33,6 @@ import {
   STOCK_LINES,
   type Passage,
 } from '@jentrix/core/job';
-import { helpTyping } from '@jentrix/core/findings';
 import { fromStored, toStored } from '@jentrix/core/stored';
 import { NgbDropdownModule } from '@ng-bootstrap/ng-bootstrap/dropdown';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
@@ -183,7 +182,7 @@ export class CopyColumn implements OnInit, OnDestroy {
       const [first] = splices;
       if (first) field.setSelectionRange(first.start + first.insert.length, first.start + first.insert.length);
     }
-    if (event instanceof InputEvent && event.inputType === 'insertText') this.help(block.id, field);
+    if (event instanceof InputEvent && event.inputType === 'insertText') void this.help(block.id, field);
     this.track(block, field);
   }
 
@@ -210,11 +209,15 @@ export class CopyColumn implements OnInit, OnDestroy {
   }
 
   /** Turns right what was typed as a typewriter has it: a step of its own, so that undo gives back what was typed. */
-  private help(blockId: string, field: HTMLTextAreaElement): void {
+  private async help(blockId: string, field: HTMLTextAreaElement): Promise<void> {
+    const typed = field.value;
+    // At hand with the first key after the first; what can't be had helps nobody, and holds nobody up.
+    helper ??= await import('@jentrix/core/findings/typing').catch(() => undefined);
+    if (!helper || field.value !== typed) return;
     const { job } = this.store;
     const block = job && findBlock(job, blockId);
     if (!block || !this.preferences.current.typingHelp) return;
-    const { splices, caret } = helpTyping(block.words, field.selectionEnd, block.language ?? job.language);
+    const { splices, caret } = helper.helpTyping(block.words, field.selectionEnd, block.language ?? job.language);
     if (splices.length === 0) return;
     this.store.apply((now) => editWords(now, blockId, splices));
     this.typing.gesture++;
@@ -311,6 +314,9 @@ export class CopyColumn implements OnInit, OnDestroy {
     if (!go()) afterNextRender(() => go(), { injector: this.injector });
   }
 }
+
+/** What turns typed marks right, once it is loaded. */
+let helper: typeof import('@jentrix/core/findings/typing') | undefined;
 
 /** HTML with something that words could look like. */
 const HAS_LOOKS = /<(b|strong|i|em|h[1-6]|font|cite)\b|font-(weight|style|size)\s*:|[\s;"']color\s*:/i;
