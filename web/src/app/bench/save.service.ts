@@ -1,4 +1,4 @@
-import { Injectable, Injector, inject } from '@angular/core';
+import { ApplicationRef, Injectable, inject } from '@angular/core';
 import type { JobRecord, Other } from '@jentrix/core/api';
 import { type Job, same } from '@jentrix/core/job';
 import type { Clash, Merged } from '@jentrix/core/merge';
@@ -44,7 +44,8 @@ const MOST_ATTEMPTS = 5;
 export class SaveService {
   private readonly api = inject(ApiService);
   private readonly drafts = inject(DraftStore);
-  private readonly injector = inject(Injector);
+  /** Of the application: what is asked for as the bench is left outlives it. */
+  private readonly root = inject(ApplicationRef).injector;
   private readonly kept = inject(KeptJobs);
 
   private readonly stateSubject = new BehaviorSubject<SaveState>({ kind: 'saved' });
@@ -219,13 +220,13 @@ export class SaveService {
     this.othersSubject.next([]);
     this.id = '';
     this.drafts.claim(undefined);
-    void this.lookForUnsent();
+    this.lookForUnsent().catch(() => undefined);
   }
 
   /** Sends what other windows and visits have left, of any job. */
-  async lookForUnsent(): Promise<void> {
+  private async lookForUnsent(): Promise<void> {
     const { UnsentService } = await import('./unsent.service');
-    await this.injector.get(UnsentService).look();
+    await this.root.get(UnsentService).look();
   }
 
   /** Keeps the newest state in the browser; the write begins at once. */
