@@ -62,6 +62,8 @@ describe('the first cut', () => {
       await page.keyboard.down('Control');
       await page.keyboard.press('a');
       await page.keyboard.up('Control');
+      // What turns marks right is loaded once the letters are there.
+      await page.waitForNetworkIdle({ idleTime: 500 });
       await page.keyboard.type(text);
     };
     await retype('"It\'s  dark...');

@@ -166,7 +166,7 @@ describe('nothing that was made is lost', () => {
       await clickGap(theirs, 'perseids-date', 10);
       await page.bringToFront();
       await waitForWords(page, 'jx-who-is-here', 'Someone else is here: “12 & 13 August');
-      await context.close();
+      await theirs.goto('about:blank');
       await page.waitForFunction(() => document.querySelector('jx-who-is-here') === null);
     } finally {
       await context.close().catch(() => undefined);
