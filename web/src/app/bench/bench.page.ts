@@ -305,7 +305,7 @@ export class BenchPage implements OnInit, OnDestroy {
         void kept.then((done) => component.kept.set(done));
         const choice = (await result) as 'mine' | 'theirs' | 'both';
         if (!(await kept) && !(await keep())) {
-          this.toasts.fail('Both versions could not be kept as pulls, so nothing was chosen. Yours is in this browser.');
+          this.toasts.fail(component.notKept);
           return;
         }
         chosen = true;

@@ -140,6 +140,7 @@ export class CopyColumn implements OnInit, OnDestroy {
 
   protected select(block: Block, event: FocusEvent): void {
     if (this.view().blockId !== block.id) this.store.selectBlock(block.id);
+    void loadHelper();
     if (event.target instanceof HTMLTextAreaElement) this.track(block, event.target);
   }
 
@@ -211,8 +212,8 @@ export class CopyColumn implements OnInit, OnDestroy {
   /** Turns right what was typed as a typewriter has it: a step of its own, so that undo gives back what was typed. */
   private async help(blockId: string, field: HTMLTextAreaElement): Promise<void> {
     const typed = field.value;
-    // At hand with the first key after the first; what can't be had helps nobody, and holds nobody up.
-    helper ??= await import('@jentrix/core/findings/typing').catch(() => undefined);
+    // At hand since the words were entered; what can't be had helps nobody, and holds nobody up.
+    if (!helper) await loadHelper();
     if (!helper || field.value !== typed) return;
     const { job } = this.store;
     const block = job && findBlock(job, blockId);
@@ -317,6 +318,7 @@ export class CopyColumn implements OnInit, OnDestroy {
 
 /** What turns typed marks right, once it is loaded. */
 let helper: typeof import('@jentrix/core/findings/typing') | undefined;
+const loadHelper = async (): Promise<unknown> => (helper ??= await import('@jentrix/core/findings/typing').catch(() => undefined));
 
 /** HTML with something that words could look like. */
 const HAS_LOOKS = /<(b|strong|i|em|h[1-6]|font|cite)\b|font-(weight|style|size)\s*:|[\s;"']color\s*:/i;

@@ -17,7 +17,6 @@ import { NgbDropdownModule } from '@ng-bootstrap/ng-bootstrap/dropdown';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { NgIcon, provideIcons } from '@ng-icons/core';
 import { bootstrapArrowClockwise, bootstrapArrowCounterclockwise, bootstrapPlus, bootstrapQuestionCircle, bootstrapSliders } from '@ng-icons/bootstrap-icons';
-import { firstValueFrom } from 'rxjs';
 import { CommitField } from '../../ui/commit-field.directive';
 import { MenuFocus } from '../../ui/menu-focus.directive';
 import { ToastService } from '../../ui/toasts';
@@ -84,11 +83,9 @@ export class Masthead {
   /** The database is gone from the disk, and somebody says that it is to be written again. */
   protected writeAgain(): void {
     void this.toasts.trying(async () => {
-      const { BackupsApi } = await import('../../api/backups.api');
-      await firstValueFrom(this.injector.get(BackupsApi).writeAgain());
-      await this.save.flush();
-      this.toasts.say('The data is written again. Nothing that was saved is lost.');
-    }, 'The data was not written.');
+      const { writeAgain } = await import('./write-again');
+      await writeAgain(this.injector);
+    }, AWAY);
   }
 
   protected rename(title: string): void {

@@ -25,7 +25,7 @@ export interface Findings {
 }
 
 /** What browsers say where a script can't be had. */
-const LOADING = /dynamically imported module|Importing a module script|Failed to fetch/i;
+const LOADING = /import|fetch/i;
 
 const NOTHING_FOUND: Findings = { inspections: new Map(), findings: [], intended: [], evenness: undefined, evennessProposed: undefined, failed: undefined };
 
