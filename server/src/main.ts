@@ -61,7 +61,7 @@ async function open(): Promise<DataSource> {
   }
 }
 
-const owner = owned();
+let owner = owned();
 let handle: RequestListener = (_request, response) => {
   response.writeHead(503, { 'retry-after': '1', 'content-type': 'text/plain' }).end('Jentrix is starting.');
 };
@@ -77,9 +77,16 @@ await new Promise<void>((listening) => {
 const address = `http://${host}:${(server.address() as AddressInfo).port}`;
 owner.answersAt(address);
 
+/** The folder at its place is another one than was locked: it is taken too, unless somebody else was quicker. */
+const claim = (): void => {
+  owner.release();
+  owner = own(data);
+  owner.answersAt(address);
+};
+
 // What other servers of this folder left there is nobody's any more.
 rmSync(spools, { recursive: true, force: true });
-const parts = assemble(await open(), { database, faces: join(root, 'faces'), spool: join(spools, randomUUID()), backups, data });
+const parts = assemble(await open(), { database, faces: join(root, 'faces'), spool: join(spools, randomUUID()), backups, data, claim });
 if (env['JENTRIX_DEMO'] === '1') {
   const added = await seedDemo(parts.jobs, parts.pictures, join(root, 'demo'));
   if (added > 0) console.log(`Added ${added} demo jobs.`);

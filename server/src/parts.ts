@@ -37,9 +37,11 @@ export interface Folders {
   backups: string;
   /** All of them but the faces lie in it, where that is one folder. */
   data?: string;
+  /** Takes the data folder for this server anew. */
+  claim?: () => void;
 }
 
-export function assemble(dataSource: DataSource, { database, faces, spool, backups, data }: Folders): Parts {
+export function assemble(dataSource: DataSource, { database, faces, spool, backups, data, claim = () => undefined }: Folders): Parts {
   const workshop = new Workshop(spool, data);
   const file = new DatabaseFile(dataSource, database);
   const filer = new JobFiler(workshop);
@@ -53,7 +55,7 @@ export function assemble(dataSource: DataSource, { database, faces, spool, backu
   return {
     dataSource,
     file,
-    backups: new BackupsService(dataSource, file, backups, restored),
+    backups: new BackupsService(dataSource, file, backups, restored, claim),
     workshop,
     jobs,
     presence: new Presence(),

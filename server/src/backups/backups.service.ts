@@ -1,30 +1,31 @@
 import { existsSync } from 'node:fs';
-import { copyFile, mkdir, rename, rm } from 'node:fs/promises';
+import { mkdir, rename, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Backup, BackupReason } from '@jentrix/core/api';
 import type { DataSource } from 'typeorm';
-import { atomically } from '../database/atomically';
 import type { DatabaseFile } from '../database/database-file';
 import { notFound } from '../http/problem';
-import { copiesIn, copyName, letOldCopiesGo, mustBeCopy } from './copies';
+import { copiesIn, copyName, copyToRestore, letOldCopiesGo, mustBeCopy } from './copies';
 
 /** How often it is looked whether a day has passed since the last copy, in milliseconds. */
 const LOOK_MS = 15 * 60_000;
 const DAY_MS = 24 * 60 * 60_000;
-/** What was restored is newer than anything that a page has seen: revisions go on from this far above. */
-const REVISIONS_ON = 100_000;
 
 /** Copies of the database: by itself once a day, before an upgrade and before a restore, and whenever somebody asks. */
 export class BackupsService {
   private timer: NodeJS.Timeout | undefined;
   private making: Promise<unknown> = Promise.resolve();
 
-  /** @param folder where the copies lie. @param restored told once other data is in place */
+  /**
+   * @param folder where the copies lie. @param restored told once other data is in place.
+   * @param claim takes the data folder for this server anew, where it is another one; throws where somebody else has it
+   */
   constructor(
     private readonly dataSource: DataSource,
     private readonly file: DatabaseFile,
     readonly folder: string,
     private readonly restored: () => Promise<void>,
+    private readonly claim: () => void,
   ) {}
 
   /** Makes a copy a day from now on. */
@@ -71,15 +72,22 @@ export class BackupsService {
       path,
       this.dataSource.migrations.map((one) => one.constructor.name),
     );
-    if (this.file.isThere) await this.make('before-restore');
-    await this.file.replace('A backup is being restored.', (unfinished) => copyFile(path, unfinished));
-    atomically(this.dataSource, (run) => run(`UPDATE "job" SET "revision" = "revision" + ${REVISIONS_ON}`));
+    await this.file.replace('A backup is being restored.', async (unfinished) => {
+      copyToRestore(path, unfinished);
+      if (!this.file.isThere) return;
+      // Nothing new is written by now. What was on its way is in the copy too.
+      let changes: unknown;
+      do {
+        changes = this.file.changes;
+        await this.copy('before-restore');
+      } while (this.file.changes !== changes);
+    });
     await this.restored();
   }
 
   /** Writes the database again where its file is gone. */
   async writeAgain(): Promise<void> {
-    await this.file.writeAgain();
+    await this.file.writeAgain(this.claim);
     await this.restored();
   }
 

@@ -56,8 +56,13 @@ class Started {
   }
 }
 
-const run = (script: string, data: string, ...args: string[]) =>
-  spawnSync(process.execPath, [script, ...args], { cwd: fromRoot('.'), env: { ...process.env, JENTRIX_DATA: data, JENTRIX_PORT: '0' }, encoding: 'utf8', timeout: 50_000 }); // prettier-ignore
+/** Runs a program to its end. Connections that were closed meanwhile, while this process stood still, are noticed before it returns. */
+async function run(script: string, data: string, ...args: string[]): Promise<{ status: number | null; stdout: string; stderr: string }> {
+  const env = { ...process.env, JENTRIX_DATA: data, JENTRIX_PORT: '0' };
+  const ended = spawnSync(process.execPath, [script, ...args], { cwd: fromRoot('.'), env, encoding: 'utf8', timeout: 50_000 });
+  await new Promise((noticed) => setTimeout(noticed, 50));
+  return ended;
+}
 
 describe('a data folder', () => {
   let data: string;
@@ -78,7 +83,7 @@ describe('a data folder', () => {
     const id = await server.create('Mine');
     expect((await fetch(`${server.url}/api/jobs/${id}/thumbnail.png`)).status).toBe(200);
     const spool = readdirSync(join(data, 'spool'));
-    const second = run('server/bin/server.mjs', data);
+    const second = await run('server/bin/server.mjs', data);
     expect([second.status, second.stderr.includes(server.url), second.stderr.includes('    at ')]).toEqual([1, true, false]);
     expect(readdirSync(join(data, 'spool'))).toEqual(spool);
     expect((await fetch(`${server.url}/api/jobs/${id}/thumbnail.png`)).status).toBe(200);
@@ -117,6 +122,8 @@ describe('a data folder', () => {
       expect(await server.titles()).toEqual(['Before']);
       expect((await server.send('POST', '/api/backups/write-again', {})).status).toBe(204);
       expect((await write()).status).toBe(200);
+      // The folder that is there now is this server's as well.
+      expect((await run('server/bin/server.mjs', data)).stderr).toContain(server.url);
       await server.end();
       expect(await (await start()).titles()).toEqual(['After']);
     } finally {
@@ -148,9 +155,9 @@ describe('a data folder', () => {
     writeFileSync(broken, Buffer.alloc(8192, 7), { flag: 'r+' });
     expect(newestGood(join(data, 'backups'))?.name).toBe(made.name);
     truncateSync(join(data, 'jentrix.sqlite'), Math.floor(statSync(join(data, 'jentrix.sqlite')).size / 2));
-    const refused = run('server/bin/server.mjs', data);
+    const refused = await run('server/bin/server.mjs', data);
     expect([refused.status, refused.stderr.includes(`npm run restore -- ${join(data, 'backups', made.name)}`)]).toEqual([1, true]);
-    const restored = run('server/bin/restore.mjs', data, join(data, 'backups', made.name));
+    const restored = await run('server/bin/restore.mjs', data, join(data, 'backups', made.name));
     expect(restored.status).withContext(restored.stderr).toBe(0);
     expect(await (await start()).titles()).toEqual(['Good']);
     // One that an older Jentrix left is copied before its tables change.
@@ -167,10 +174,10 @@ describe('a data folder', () => {
     const server = await start();
     await server.create('One');
     const file = join(data, 'elsewhere', 'copy.sqlite');
-    expect(run('server/bin/backup.mjs', data, file).stdout).toContain('MB');
-    expect(run('server/bin/backup.mjs', data, file).stderr).toContain('is there already');
+    expect((await run('server/bin/backup.mjs', data, file)).stdout).toContain('MB');
+    expect((await run('server/bin/backup.mjs', data, file)).stderr).toContain('is there already');
     await server.create('Two');
-    expect(run('server/bin/restore.mjs', data, file).stderr).toContain(server.url);
+    expect((await run('server/bin/restore.mjs', data, file)).stderr).toContain(server.url);
     await server.end();
     const other = join(data, 'other.sqlite');
     writeFileSync(other, 'no database');
@@ -178,13 +185,16 @@ describe('a data folder', () => {
       [other, 'no backup of Jentrix'],
       [join(data, 'nowhere'), 'There is no'],
     ] as const) {
-      const refused = run('server/bin/restore.mjs', data, path);
+      const refused = await run('server/bin/restore.mjs', data, path);
       expect([refused.status, refused.stderr.includes(words), refused.stderr.includes('    at ')])
         .withContext(refused.stderr)
         .toEqual([1, true, false]);
     }
-    expect(run('server/bin/restore.mjs', data, file).status).toBe(0);
-    expect(await (await start()).titles()).toEqual(['One']);
+    expect((await run('server/bin/restore.mjs', data, file)).status).toBe(0);
+    const again = await start();
+    expect(await again.titles()).toEqual(['One']);
+    // A page that was open before knows of no such revision.
+    expect((await again.get<JobPage>('/api/jobs')).items.every(({ revision }) => revision > 1000)).toBeTrue();
   });
 
   it('has one owner, also within a process', () => {

@@ -5,7 +5,7 @@ import { fileURLToPath } from 'node:url';
 import Database from 'better-sqlite3';
 import { MIGRATIONS } from '../database/data-source';
 import { OwnedError, own } from '../database/owner';
-import { CopyError, copyName, damageOf, letOldCopiesGo, mustBeCopy } from './copies';
+import { CopyError, copyName, copyToRestore, damageOf, letOldCopiesGo, mustBeCopy } from './copies';
 
 const root = resolve(dirname(fileURLToPath(import.meta.url)), '../../..');
 const data = resolve(process.env['JENTRIX_DATA'] ?? join(root, 'data'));
@@ -50,7 +50,7 @@ export async function restore(file: string | undefined): Promise<void> {
     try {
       await keepWhatIsThere();
       const unfinished = `${database}.unfinished`;
-      copyFileSync(from, unfinished);
+      copyToRestore(from, unfinished);
       for (const ending of ['-wal', '-shm']) rmSync(database + ending, { force: true });
       renameSync(unfinished, database);
     } finally {

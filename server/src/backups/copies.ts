@@ -1,5 +1,5 @@
 /** Copies of the database as files: checked, listed, and let go. */
-import { readdirSync, rmSync, statSync } from 'node:fs';
+import { copyFileSync, readdirSync, rmSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import Database from 'better-sqlite3';
 import { BACKUP_REASONS, type Backup, type BackupReason } from '@jentrix/core/api';
@@ -73,6 +73,21 @@ export function mustBeCopy(path: string, known: readonly string[]): void {
     if (tables.length < 2) throw new CopyError('That is no backup of Jentrix: it holds other data.');
     const made = database.prepare('SELECT name FROM migrations').all() as { name: string }[];
     if (made.some(({ name }) => !known.includes(name))) throw new CopyError('That backup was made by a newer Jentrix. Update Jentrix first.');
+  } finally {
+    database.close();
+  }
+}
+
+/** What is restored is newer than anything that a page has seen: revisions go on from this far above. */
+const REVISIONS_ON = 100_000;
+
+/** Copies a backup to where it is to be opened, with revisions that no page has seen, so that none writes over it. */
+export function copyToRestore(from: string, to: string): void {
+  copyFileSync(from, to);
+  const database = new Database(to);
+  try {
+    database.pragma('journal_mode = DELETE');
+    database.exec(`UPDATE "job" SET "revision" = "revision" + ${REVISIONS_ON}`);
   } finally {
     database.close();
   }

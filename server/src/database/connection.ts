@@ -2,7 +2,7 @@ import type { DataSource } from 'typeorm';
 
 /** What is used of better-sqlite3's connection below TypeORM. */
 export interface Connection {
-  prepare(sql: string): { run(...values: readonly unknown[]): { changes: number } };
+  prepare(sql: string): { run(...values: readonly unknown[]): { changes: number }; pluck(): { get(): unknown } };
   transaction<T>(work: () => T): () => T;
   /** Copies the database as it is now, while it is used (SQLite, online backup). */
   backup(path: string): Promise<unknown>;

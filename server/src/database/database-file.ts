@@ -37,10 +37,19 @@ export class DatabaseFile {
     return connectionOf(this.dataSource);
   }
 
-  /** Writes the database again from what is still open of it, where its file is gone. Nothing that was saved is lost. */
-  async writeAgain(): Promise<void> {
+  /** How many rows this server has changed so far. */
+  get changes(): unknown {
+    return this.connection.prepare('SELECT total_changes() AS changes').pluck().get();
+  }
+
+  /**
+   * Writes the database again from what is still open of it, where its file is gone. Nothing that was saved is lost.
+   * @param claim takes the folder for this server: the lock it had has gone with the old one. @throws what `claim` throws; nothing is written then
+   */
+  async writeAgain(claim: () => void): Promise<void> {
     if (this.isThere) return;
     await this.replace('The database is being written again.', async (unfinished) => {
+      claim();
       await this.connection.backup(unfinished);
     });
   }

@@ -102,10 +102,12 @@ export function problemOf(error: unknown): Problem {
   if (error instanceof FileError) return new ProblemError(422, 'bad-file', 'The file can’t be read', error.message);
   if (error instanceof PictureTooLargeError) return new ProblemError(413, 'picture-too-large', 'The picture is too large', error.message);
   if (error instanceof DrawingTooLargeError) return new ProblemError(413, 'drawing-too-large', 'The drawing is too large', error.message);
+  if (error instanceof WordedError && error.name === 'OwnedError') return new ProblemError(409, 'owned', 'Another server has the data folder', error.message);
   const code = property(error, 'code');
   if (code === 'ENOSPC' || code === 'EDQUOT') return problemOf({ code: 'SQLITE_FULL' });
   const database = typeof code === 'string' && DATABASE_PROBLEMS.find(([pattern]) => pattern.test(code));
   if (database) return database[1];
+  if (error instanceof TypeError && /database connection is not open/i.test(error.message)) return problemOf({ code: 'SQLITE_BUSY' });
   if (error instanceof RangeError && /call stack/i.test(error.message))
     return new ProblemError(422, 'too-deep', 'Nested too deep', 'Its parts are nested too deep to be read.');
   const status = statusOf(error);

@@ -312,7 +312,7 @@ export class BenchPage implements OnInit, OnDestroy {
         if (choice === 'mine') await this.save.keepMine();
         if (choice === 'theirs') {
           const theirs = await this.save.takeTheirs();
-          if (theirs) this.store.apply(() => theirs);
+          if (theirs) this.store.apply(theirs);
           this.toasts.say('Took the other version. Undo brings yours back.', { label: 'Undo', run: () => this.store.undo() });
         }
         if (choice === 'both') {

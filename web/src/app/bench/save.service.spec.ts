@@ -84,9 +84,9 @@ describe('saving', () => {
     expect(save.state.kind).toBe('conflict');
     save.update(titled('mine, further'));
     expect(await save.flush()).toBeFalse();
-    const taken = await save.takeTheirs();
-    expect(taken?.title).toBe('theirs');
-    save.update(taken!);
+    const taken = (await save.takeTheirs())!(titled('mine, further'));
+    expect(taken.title).toBe('theirs');
+    save.update(taken);
     await save.flush();
     expect(save.state.kind).toBe('saved');
     expect(api.record.revision).toBe(2);
@@ -215,11 +215,14 @@ describe('saving', () => {
       save.update(tracked(tracked(two, 'a', 20), 'b', 5));
       theirs(tracked(two, 'a', 7));
       await until(() => save.state.kind === 'conflict');
-      const taken = await save.takeTheirs();
-      expect(trackings(taken!)).toEqual([7, 5]);
+      const take = await save.takeTheirs();
+      const taken = take!(came[0]!.job);
+      expect(trackings(taken)).toEqual([7, 5]);
+      // What was edited while the answer came stays.
+      expect(trackings(take!(tracked(came[0]!.job, 'b', 6)))).toEqual([7, 6]);
       // Mine is the step before, on the bench.
       expect(trackings(came[0]!.job)).toEqual([20, 5]);
-      save.update(taken!);
+      save.update(taken);
       await save.flush();
       expect(trackings(api.record.job)).toEqual([7, 5]);
     });

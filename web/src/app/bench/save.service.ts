@@ -186,21 +186,22 @@ export class SaveService {
 
   /**
    * In a conflict: the other version is taken up where both changed the same; what else was changed here stays.
-   * @returns the job with that, to be put on the bench as an edit that can be undone
+   * @returns the edit that does so, to be made on the bench as a step that can be undone
    */
-  async takeTheirs(): Promise<Job | undefined> {
-    const { state, sent, wanted, attempts } = this;
-    if (state.kind !== 'conflict' || !sent || !wanted) return undefined;
-    // Of what the edits here began with nothing is known: theirs as a whole.
-    if (sent === state.theirs.job) {
-      await this.takeIn(state.theirs, 'mine');
-      return sent;
-    }
+  async takeTheirs(): Promise<((mine: Job) => Job) | undefined> {
+    const { state, sent, attempts } = this;
+    if (state.kind !== 'conflict' || !sent) return undefined;
+    const theirs = state.theirs.job;
     const { mergerOf, startedFrom } = await import('@jentrix/core/merge');
-    const { job } = mergerOf(startedFrom(sent, attempts, state.theirs.job), state.theirs.job, { prefer: 'theirs' })(wanted);
+    const merger = mergerOf(startedFrom(sent, attempts, theirs), theirs, { prefer: 'theirs' });
     // Every earlier state has what else they changed.
     await this.takeIn(state.theirs, 'mine');
-    return same(job, state.theirs.job) ? state.theirs.job : job;
+    return (mine) => {
+      // Of what the edits here began with nothing is known: theirs as a whole.
+      if (sent === theirs) return theirs;
+      const { job } = merger(mine);
+      return same(job, theirs) ? theirs : job;
+    };
   }
 
   /** In a conflict: saves this version as a job of its own. @returns its identifier. */
