@@ -163,7 +163,7 @@ describe('nothing that was made is lost', () => {
     try {
       const { page: theirs } = await openPage(context as unknown as Browser, page.url());
       await theirs.waitForSelector('jx-table [data-block] path');
-      await clickGap(theirs, 'perseids-date', 10);
+      await click(theirs, 'jx-copy-column [data-block="perseids-date"] textarea');
       await page.bringToFront();
       await waitForWords(page, 'jx-who-is-here', 'Someone else is here: “12 & 13 August');
       await theirs.goto('about:blank');

@@ -246,7 +246,7 @@ describe('face', () => {
     );
     expect(refused).toBeGreaterThan(100);
     expect(opened).toBeGreaterThan(20);
-    expect((await heapAddress(16_000_000)) - before).toBeLessThan(24_000_000);
+    expect((await heapAddress(16_000_000)) - before).toBeLessThan(48_000_000);
   });
 
   it('frees a face when told to: 1000 openings take no more memory than a few', async () => {
@@ -258,7 +258,8 @@ describe('face', () => {
       face.instance().shape('Wrayfold', 0, 8);
       face.dispose();
     }
-    expect((await heapAddress(8_000_000)) - before).toBeLessThan(24_000_000);
+    // Where the heap is in pieces the probe lands a few times its size off; the bytes of a face lost at each opening would be 490 MB.
+    expect((await heapAddress(8_000_000)) - before).toBeLessThan(48_000_000);
     const face = await Face.open(bytes);
     face.dispose();
     expect(() => face.instance()).toThrowError(/closed/);

@@ -191,10 +191,12 @@ export class ApiService {
   /** Replaces a job. @param basedOn the revision the change was made on. */
   replaceJob(id: string, basedOn: number, job: Job): Observable<Saved> {
     const headers = { ...PAST_CACHE, 'If-Match': `"${basedOn}"`, 'content-type': 'application/json' };
-    const put = ({ body, encoding }: Packed) =>
-      this.http.put(`/api/jobs/${id}`, body, { headers: encoding ? { ...headers, 'content-encoding': encoding } : headers });
-    const packed = packedJson({ job });
-    return this.checked(savedSchema, packed instanceof Promise ? from(packed).pipe(switchMap(put)) : put(packed));
+    const text = JSON.stringify({ job });
+    const put = (body: string | Blob) =>
+      this.http.put(`/api/jobs/${id}`, body, { headers: body === text ? headers : { ...headers, 'content-encoding': 'gzip' } });
+    // What can't be packed goes as it is.
+    const packing = async (): Promise<string | Blob> => import('./packed').then(({ packed }) => packed(text)).catch(() => text);
+    return this.checked(savedSchema, text.length < PACKED_FROM ? put(text) : from(packing()).pipe(switchMap(put)));
   }
 
   /** What a job measures as the server has it. */
@@ -297,22 +299,8 @@ export class ApiService {
 export const pullsOf = (jobId: string, id?: string): string =>
   `/api/jobs/${encodeURIComponent(jobId)}/pulls${id === undefined ? '' : `/${encodeURIComponent(id)}`}`;
 
-/** What is sent, and how it is packed. */
-interface Packed {
-  body: string | Blob;
-  encoding?: 'gzip';
-}
-
 /** Texts from this length on are packed before they are sent. */
 const PACKED_FROM = 32 * 1024;
-
-/** A body as JSON, packed where it is long and the browser can (Compression Streams, WHATWG). */
-function packedJson(value: unknown): Packed | Promise<Packed> {
-  const body = JSON.stringify(value);
-  if (body.length < PACKED_FROM || typeof CompressionStream === 'undefined') return { body };
-  const packed = new Response(new Blob([body]).stream().pipeThrough(new CompressionStream('gzip')));
-  return packed.blob().then((blob): Packed => ({ body: blob, encoding: 'gzip' }), () => ({ body })); // prettier-ignore
-}
 
 /** Files go as they are. */
 const UPLOAD = { 'content-type': 'application/octet-stream' };

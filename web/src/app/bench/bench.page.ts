@@ -17,7 +17,7 @@ import {
 } from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { Title } from '@angular/platform-browser';
-import { Router, RouterLink } from '@angular/router';
+import { RouterLink } from '@angular/router';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { type Subscription, distinctUntilChanged, filter, first, fromEvent, map, skip, switchMap } from 'rxjs';
 import { ApiError } from '../api/api.service';
@@ -30,7 +30,6 @@ import { BENCH_STATE, BenchStore } from './bench.store';
 import { CopyColumn, readPassage } from './copy-column/copy-column';
 import { FirstCutPanel } from './first-cut/first-cut';
 import { FirstCutState } from './first-cut/first-cut.state';
-import type { ConflictDialog } from './dialogs/conflict-dialog';
 import { AWAY, openDialog, preloadDialogs } from './dialogs/dialogs';
 import { type KeyLayer, layerOf } from './key-layer';
 import { heardKey, keysOf } from './keys';
@@ -74,7 +73,6 @@ export class BenchPage implements OnInit, OnDestroy {
   private readonly modal = inject(NgbModal);
   private readonly preferences = inject(PreferencesService);
   private readonly toasts = inject(ToastService);
-  private readonly router = inject(Router);
   private readonly title = inject(Title);
   private readonly engine = inject(EngineService);
   private readonly injector = inject(Injector);
@@ -122,7 +120,7 @@ export class BenchPage implements OnInit, OnDestroy {
   private layer: KeyLayer = 'bench';
   private readonly subscriptions: Subscription[] = [];
   private gestures = 0;
-  private dialogOpen = false;
+  private settling = false;
 
   constructor() {
     effect(() => {
@@ -290,42 +288,11 @@ export class BenchPage implements OnInit, OnDestroy {
   }
 
   private settleConflict(): void {
-    if (this.dialogOpen) return;
-    this.dialogOpen = true;
-    let chosen = false;
-    void openDialog(this.modal, 'conflict', { backdrop: 'static', keyboard: false, ariaLabelledBy: 'conflict-title' })
-      .then(async ({ componentInstance, result }) => {
-        const component = componentInstance as ConflictDialog;
-        const { state, mine } = this.save;
-        component.state.set(state);
-        component.mine.set(mine);
-        // Whatever is chosen, neither is lost.
-        const keep = (): Promise<boolean> => (state.kind === 'conflict' && mine ? this.pulls.keepBoth(mine, state.theirs.job) : Promise.resolve(true));
-        const kept = keep();
-        void kept.then((done) => component.kept.set(done));
-        const choice = (await result) as 'mine' | 'theirs' | 'both';
-        if (!(await kept) && !(await keep())) {
-          this.toasts.fail(component.notKept);
-          return;
-        }
-        chosen = true;
-        if (choice === 'mine') await this.save.keepMine();
-        if (choice === 'theirs') {
-          const theirs = await this.save.takeTheirs();
-          if (theirs) this.store.apply(theirs);
-          this.toasts.say('Took the other version. Undo brings yours back.', { label: 'Undo', run: () => this.store.undo() });
-        }
-        if (choice === 'both') {
-          const title = `${this.job()?.title ?? ''} (mine)`;
-          const made = await this.save.keepBoth(title);
-          if (made) await this.router.navigate(['/jobs', made]);
-          this.toasts.say(`Saved yours as a job of its own: “${title}”.`);
-        }
-      })
-      .catch((error: unknown) => this.toasts.fail(wordsOf(error, 'That did not work. Your version is kept in this browser.')))
-      .finally(() => {
-        this.dialogOpen = false;
-        if (!chosen && this.save.state.kind === 'conflict') this.settleConflict();
-      });
+    if (this.settling) return;
+    this.settling = true;
+    void import('./settle-conflict')
+      .then(({ settleConflict }) => settleConflict(this.injector))
+      .catch(() => this.toasts.fail(AWAY))
+      .finally(() => (this.settling = false));
   }
 }

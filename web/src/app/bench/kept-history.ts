@@ -5,8 +5,8 @@ import { debounceTime, filter, fromEvent, merge } from 'rxjs';
 import { keepSteps, stepsOf } from '../kept/kept-steps';
 import { JobHistory } from './state/job-history';
 
-/** Steps are written when nothing was done for so long, in milliseconds, and when the page is left. */
-const PAUSE_MS = 800;
+/** Steps are written when nothing was done for so long, in milliseconds: sooner than the job is sent. And when the page is left. */
+const PAUSE_MS = 250;
 
 /**
  * Gives a job that was opened the steps of the last visit to it, and keeps them from then on.

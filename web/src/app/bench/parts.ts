@@ -8,6 +8,8 @@ export const preloadParts = (): Promise<unknown> =>
   Promise.allSettled([
     import('@jentrix/core/findings/typing'),
     import('./copy-column/find-panel'),
+    import('./settle-conflict'),
+    import('../api/packed'),
     import('./first-cut/first-cut'),
     import('./masthead/who-is-here'),
     import('./table/colour-pick'),

@@ -1,5 +1,5 @@
 import { DestroyRef, type Injector } from '@angular/core';
-import { combineLatest, debounceTime, distinctUntilChanged, fromEvent, map, startWith } from 'rxjs';
+import { combineLatest, debounceTime, distinctUntilChanged, filter, fromEvent, map, startWith } from 'rxjs';
 import { ownBrowser } from '../kept/tab';
 import { SaveService } from './save.service';
 import { JobHistory } from './state/job-history';
@@ -26,10 +26,23 @@ export function sayHere(jobId: string, injector: Injector): void {
     debounceTime(PAUSE_MS),
   );
   const hidden$ = fromEvent(document, 'visibilitychange').pipe(startWith(undefined));
-  const subscription = combineLatest([block$, hidden$]).subscribe(() => say(seen()));
-  const timer = setInterval(() => say(seen()), AGAIN_MS);
-  const leave = (): void => say('left');
+  // A page that goes is hidden after it has left, and may come back as it was.
+  let left = false;
+  const told = (): void => {
+    if (!left) say(seen());
+  };
+  const subscription = combineLatest([block$, hidden$]).subscribe(told);
+  const timer = setInterval(told, AGAIN_MS);
+  const leave = (): void => {
+    left = true;
+    say('left');
+  };
+  const back = (): void => {
+    left = false;
+    told();
+  };
   addEventListener('pagehide', leave);
+  subscription.add(fromEvent<PageTransitionEvent>(window, 'pageshow').pipe(filter(({ persisted }) => persisted)).subscribe(back)); // prettier-ignore
   const end = (): void => {
     clearInterval(timer);
     removeEventListener('pagehide', leave);

@@ -11,8 +11,12 @@ const MOST_BYTES = 4_000_000;
 /** Keeps the steps of this tab's visit to a job, as many of the latest as there is room for. */
 export async function keepSteps(jobId: string, steps: KeptSteps): Promise<void> {
   const [database, tabId] = await Promise.all([keptDatabase(), ownTab()]);
+  const writing = database.transaction('steps', 'readwrite');
+  void writing.store.put({ jobId, tabId, jobVersion: JOB_VERSION, ...bounded(steps), savedAt: Date.now() });
+  // Committed at once, so that it holds even where the page goes now.
+  writing.commit();
+  await writing.done;
   const transaction = database.transaction('steps', 'readwrite');
-  await transaction.store.put({ jobId, tabId, jobVersion: JOB_VERSION, ...bounded(steps), savedAt: Date.now() });
   let extra = (await transaction.store.count()) - MOST_JOBS;
   for (let cursor = await transaction.store.index('savedAt').openCursor(); cursor && extra > 0; cursor = await cursor.continue(), extra--) {
     await cursor.delete();

@@ -98,8 +98,6 @@ export class ConflictDialog {
   private readonly engine = inject(EngineService);
   readonly state = signal<SaveState | undefined>(undefined);
   readonly mine = signal<Job | undefined>(undefined);
-  /** What is told where nothing was chosen, since both could not be kept. */
-  readonly notKept = 'Both versions could not be kept as pulls, so nothing was chosen. Yours is in this browser.';
   /** Whether both are kept as pulls; undefined until that is known. */
   readonly kept = signal<boolean | undefined>(undefined);
 
