@@ -1,8 +1,8 @@
 // npm run bench [-- NAME …]: installs and builds what is missing, then measures.
-import { load } from './compiled.mjs';
-import { ensureChromium, ensurePackages, ensurePage } from './setup.mjs';
+import { ensureChromium } from './install.mjs';
+import { load } from './programs.mjs';
+import { ensureBuilt } from './ready.mjs';
 
-await ensurePackages();
+await ensureBuilt({ everything: true });
 ensureChromium();
-await ensurePage();
 await load('bench/src/main.ts');

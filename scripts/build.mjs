@@ -1,5 +1,4 @@
-// npm run build: the page, and its files compressed for good, since they are sent a thousand times as often as they are built.
-import { buildPage, ensurePackages } from './setup.mjs';
+// npm run build: page, server, its processes and the command, into dist. What is built already is left alone.
+import { ensureBuilt } from './ready.mjs';
 
-await ensurePackages();
-await buildPage();
+await ensureBuilt();

@@ -1,7 +1,9 @@
 // npm test: everything; the last line is "N passed, N failed". Names of steps as arguments run only those.
 // The steps that only read run beside the others, their output kept until those are through.
 import { spawn } from 'node:child_process';
-import { ensureChromium, ensurePackages, ensurePage, ensureReaders, root } from './setup.mjs';
+import { ensureChromium, ensurePackages, ensureReaders } from './install.mjs';
+import { ensureBuilt } from './ready.mjs';
+import { root } from './steps.mjs';
 
 const node = (...args) => [process.execPath, '--import', 'tsx', ...args];
 /** Steps that count their own tests end on "N passed, N failed"; the others are one test each. */
@@ -9,8 +11,9 @@ const STEPS = [
   { name: 'lint', command: ['npm', 'run', '--silent', 'lint'], beside: true },
   { name: 'types', command: ['npm', 'run', '--silent', 'types'], beside: true },
   { name: 'core', command: node('scripts/jasmine.mjs', 'core'), counts: true },
+  { name: 'command', command: node('scripts/jasmine.mjs', 'command'), counts: true },
   { name: 'server', command: node('scripts/jasmine.mjs', 'server'), counts: true },
-  { name: 'web', command: ['npx', 'ng', 'test', '--watch=false', '--progress=false'], counts: true },
+  { name: 'web', command: [process.execPath, 'scripts/angular.mjs', 'web:test', '{"watch":false,"progress":false}'], counts: true },
   { name: 'journeys', command: node('scripts/jasmine.mjs', 'e2e'), counts: true, page: true },
 ];
 
@@ -46,7 +49,7 @@ function run([command, ...args], say) {
   });
 }
 
-await ensurePackages();
+await ensurePackages({ everything: true });
 ensureChromium();
 ensureReaders();
 
@@ -80,7 +83,7 @@ const beside = taken
     return kept;
   });
 for (const step of taken.filter((one) => !one.beside)) {
-  if (step.page) await ensurePage();
+  if (step.page) await ensureBuilt({ everything: true });
   await take(step, (line) => console.log(line));
 }
 for (const kept of beside) for (const line of await kept) console.log(line);

@@ -2,7 +2,7 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import subsetFont from 'subset-font';
-import { root } from './setup.mjs';
+import { root } from './steps.mjs';
 
 const range = (from, to) => Array.from({ length: to - from + 1 }, (_, i) => String.fromCodePoint(from + i)).join('');
 // What the interface itself writes: Latin, punctuation, signs of numbers and money, arrows.

@@ -1,14 +1,8 @@
 /** One of each is added from outside, and turns up wherever its kind does: nothing else has to know of it. */
-import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import * as z from 'zod';
-import type { Command } from './cli/command';
-import { COMMANDS } from './cli/commands';
-import { main } from './cli/main';
 import { drawSheet } from './drawing';
 import { RULES, type Rule, checkJob } from './findings';
-import { SHEET_FORMATS, endingOf, keysOf, queryOf, readJobFile, textFormat } from './formats';
+import { SHEET_FORMATS, endingOf, keysOf, queryOf, textFormat } from './formats';
 import { DEFAULT_STYLE, STYLE_PROPERTIES, type StyleTable, createJob, createSheet, parseSpec, printSpec, property, styleKind } from './job';
 import { setSheet } from './setting';
 import { headline, shippedFaces } from './testing';
@@ -93,52 +87,6 @@ describe('adding', () => {
         for (const set of ways) expect(schema.parse(Object.fromEntries(new URLSearchParams(queryOf(set))))).toEqual(jasmine.objectContaining(set));
         for (const set of ways) expect(keysOf(field)).toEqual(jasmine.arrayContaining(Object.keys(set)));
       }
-    }
-  });
-
-  it('a command: in the help, and run', async () => {
-    const heard = { out: '', error: '' };
-    const output = { out: (text: string) => (heard.out += text), error: (text: string) => (heard.error += text) };
-    const echo: Command = {
-      name: 'echo',
-      usage: ['--text TEXT'],
-      says: 'Says it again.',
-      example: '--text VA',
-      options: ['text'],
-      run: ({ text }, _files, { out }) => (out(text ?? ''), 3),
-    };
-    expect(await main(['--help'], output, [...COMMANDS, echo])).toBe(0);
-    expect(heard.out).toContain('jentrix echo --text TEXT');
-    expect(heard.out).toContain('Says it again.');
-    heard.out = '';
-    expect(await main(['echo', '--text', 'VA'], output, [...COMMANDS, echo])).toBe(3);
-    expect(heard.out).toBe('VA');
-    expect(await main(['echo'], output)).toBe(2);
-    expect(heard.error).toContain(`there are ${COMMANDS.map(({ name }) => name).join(', ')}.`);
-  });
-
-  it('draw, a command made of the formats, writes what the page hands over', async () => {
-    const folder = mkdtempSync(join(tmpdir(), 'jentrix-draw-'));
-    const poster = new URL('../../demo/1-perseids-poster.jentrix.json', import.meta.url).pathname;
-    const quiet = { out: () => undefined, error: () => undefined };
-    try {
-      const out = join(folder, 'sheet.svg');
-      expect(await main(['draw', poster, '-o', out, '--letters', 'text'], quiet)).toBe(0);
-      expect(readFileSync(out, 'utf8')).toContain('<text ');
-      const sheets = readJobFile(readFileSync(poster, 'utf8')).sheets.length;
-      for (const wrong of [
-        ['--letters', 'lead'],
-        ['--format', 'png'],
-        ['--sheet', String(sheets + 1)],
-        ['--sheet', '0.5'],
-      ]) {
-        expect(await main(['draw', poster, '-o', out, ...wrong], quiet))
-          .withContext(wrong.join(' '))
-          .toBe(2);
-      }
-      expect(await main(['draw', poster], quiet)).toBe(2);
-    } finally {
-      rmSync(folder, { recursive: true });
     }
   });
 });

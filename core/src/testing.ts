@@ -6,6 +6,9 @@ import { FaceSet } from './setting';
 
 const folder = new URL('../../faces/', import.meta.url);
 
+/** The faces that Jentrix comes with. */
+export const SHIPPED_IDS = (JSON.parse(readFileSync(new URL('faces.json', folder), 'utf8')) as { id: string }[]).map(({ id }) => id);
+
 export const fontBytes = (id: string): Uint8Array => new Uint8Array(readFileSync(new URL(`${id}.ttf`, folder)));
 
 export const openShipped = (id: string): Promise<Face> => Face.open(fontBytes(id));

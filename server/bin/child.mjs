@@ -1,4 +1,4 @@
 // One process of the server's pools.
-import { load } from '../../scripts/compiled.mjs';
+import { load } from '../../scripts/programs.mjs';
 
 await load('server/src/pool/child.ts');

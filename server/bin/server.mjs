@@ -1,5 +1,10 @@
 // The server. What goes wrong in it is logged with the places in its sources.
-import { load } from '../../scripts/compiled.mjs';
+import { dirname } from 'node:path';
+import { builtPage } from '../../scripts/page.mjs';
+import { load } from '../../scripts/programs.mjs';
+import { use } from '../../scripts/steps.mjs';
 
 process.setSourceMapsEnabled(true);
-await load('server/src/main.ts');
+process.env.JENTRIX_PAGE = builtPage();
+use(dirname(process.env.JENTRIX_PAGE));
+await load('server/src/main.ts', { stays: true });

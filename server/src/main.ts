@@ -1,7 +1,7 @@
 /**
  * Starts the server. Environment: JENTRIX_DATA (folder of the database), JENTRIX_PORT (4600; 0 takes a free one),
  * JENTRIX_HOST (127.0.0.1), JENTRIX_ALLOWED_HOSTS (more host names, separated by commas), JENTRIX_DEMO=1 (seed an empty database),
- * JENTRIX_WATCH=1 (say on standard error when the main thread was held up).
+ * JENTRIX_PAGE (folder of the built page), JENTRIX_WATCH=1 (say on standard error when the main thread was held up).
  */
 import { randomUUID } from 'node:crypto';
 import { existsSync, rmSync } from 'node:fs';
@@ -94,7 +94,7 @@ if (env['JENTRIX_DEMO'] === '1') {
 if (env['JENTRIX_WATCH'] === '1') watchHolds();
 parts.backups.start();
 
-handle = createApp({ ...parts, webRoot: join(root, 'web/dist/browser'), hosts: allowedHosts(host, env['JENTRIX_ALLOWED_HOSTS']) });
+handle = createApp({ ...parts, webRoot: env['JENTRIX_PAGE'] ?? join(root, 'dist/page/none'), hosts: allowedHosts(host, env['JENTRIX_ALLOWED_HOSTS']) });
 console.log(`Jentrix is ready at ${address}`);
 
 const stop = (): void => {

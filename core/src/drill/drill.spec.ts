@@ -1,6 +1,6 @@
 import fc from 'fast-check';
-import { SHIPPED_FACES, allFaces } from '../cli/fonts';
 import { type FaceSet, ledgersOf, setBlock } from '../setting';
+import { SHIPPED_IDS, shippedFaces } from '../testing';
 import { createBlock } from '../job';
 import {
   DEALT,
@@ -28,9 +28,8 @@ describe('the drill', () => {
   let faces: FaceSet;
   let offered: { id: string; italic: boolean }[];
   beforeAll(async () => {
-    const all = await allFaces(SHIPPED_FACES);
-    faces = all.faces;
-    offered = all.ids.map((id) => ({ id, italic: faces.instance({ faceId: id, axes: {} }).face.posture.italic }));
+    faces = await shippedFaces(...SHIPPED_IDS);
+    offered = SHIPPED_IDS.map((id) => ({ id, italic: faces.instance({ faceId: id, axes: {} }).face.posture.italic }));
   });
   const place = (seed: number, level: (typeof LEVELS)[number]['id'] = 'capitals', pair?: string): PlaceExercise =>
     deal({ kind: 'place', level, seed, faces: offered, pair, hardness: 0 }, faces) as PlaceExercise;
@@ -79,8 +78,8 @@ describe('the drill', () => {
   });
 
   it('aims at the measured places in a font without kerning, and takes a word space as one gap', async () => {
-    const bare = await allFaces(SHIPPED_FACES);
-    const line = drillLine('To Wait', 'playfair-display-bold', bare.faces);
+    const bare = await shippedFaces('playfair-display-bold');
+    const line = drillLine('To Wait', 'playfair-display-bold', bare);
     expect(line.letters.length).toBe(6);
     expect(line.gaps.map(({ text, pair }) => [text, pair === null])).toEqual([['To', false], ['o W', true], ['Wa', false], ['ai', false], ['it', false]]); // prettier-ignore
     expect(() => drillLine('AB', 'playfair-display-bold', faces)).toThrowError(/three letters/);

@@ -1,2 +1,2 @@
-export { type RenderOptions, renderSheet } from './render';
-export { previewSheet, writeSheets } from './write';
+export type { RenderOptions } from './render';
+export { previewSheet, renderSheet, writeSheets } from './write';

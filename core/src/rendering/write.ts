@@ -1,7 +1,10 @@
 /** Files of sheets in any format, as the command and the server write them. */
 import { sheetOfPage } from '../drawing';
 import { type DocumentInfo, type SheetFormat, type SheetMaterial, checkPixels, pngFormat } from '../formats';
-import { type RenderOptions, renderSheet } from './render';
+import type { RenderOptions } from './render';
+
+/** A sheet as pixels; what draws them is loaded by those who want it. */
+export const renderSheet: typeof import('./render').renderSheet = async (...given) => (await import('./render')).renderSheet(...given);
 
 /** What makes documents, by the format's name, loaded by those who want it. */
 const DOCUMENTS: Readonly<Record<string, (sheets: readonly SheetMaterial[], info: DocumentInfo, options: never) => Promise<Uint8Array>>> = {

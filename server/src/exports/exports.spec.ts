@@ -1,7 +1,7 @@
 import { mkdirSync, mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { main } from '@jentrix/core/testing/command';
+import { main } from '@jentrix/command';
 import { type SheetFormat, SHEET_FORMATS, readJobFile } from '@jentrix/core/formats';
 import { unzipSync } from 'fflate';
 import request from 'supertest';
@@ -32,7 +32,7 @@ describe('what is handed over', () => {
   const fetched = async (path: string): Promise<Buffer> => (await request(test.app).get(path).buffer(true).parse(binary).expect(200)).body as Buffer;
   const run = async (...argv: string[]): Promise<string> => {
     let error = '';
-    expect(await main(argv, { out: () => undefined, error: (text) => (error += text) })).withContext(argv.join(' ')).toBe(0); // prettier-ignore
+    expect(await main(argv, { output: { out: () => undefined, error: (text) => (error += text) } })).withContext(argv.join(' ')).toBe(0); // prettier-ignore
     return error;
   };
 

@@ -68,7 +68,7 @@ const script = z.string().regex(/^[\w-]+\.js$/);
 const earlySchema = z.record(z.string(), z.object({ scripts: z.array(script), worker: script }));
 
 /**
- * What an address will need, as the build has told (`scripts/setup.mjs`): links to its scripts, so that the browser fetches them at once,
+ * What an address will need, as the build has told (`scripts/page.mjs`): links to its scripts, so that the browser fetches them at once,
  * and the worker, which begins beside them (`web/src/app/engine/early-worker.ts` takes it up).
  */
 function begun(folder: string, path: string, nonce: string): string {

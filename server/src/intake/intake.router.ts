@@ -1,7 +1,7 @@
 /** Files of other kinds, put on the shelf as jobs, or read as one. */
 import { MAX_PACKAGE } from '@jentrix/core/package';
 import express, { type Request, type RequestHandler, Router } from 'express';
-import { z } from 'zod';
+import * as z from 'zod';
 import { parseQuery } from '../http/parse';
 import { type IntakeService, mayBePackage } from './intake.service';
 

@@ -1,6 +1,6 @@
 import { fitted } from '@jentrix/core/formats';
 import express, { Router } from 'express';
-import { z } from 'zod';
+import * as z from 'zod';
 import { parseQuery } from '../http/parse';
 import { MAX_PICTURE_BYTES, type PicturesService } from './pictures.service';
 

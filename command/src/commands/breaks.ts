@@ -1,0 +1,96 @@
+/** `jentrix breaks`: how the lines of a block end, and the stranded words of a job. */
+import { writeFileSync } from 'node:fs';
+import { type Mend, acceptFinding, strandedIn, TRACKING_LIMITS } from '@jentrix/core/findings';
+import { writeJobFile } from '@jentrix/core/formats';
+import { ALIGNMENTS, BREAKINGS, type Block, type Job, RAG_SHAPES, editWords, loosen, resolveSheet, withBlockSettings } from '@jentrix/core/job';
+import { divisions, withoutDivisions } from '@jentrix/core/hyphenation';
+import { ragOf, setBlock, straightLines } from '@jentrix/core/setting';
+import { printValue } from '@jentrix/core/units';
+import { type Command, blockIn, jobIn, numberOf } from '../command';
+import { facesForJob } from '../fonts';
+import { UsageError } from '../usage-error';
+
+/** One of the values an option takes. @throws UsageError */
+function oneOf<T extends string>(option: string, text: string, values: readonly T[]): T {
+  const found = values.find((value) => value === text);
+  if (found === undefined) throw new UsageError(`--${option} takes ${values.join(', ')}, not “${text}”.`);
+  return found;
+}
+
+const KINDS: readonly Mend['kind'][] = ['tighten', 'tie', 'even', 'smaller', 'wider'];
+
+export const breaks: Command = {
+  name: 'breaks',
+  usage: [
+    'JOB.json [--json] [--faces DIR]',
+    'JOB.json -o OUT.json [--block ID] [--way greedy|even|total] [--shape even|widening|narrowing] [--align ALIGN] [--give N] [--widen PERCENT] [--last natural|full] [--divide on|off] [--faces DIR]',
+    'JOB.json -o OUT.json --mend KIND|best|back [--block ID] [--faces DIR]',
+  ],
+  says:
+    'Lists the stranded words of a job with what would take each up, cheapest first. With -o: finds the ends of a block’s lines another way, or mends its stranded words ' +
+    `by ${KINDS.join(', ')} or the cheapest of them; back gives back what was tightened.`,
+  example: 'programme.jentrix.json',
+  options: ['output', 'block', 'way', 'shape', 'align', 'give', 'widen', 'last', 'divide', 'mend', 'json', 'faces'],
+  async run(values, files, { out }) {
+    const job = jobIn(files);
+    const { faces } = await facesForJob(job, values.faces);
+    const strandedOf = (now: Job, of?: Block) =>
+      now.sheets.flatMap((raw) => {
+        const sheet = resolveSheet(now, raw);
+        return sheet.blocks
+          .filter(({ id }) => of === undefined || id === of.id)
+          .flatMap((block) => strandedIn(block, setBlock(block, faces), faces, TRACKING_LIMITS).map((one) => ({ sheet: sheet.name, block: block.id, ...one })));
+      });
+    if (values.output === undefined) {
+      const found = strandedOf(job);
+      if (values.json) out(`${JSON.stringify(found, null, 2)}\n`);
+      else {
+        for (const { sheet, block, words, mends } of found)
+          out(`${sheet}, ${block}: “${words}”\n${mends.map(({ kind, says }) => `  ${kind}: ${says}\n`).join('') || '  nothing within the limits\n'}`);
+        out(`${found.length} stranded\n`);
+      }
+      return 0;
+    }
+    const { block } = blockIn(job, values.block);
+    let next = job;
+    if (values.mend === 'back') next = loosen(job, block.id);
+    else if (values.mend !== undefined) {
+      const kind = values.mend === 'best' ? undefined : oneOf('mend', values.mend, KINDS);
+      const [first] = strandedOf(job, block);
+      const mend = first?.mends.find((one) => kind === undefined || one.kind === kind);
+      if (!mend) throw new UsageError(first ? 'Nothing of that kind takes the word up within the limits.' : 'No word of the block is stranded.');
+      next = acceptFinding(job, { blockId: block.id, proposal: mend.proposal });
+      out(`${mend.kind}: ${mend.says}\n`);
+    }
+    if (values.divide !== undefined) {
+      const { words, language } = blockIn(next, block.id).block;
+      const how = oneOf('divide', values.divide, ['on', 'off'] as const);
+      next = editWords(next, block.id, how === 'on' ? await divisions(words, language ?? job.language) : withoutDivisions(words));
+    }
+    const { breaking, justify } = blockIn(next, block.id).block;
+    next = withBlockSettings(next, block.id, {
+      breaking: {
+        way: values.way === undefined ? breaking.way : oneOf('way', values.way, BREAKINGS),
+        shape: values.shape === undefined ? breaking.shape : oneOf('shape', values.shape, RAG_SHAPES),
+      },
+      align: values.align === undefined ? block.align : oneOf('align', values.align, ALIGNMENTS),
+      justify: {
+        lettersMilliem: values.give === undefined ? justify.lettersMilliem : numberOf('give', values.give, 0, 200),
+        width: values.widen === undefined ? justify.width : numberOf('widen', values.widen, 0, 2) / 100,
+        last: values.last === undefined ? justify.last : oneOf('last', values.last, ['natural', 'full'] as const),
+      },
+    });
+    writeFileSync(values.output, writeJobFile(next));
+    const sheet = next.sheets.map((raw) => resolveSheet(next, raw)).find(({ blocks }) => blocks.some(({ id }) => id === block.id));
+    const now = sheet?.blocks.find(({ id }) => id === block.id) ?? block;
+    const setting = setBlock(now, faces);
+    const { lines, spread, widest, narrowest } = ragOf(now, setting);
+    for (const { start, visibleEnd, widthPt } of straightLines(setting)) out(`  ${printValue(widthPt)} pt  ${now.words.slice(start, visibleEnd)}\n`);
+    const spaces =
+      now.align === 'justified'
+        ? `, spaces from ${printValue(narrowest * 100, 0)} to ${printValue(widest * 100, 0)} %`
+        : `, rag ${printValue(spread * 100, 1)} %`;
+    out(`${lines} ${lines === 1 ? 'line' : 'lines'}${spaces}, written to ${values.output}\n`);
+    return 0;
+  },
+};

@@ -1,0 +1,122 @@
+/** The options that commands share: apart from all that commands do, so that they are read at once. */
+import type { ParseArgsConfig } from 'node:util';
+import { SHIPPED_FACES } from './shipped-faces';
+
+/** An option as `parseArgs` of Node takes it, and as help tells of it. */
+interface Option {
+  type: 'string' | 'boolean';
+  default?: string | boolean;
+  short?: string;
+  /** What its value is called; absent for a switch. */
+  value?: string;
+  says: string;
+}
+
+/** All options, each once: commands name those they take. */
+export const OPTIONS = {
+  font: { type: 'string', value: 'FILE', says: 'TTF, OTF, WOFF or WOFF2; one font of a TTC as FILE#STYLE or FILE#NUMBER' },
+  text: { type: 'string', value: 'TEXT', says: 'the words' },
+  pairs: { type: 'string', value: 'FILE', says: 'pairs of letters, one a line' },
+  axes: { type: 'string', value: 'LIST', says: 'position of a variable font, such as wght=700,wdth=90' },
+  size: { type: 'string', default: '72', value: 'PT', says: 'type size in points' },
+  tracking: { type: 'string', default: '0', value: 'N', says: 'in 1/1000 em' },
+  language: { type: 'string', value: 'TAG', says: 'the language of the words (BCP 47), such as tr' },
+  strength: { type: 'string', default: '1', value: 'S', says: 'multiplies proposals, 0 to 2' },
+  'no-font-kerning': { type: 'boolean', default: false, says: 'takes the font’s GPOS and kern tables away before it is opened: proposals stay the same' },
+  faces: { type: 'string', default: SHIPPED_FACES, value: 'DIR', says: 'where the job’s faces are' },
+  sheet: { type: 'string', default: '1', value: 'N', says: 'which sheet, counted from 1; for export also all' },
+  scale: { type: 'string', default: '1', value: 'S', says: 'pixels of PNG per 1/96 inch: 1, 2 or 3' },
+  pictures: { type: 'string', value: 'DIR', says: 'where the job’s pictures are' },
+  format: { type: 'string', default: 'svg', value: 'NAME', says: 'the format of the file' },
+  letters: { type: 'string', default: 'outlines', value: 'KIND', says: 'outlines or text' },
+  block: { type: 'string', value: 'ID', says: 'which block; the first where it is not said' },
+  range: { type: 'string', value: 'LIST', says: 'places in the words, counted from 0: 0-3,7' },
+  path: { type: 'string', value: 'KIND', says: 'a kind of path, path data, an SVG file, or JSON' },
+  rise: { type: 'string', value: 'PT', says: 'of an arc over the line between its ends; negative hangs down' },
+  radius: { type: 'string', value: 'PT', says: 'of an arc or a circle' },
+  along: { type: 'string', value: 'X,Y,X,Y', says: 'two places of a line on the sheet, in points' },
+  and: { type: 'string', value: 'X,Y,X,Y', says: 'a second line' },
+  ratio: { type: 'string', default: '1.25', value: 'R', says: 'of end letters over the others, 0.2 to 5' },
+  of: { type: 'string', default: 'words', value: 'WHAT', says: 'ends of words or lines' },
+  which: { type: 'string', default: 'both', value: 'ENDS', says: 'first, last or both' },
+  level: { type: 'string', default: 'foot', value: 'WHERE', says: 'foot, middle or top of the capitals stand level' },
+  steps: { type: 'string', default: 'kerning', value: 'LIST', says: 'of words,tracking,leading,kerning,breaks,edges' },
+  lines: { type: 'string', default: 'all', value: 'LIST', says: 'all, or lines counted from 1: 1,3' },
+  to: {
+    type: 'string',
+    default: 'frame',
+    value: 'MEASURE',
+    says: 'frame, margins, a length such as 320mm, two places as 20mm..180mm, or another block as ID or ID:LINE',
+  },
+  by: { type: 'string', default: 'size', value: 'LEVERS', says: 'size, letters, words, width, or several with their shares: size:2,letters:1' },
+  limits: { type: 'string', value: 'LIST', says: 'of levers, such as size=0.8..1.5,letters=-20..40: factors, or 1/1000 em' },
+  ink: { type: 'boolean', default: false, says: 'from ink to ink; so it is anyway from 24 pt on' },
+  advance: { type: 'boolean', default: false, says: 'from the first letter’s origin to the end of the last advance' },
+  overshoot: { type: 'string', default: '0', value: 'SHARE', says: 'of what round and pointed ends reach past an edge that is let out, 0 to 1' },
+  tenths: { type: 'boolean', default: false, says: 'sizes in tenths of a point; tracking takes what remains' },
+  even: { type: 'boolean', default: false, says: 'makes the white between the lines even, by ink' },
+  height: { type: 'string', value: 'MEASURE', says: 'frame or a length: what all lines together are as high as, by leading' },
+  way: { type: 'string', value: 'WAY', says: 'greedy, even or total' },
+  shape: { type: 'string', value: 'SHAPE', says: 'of lines broken evenly: even, widening or narrowing' },
+  align: { type: 'string', value: 'ALIGN', says: 'left, centre, right or justified' },
+  give: { type: 'string', value: 'N', says: 'how far letter space of justified lines gives way, in 1/1000 em' },
+  widen: { type: 'string', value: 'PERCENT', says: 'by how much letters of justified lines get wider or narrower, 0 to 2' },
+  last: { type: 'string', value: 'HOW', says: 'natural or full: the last line of a justified paragraph' },
+  divide: { type: 'string', value: 'on|off', says: 'marks where words may be divided, by the patterns of their language, or takes the marks away' },
+  mend: { type: 'string', value: 'KIND', says: 'tighten, tie, even, smaller, wider, best or back' },
+  optical: { type: 'string', value: 'SHARE', says: 'from side bearings, 0, to what is seen, 1' },
+  hang: { type: 'string', value: 'LIST', says: 'how much hangs outside, by kind: quotes=1,points=1,dashes=0.6,bullets=1,numbers=1' },
+  off: { type: 'boolean', default: false, says: 'by side bearings again' },
+  indent: { type: 'string', value: 'LIST', says: 'lines counted from 1, farther right by hand: 2=4pt,3=-1mm' },
+  centre: { type: 'string', value: 'AREA', says: 'sheet, margins, safe, guides, or a box X,Y,WIDTH,HEIGHT: there the ink comes to stand in the middle' },
+  axis: { type: 'string', default: 'both', value: 'AXIS', says: 'x, y or both' },
+  ppi: { type: 'string', value: 'N', says: 'pixels an inch of the picture' },
+  width: { type: 'string', value: 'PX', says: 'width of the picture in pixels' },
+  transparent: { type: 'boolean', default: false, says: 'leaves the ground of the sheet out' },
+  embed: { type: 'boolean', default: false, says: 'holds the faces in an SVG with live text, where their makers allow it' },
+  fluid: { type: 'boolean', default: false, says: 'a web page that is as wide as what it stands in' },
+  bleed: { type: 'string', default: '0', value: 'MM', says: 'what is printed over the edges of a PDF, in millimetres' },
+  marks: { type: 'boolean', default: false, says: 'marks to cut a PDF by' },
+  quality: { type: 'string', value: 'Q', says: 'of JPEG and WebP, 1 to 100; 85 where it is not said' },
+  take: { type: 'string', value: 'LIST', says: 'what of a reading the block gets: of size,tracking,leading,angle,lines' },
+  'let-go': { type: 'boolean', default: false, says: 'turns the fit into plain values' },
+  back: { type: 'string', value: 'LIST', says: 'changes to give back: all, or their numbers: 1,4' },
+  before: { type: 'string', value: 'FILE', says: 'the job as it was' },
+  report: { type: 'string', value: 'FILE', says: 'where to write what was done, as JSON' },
+  taste: { type: 'string', value: 'FILE', says: 'a designer’s own hand, as taste writes it, or exported preferences' },
+  json: { type: 'boolean', default: false, says: 'JSON instead of a table' },
+  out: { type: 'string', value: 'DIR', says: 'a folder for what is made of several files' },
+  jobs: { type: 'string', default: '1', value: 'N', says: 'how many files are worked on at a time' },
+  name: { type: 'string', value: 'NAME', says: 'of the family of fonts with the pairs, which are written where it is said' },
+  title: { type: 'string', value: 'TEXT', says: 'of the job' },
+  in: { type: 'string', value: 'LIST', says: 'sizes of sheets by name: Square 1:1,Tall 9:16' },
+  kind: { type: 'string', default: 'place', value: 'NAME', says: 'of an exercise: place, even, wrong, leading or touch' },
+  practise: {
+    type: 'string',
+    default: 'straight',
+    value: 'LEVEL',
+    says: 'which words: straight, round, diagonal, capitals, lower, italic, figures, words or lines',
+  },
+  pair: { type: 'string', value: 'KIND', says: 'of pair, by the sides that face each other, such as “round to straight”' },
+  hardness: { type: 'string', default: '0', value: 'H', says: 'how small the fault is, 0 to 1' },
+  seed: { type: 'string', default: '1', value: 'N', says: 'the same deals the same again' },
+  bias: { type: 'string', value: 'LIST', says: 'how much more open gaps look right, by kind of pair, in 1/1000 em: “round to straight=20”' },
+  deviation: { type: 'string', default: '0', value: 'N', says: 'how unsteady the hand is, in 1/1000 em' },
+  idle: { type: 'boolean', default: false, says: 'lets letters lie as they were dealt' },
+  rounds: { type: 'string', default: '60', value: 'N', says: 'how many words are placed' },
+  output: { type: 'string', short: 'o', value: 'FILE', says: 'where to write' },
+  help: { type: 'boolean', short: 'h', default: false, says: 'this' },
+} as const satisfies Readonly<Record<string, Option>>;
+// What Node does not know of an option it ignores.
+OPTIONS satisfies ParseArgsConfig['options'];
+
+export type OptionName = keyof typeof OPTIONS;
+
+/** The values of options: those with a default are always there. */
+export type Values = {
+  readonly [Name in OptionName]: (typeof OPTIONS)[Name] extends { default: unknown }
+    ? (typeof OPTIONS)[Name]['type'] extends 'boolean'
+      ? boolean
+      : string
+    : string | undefined;
+};

@@ -1,0 +1,6 @@
+import { WordedError } from '@jentrix/core/errors';
+
+/** Something is wrong with what the command was given: told on standard error, exit status 2. */
+export class UsageError extends WordedError {
+  override readonly name = 'UsageError';
+}
