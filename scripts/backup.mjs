@@ -1,5 +1,5 @@
 // npm run backup -- FILE: copies all data of ./data (or JENTRIX_DATA) into a file, while a server runs or not.
-import { ensurePackages } from './install.mjs';
+import { ensureInstalled } from './install.mjs';
 
-await ensurePackages();
+await ensureInstalled();
 await import('../server/bin/backup.mjs');

@@ -1,6 +1,6 @@
 // What has to be there before anything starts: packages, and for tests a browser and other programs. What is there is left alone.
 import { execFileSync, spawnSync } from 'node:child_process';
-import { copyFileSync, existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { copyFileSync, existsSync, mkdirSync, readFileSync, readdirSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { fail, quietly, root, stateOf, step } from './steps.mjs';
 
@@ -9,7 +9,7 @@ const LISTS = ['package-lock.json', ...['.', ...WORKSPACES].map((folder) => `${f
 const STAMP = join(root, 'node_modules/.jentrix-installed');
 
 /**
- * Installs the packages of the lock file where they are missing or the lock file has changed.
+ * Installs the packages of the lock file where they are missing or the lock file has changed, and begins to make the database driver.
  * @param everything true for what tests, linters and benchmarks need besides
  */
 export async function ensurePackages({ everything = false } = {}) {
@@ -18,24 +18,29 @@ export async function ensurePackages({ everything = false } = {}) {
   const [there, extent] = existsSync(STAMP) ? readFileSync(STAMP, 'utf8').split(' ') : [];
   const same = there === state;
   if (same && (extent === 'everything' || !everything)) return;
-  // Nobody is left without their tests by starting the server.
+  // It takes as long as the packages: both at a time. Whoever needs it waits for it.
+  driverMade().catch(() => undefined);
+  // Who has the tests keeps them.
   const all = everything || extent === 'everything';
   rmSync(STAMP, { force: true });
-  const driver = existsSync(driverPlace()) ? Promise.resolve() : makeDriver();
-  // It is awaited further on; until then its failing is nobody's.
-  driver.catch(() => undefined);
+  // Packages are added to those of the same state; otherwise they begin anew. No package's own script is run: none but the driver's is needed.
+  const how = same ? ['install', '--no-save'] : ['ci', ...(all ? [] : ['--omit=dev'])];
   try {
-    // Packages are added to those of the same state; otherwise they begin anew. No package's own script is run: none but the driver's is needed.
-    const how = same ? ['install', '--no-save'] : ['ci'];
-    await step(all ? 'Packages, those of the tests included' : 'Packages', all ? '3 minutes' : 'a minute', () =>
-      quietly('npm', [...how, ...(all ? [] : ['--omit=dev']), '--ignore-scripts', '--no-audit', '--no-fund']),
+    await step(all ? 'Packages, those of the tests among them' : 'Packages', all ? '3 minutes' : 'a minute', () =>
+      quietly('npm', [...how, '--ignore-scripts', '--no-audit', '--no-fund']),
     );
-    if (!existsSync(driverPlace())) await step('The database driver, which is compiled on this machine', '2 minutes since the beginning', () => driver);
-    placeDriver();
   } catch (error) {
     fail(error.message);
   }
+  if (!all) withoutMaps(join(root, 'node_modules'));
   writeFileSync(STAMP, `${state} ${all ? 'everything' : 'lean'}`);
+}
+
+/** Takes the source maps of packages away, a fifth of what they take on the disk: nothing here reads them. */
+function withoutMaps(folder) {
+  for (const entry of readdirSync(folder, { recursive: true, withFileTypes: true })) {
+    if (entry.isFile() && /\.[cm]?(js|ts)\.map$/.test(entry.name)) rmSync(join(entry.parentPath, entry.name));
+  }
 }
 
 const DRIVER = 'better-sqlite3';
@@ -45,24 +50,39 @@ const lock = () => JSON.parse(readFileSync(join(root, 'package-lock.json'), 'utf
 /** Where the compiled driver is kept, so that it outlasts packages that are installed anew. */
 const driverPlace = () => join(root, 'dist/driver', `${lock().version}-${process.platform}-${process.arch}-${process.versions.modules}.node`);
 
-/** Gets the driver alone and compiles it, beside the packages, which take as long: no binary of it can be had from the registry. */
+/** Puts the database driver among the packages; no binary of it can be had from the registry, so it is compiled once on each machine. */
+export async function ensureDriver() {
+  const binary = join(root, 'node_modules', DRIVER, BINARY);
+  if (existsSync(binary)) return;
+  try {
+    if (!existsSync(driverPlace())) await step('The database driver, which is compiled on this machine', '2 minutes since the beginning', driverMade);
+  } catch (error) {
+    fail(error.message);
+  }
+  mkdirSync(join(binary, '..'), { recursive: true });
+  copyFileSync(driverPlace(), binary);
+}
+
+let making;
+const driverMade = () => (making ??= existsSync(driverPlace()) ? Promise.resolve() : makeDriver());
+
+/** Gets the driver alone and compiles it. */
 async function makeDriver() {
   const folder = join(root, 'dist/driver', `making-${process.pid}`);
   mkdirSync(folder, { recursive: true });
   try {
-    const { version } = lock();
-    writeFileSync(join(folder, 'package.json'), JSON.stringify({ private: true, dependencies: { [DRIVER]: version } }));
-    await quietly('npm', ['install', '--no-audit', '--no-fund', '--no-package-lock'], { cwd: folder });
-    copyFileSync(join(folder, 'node_modules', DRIVER, BINARY), driverPlace());
+    writeFileSync(join(folder, 'package.json'), JSON.stringify({ private: true, dependencies: { [DRIVER]: lock().version } }));
+    await quietly('npm', ['install', '--no-audit', '--no-fund', '--no-package-lock'], { cwd: folder, env: { ...process.env, JOBS: 'max' } });
+    renameSync(join(folder, 'node_modules', DRIVER, BINARY), driverPlace());
   } finally {
     rmSync(folder, { recursive: true, force: true });
   }
 }
 
-function placeDriver() {
-  const binary = join(root, 'node_modules', DRIVER, BINARY);
-  mkdirSync(join(binary, '..'), { recursive: true });
-  copyFileSync(driverPlace(), binary);
+/** Packages and the driver, for whoever builds nothing. */
+export async function ensureInstalled(options) {
+  await ensurePackages(options);
+  await ensureDriver();
 }
 
 const chromium = () => {

@@ -1,7 +1,7 @@
 // npm test: everything; the last line is "N passed, N failed". Names of steps as arguments run only those.
 // The steps that only read run beside the others, their output kept until those are through.
 import { spawn } from 'node:child_process';
-import { ensureChromium, ensurePackages, ensureReaders } from './install.mjs';
+import { ensureChromium, ensureInstalled, ensureReaders } from './install.mjs';
 import { ensureBuilt } from './ready.mjs';
 import { root } from './steps.mjs';
 
@@ -49,7 +49,7 @@ function run([command, ...args], say) {
   });
 }
 
-await ensurePackages({ everything: true });
+await ensureInstalled({ everything: true });
 ensureChromium();
 ensureReaders();
 
