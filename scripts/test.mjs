@@ -1,50 +1,83 @@
 // npm test: everything; the last line is "N passed, N failed". Names of steps as arguments run only those.
-// The steps that only read run beside the others, their output kept until those are through.
+// Steps are cut into parts, which processes of their own work off, a few at a time, the long ones first.
 import { spawn } from 'node:child_process';
+import { readFileSync, readdirSync } from 'node:fs';
+import { availableParallelism } from 'node:os';
+import { join } from 'node:path';
 import { ensureChromium, ensureInstalled, ensureReaders } from './install.mjs';
 import { ensureBuilt } from './ready.mjs';
+import { seeded } from './seeded.mjs';
 import { root } from './steps.mjs';
+import { toldIn } from './told.mjs';
 
-const node = (...args) => [process.execPath, '--import', 'tsx', ...args];
+/** A part waits for others so much that one more than there are processors keeps them busy. */
+const SLOTS = availableParallelism() + 1;
+/** How many spec files of a workspace are run by one process; journeys each have theirs. */
+const FILES_A_PART = { core: 30, command: 30, server: 15, e2e: 1 };
+
+/** The spec files of a workspace in parts of about as many specs: the first with most of them. */
+function partsOf(workspace) {
+  const folder = join(root, workspace, 'src');
+  const count = (file) => readFileSync(join(folder, file), 'utf8').split(/\n\s+it\(/).length;
+  const files = readdirSync(folder, { recursive: true }).filter((name) => name.endsWith('.spec.ts'));
+  const sorted = files.map((file) => ({ file, specs: count(file) })).sort((a, b) => b.specs - a.specs);
+  const parts = Array.from({ length: Math.ceil(files.length / FILES_A_PART[workspace]) }, () => ({ files: [], specs: 0 }));
+  for (const { file, specs } of sorted) {
+    const [least] = [...parts].sort((a, b) => a.specs - b.specs);
+    least.files.push(file);
+    least.specs += specs;
+  }
+  return parts;
+}
+
+const specs = (name, workspace, more = {}) => ({
+  name,
+  parts: partsOf(workspace).map(({ files }) => [process.execPath, '--import', 'tsx', 'scripts/jasmine.mjs', workspace, ...files]),
+  counts: true,
+  ...more,
+});
 /** Steps that count their own tests end on "N passed, N failed"; the others are one test each. */
 const STEPS = [
-  { name: 'lint', command: ['npm', 'run', '--silent', 'lint'], beside: true },
-  { name: 'types', command: ['npm', 'run', '--silent', 'types'], beside: true },
-  { name: 'core', command: node('scripts/jasmine.mjs', 'core'), counts: true },
-  { name: 'command', command: node('scripts/jasmine.mjs', 'command'), counts: true },
-  { name: 'server', command: node('scripts/jasmine.mjs', 'server'), counts: true },
-  { name: 'web', command: [process.execPath, 'scripts/angular.mjs', 'web:test', '{"watch":false,"progress":false}'], counts: true },
-  { name: 'journeys', command: node('scripts/jasmine.mjs', 'e2e'), counts: true, page: true },
+  { name: 'lint', parts: [['npm', 'run', '--silent', 'lint']] },
+  { name: 'web', parts: [[process.execPath, 'scripts/angular.mjs', 'web:test', '{"watch":false,"progress":false}']], counts: true },
+  { name: 'types', parts: [['npm', 'run', '--silent', 'types']] },
+  specs('core', 'core'),
+  specs('server', 'server'),
+  specs('command', 'command'),
+  specs('journeys', 'e2e', { page: true }),
 ];
 
-/** What failed, told once more at the very end, where a log that is cut still shows it. */
-const broken = [];
-
 const COUNT = /^(\d+) passed, (\d+) failed$/;
+/** Of all steps: what failed, told once more at the very end, where a log that is cut still shows it, and how long each spec took. */
+const broken = [];
+const times = [];
 
-function run([command, ...args], say) {
+/** Runs a part of a step. @returns what it printed and counted */
+function run([command, ...args]) {
   return new Promise((done) => {
-    const child = spawn(command, args, { cwd: root, stdio: ['ignore', 'pipe', 'pipe'], env: process.env });
-    let last;
+    const child = spawn(command, args, { cwd: root, stdio: ['ignore', 'pipe', 'pipe'], env: { ...process.env, JENTRIX_TOLD: '1' } });
+    const said = [];
+    let counted;
     let rest = '';
+    const take = (line) => {
+      const told = toldIn(line);
+      const count = COUNT.exec(line.trim());
+      if (told) {
+        times.push(told);
+        if (told.failure !== undefined) broken.push(`FAILED ${told.spec}: ${told.failure}`.slice(0, 2000));
+      } else if (count) counted = { passed: Number(count[1]), failed: Number(count[2]) };
+      else said.push(line);
+    };
     const read = (chunk) => {
-      rest += chunk.toString();
-      const lines = rest.split('\n');
+      const lines = (rest + chunk.toString()).split('\n');
       rest = lines.pop() ?? '';
-      for (const line of lines) {
-        const match = COUNT.exec(line.trim());
-        if (match) last = { passed: Number(match[1]), failed: Number(match[2]) };
-        else {
-          if (line.startsWith('FAILED ')) broken.push(line);
-          say(line);
-        }
-      }
+      lines.forEach(take);
     };
     child.stdout.on('data', read);
     child.stderr.on('data', read);
     child.on('close', (code) => {
-      if (rest) say(rest);
-      done({ code, counted: last });
+      take(rest);
+      done({ code, counted, said: said.filter((line) => line.trim() !== '') });
     });
   });
 }
@@ -60,33 +93,44 @@ if (unknown.length > 0) {
   process.exit(2);
 }
 
-let passed = 0;
-let failed = 0;
-async function take(step, say) {
-  say(`\n== ${step.name}`);
-  const started = Date.now();
-  const { code, counted } = await run(step.command, say);
-  const result = step.counts && counted ? { ...counted } : { passed: code === 0 && !step.counts ? 1 : 0, failed: code === 0 && !step.counts ? 0 : 1 };
-  if (code !== 0 && result.failed === 0) result.failed = 1;
-  passed += result.passed;
-  failed += result.failed;
-  if (result.failed > 0 && !step.counts) broken.push(`FAILED ${step.name}`);
-  say(`== ${step.name}: ${result.passed} passed and ${result.failed} failed in ${Math.round((Date.now() - started) / 1000)} s`);
+const taken = STEPS.filter(({ name }) => wanted.length === 0 || wanted.includes(name)).map((step) => ({ ...step, passed: 0, failed: 0, seconds: 0 }));
+const start = Date.now();
+// Whoever needs it waits for it; the others have begun.
+const built = taken.some(({ page }) => page) ? makeSeeded() : Promise.resolve();
+
+async function makeSeeded() {
+  await ensureBuilt({ everything: true });
+  process.env.JENTRIX_SEEDED = await seeded();
 }
 
-const taken = STEPS.filter((step) => wanted.length === 0 || wanted.includes(step.name));
-const beside = taken
-  .filter((step) => step.beside)
-  .map(async (step) => {
-    const kept = [];
-    await take(step, (line) => kept.push(line));
-    return kept;
-  });
-for (const step of taken.filter((one) => !one.beside)) {
-  if (step.page) await ensureBuilt({ everything: true });
-  await take(step, (line) => console.log(line));
+async function take({ step, part }) {
+  if (step.page) await built;
+  const began = Date.now();
+  const { code, counted, said } = await run(part);
+  const seconds = (Date.now() - began) / 1000;
+  const { passed, failed } = step.counts && counted ? counted : { passed: code === 0 && !step.counts ? 1 : 0, failed: code === 0 && !step.counts ? 0 : 1 };
+  const missed = code !== 0 && failed === 0 ? 1 : failed;
+  if (missed > 0 && (!step.counts || failed === 0)) broken.push(`FAILED ${step.name}: ${part.slice(1).join(' ')}`.slice(0, 300));
+  step.passed += passed;
+  step.failed += missed;
+  step.seconds += seconds;
+  const of = step.parts.length > 1 ? ` ${part.slice(4).slice(0, 3).join(' ')}${part.length > 7 ? ' …' : ''}` : '';
+  console.log(`== ${step.name}${of}: ${passed} passed and ${missed} failed in ${Math.round(seconds)} s`);
+  if (missed > 0 || said.length < 30) console.log(said.join('\n'));
 }
-for (const kept of beside) for (const line of await kept) console.log(line);
+
+const queue = taken.flatMap((step) => step.parts.map((part) => ({ step, part })));
+await Promise.all(
+  Array.from({ length: SLOTS }, async () => {
+    for (let next = queue.shift(); next; next = queue.shift()) await take(next);
+  }),
+);
+
+console.log('\nThe ten slowest specs:');
+for (const { spec, seconds } of times.sort((a, b) => b.seconds - a.seconds).slice(0, 10)) console.log(`${seconds.toFixed(1)} s: ${spec}`);
+console.log(`\n${Math.round((Date.now() - start) / 1000)} s in all; what each step’s processes took together:`);
+for (const { name, seconds, passed, failed } of taken) console.log(`${name}: ${Math.round(seconds)} s, ${passed} passed, ${failed} failed`);
 if (broken.length > 0) console.log(`\n${broken.join('\n')}`);
+const [passed, failed] = [taken.reduce((sum, step) => sum + step.passed, 0), taken.reduce((sum, step) => sum + step.failed, 0)];
 console.log(`\n${passed} passed, ${failed} failed`);
 process.exit(failed === 0 && passed > 0 ? 0 : 1);

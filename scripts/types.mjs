@@ -1,8 +1,7 @@
-// Checks the types of every workspace that the page's own build does not check.
+// Checks the types of every workspace that the page's own build does not check, all in one go; what has not changed is not checked again.
 import { spawnSync } from 'node:child_process';
 import { root } from './steps.mjs';
 
-for (const workspace of ['core', 'command', 'server', 'e2e', 'bench']) {
-  const { status } = spawnSync('npx', ['tsc', '-p', workspace], { cwd: root, stdio: 'inherit' });
-  if (status !== 0) process.exit(status ?? 1);
-}
+const kept = ['--incremental', '--tsBuildInfoFile', 'node_modules/.cache/types.tsbuildinfo'];
+const { status } = spawnSync('npx', ['tsc', '-p', '.', ...kept], { cwd: root, stdio: 'inherit' });
+process.exit(status ?? 1);

@@ -1,4 +1,6 @@
 // Karma with Jasmine in headless Chromium; ends on "N passed, N failed".
+const told = import('../scripts/told.mjs');
+
 /** A reporter that tells failures in full and the count at the end. */
 function CountReporter() {
   let passed = 0;
@@ -6,10 +8,13 @@ function CountReporter() {
   this.adapters = [];
   this.onSpecComplete = (_browser, result) => {
     if (result.skipped) return;
+    const spec = [...result.suite, result.description].join(' ');
+    const failure = result.success ? undefined : (result.log[0] ?? 'no reason').split('\n')[0];
+    void told.then(({ tell }) => tell({ spec, seconds: result.time / 1000, failure }));
     if (result.success) passed++;
     else {
       failed++;
-      console.log(`FAILED ${[...result.suite, result.description].join(' ')}\n${result.log.join('\n')}`);
+      console.log(`FAILED ${spec}\n${result.log.join('\n')}`);
     }
   };
   this.onBrowserError = (_browser, error) => {

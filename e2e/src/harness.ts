@@ -1,6 +1,6 @@
 /** A real server on a fresh database and the real page in headless Chromium. */
 import { type ChildProcess, execFileSync, spawn } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
+import { cpSync, existsSync, mkdtempSync, readdirSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { createInterface } from 'node:readline';
 import { dirname, join, resolve } from 'node:path';
@@ -30,6 +30,7 @@ export function startServer(
     onError,
   }: { port?: number; demo?: boolean; hints?: boolean; env?: Record<string, string>; onError?: (line: string) => void } = {},
 ): Promise<RunningServer> {
+  if (demo) copySeeded(data);
   const child: ChildProcess = spawn(process.execPath, ['server/bin/server.mjs'], {
     cwd: root,
     env: { ...process.env, JENTRIX_DATA: data, JENTRIX_PORT: String(port), JENTRIX_DEMO: demo ? '1' : '0', ...env },
@@ -52,6 +53,12 @@ export function startServer(
     if (onError && child.stderr) createInterface({ input: child.stderr }).on('line', onError);
     child.once('exit', (code) => fail(new Error(`The server ended with ${code}:\n${output}`)));
   });
+}
+
+/** Puts the demo into a data folder that holds nothing, where the tests have one ready (`scripts/seeded.mjs`): the server would take longer. */
+function copySeeded(data: string): void {
+  const seeded = process.env['JENTRIX_SEEDED'];
+  if (seeded !== undefined && (!existsSync(data) || readdirSync(data).length === 0)) cpSync(seeded, data, { recursive: true });
 }
 
 /** Changes preferences on the server; the others stay as they are. */

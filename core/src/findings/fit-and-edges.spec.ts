@@ -55,6 +55,21 @@ describe('what is found in breaks and edges', () => {
     expect(tighten(after, [{ start: 0, end: 3, milliem: -4 }]).tightened).toEqual([{ start: 0, end: 3, milliem: -4 }]);
   });
 
+  it('tells what is cheapest first, whatever kind it is', () => {
+    const firsts = new Set<string>();
+    for (let over = 1; over < 120; over += 6) {
+      for (const words of ['Two nights to watch a valley of stars', 'Lanterns along the whole harbour until ten']) {
+        const one = tight(words, over);
+        for (const { mends } of strandedIn(one, setBlock(one, faces), faces, TRACKING_LIMITS)) {
+          const prices = mends.map(({ price }) => price);
+          expect(prices).toEqual([...prices].sort((a, b) => a - b));
+          if (mends[0]) firsts.add(mends[0].kind);
+        }
+      }
+    }
+    expect(firsts.size).toBeGreaterThan(1);
+  });
+
   it('never tightens past the limits, offers other ways then, and never moves what is not the block’s', () => {
     const one = tight('Two nights to watch a valley of stars', 60);
     const [stranded] = strandedIn(one, setBlock(one, faces), faces, { caution: -2, strong: -3, out: -4 });

@@ -2,7 +2,7 @@ import { readFileSync, readdirSync } from 'node:fs';
 import { checkJob } from '../findings';
 import { readJobFile } from '../formats';
 import { type Block, type Job, createJob, findBlock, restyle, withIntended } from '../job';
-import type { FaceSet } from '../setting';
+import { type FaceSet, setBlock } from '../setting';
 import { headline, shippedFaces } from '../testing';
 import { type CutOptions, STEPS, firstCut } from '.';
 
@@ -44,6 +44,30 @@ describe('first cut', () => {
         const second = firstCut(first.job, faces, options);
         expect(second.job).withContext(job.title).toBe(first.job);
         expect(second.steps.flatMap(({ items }) => items)).toEqual([]);
+      }
+    }
+  });
+
+  it('never makes a block end otherwise: no words cut off, no line more, however tight its frame', () => {
+    const texts = ['LATE SHOW', 'WAVE AVATAR', 'TO WATCH YAWLS', 'NIGHT MARKET', 'The lantern walk', 'A FAIR OF TYPE'];
+    for (const words of texts) {
+      for (const sizePt of [20, 100]) {
+        const wide = headline(words);
+        const plain = { ...wide, style: { ...wide.style, sizePt } };
+        const [line] = setBlock(plain, faces).lines;
+        for (const spare of [0.02, sizePt / 100, sizePt / 20]) {
+          for (const lead of [0.7, 1, 1.3]) {
+            const frame = { ...plain.frame, widthPt: (line?.widthPt ?? 0) + spare, heightPt: 2 * sizePt * lead + spare };
+            const block = { ...plain, words: `${words}\n${words}`, frame, grow: 'fixed' as const, leading: { kind: 'multiple' as const, factor: lead } };
+            const was = setBlock(block, faces);
+            const made = cut(block).block;
+            const is = setBlock(made, faces);
+            expect(is.lines.length).withContext(words).toBeLessThanOrEqual(was.lines.length);
+            expect(is.cut && !was.cut)
+              .withContext(words)
+              .toBeFalse();
+          }
+        }
       }
     }
   });

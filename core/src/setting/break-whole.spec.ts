@@ -2,8 +2,9 @@ import * as fc from 'fast-check';
 import { type Block, createBlock } from '../job';
 import { shippedFaces } from '../testing';
 import { type FaceSet, ragOf, setBlock, torn } from '.';
-import type { LineWidths } from './break';
+import { type LineWidths, opportunitiesOf } from './break';
 import { breakerFor } from './break-whole';
+import { EASY_CLOSE, EASY_OPEN } from './fit';
 import { tornAt } from './sense';
 
 const PROGRAMME =
@@ -54,6 +55,59 @@ describe('breaking whole paragraphs', () => {
       }),
       { numRuns: 500 },
     );
+  });
+
+  it('total fit has the least demerits that there are, hyphens, torn pairs and short last lines counted as they are stated', () => {
+    const SHY = '\u00ad';
+    /** Demerits of a line after Knuth and Plass (1981), with the penalties of docs/spacing.md. */
+    const demerits = (text: string, measure: number, from: number, to: number, above: boolean): number => {
+      const isLast = to === text.length;
+      const shown = text.slice(from, to).trimEnd();
+      const hyphen = !isLast && text.charAt(to - 1) === SHY;
+      const spaces = [...shown].filter((letter) => letter === ' ').length;
+      const off = measure - shown.length;
+      if (isLast && off >= 0) return shown.length < 0.15 * measure && from > 0 && spaces === 0 ? 101 ** 2 : 1;
+      // Words stand out of a frame only where they can't be parted.
+      if (off < -EASY_CLOSE * spaces && opportunitiesOf(text).some((at) => at > from && at < to)) return Number.POSITIVE_INFINITY;
+      if (off < -EASY_CLOSE * spaces || (spaces === 0 && off > 0)) return 1e7 * (1 + Math.abs(off) / measure);
+      const ratio = off === 0 ? 0 : Math.abs(off) / ((off < 0 ? EASY_CLOSE : EASY_OPEN) * spaces);
+      const penalty = (hyphen ? 50 : 0) + (!isLast && tornAt(text, to, 'en') !== undefined ? 30 : 0);
+      return (1 + 100 * ratio ** 3 + penalty) ** 2 + (hyphen && above ? 3000 : 0);
+    };
+    const sum = (text: string, measure: number, ends: readonly number[]): number =>
+      ends.reduce((all, to, i) => {
+        const from = ends[i - 1] ?? 0;
+        return all + demerits(text, measure, from, to, from > 0 && text.charAt(from - 1) === SHY);
+      }, 0);
+    /** All ways to end lines at places of a text, the last at its end. */
+    function* choices(places: readonly number[]): Generator<number[]> {
+      const [last, ...before] = [...places].reverse();
+      for (let mask = 0; mask < 2 ** before.length; mask++) yield [...before.filter((_, i) => mask & (1 << i)).reverse(), last ?? 0];
+    }
+    const letters = (most: number) => fc.integer({ min: 1, max: most }).map((length) => 'x'.repeat(length));
+    const divided = fc.tuple(fc.integer({ min: 2, max: 4 }), fc.integer({ min: 2, max: 4 })).map(([a, b]) => 'x'.repeat(a) + SHY + 'x'.repeat(b));
+    const leaning = fc.constantFrom('a', 'the', 'of');
+    const breaker = breakerFor({ ...by, language: 'en', ragged: false, breaking: { way: 'total', shape: 'even' } });
+    const hasLeast = (measure: number, words: readonly string[]): void => {
+      const text = words.join(' ').replaceAll('-', SHY);
+      const found = breaker(text, { start: 0, end: text.length }, widths, { first: measure, others: measure }).map(({ end }) => end);
+      const least = [...choices(opportunitiesOf(text))].reduce((best, ends) => Math.min(best, sum(text, measure, ends)), Number.POSITIVE_INFINITY);
+      expect(sum(text, measure, found)).toBeLessThanOrEqual(least * (1 + 1e-9));
+    };
+    for (const [measure, most, word] of [
+      [14, 8, fc.oneof({ weight: 3, arbitrary: letters(8) }, { weight: 4, arbitrary: leaning }, { weight: 2, arbitrary: divided })],
+      [9, 7, fc.oneof({ weight: 3, arbitrary: letters(3) }, { weight: 4, arbitrary: divided })],
+      [20, 9, letters(4)],
+    ] as const) {
+      fc.assert(
+        fc.property(fc.array(word, { minLength: 5, maxLength: most }), (words) => hasLeast(measure, words)),
+        { numRuns: 150 },
+      );
+    }
+    // Each of the penalties decides one of these.
+    hasLeast(14, ['xx-xx', 'xxx-xxx', 'xx', 'xxxx-xx', 'xxx-xxxx', 'xx', 'the']);
+    hasLeast(9, ['xx-xxx', 'a', 'xxxxxx', 'xxxxxx', 'xxx-xxx']);
+    hasLeast(14, ['xxx-xxx', 'xxxx-xxx', 'xxxx-xxx', 'xx-xxxx', 'the']);
   });
 
   it('widens or narrows where asked to, and does not leave a short word behind', () => {

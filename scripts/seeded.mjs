@@ -1,0 +1,30 @@
+// A data folder with the demo in it, which each journey copies: bringing a database up to date and filling it takes longer than most of what is tested.
+import { spawn } from 'node:child_process';
+import { existsSync, readdirSync, rmSync } from 'node:fs';
+import { basename, join } from 'node:path';
+import { ensurePrograms } from './programs.mjs';
+import { inWhole, root, stateOf, tidy } from './steps.mjs';
+
+/** @returns the folder, made where there is none for this state of server and demo */
+export async function seeded() {
+  const folder = join(root, 'dist/seeded', `${basename(await ensurePrograms())}-${stateOf(['demo', 'faces/faces.json'])}`);
+  if (existsSync(folder)) return folder;
+  await inWhole(folder, fill);
+  tidy(folder);
+  return folder;
+}
+
+async function fill(folder) {
+  const env = { ...process.env, JENTRIX_DATA: folder, JENTRIX_PORT: '0', JENTRIX_DEMO: '1' };
+  const server = spawn(process.execPath, ['server/bin/server.mjs'], { cwd: root, env, stdio: ['ignore', 'pipe', 'inherit'] });
+  await new Promise((done, failed) => {
+    server.stdout.on('data', (chunk) => {
+      if (chunk.toString().includes('ready at')) server.kill('SIGTERM');
+    });
+    server.on('error', failed);
+    server.on('exit', done);
+  });
+  // Nothing but the database: whose folder it was is nobody's matter.
+  for (const name of readdirSync(folder)) if (!name.startsWith('jentrix.sqlite')) rmSync(join(folder, name), { recursive: true });
+  if (!existsSync(join(folder, 'jentrix.sqlite'))) throw new Error('The demo could not be put into a database.');
+}
