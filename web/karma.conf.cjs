@@ -46,6 +46,10 @@ module.exports = (config) => {
         ],
       },
     },
+    // A machine may have a slow minute.
+    captureTimeout: 180_000,
+    browserNoActivityTimeout: 180_000,
+    browserDisconnectTimeout: 60_000,
     restartOnFileChange: false,
   });
 };
