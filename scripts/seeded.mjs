@@ -7,11 +7,17 @@ import { inWhole, root, stateOf, tidy } from './steps.mjs';
 
 /** @returns the folder, made where there is none for this state of server and demo */
 export async function seeded() {
-  const folder = join(root, 'dist/seeded', `${basename(await ensurePrograms())}-${stateOf(['demo', 'faces/faces.json'])}`);
+  const folder = join(root, 'dist/seeded', `${basename(await ensurePrograms())}-${stateOf(['demo', 'faces/faces.json', 'scripts/seeded.mjs'])}`);
   if (existsSync(folder)) return folder;
   await inWhole(folder, fill);
   tidy(folder);
   return folder;
+}
+
+/** Has what the shelf says of each job measured, which the database keeps. */
+async function measured(address) {
+  const { items } = await (await fetch(`${address}/api/jobs`)).json();
+  await Promise.all(items.map(({ id }) => fetch(`${address}/api/jobs/${id}/measure`)));
 }
 
 async function fill(folder) {
@@ -19,7 +25,8 @@ async function fill(folder) {
   const server = spawn(process.execPath, ['server/bin/server.mjs'], { cwd: root, env, stdio: ['ignore', 'pipe', 'inherit'] });
   await new Promise((done, failed) => {
     server.stdout.on('data', (chunk) => {
-      if (chunk.toString().includes('ready at')) server.kill('SIGTERM');
+      const [, address] = /ready at (\S+)/.exec(chunk.toString()) ?? [];
+      if (address) measured(address).then(() => server.kill('SIGTERM'), failed);
     });
     server.on('error', failed);
     server.on('exit', done);

@@ -30,7 +30,7 @@ module.exports = (config) => {
     plugins: [require('karma-jasmine'), require('karma-chrome-launcher'), { 'reporter:count': ['type', CountReporter] }],
     reporters: ['count'],
     // A failing expectation throws, so that a property that fails names its counterexample and seed.
-    client: { clearContext: false, jasmine: { stopSpecOnExpectationFailure: true } },
+    client: { clearContext: false, jasmine: { stopSpecOnExpectationFailure: true, timeoutInterval: 60_000 } },
     browsers: ['Bare'],
     customLaunchers: {
       Bare: {

@@ -1,7 +1,8 @@
 import { createSheet } from '../job';
 import { FaceSet, setBlock, setSheet } from '../setting';
 import { headline, shippedFaces } from '../testing';
-import { type DrawingNode, type SheetDrawing, drawLine, drawSheet, pageOf } from '.';
+import { type DrawingNode, type SheetDrawing, drawLine, drawSheet } from '.';
+import { pageOf } from './page';
 
 describe('a drawing', () => {
   const sheetWith = (background: object): SheetDrawing => {

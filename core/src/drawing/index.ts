@@ -16,7 +16,8 @@ export type {
 export { type LineLook, drawBlock, drawGround, drawLine, drawSheet } from './draw';
 export { baseColour, gradientLine } from './gradient-line';
 export { fadedMarks } from './faded-marks';
-export { type Page, type PageLayout, pageOf, sheetOfPage } from './page';
+// What lays pages out is taken from its own file: whoever only draws sheets shall not load it.
+export type { Page, PageLayout } from './page';
 export { aspectOf } from './aspect';
 export { groupMatrix } from './group-matrix';
 export { onlyBlock } from './only-block';

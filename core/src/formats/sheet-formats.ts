@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { type PageLayout, pageOf } from '../drawing';
+import { type PageLayout, pageOf } from '../drawing/page';
 import { WordedError } from '../errors';
 import { fromPoints, toPoints } from '../units';
 import { type FormatField, NO_FONTS, type PixelFormat, type SheetFormat, type SheetMaterial, pageFormat, pixelFormat, textFormat } from './format';

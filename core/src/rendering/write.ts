@@ -1,5 +1,5 @@
 /** Files of sheets in any format, as the command and the server write them. */
-import { sheetOfPage } from '../drawing';
+import { sheetOfPage } from '../drawing/page';
 import { type DocumentInfo, type SheetFormat, type SheetMaterial, checkPixels, pngFormat } from '../formats';
 import type { RenderOptions } from './render';
 

@@ -1,6 +1,6 @@
 /** Sheets as pages of one PDF (PDF 1.7, ISO 32000-1): vector, words that can be selected, the boxes printers go by. */
 import PDFDocument from 'pdfkit';
-import { type Page, pageOf } from '../../drawing';
+import { type Page, pageOf } from '../../drawing/page';
 import { type DocumentInfo, type PdfOptions, type SheetMaterial, pageLayout, sheetVisible } from '../../formats';
 import type { Box } from '../../setting';
 import { type Inner, innerOf } from './inner';

@@ -50,8 +50,8 @@ export async function offer(fixture: ComponentFixture<unknown>, field: HTMLInput
   await fixture.whenStable();
 }
 
-/** Waits for something to become true; gives up after two seconds. */
+/** Waits for something to become true; gives up after twenty seconds: machines have slow ones. */
 export async function until(happened: () => boolean): Promise<void> {
-  for (let i = 0; i < 100 && !happened(); i++) await new Promise((go) => setTimeout(go, 20));
+  for (let i = 0; i < 1000 && !happened(); i++) await new Promise((go) => setTimeout(go, 20));
   if (!happened()) throw new Error(`It never happened: ${String(happened)}`);
 }

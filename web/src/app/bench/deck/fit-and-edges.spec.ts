@@ -127,12 +127,16 @@ describe('decks of fits and edges', () => {
     await until(() => host().querySelectorAll('jx-breaks-pictures .way').length > 0);
     // What is pointed at is shown on the table, until it is left or the words change.
     const { shown } = TestBed.inject(Instead);
-    const way = host().querySelector('jx-breaks-pictures .way');
-    way?.dispatchEvent(new PointerEvent('pointerenter'));
+    const way = (): Element | null => host().querySelector('jx-breaks-pictures .way');
+    // A picture that was just drawn anew is another.
+    await until(() => {
+      way()?.dispatchEvent(new PointerEvent('pointerenter'));
+      return shown() !== undefined;
+    });
     expect(shown()?.blocks.map((one) => [one.block.id, one.block.breaking.shape])).toEqual([['a', 'even'], ['b', 'even']]); // prettier-ignore
-    way?.dispatchEvent(new PointerEvent('pointerleave'));
+    way()?.dispatchEvent(new PointerEvent('pointerleave'));
     expect(shown()).toBeUndefined();
-    way?.dispatchEvent(new FocusEvent('focus'));
+    way()?.dispatchEvent(new FocusEvent('focus'));
     expect(shown()).toBeDefined();
     key('=');
     await stable();
