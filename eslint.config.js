@@ -10,7 +10,9 @@ export default tseslint.config(
   eslint.configs.recommended,
   {
     files: ['**/*.{js,mjs,cjs}'],
-    languageOptions: { globals: { process: 'readonly', console: 'readonly', jasmine: 'readonly', URL: 'readonly', module: 'readonly', require: 'readonly' } },
+    languageOptions: {
+      globals: { process: 'readonly', console: 'readonly', fetch: 'readonly', jasmine: 'readonly', URL: 'readonly', module: 'readonly', require: 'readonly' },
+    },
   },
   {
     files: ['**/*.ts'],

@@ -17,7 +17,7 @@ runner.loadConfig({
   env: { failSpecWithNoExpectations: workspace !== 'server', stopSpecOnExpectationFailure: true },
 });
 // Nothing here says how fast anything is: a machine may have a slow minute.
-jasmine.DEFAULT_TIMEOUT_INTERVAL = workspace === 'e2e' ? 180_000 : 60_000;
+jasmine.DEFAULT_TIMEOUT_INTERVAL = workspace === 'e2e' ? 300_000 : 120_000;
 
 let passed = 0;
 let failed = 0;

@@ -10,8 +10,8 @@ import { seeded } from './seeded.mjs';
 import { root } from './steps.mjs';
 import { toldIn } from './told.mjs';
 
-/** A part waits for others so much that one more than there are processors keeps them busy. */
-const SLOTS = availableParallelism() + 1;
+/** As many parts at a time: the browsers and servers of two journeys keep two processors busy. */
+const SLOTS = availableParallelism();
 /** How many spec files of a workspace are run by one process; journeys each have theirs. */
 const FILES_A_PART = { core: 30, command: 30, server: 15, e2e: 1 };
 
