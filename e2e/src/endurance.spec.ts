@@ -57,7 +57,7 @@ describe('what is killed', () => {
     } finally {
       removeFolder(data);
     }
-  }, 180_000);
+  }, 400_000);
 
   it('loses no edit: a window killed in the moment after the last key, whose edits another page sends', async () => {
     const data = temporaryFolder();
@@ -99,7 +99,7 @@ describe('what is killed', () => {
       await server.kill();
       removeFolder(data);
     }
-  }, 120_000);
+  }, 400_000);
 });
 
 describe('two people with one job', () => {
@@ -135,7 +135,7 @@ describe('two people with one job', () => {
         .withContext(`round ${round}`)
         .toEqual([hand, tracking]);
     }
-  }, 180_000);
+  }, 400_000);
 });
 
 describe('while the server is away', () => {

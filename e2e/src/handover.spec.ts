@@ -139,7 +139,7 @@ describe('live text', () => {
     const found: string[] = [];
     for (const url of fonts('', /\.ttf$/)) found.push(...(await unlike(url, MORE.test(url.pathname) ? everyWay : everyWay.slice(0, 3))));
     expect(found).toEqual([]);
-  }, 180_000);
+  }, 400_000);
 
   it('shows it in variable faces at any position', async () => {
     const found: string[] = [];
@@ -153,14 +153,14 @@ describe('live text', () => {
       found.push(...(await unlike(url, cases)));
     }
     expect(found).toEqual([]);
-  }, 180_000);
+  }, 400_000);
 
   it('shows it in faces whose letters change with their neighbours', async () => {
     const found: string[] = [];
     for (const url of fonts('catalogue/', /^(caveat-400|dancing-script-400|great-vibes-400|courgette-400|arvo-400)\.woff$/))
       found.push(...(await unlike(url, everyWay.slice(0, 3))));
     expect(found).toEqual([]);
-  }, 180_000);
+  }, 400_000);
 });
 
 describe('a sheet on a picture', () => {
