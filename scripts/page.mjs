@@ -41,7 +41,8 @@ export async function ensurePage() {
 
 async function build(folder) {
   const options = { outputPath: folder, progress: false, statsJson: true };
-  await quietly(process.execPath, ['scripts/angular.mjs', 'web:build', JSON.stringify(options)]);
+  // The driver may still be compiled, which takes longest.
+  await quietly(process.execPath, ['scripts/angular.mjs', 'web:build', JSON.stringify(options)], { yields: true });
   writeEarly(folder);
   const page = join(folder, 'browser');
   await writeHelp(page);

@@ -2,6 +2,7 @@
 import { spawn } from 'node:child_process';
 import { createHash, randomUUID } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, readdirSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { constants, setPriority } from 'node:os';
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
@@ -12,10 +13,11 @@ export function fail(message) {
   process.exit(1);
 }
 
-/** Runs a command, with what it prints kept unless it fails. @returns once it has ended well. @throws with what it printed */
-export function quietly(command, args, { cwd = root, env = process.env } = {}) {
+/** Runs a command, with what it prints kept unless it fails. @param yields true where others that run beside it go first. @returns once it has ended well. @throws with what it printed */
+export function quietly(command, args, { cwd = root, env = process.env, yields = false } = {}) {
   return new Promise((done, failed) => {
     const child = spawn(command, args, { cwd, env, stdio: ['ignore', 'pipe', 'pipe'] });
+    if (yields && child.pid) setPriority(child.pid, constants.priority.PRIORITY_BELOW_NORMAL);
     let said = '';
     for (const stream of [child.stdout, child.stderr]) stream.on('data', (chunk) => (said += chunk));
     child.on('error', failed);
