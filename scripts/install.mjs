@@ -20,7 +20,7 @@ export async function ensurePackages({ everything = false } = {}) {
   if (same && (extent === 'everything' || !everything)) return;
   // It takes as long as the packages: both at a time. Whoever needs it waits for it.
   driverMade().catch(() => undefined);
-  // Who has the tests keeps them.
+  // Packages of the tests stay once they are installed.
   const all = everything || extent === 'everything';
   rmSync(STAMP, { force: true });
   // Packages are added to those of the same state; otherwise they begin anew. No package's own script is run: none but the driver's is needed.

@@ -31,7 +31,7 @@ async function fill(folder) {
     server.on('error', failed);
     server.on('exit', done);
   });
-  // Nothing but the database: whose folder it was is nobody's matter.
+  // Only the database is copied: lock, spool and backups belong to the server that made it.
   for (const name of readdirSync(folder)) if (!name.startsWith('jentrix.sqlite')) rmSync(join(folder, name), { recursive: true });
   if (!existsSync(join(folder, 'jentrix.sqlite'))) throw new Error('The demo could not be put into a database.');
 }

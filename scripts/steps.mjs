@@ -48,7 +48,7 @@ export function stateOf(paths, wanted = () => true) {
   return hash.digest('hex').slice(0, 20);
 }
 
-/** Takes a folder that others make at the same time: whoever looks finds all of it or nothing. @param make fills the folder that it is given */
+/** Makes a folder that other processes may be making too: whoever looks finds all of it or nothing. @param make fills the folder that it is given */
 export async function inWhole(folder, make) {
   const part = `${folder}.${randomUUID()}`;
   mkdirSync(part, { recursive: true });
@@ -63,8 +63,8 @@ export async function inWhole(folder, make) {
 }
 
 const USED = 'in-use-';
-/** What was built this long ago, in milliseconds, and is not in use may go: a process that is about to start may want it before. */
-const OLD = 60 * 60 * 1000;
+/** What was built this long ago, in milliseconds, may go: a command that still runs has no mark, and loads its parts as it goes. */
+const OLD = 24 * 60 * 60 * 1000;
 
 /** Keeps a build from being tidied away while this process lives. */
 export function use(folder) {

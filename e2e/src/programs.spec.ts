@@ -62,7 +62,7 @@ describe('programs as they are built', () => {
     expect(await said(help)).toBe('What there is. What fits.');
   });
 
-  it('end well where whoever reads their beginning leaves', async () => {
+  it('end without an error when their reader closes early', async () => {
     const child = spawn(process.execPath, ['command/bin/jentrix.mjs', '--help'], { cwd: root, stdio: ['ignore', 'pipe', 'pipe'] });
     let error = '';
     child.stderr.on('data', (chunk: Buffer) => (error += chunk.toString()));
