@@ -4,6 +4,7 @@
  */
 import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, readdirSync, statSync, writeFileSync } from 'node:fs';
+import { isBuiltin } from 'node:module';
 import { join, relative } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import { inWhole, root, tidy, use } from './steps.mjs';
@@ -54,17 +55,25 @@ const atHome = {
     })),
 };
 
-/** Packages of many small modules, each of which would take its time to be found and read. */
-const INSIDE = ['@cto.af', '@jentrix', 'bidi-js', 'culori', 'fast-diff', 'fflate', 'transformation-matrix', 'zod'];
+/** Packages of many small modules, each of which would take its time to be found and read: they are bundled, with what they need themselves. */
+const INSIDE = ['@cto.af', '@jentrix', 'bidi-js', 'compression', 'culori', 'express', 'fast-diff', 'fflate', 'transformation-matrix', 'typeorm', 'zod'];
+
+/** Of what those need: finds its binary from where it lies. */
+const NATIVE = ['better-sqlite3'];
 
 const packagesOutside = {
   name: 'packages-outside',
   setup: ({ onResolve }) =>
-    onResolve({ filter: /^[^./]/ }, ({ path, kind }) => {
-      const isInside = kind === 'entry-point' || INSIDE.includes(path.split('/')[0]);
+    onResolve({ filter: /^[^./]/ }, ({ path, kind, importer }) => {
+      if (kind === 'entry-point' || isBuiltin(path)) return undefined;
+      const isNeeded = importer.includes('/node_modules/') && !NATIVE.includes(path) && existsSync(join(root, 'node_modules', path.split('/').slice(0, path.startsWith('@') ? 2 : 1).join('/')));
+      const isInside = INSIDE.includes(path.split('/')[0]) || isNeeded;
       return isInside ? undefined : { path, external: true };
     }),
 };
+
+/** Packages of the older kind ask for what isn't bundled in their own way. */
+const REQUIRE = "import { createRequire as jentrixRequire } from 'node:module'; const require = jentrixRequire(import.meta.url);";
 
 const fileOf = (entry) => entry.replace(/\.ts$/, '.js');
 const moduleOf = (folder, entry) => import(pathToFileURL(join(folder, fileOf(entry))).href);
@@ -84,6 +93,7 @@ async function bundle(set, folder) {
     sourcemap: true,
     sourcesContent: false,
     plugins: [packagesOutside, atHome],
+    banner: { js: REQUIRE },
     minifyWhitespace: true,
     minifySyntax: true,
     logLevel: 'error',

@@ -14,10 +14,10 @@ export async function seeded() {
   return folder;
 }
 
-/** Has what the shelf says of each job measured, which the database keeps. */
-async function measured(address) {
+/** Has what the shelf shows of each job measured and drawn: both are kept. */
+async function shown(address) {
   const { items } = await (await fetch(`${address}/api/jobs`)).json();
-  await Promise.all(items.map(({ id }) => fetch(`${address}/api/jobs/${id}/measure`)));
+  await Promise.all(items.flatMap(({ id }) => ['measure', 'thumbnail.png'].map(async (what) => (await fetch(`${address}/api/jobs/${id}/${what}`)).arrayBuffer()))); // prettier-ignore
 }
 
 async function fill(folder) {
@@ -26,12 +26,12 @@ async function fill(folder) {
   await new Promise((done, failed) => {
     server.stdout.on('data', (chunk) => {
       const [, address] = /ready at (\S+)/.exec(chunk.toString()) ?? [];
-      if (address) measured(address).then(() => server.kill('SIGTERM'), failed);
+      if (address) shown(address).then(() => server.kill('SIGTERM'), failed);
     });
     server.on('error', failed);
     server.on('exit', done);
   });
-  // Only the database is copied: lock, spool and backups belong to the server that made it.
-  for (const name of readdirSync(folder)) if (!name.startsWith('jentrix.sqlite')) rmSync(join(folder, name), { recursive: true });
+  // Lock, spool and backups belong to the server that made them.
+  for (const name of readdirSync(folder)) if (!name.startsWith('jentrix.sqlite') && name !== 'thumbnails') rmSync(join(folder, name), { recursive: true });
   if (!existsSync(join(folder, 'jentrix.sqlite'))) throw new Error('The demo could not be put into a database.');
 }

@@ -10,7 +10,7 @@ import { DrillService } from './drill/drill.service';
 import { exportsRouter } from './exports/exports.router';
 import { intakeRouter } from './intake/intake.router';
 import { IntakeService } from './intake/intake.service';
-import { ExportsService } from './exports/exports.service';
+import { ExportsService, type ThumbnailKeeping } from './exports/exports.service';
 import type { FaceLibrary } from './faces/face-library';
 import type { DatabaseFile } from './database/database-file';
 import { facesRouter } from './faces/faces.router';
@@ -47,6 +47,7 @@ export interface AppOptions {
   library: FaceLibrary;
   pictures: PicturesService;
   workshop: Workshop;
+  thumbnails: ThumbnailKeeping;
   /** Folder of the built page. */
   webRoot: string;
   /** Host names the server answers to, without port. */
@@ -74,8 +75,9 @@ export function apiRoutes({
   library,
   pictures,
   workshop,
+  thumbnails,
 }: AppOptions): readonly (readonly [path: string, handler: RequestHandler])[] {
-  const exports = new ExportsService(workshop, jobs, library, pictures, preferences);
+  const exports = new ExportsService(workshop, jobs, library, pictures, preferences, thumbnails);
   const recipes = new RecipesService(dataSource, jobs);
   const packages = new PackagesService({ workshop, jobs, pulls, pictures, library, recipes }, exports);
   return [

@@ -7,7 +7,7 @@ import { randomUUID } from 'node:crypto';
 import { existsSync, rmSync } from 'node:fs';
 import { type RequestListener, createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
-import { dirname, join, resolve } from 'node:path';
+import { basename, dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import type { DataSource } from 'typeorm';
 import { createApp } from './app';
@@ -94,7 +94,12 @@ if (env['JENTRIX_DEMO'] === '1') {
 if (env['JENTRIX_WATCH'] === '1') watchHolds();
 parts.backups.start();
 
-handle = createApp({ ...parts, webRoot: env['JENTRIX_PAGE'] ?? join(root, 'dist/page/none'), hosts: allowedHosts(host, env['JENTRIX_ALLOWED_HOSTS']) });
+handle = createApp({
+  ...parts,
+  thumbnails: { folder: join(data, 'thumbnails'), drawnBy: basename(env['JENTRIX_PROGRAMS'] ?? '') },
+  webRoot: env['JENTRIX_PAGE'] ?? join(root, 'dist/page/none'),
+  hosts: allowedHosts(host, env['JENTRIX_ALLOWED_HOSTS']),
+});
 console.log(`Jentrix is ready at ${address}`);
 
 const stop = (): void => {

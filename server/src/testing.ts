@@ -7,12 +7,14 @@ import type { Readable } from 'node:stream';
 import type { Express } from 'express';
 import type { Response } from 'supertest';
 import { createApp } from './app';
+import type { ThumbnailKeeping } from './exports/exports.service';
 import { openDatabase } from './database/data-source';
 import { type Parts, assemble, close } from './parts';
 
 export const fromRoot = (path: string): string => fileURLToPath(new URL(`../../${path}`, import.meta.url));
 
 export interface TestApp extends Parts {
+  thumbnails: ThumbnailKeeping;
   app: Express;
   /** Ends everything the server holds. */
   end(): Promise<void>;
@@ -22,12 +24,13 @@ export async function testApp(file = ':memory:'): Promise<TestApp> {
   const spool = mkdtempSync(join(tmpdir(), 'jentrix-spool-'));
   const folders = { database: file, faces: fromRoot('faces'), spool, backups: join(spool, 'backups') };
   const parts = assemble(await openDatabase(file), folders);
-  const app = createApp({ ...parts, webRoot: fromRoot('server/src/testing-page'), hosts: new Set(['127.0.0.1']) });
+  const thumbnails = { folder: join(spool, 'thumbnails'), drawnBy: 'specs' };
+  const app = createApp({ ...parts, thumbnails, webRoot: fromRoot('server/src/testing-page'), hosts: new Set(['127.0.0.1']) });
   const end = async (): Promise<void> => {
     await close(parts);
     rmSync(spool, { recursive: true, force: true });
   };
-  return { ...parts, app, end };
+  return { ...parts, app, thumbnails, end };
 }
 
 /** Collects a binary answer: `request(app).get(…).buffer(true).parse(binary)`. */

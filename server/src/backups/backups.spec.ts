@@ -89,6 +89,22 @@ describe('a data folder', () => {
     expect((await fetch(`${server.url}/api/jobs/${id}/thumbnail.png`)).status).toBe(200);
   });
 
+  it('keeps thumbnails for the next server, which draws none of them again', async () => {
+    const first = await start();
+    const id = await first.create('Drawn');
+    const address = `/api/jobs/${id}/thumbnail.png`;
+    const drawn = await fetch(first.url + address);
+    const bytes = Buffer.from(await drawn.arrayBuffer());
+    const thumbnails = join(data, 'thumbnails');
+    const kept = (): [string, number][] => readdirSync(thumbnails).map((name) => [name, statSync(join(thumbnails, name)).mtimeMs]);
+    const before = kept();
+    expect(before.length).toBe(1);
+    await first.end('SIGKILL');
+    const again = await fetch((await start()).url + address);
+    expect([again.headers.get('etag'), Buffer.from(await again.arrayBuffer())]).toEqual([drawn.headers.get('etag'), bytes]);
+    expect(kept()).toEqual(before);
+  });
+
   it('is free again as soon as its server was killed, with all that was saved', async () => {
     const first = await start();
     await first.create('Kept');

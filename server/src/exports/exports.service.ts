@@ -50,6 +50,12 @@ const THUMBNAIL_SIDE = 480;
 /** A thumbnail is some 20 KB: this is room for all that a shelf shows. */
 const THUMBNAILS = { bytes: 128 * 1024 * 1024, files: 10_000 };
 
+/** Where thumbnails are kept, and what tells the programs that draw them from others. */
+export interface ThumbnailKeeping {
+  folder: string;
+  drawnBy: string;
+}
+
 /** Sheets as files, made in processes of their own. Whoever asks takes the file over and discards it. */
 export class ExportsService {
   private readonly thumbnails: FileCache;
@@ -60,8 +66,9 @@ export class ExportsService {
     private readonly library: FaceLibrary,
     private readonly pictures: PicturesService,
     private readonly preferences: PreferencesService,
+    private readonly keeping: ThumbnailKeeping,
   ) {
-    this.thumbnails = new FileCache(() => workshop.spool.fresh(), THUMBNAILS);
+    this.thumbnails = new FileCache(keeping.folder, () => workshop.spool.fresh(), THUMBNAILS);
   }
 
   /** The job itself as a file. @param pulls those it is to hold, where that was asked for. @throws ProblemError 413, 422 */
@@ -98,14 +105,14 @@ export class ExportsService {
   }
 
   /**
-   * The first sheet as a small PNG, kept until its job or a face of it changes.
+   * The first sheet as a small PNG, kept for all who ask for the same document, with the same of its faces and pictures at hand.
    * @param uses what the job names; as it is stored where they are not said.
    */
-  async thumbnail({ id, revision, document }: StoredJob, uses?: readonly Use[]): Promise<Thumbnail> {
+  async thumbnail({ id, document }: Pick<StoredJob, 'id' | 'document'>, uses?: readonly Use[]): Promise<Thumbnail> {
     const materials = await this.materials(document, uses ?? (await this.jobs.usesOf(id)));
     const { faces, pictures } = materials;
-    const key = JSON.stringify([id, revision, faces, pictures]);
-    const tag = createHash('sha256').update(key).digest('base64url').slice(0, 22);
+    const of = JSON.stringify([this.keeping.drawnBy, Object.keys(faces), Object.keys(pictures)]);
+    const tag = createHash('sha256').update(of).update(document).digest('base64url').slice(0, 22);
     return { tag, file: () => this.thumbnails.get(tag, (out) => this.workshop.run('drawThumbnail', { ...materials, out, side: THUMBNAIL_SIDE })) };
   }
 

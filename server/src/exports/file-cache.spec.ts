@@ -1,4 +1,4 @@
-import { existsSync, mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdtempSync, readFileSync, readdirSync, rmSync, utimesSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { FileCache } from './file-cache';
@@ -14,7 +14,8 @@ describe('file cache', () => {
   });
   afterEach(() => rmSync(folder, { recursive: true }));
 
-  const cacheOf = (bytes: number, files: number) => new FileCache(() => join(folder, `f${++count}`), { bytes, files });
+  const cacheOf = (bytes: number, files: number, kept = 'kept') =>
+    new FileCache(join(folder, kept), () => join(folder, `f${++count}`), { bytes, files });
   const put =
     (name: string, size = 10) =>
     (path: string): Promise<void> => {
@@ -40,17 +41,35 @@ describe('file cache', () => {
     await cache.get('a', put('a'));
     await cache.get('d', put('d'));
     expect(existsSync(first)).toBeTrue();
-    expect(readdirSync(folder).length).toBe(3);
+    expect(readdirSync(join(folder, 'kept')).sort()).toEqual(['a', 'c', 'd']);
     await cache.get('b', put('b'));
     expect(made).toEqual(['a', 'b', 'c', 'd', 'b']);
-    const few = cacheOf(1000, 2);
+    const few = cacheOf(1000, 2, 'few');
     for (const name of ['x', 'y', 'z']) await few.get(name, put(name));
-    expect(readdirSync(folder).length).toBe(3 + 2);
+    expect(readdirSync(join(folder, 'few'))).toEqual(['y', 'z']);
+  });
+
+  it('finds what an earlier one has made, within its own bounds', async () => {
+    const first = cacheOf(1000, 10);
+    for (const name of ['a', 'b', 'c']) utimesSync(await first.get(name, put(name)), made.length, made.length);
+    const second = cacheOf(35, 10);
+    expect(readFileSync(await second.get('b', put('b')), 'utf8')).toBe('bbbbbbbbbb');
+    await second.get('d', put('d'));
+    expect(made).toEqual(['a', 'b', 'c', 'd']);
+    expect(readdirSync(join(folder, 'kept')).sort()).toEqual(['b', 'c', 'd']);
+  });
+
+  it('makes anew what somebody took away, the folder too', async () => {
+    const cache = cacheOf(1000, 10);
+    await cache.get('a', put('a'));
+    rmSync(join(folder, 'kept'), { recursive: true });
+    expect(readFileSync(await cache.get('a', put('a')), 'utf8')).toBe('aaaaaaaaaa');
   });
 
   it('keeps no failure', async () => {
     const cache = cacheOf(1000, 10);
-    await expectAsync(cache.get('a', () => Promise.reject(new Error('no')))).toBeRejectedWithError('no');
+    await expectAsync(cache.get('a', (path) => put('a')(path).then(() => Promise.reject(new Error('no'))))).toBeRejectedWithError('no');
+    expect(readdirSync(folder)).toEqual([]);
     expect(existsSync(await cache.get('a', put('a')))).toBeTrue();
   });
 });

@@ -1,6 +1,7 @@
-/** Files that were made once and are kept while there is room: those asked for last stay. */
-import { existsSync } from 'node:fs';
-import { rm, stat } from 'node:fs/promises';
+/** Files that were made once and are kept in a folder while there is room, also for the next server: those asked for last stay. */
+import { existsSync, mkdirSync, readdirSync, statSync } from 'node:fs';
+import { rename, rm, stat } from 'node:fs/promises';
+import { join } from 'node:path';
 
 interface Kept {
   path: Promise<string>;
@@ -13,15 +14,25 @@ export class FileCache {
   private bytes = 0;
 
   /**
-   * @param fresh gives paths nobody has.
+   * @param folder where files lie by their keys; what is there already is kept too.
+   * @param fresh gives paths nobody has, on the same disk.
    * @param limits how many bytes, and how many files, are kept at most.
    */
   constructor(
+    private readonly folder: string,
     private readonly fresh: () => string,
     private readonly limits: { bytes: number; files: number },
-  ) {}
+  ) {
+    for (const { key, bytes } of filesIn(folder)) {
+      this.kept.set(key, { path: Promise.resolve(join(folder, key)), bytes });
+      this.bytes += bytes;
+    }
+  }
 
-  /** The path of what a key stands for; made when it is not there, once for all who ask meanwhile. A failure isn't kept. */
+  /**
+   * The path of what a key stands for; made when it is not there, once for all who ask meanwhile. A failure isn't kept.
+   * @param key a name that a file can have
+   */
   async get(key: string, make: (path: string) => Promise<unknown>): Promise<string> {
     const known = this.kept.get(key);
     if (known) {
@@ -42,10 +53,13 @@ export class FileCache {
   }
 
   private async make(key: string, make: (path: string) => Promise<unknown>): Promise<string> {
-    const path = this.fresh();
+    const unfinished = this.fresh();
     try {
-      await make(path);
-      const { size } = await stat(path);
+      await make(unfinished);
+      const { size } = await stat(unfinished);
+      const path = join(this.folder, key);
+      mkdirSync(this.folder, { recursive: true });
+      await rename(unfinished, path);
       const entry = this.kept.get(key);
       if (entry) {
         entry.bytes = size;
@@ -55,7 +69,7 @@ export class FileCache {
       return path;
     } catch (error) {
       this.kept.delete(key);
-      await rm(path, { force: true });
+      await rm(unfinished, { force: true });
       throw error;
     }
   }
@@ -71,4 +85,14 @@ export class FileCache {
       await rm(await path, { force: true });
     }
   }
+}
+
+/** What lies in a folder, the oldest first; nothing where there is none. */
+function filesIn(folder: string): { key: string; bytes: number }[] {
+  if (!existsSync(folder)) return [];
+  return readdirSync(folder)
+    .map((key) => ({ key, found: statSync(join(folder, key)) }))
+    .filter(({ found }) => found.isFile())
+    .sort((a, b) => a.found.mtimeMs - b.found.mtimeMs)
+    .map(({ key, found }) => ({ key, bytes: found.size }));
 }
