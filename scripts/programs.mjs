@@ -66,7 +66,19 @@ const packagesOutside = {
   setup: ({ onResolve }) =>
     onResolve({ filter: /^[^./]/ }, ({ path, kind, importer }) => {
       if (kind === 'entry-point' || isBuiltin(path)) return undefined;
-      const isNeeded = importer.includes('/node_modules/') && !NATIVE.includes(path) && existsSync(join(root, 'node_modules', path.split('/').slice(0, path.startsWith('@') ? 2 : 1).join('/')));
+      const isNeeded =
+        importer.includes('/node_modules/') &&
+        !NATIVE.includes(path) &&
+        existsSync(
+          join(
+            root,
+            'node_modules',
+            path
+              .split('/')
+              .slice(0, path.startsWith('@') ? 2 : 1)
+              .join('/'),
+          ),
+        );
       const isInside = INSIDE.includes(path.split('/')[0]) || isNeeded;
       return isInside ? undefined : { path, external: true };
     }),

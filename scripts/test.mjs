@@ -1,4 +1,5 @@
-// npm test: everything; the last line is "N passed, N failed". Names of steps as arguments run only those.
+// npm test: everything; the last line is "N passed, N failed". Names of steps as arguments run only those. With --long (npm run test:long) it runs
+// the specs that have a size (`sized` in core/src/testing.ts), and those in full.
 // Steps are cut into parts, which processes of their own work off, a few at a time, the long ones first.
 import { spawn } from 'node:child_process';
 import { readFileSync, readdirSync } from 'node:fs';
@@ -10,6 +11,11 @@ import { seeded } from './seeded.mjs';
 import { root } from './steps.mjs';
 import { toldIn } from './told.mjs';
 
+const asked = process.argv.slice(2);
+const wanted = asked.filter((name) => name !== '--long');
+const isLong = wanted.length < asked.length;
+if (isLong) process.env.JENTRIX_LONG = '1';
+
 /** As many parts at a time: the browsers and servers of two journeys keep two processors busy. */
 const SLOTS = availableParallelism();
 /** How many spec files of a workspace are run by one process; journeys each have theirs. */
@@ -18,9 +24,9 @@ const FILES_A_PART = { core: 30, command: 30, server: 15, e2e: 1 };
 /** The spec files of a workspace in parts of about as many specs: the first with most of them. */
 function partsOf(workspace) {
   const folder = join(root, workspace, 'src');
-  const count = (file) => readFileSync(join(folder, file), 'utf8').split(/\n\s+it\(/).length;
-  const files = readdirSync(folder, { recursive: true }).filter((name) => name.endsWith('.spec.ts'));
-  const sorted = files.map((file) => ({ file, specs: count(file) })).sort((a, b) => b.specs - a.specs);
+  const read = (file) => readFileSync(join(folder, file), 'utf8');
+  const files = readdirSync(folder, { recursive: true }).filter((name) => name.endsWith('.spec.ts') && (!isLong || read(name).includes('sized(')));
+  const sorted = files.map((file) => ({ file, specs: read(file).split(/\n\s+it\(/).length })).sort((a, b) => b.specs - a.specs);
   const parts = Array.from({ length: Math.ceil(files.length / FILES_A_PART[workspace]) }, () => ({ files: [], specs: 0 }));
   for (const { file, specs } of sorted) {
     const [least] = [...parts].sort((a, b) => a.specs - b.specs);
@@ -86,14 +92,13 @@ await ensureInstalled({ everything: true });
 ensureChromium();
 ensureReaders();
 
-const wanted = process.argv.slice(2);
 const unknown = wanted.filter((name) => !STEPS.some((step) => step.name === name));
 if (unknown.length > 0) {
   console.error(`There is no step “${unknown.join(', ')}”; there are ${STEPS.map(({ name }) => name).join(', ')}.`);
   process.exit(2);
 }
 
-const taken = STEPS.filter(({ name }) => wanted.length === 0 || wanted.includes(name)).map((step) => ({ ...step, passed: 0, failed: 0, seconds: 0 }));
+const taken = STEPS.filter(({ name, parts }) => (wanted.length === 0 || wanted.includes(name)) && (!isLong || (name !== 'web' && parts.some((part) => part.includes('scripts/jasmine.mjs'))))).map((step) => ({ ...step, passed: 0, failed: 0, seconds: 0 }));
 const start = Date.now();
 // Whoever needs it waits for it; the others have begun.
 const built = taken.some(({ page }) => page) ? makeSeeded() : Promise.resolve();

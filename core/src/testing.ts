@@ -4,6 +4,9 @@ import { Face } from './face';
 import { type Block, createBlock } from './job';
 import { FaceSet } from './setting';
 
+/** How much a spec does: `usual` in every `npm test`, `full` in `npm run test:long`. */
+export const sized = (usual: number, full: number): number => (process.env['JENTRIX_LONG'] ? full : usual);
+
 const folder = new URL('../../faces/', import.meta.url);
 
 /** The faces that Jentrix comes with. */

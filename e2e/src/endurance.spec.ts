@@ -3,6 +3,7 @@ import { mkdirSync, readFileSync, readdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { jobPageSchema, jobRecordSchema } from '@jentrix/core/api';
 import { findBlock, restyle, retitle } from '@jentrix/core/job';
+import { sized } from '@jentrix/core/testing';
 import puppeteer, { type Browser } from 'puppeteer-core';
 import { click, chromiumOptions, clickGap, handOver, jobIdOf, openJob, openPage, removeFolder, startServer, temporaryFolder, waitForState } from './harness';
 import { journey } from './suite';
@@ -10,8 +11,11 @@ import { journey } from './suite';
 const HEADLINE = 'perseids-headline';
 const VA = 23;
 
+/** How many servers are killed one after the other. */
+const KILLED = sized(5, 20);
+
 describe('what is killed', () => {
-  it('loses no acknowledged write: twenty servers killed while they save, and others refused their folder', async () => {
+  it(`loses no acknowledged write: ${KILLED} servers killed while they save, and others refused their folder`, async () => {
     const data = temporaryFolder();
     try {
       let server = await startServer(data);
@@ -19,7 +23,7 @@ describe('what is killed', () => {
       const id = items[0]?.id ?? '';
       let acknowledged = 0;
       let revision = 1;
-      for (let round = 0; round < 20; round++) {
+      for (let round = 0; round < KILLED; round++) {
         const url = `${server.url}/api/jobs/${id}`;
         const found = jobRecordSchema.parse(await (await fetch(url)).json());
         // What was acknowledged is there; at most one write more, whose answer was cut off.
@@ -52,7 +56,7 @@ describe('what is killed', () => {
         await writing;
         server = await startServer(data, { demo: false });
       }
-      expect(acknowledged).toBeGreaterThan(20);
+      expect(acknowledged).toBeGreaterThan(KILLED);
       await server.kill();
     } finally {
       removeFolder(data);
@@ -122,7 +126,7 @@ describe('two people with one job', () => {
       await page.close();
       tracking += 7;
       // The shelf that is open meanwhile sends what the closed window has not sent: then what was read is read anew.
-      for (let answer = 412; answer !== 200; ) {
+      for (let answer = 412; answer !== 200;) {
         const { revision, job } = await read();
         const headers = { 'content-type': 'application/json', 'if-match': `"${revision}"` };
         const body = JSON.stringify({ job: restyle(job, 'perseids-date', { trackingMilliem: tracking }) });

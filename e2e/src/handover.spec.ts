@@ -6,7 +6,7 @@ import { htmlFormat, readJobFile, writeSvg } from '@jentrix/core/formats';
 import { type Arc, type Job, type Path, type Style, createBlock, createSheet, newPath, resolveSheet, withRise } from '@jentrix/core/job';
 import { writeSheets } from '@jentrix/core/rendering';
 import { FaceSet, setSheet } from '@jentrix/core/setting';
-import { shippedFaces } from '@jentrix/core/testing';
+import { shippedFaces, sized } from '@jentrix/core/testing';
 import { readSvg, refineSvg, takeSvg, textsOf } from '@jentrix/core/svg-text';
 import type { Page } from 'puppeteer-core';
 import { openPage } from './harness';
@@ -135,9 +135,10 @@ describe('live text', () => {
   /** Faces with features of all kinds, and without any: in the others a few words do. */
   const MORE = /(eb-garamond-regular|league-gothic-regular|source-sans-3-regular)\.ttf$/;
 
-  it('shows what the outlines show in every shipped face', async () => {
+  it('shows what the outlines show in the shipped faces', async () => {
     const found: string[] = [];
-    for (const url of fonts('', /\.ttf$/)) found.push(...(await unlike(url, MORE.test(url.pathname) ? everyWay : everyWay.slice(0, 3))));
+    const taken = fonts('', /\.ttf$/).filter(({ pathname }, i) => MORE.test(pathname) || i % sized(5, 1) === 0);
+    for (const url of taken) found.push(...(await unlike(url, MORE.test(url.pathname) ? everyWay : everyWay.slice(0, 3))));
     expect(found).toEqual([]);
   }, 400_000);
 

@@ -10,14 +10,16 @@ const LONG = 240_000;
 describe('a walk through everything', () => {
   const current = journey();
 
-  const WINDOWS: (Viewport & { name: string })[] = [
-    { name: '1280x800', width: 1280, height: 800 },
-    { name: '1024x700', width: 1024, height: 700 },
-    { name: '1920x1080', width: 1920, height: 1080 },
-    // 1280x800 at 200 %.
-    { name: '640x400', width: 640, height: 400 },
-    { name: 'a tablet', width: 1024, height: 768, hasTouch: true },
-  ];
+  const WINDOWS = {
+    'a screen': [
+      { name: '1280x800', width: 1280, height: 800 },
+      { name: '1024x700', width: 1024, height: 700 },
+      { name: '1920x1080', width: 1920, height: 1080 },
+      // 1280x800 at 200 %.
+      { name: '640x400', width: 640, height: 400 },
+    ],
+    'a tablet': [{ name: '1024x768', width: 1024, height: 768, hasTouch: true }],
+  } as const satisfies Record<string, readonly (Viewport & { name: string })[]>;
 
   /** What stays wrong once the page has come to rest. */
   async function faultsOf(page: Page): Promise<string[]> {
@@ -40,27 +42,40 @@ describe('a walk through everything', () => {
     if (key === 'k') await page.keyboard.press('ArrowRight');
   }
 
-  for (const [i, { name, ...view }] of WINDOWS.entries())
+  for (const [device, windows] of Object.entries(WINDOWS))
     it(
-      `finds every control in reach and every word whole in each pass of each job: ${name}`,
+      `finds every control in reach and every word whole in each pass of each job, however large the window: ${device}`,
       async () => {
         const { page } = current;
         await page.emulateMediaFeatures([{ name: 'prefers-reduced-motion', value: 'reduce' }]);
-        await prefer(current.server.url, { theme: i % 2 === 0 ? 'light' : 'dark' });
-        await page.setViewport(view);
+        await prefer(current.server.url, { theme: device === 'a tablet' ? 'dark' : 'light' });
         const found: string[] = [];
-        const look = async (where: string): Promise<void> => void found.push(...(await faultsOf(page)).map((fault) => `${where}: ${fault}`));
+        let opened = 0;
+        /** Opens a page in one window after the other, in turn. */
+        const open = async (path: string, ready: string): Promise<void> => {
+          const { name: _name, ...view } = windows[opened++ % windows.length]!;
+          await page.setViewport(view);
+          await page.goto(`${current.server.url}/${path}`, { waitUntil: 'load' });
+          await page.waitForSelector(ready);
+        };
+        /** Looks at what is shown, first in the window it was opened in, then in the others. */
+        const look = async (where: string): Promise<void> => {
+          for (let i = 0; i < windows.length; i++) {
+            const { name, ...view } = windows[(opened - 1 + i) % windows.length]!;
+            await page.setViewport(view);
+            found.push(...(await faultsOf(page)).map((fault) => `${where}, ${name}: ${fault}`));
+          }
+        };
         for (const [path, ready] of [
           ['', '.card-job img'],
           ['type-case', '.faces li'],
           ['recipes', 'main section, .empty'],
           ['drill', '.mover'],
         ] as const) {
-          await page.goto(`${current.server.url}/${path}`, { waitUntil: 'load' });
-          await page.waitForSelector(ready);
+          await open(path, ready);
           await look(path || 'shelf');
         }
-        await page.goto(current.server.url, { waitUntil: 'load' });
+        await open('', '.card-job img');
         await press(page, 'New job');
         await page.waitForSelector('jx-new-job-dialog .modal-footer');
         await look('new job');
@@ -70,8 +85,7 @@ describe('a walk through everything', () => {
         const { items } = jobPageSchema.parse(await (await fetch(`${current.server.url}/api/jobs`)).json());
         expect(items.length).toBe(6);
         for (const { id, title } of items) {
-          await page.goto(`${current.server.url}/jobs/${id}`, { waitUntil: 'load' });
-          await page.waitForSelector('jx-table [data-block] path');
+          await open(`jobs/${id}`, 'jx-table [data-block] path');
           for (const key of await keysOfPasses(page)) {
             await showPass(page, key);
             await look(`${title}, pass ${key}`);
@@ -96,18 +110,23 @@ describe('a walk through everything', () => {
         await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
         await showPass(page, key);
         await faultsOf(page);
-        let tabs = 0;
-        for (; tabs < 200; tabs++) {
-          await page.keyboard.press('Tab');
-          const fault = await page.evaluate(focusFault);
-          if (fault === undefined) break;
-          if (fault) found.push(`pass ${key}: ${fault}`);
-        }
-        expect(tabs).withContext(`from the first to the last control, pass ${key}`).toBeLessThan(200);
-        const missed = await page.$$eval(
-          '.deck :is(button, input:not([type=file], [type=radio]), select, a[href]):not(:disabled, [tabindex="-1"], [data-met])',
-          (all) => all.filter((one) => one.checkVisibility()).map((one) => `${one.tagName} ${one.getAttribute('aria-label') ?? one.textContent.trim()}`),
-        );
+        /** Goes from the first control to the last. @returns what was never met yet */
+        const tabThrough = async (): Promise<string[]> => {
+          let tabs = 0;
+          for (; tabs < 200; tabs++) {
+            await page.keyboard.press('Tab');
+            const fault = await page.evaluate(focusFault);
+            if (fault === undefined) break;
+            if (fault) found.push(`pass ${key}: ${fault}`);
+          }
+          expect(tabs).withContext(`from the first to the last control, pass ${key}`).toBeLessThan(200);
+          return page.$$eval('.deck :is(button, input:not([type=file], [type=radio]), select, a[href]):not(:disabled, [tabindex="-1"], [data-met])', (all) =>
+            all.filter((one) => one.checkVisibility()).map((one) => `${one.tagName} ${one.getAttribute('aria-label') ?? one.textContent.trim()}`),
+          );
+        };
+        let missed = await tabThrough();
+        // What was still being computed came behind the focus.
+        if (missed.length > 0) missed = await tabThrough();
         found.push(...missed.map((one) => `pass ${key}: never met: ${one}`));
       }
       expect(found).toEqual([]);

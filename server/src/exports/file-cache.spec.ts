@@ -14,8 +14,7 @@ describe('file cache', () => {
   });
   afterEach(() => rmSync(folder, { recursive: true }));
 
-  const cacheOf = (bytes: number, files: number, kept = 'kept') =>
-    new FileCache(join(folder, kept), () => join(folder, `f${++count}`), { bytes, files });
+  const cacheOf = (bytes: number, files: number, kept = 'kept') => new FileCache(join(folder, kept), () => join(folder, `f${++count}`), { bytes, files });
   const put =
     (name: string, size = 10) =>
     (path: string): Promise<void> => {
