@@ -98,7 +98,10 @@ if (unknown.length > 0) {
   process.exit(2);
 }
 
-const taken = STEPS.filter(({ name, parts }) => (wanted.length === 0 || wanted.includes(name)) && (!isLong || (name !== 'web' && parts.some((part) => part.includes('scripts/jasmine.mjs'))))).map((step) => ({ ...step, passed: 0, failed: 0, seconds: 0 }));
+const taken = STEPS.filter(
+  ({ name, parts }) =>
+    (wanted.length === 0 || wanted.includes(name)) && (!isLong || (name !== 'web' && parts.some((part) => part.includes('scripts/jasmine.mjs')))),
+).map((step) => ({ ...step, passed: 0, failed: 0, seconds: 0 }));
 const start = Date.now();
 // Whoever needs it waits for it; the others have begun.
 const built = taken.some(({ page }) => page) ? makeSeeded() : Promise.resolve();

@@ -1,7 +1,8 @@
 import { readdirSync } from 'node:fs';
+import type { FaceInstance } from '../face';
 import { createBlock, USUAL_EDGES, type Block, type Edges } from '../job';
 import { type FaceSet, inkOf, lettersOf, seenLines, setBlock } from '../setting';
-import { leanOf } from '../spacing';
+import { BAND, BANDS, DEEPEST, LOWEST, leanOf } from '../spacing';
 import { shippedFaces } from '../testing';
 import { edgeShape, hangingBefore, hangingBehind, uprightProfile, whiteAlong } from '.';
 
@@ -76,6 +77,59 @@ describe('edges', () => {
     expect(edgeShape(sans, sans.nominalGlyph(0x20) ?? 0, 'left')).toBeUndefined();
   });
 
+  it('are what the definition says, slice by slice, upright faces and leaning ones, letters with tails among them', () => {
+    /** As `docs/spacing.md` puts it, without any shortcut. */
+    const defined = (instance: FaceInstance, id: number, side: 'left' | 'right'): { tail: number | undefined; past: number } => {
+      const leans = leanOf(instance).slope !== 0;
+      const met = (glyph: number): { tail: number | undefined; depths: number[] } => {
+        const profile = uprightProfile(instance, glyph)!;
+        const { fine } = profile[side];
+        const slice = (BAND * BANDS) / fine.length;
+        const tail = leans && profile.top > 0.2 && profile.bottom < -0.05;
+        const from = tail ? 0 : profile.bottom;
+        const first = Math.max(0, Math.floor((from - LOWEST) / slice));
+        const last = Math.min(fine.length - 1, Math.ceil((profile.top - LOWEST) / slice) - 1);
+        const edges = [...fine.slice(first, Math.max(first, last) + 1)];
+        const outermost = side === 'left' ? profile.inkLeft : profile.advance - profile.inkRight;
+        const bearing = tail ? Math.min(...edges) : outermost;
+        const deep = edges.map((edge) => Math.max(0, Math.min(DEEPEST, edge - bearing)));
+        return { tail: tail ? bearing : undefined, depths: deep.map((_, i) => Math.min(DEEPEST, ...deep.map((depth, j) => depth + Math.abs(i - j) * slice))) };
+      };
+      const nearness = (depths: readonly number[], past: number): number =>
+        depths.reduce((sum, depth) => sum + 1 / Math.max(0.005, 0.1 + depth - past) ** 2, 0) / depths.length;
+      const glyph = (letter: string): number => instance.nominalGlyph(letter.codePointAt(0) ?? 0)!;
+      const stem = nearness(met(glyph('H')).depths, 0);
+      const [round, capHeight] = [uprightProfile(instance, glyph('O'))!, instance.metrics.capHeight / instance.unitsPerEm];
+      const most = Math.min(0.06 + Math.max(0, Math.min(0.03, round.top - capHeight, -round.bottom)), 0.095);
+      const least = -Math.max(0, Math.min(0.06, 1 / Math.sqrt(stem) - 0.1));
+      const { tail, depths } = met(id);
+      // The farthest place at which the side isn't nearer to the edge than a stem.
+      let past = least;
+      for (let step = 0.01; step > 1e-9; step /= 10) while (past + step <= most && nearness(depths, past + step) <= stem) past += step;
+      if (nearness(depths, most) <= stem) past = most;
+      return { tail, past };
+    };
+    let tails = 0;
+    for (const faceId of ['source-sans-3-regular', 'playfair-display-bold', 'eb-garamond-italic']) {
+      const instance = faces.instance({ faceId, axes: {} });
+      const em = instance.unitsPerEm;
+      for (const letter of 'HIOTALVSfgjpQyx.“-') {
+        const id = instance.nominalGlyph(letter.codePointAt(0) ?? 0)!;
+        for (const side of ['left', 'right'] as const) {
+          const where = `${faceId} ${letter} ${side}`;
+          const [shape, wanted, bounds] = [edgeShape(instance, id, side)!, defined(instance, id, side), instance.inkBounds(id)!];
+          expect(shape.past).withContext(where).toBeCloseTo(wanted.past, 6);
+          expect(shape.bearing).withContext(where).toBeCloseTo(wanted.tail ?? shape.ink, 9);
+          expect(shape.ink).withContext(where).toBeCloseTo(side === 'left' ? bounds.xMin / em : instance.advance(id) / em - bounds.xMax / em, 9); // prettier-ignore
+          if (wanted.tail !== undefined && shape.bearing > shape.ink + 0.01) tails++;
+          // Asked again, it is the same.
+          expect(edgeShape(instance, id, side)).toBe(shape);
+        }
+      }
+    }
+    expect(tails).toBeGreaterThan(2);
+  });
+
   it('follows its strength from side bearings to what is seen', () => {
     const at = (optical: number): number => inkAt(block('Over', { edges: { ...USUAL_EDGES, optical } }), 0).leftPt;
     expect(at(0)).toBeCloseTo(inkAt(block('Over', { edges: null }), 0).leftPt, 6);
@@ -94,6 +148,18 @@ describe('edges', () => {
     expect(hangingBehind('well-')).toEqual(['dashes']);
     expect(hangingBehind('(so)')).toEqual([]);
     expect(hangingBehind('.')).toEqual([]);
+    // A number wants its blank, a bullet too; a blank hangs only behind them.
+    expect(hangingBefore('12.Soup', true)).toEqual([]);
+    expect(hangingBefore('1234. Soup', true)).toEqual([]);
+    expect(hangingBefore('3) Soup', true)).toEqual(['numbers', 'numbers', 'numbers']);
+    expect(hangingBefore('7. “Soup', true)).toEqual(['numbers', 'numbers', 'numbers', 'quotes']);
+    expect(hangingBefore('*Soup', true)).toEqual([]);
+    expect(hangingBefore('- Soup', true)).toEqual(['bullets', 'bullets']);
+    expect(hangingBefore('- Soup', false)).toEqual(['dashes']);
+    expect(hangingBefore('“ Soup', true)).toEqual(['quotes']);
+    expect(hangingBefore(' Soup', true)).toEqual([]);
+    expect(hangingBehind('a.')).toEqual(['points']);
+    expect(hangingBehind('a b')).toEqual([]);
   });
 
   it('hangs marks outside both edges by the amounts of their kind, so that letters align with letters', () => {

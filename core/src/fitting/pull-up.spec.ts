@@ -84,4 +84,39 @@ describe('fewer lines', () => {
       { numRuns: 1000 },
     );
   });
+
+  it('reckons in tenths, upwards, and takes a hair for nothing', () => {
+    const line = (widthPt: number, perLetterPt = 2) => ({ widthPt, perLetterPt });
+    expect(tighteningOf(line(99), 100)).toBe(0);
+    expect(tighteningOf(line(100 + 1e-7), 100)).toBe(0);
+    expect(tighteningOf(line(124), 100)).toBe(12);
+    expect(tighteningOf(line(124.01), 100)).toBe(12.1);
+    expect(tighteningOf(line(124, 0), 100)).toBe(Number.POSITIVE_INFINITY);
+    expect(tighteningOf(line(100, 0), 100)).toBe(0);
+  });
+
+  it('finds none where there are no lines, or fewer words than lines', () => {
+    const text = textOf([10, 10, 10]);
+    const rooms = { first: 500, others: 500 };
+    for (const count of [-1, 0, 4]) expect(leastTightening(text, rooms, count, 50)).toBeUndefined();
+    expect(leastTightening(text, rooms, 3, 50)?.map(({ from, to, milliem }) => [from, to, milliem])).toEqual([
+      [0, 1, 0],
+      [1, 2, 0],
+      [2, 3, 0],
+    ]);
+    expect(leastRoom(text, 0, 4)).toBe(Number.POSITIVE_INFINITY);
+  });
+
+  it('takes of equal ways the one whose first lines are fuller', () => {
+    const ends = (words: readonly number[], count: number) => leastTightening(textOf(words), { first: 50, others: 50 }, count, 50)?.map(({ to }) => to);
+    expect(ends([10, 10, 10, 10], 2)).toEqual([3, 4]);
+    expect(ends([10, 10, 10, 10, 10, 10], 3)).toEqual([4, 5, 6]);
+  });
+
+  it('tightens a line far beyond its room where that is allowed', () => {
+    // 200 pt in 40: by 160 pt, of which 1/1000 em takes 1.99.
+    const [line] = leastTightening(textOf([200]), { first: 40, others: 40 }, 1, 90) ?? [];
+    expect(line).toEqual({ from: 0, to: 1, milliem: -80.5 });
+    expect(leastTightening(textOf([200]), { first: 40, others: 40 }, 1, 80)).toBeUndefined();
+  });
 });

@@ -166,4 +166,96 @@ describe('what two people made of one job', () => {
     expect(job.sheets[1]).toBe(base.sheets[1]);
     expect(job.sheets[0]?.blocks[2]?.style.sizePt).toBe(30);
   });
+
+  it('clashes over a sheet that one took away and the other worked on, and lets go of one that nobody did', () => {
+    const without = (job: Job): Job => ({ ...job, sheets: job.sheets.filter(({ id }) => id !== 'two') });
+    const worked = restyle(base, 'd', { sizePt: 30 });
+    const ids = (job: Job): string[] => job.sheets.map(({ id }) => id);
+    for (const [mine, theirs] of [
+      [without(base), worked],
+      [worked, without(base)],
+    ] as const) {
+      const { job, clashes } = mergerOf(base, copyOf(theirs))(mine);
+      expect(clashes).toEqual([{ kind: 'sheet', id: 'two', field: 'sheet' }]);
+      expect(ids(job)).toEqual(['one', 'two']);
+      expect(allBlocks(job).find(({ id }) => id === 'd')?.style.sizePt).toBe(30);
+    }
+    expect(mergerOf(base, copyOf(without(base)))(base)).toEqual({ job: without(base), clashes: [] });
+    expect(mergerOf(base, copyOf(base))(without(base))).toEqual({ job: without(base), clashes: [] });
+  });
+
+  it('takes what is theirs where that is preferred, for fields of job and sheet too', () => {
+    const prefer = { prefer: 'theirs' } as const;
+    expect(mergerOf(base, retitle(base, 'Theirs'), prefer)(retitle(base, 'Mine')).job.title).toBe('Theirs');
+    expect(mergerOf(base, retitle(base, 'Theirs'))(retitle(base, 'Mine')).job.title).toBe('Mine');
+    const named = (name: string): Job => withSheet(base, 'one', { name });
+    expect(mergerOf(base, named('T'), prefer)(named('M')).job.sheets[0]?.name).toBe('T');
+    expect(mergerOf(base, named('T'))(named('M')).job.sheets[0]?.name).toBe('M');
+    // What only one of them did is no clash, and both did the same neither.
+    expect(mergerOf(base, named('T'))(retitle(base, 'Mine'))).toEqual({ job: retitle(named('T'), 'Mine'), clashes: [] });
+    expect(mergerOf(base, named('T'))(named('T')).clashes).toEqual([]);
+  });
+
+  it('puts frames and styles together member by member, and leadings of lines place by place', () => {
+    const options = { withinBlocks: true } as const;
+    const edit = (change: (block: Block) => Block): Job => updateBlock(base, 'a', change);
+    const blockOf = (job: Job): Block => allBlocks(job).find(({ id }) => id === 'a')!;
+    const wide = edit((block) => ({ ...block, frame: { ...block.frame, xPt: 11 }, lineLeading: [{ at: 1, byPt: 5 }] }));
+    const low = edit((block) => ({ ...block, frame: { ...block.frame, yPt: 22 }, lineLeading: [{ at: 3, byPt: 7 }], lineIndents: [{ at: 2, byPt: 1 }] }));
+    const { job, clashes } = mergerOf(base, copyOf(low), options)(wide);
+    expect(clashes).toEqual([]);
+    expect(blockOf(job)).toEqual(jasmine.objectContaining({ frame: { ...frame, xPt: 11, yPt: 22 }, lineLeading: [{ at: 1, byPt: 5 }, { at: 3, byPt: 7 }], lineIndents: [{ at: 2, byPt: 1 }] })); // prettier-ignore
+    // The same place twice is a clash, and mine stays.
+    const other = mergerOf(base, copyOf(edit((block) => ({ ...block, lineLeading: [{ at: 1, byPt: 9 }] }))), options)(wide);
+    expect([other.clashes, blockOf(other.job).lineLeading]).toEqual([[{ kind: 'block', id: 'a' }], [{ at: 1, byPt: 5 }]]);
+    // What nobody else touched is the very same object: it isn't set anew.
+    const sized = mergerOf(base, copyOf(restyle(base, 'a', { sizePt: 30 })), options)(wide).job;
+    expect([blockOf(sized).style.sizePt, blockOf(sized).lineLeading === blockOf(wide).lineLeading, blockOf(sized).frame === blockOf(wide).frame]).toEqual([30, true, true]); // prettier-ignore
+    // A value taken away is away.
+    const led = edit((block) => ({ ...block, lineLeading: [{ at: 1, byPt: 5 }, { at: 3, byPt: 7 }] })); // prettier-ignore
+    const fewer = updateBlock(led, 'a', (block) => ({ ...block, lineLeading: block.lineLeading.slice(1) }));
+    expect(blockOf(mergerOf(led, copyOf(fewer), options)(restyle(led, 'a', { sizePt: 44 })).job).lineLeading).toEqual([{ at: 3, byPt: 7 }]);
+  });
+
+  it('keeps the order of whoever moved things, and puts what only the other has behind what it stands behind there', () => {
+    const order = (job: Job): string => (job.sheets[0]?.blocks ?? []).map(({ id }) => id).join(' ');
+    const inOrder = (job: Job, ...ids: string[]): Job => ({
+      ...job,
+      sheets: job.sheets.map((sheet) => (sheet.id === 'one' ? { ...sheet, blocks: ids.map((id) => sheet.blocks.find((block) => block.id === id)!) } : sheet)),
+    });
+    const added = addBlock(base, 'one', createBlock('n', 'new', frame));
+    const moved = inOrder(base, 'c', 'a', 'b');
+    const between = inOrder(added, 'a', 'n', 'b', 'c');
+    expect([order(mergerOf(base, copyOf(between))(moved).job), order(mergerOf(base, copyOf(moved))(between).job)]).toEqual(['c a n b', 'c a n b']);
+    const front = inOrder(added, 'n', 'a', 'b', 'c');
+    expect([order(mergerOf(base, copyOf(front))(moved).job), order(mergerOf(base, copyOf(moved))(front).job)]).toEqual(['n c a b', 'n c a b']);
+    // Both moved: mine.
+    expect(order(mergerOf(base, copyOf(inOrder(base, 'b', 'a', 'c')))(moved).job)).toBe('c a b');
+    // Taking away is no moving.
+    expect(order(mergerOf(base, copyOf(moved))(removeBlock(base, 'a')).job)).toBe('c b');
+    expect(order(mergerOf(base, copyOf(removeBlock(base, 'a')))(moved).job)).toBe('c b');
+  });
+
+  it('counts everything in which jobs differ when it looks for what others started from', () => {
+    const reversed = (job: Job): Job => ({ ...job, sheets: job.sheets.map((sheet) => ({ ...sheet, blocks: [...sheet.blocks].reverse() })) });
+    const starts: Record<string, Job> = {
+      'a title': retitle(base, 'Sent'),
+      'a sheet’s name': withSheet(base, 'two', { name: 'Sent' }),
+      'an order': reversed(base),
+      'a block': restyle(base, 'd', { sizePt: 99 }),
+      'a block more': addBlock(base, 'two', createBlock('n', 'new', frame)),
+    };
+    for (const [what, sent] of Object.entries(starts)) {
+      // They changed something else since.
+      expect(startedFrom(base, [sent], copyOf(restyle(sent, 'b', { sizePt: 31 }))))
+        .withContext(what)
+        .toBe(sent);
+      expect(startedFrom(base, [sent], copyOf(restyle(base, 'b', { sizePt: 31 }))))
+        .withContext(what)
+        .toBe(base);
+    }
+    const [first, second] = [starts['a title']!, restyle(starts['a title']!, 'a', { sizePt: 12 })];
+    expect(startedFrom(base, [first, second], copyOf(second))).toBe(second);
+    expect(startedFrom(base, [second, first], copyOf(first))).toBe(first);
+  });
 });

@@ -31,4 +31,18 @@ describe('two rules', () => {
     }
     expect(ledByRules(headline('A\nB'), rule(0, 0, 9, 0), rule(3, 0, 5, 0))).toBeUndefined();
   });
+
+  it('give angle and leading to the block, and take its single leadings and the room between its paragraphs', () => {
+    const block = headline('A\nB');
+    const spaced = { ...block, lineLeading: [{ at: 1, byPt: 9 }], paragraph: { ...block.paragraph, beforePt: 3, afterPt: 4, list: 'bullet' as const } };
+    const led = ledByRules(spaced, rule(0, 0, 300, 0), rule(0, 110, 300, 110));
+    expect(led).toEqual(jasmine.objectContaining({ rotationDeg: 0, leading: { kind: 'pt', pt: 110 }, lineLeading: [] }));
+    expect(led?.paragraph).toEqual(jasmine.objectContaining({ beforePt: 0, afterPt: 0, list: 'bullet' }));
+  });
+
+  it('are one where they are nearer than half a point', () => {
+    const block = headline('A\nB');
+    expect(ledByRules(block, rule(0, 0, 300, 0), rule(0, 0.49, 300, 0.49))).toBeUndefined();
+    expect(ledByRules(block, rule(0, 0, 300, 0), rule(0, 0.5, 300, 0.5))?.leading).toEqual({ kind: 'pt', pt: 0.5 });
+  });
 });
