@@ -17,7 +17,7 @@ export function sayChange(before: Job, after: Job, names: (faceId: string) => st
   if (before.kind !== after.kind) return `The job is for: ${after.kind}.`;
   if (before.language !== after.language) return `Language of the job: ${after.language ?? 'none'}.`;
   if (before.sheets.length !== after.sheets.length) return `${after.sheets.length} ${after.sheets.length === 1 ? 'sheet' : 'sheets'}.`;
-  if (before.pairs !== after.pairs && before.sheets === after.sheets) return `${after.pairs.length} rules for pairs.`;
+  if (before.pairs !== after.pairs && before.sheets === after.sheets) return `${after.pairs.length} ${after.pairs.length === 1 ? 'rule' : 'rules'} for pairs.`;
   for (const [i, sheet] of after.sheets.entries()) {
     const old = before.sheets[i];
     if (!old || !differ(old, sheet)) continue;
@@ -49,9 +49,11 @@ export function nameStep(before: Job, after: Job, names?: (faceId: string) => st
   for (const [id, words] of wordsOf(after)) {
     const old = was.get(id);
     if (old === undefined || old === words) continue;
-    const [first] = splicesBetween(old, words);
-    const typed = first?.insert.trim() ?? '';
-    return typed ? `typing “${inShort(typed, 20)}”` : `deleting “${inShort(old.slice(first?.start, first?.end), 20)}”`;
+    // From the first place where they differ to the last: letters that happen to be alike in between were typed too.
+    const splices = splicesBetween(old, words);
+    const [start, end] = [splices[splices.length - 1]?.start ?? 0, splices[0]?.end ?? 0];
+    const typed = words.slice(start, words.length - (old.length - end)).trim();
+    return typed ? `typing “${inShort(typed, 20)}”` : `deleting “${inShort(old.slice(start, end), 20)}”`;
   }
   return 'the last change';
 }
