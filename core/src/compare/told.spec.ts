@@ -83,7 +83,7 @@ describe('what is told of a change', () => {
     [edit({ intended: [{ at: 3, rule: 'gap-open' }] as unknown as Block['intended'] }), 'as intended: silenced'],
     [restyle(before, 'a', { faceId: 'lora' }), 'face Face source-sans-3-regular to Face lora'],
     [restyle(before, 'a', { underline: true, gradient: { to: '#112233', angleDeg: 90 } }), 'gradient off to on', 'underline off to on'],
-    [withKind(retitle(before, 'Open night'), 'flyer'), 'title Open day to Open night', 'kind of work poster to flyer'],
+    [withKind(retitle(before, 'Open night'), 'flyer'), 'title Open day to Open night', 'kind of work other to flyer'],
     [{ ...before, language: 'fr' }, 'language of the job none to fr'],
   ];
   const OF_SHEETS: readonly (readonly [after: Job, ...says: string[]])[] = [
