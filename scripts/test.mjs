@@ -21,12 +21,14 @@ const SLOTS = availableParallelism();
 /** How many spec files of a workspace are run by one process; journeys each have theirs. */
 const FILES_A_PART = { core: 30, command: 30, server: 15, e2e: 1 };
 
-/** The spec files of a workspace in parts of about as many specs: the first with most of them. */
+/** The spec files of a workspace in parts of about as much work: the first with most of it. */
 function partsOf(workspace) {
   const folder = join(root, workspace, 'src');
   const read = (file) => readFileSync(join(folder, file), 'utf8');
   const files = readdirSync(folder, { recursive: true }).filter((name) => name.endsWith('.spec.ts') && (!isLong || read(name).includes('sized(')));
-  const sorted = files.map((file) => ({ file, specs: read(file).split(/\n\s+it\(/).length })).sort((a, b) => b.specs - a.specs);
+  // A spec with a time limit of its own is a long one.
+  const weight = (text) => text.split(/\n\s+it\(/).length + 4 * (text.match(/\d_000\b/g) ?? []).length;
+  const sorted = files.map((file) => ({ file, specs: weight(read(file)) })).sort((a, b) => b.specs - a.specs);
   const parts = Array.from({ length: Math.ceil(files.length / FILES_A_PART[workspace]) }, () => ({ files: [], specs: 0 }));
   for (const { file, specs } of sorted) {
     const [least] = [...parts].sort((a, b) => a.specs - b.specs);

@@ -4,6 +4,7 @@ import { drawSheet } from './drawing';
 import { RULES, type Rule, checkJob } from './findings';
 import { SHEET_FORMATS, endingOf, keysOf, queryOf, textFormat } from './formats';
 import { DEFAULT_STYLE, STYLE_PROPERTIES, type StyleTable, createJob, createSheet, parseSpec, printSpec, property, styleKind } from './job';
+import { writeSheets } from './rendering';
 import { setSheet } from './setting';
 import { headline, shippedFaces } from './testing';
 import { parseMilliem, printSigned } from './units';
@@ -77,7 +78,10 @@ describe('adding', () => {
     if (!sheet) throw new Error('no sheet');
     const material = { drawing: drawSheet(sheet, setSheet(sheet, faces)), faces, pictures: new Map() };
     const options = letters.options.parse({ upper: 'yes' });
-    expect(letters.write(material, options, { title: 'Toy', language: undefined })).toBe('AVATAR TWO');
+    // As server, command and page write any.
+    const written = (asked: unknown) => writeSheets(letters, [material], { title: 'Toy', language: undefined }, letters.options.parse(asked));
+    expect(await written({ upper: 'yes' })).toBe('AVATAR TWO');
+    expect(await written({})).toBe('avatar two');
     expect(endingOf(letters, options)).toBe('@upper.txt');
     expect(queryOf({ upper: false, not: undefined })).toBe('upper=false');
     // What people are offered is what the format takes, and comes back from an address as it went in.

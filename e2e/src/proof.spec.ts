@@ -174,7 +174,7 @@ describe('a proof', () => {
     const id = jobIdOf(page);
     const handed = async (path: string): Promise<string> => (await fetch(`${server.url}/api/jobs/${id}/${path}`)).text();
     expect((JSON.parse(await handed('file')) as Job).sheets[0]?.reference).toBeNull();
-    if (reference.of.kind === 'picture') expect(await handed(`sheets/${job.sheets[0]!.id}/svg`)).not.toContain(reference.of.pictureId);
+    expect(await handed(`sheets/${job.sheets[0]!.id}/svg`)).not.toContain((reference.of as { pictureId: string }).pictureId);
     // It is there again when the job is.
     await page.reload();
     await page.waitForSelector('[data-testid="reference"] image');

@@ -119,7 +119,9 @@ describe('edges', () => {
           const where = `${faceId} ${letter} ${side}`;
           const [shape, wanted, bounds] = [edgeShape(instance, id, side)!, defined(instance, id, side), instance.inkBounds(id)!];
           expect(shape.past).withContext(where).toBeCloseTo(wanted.past, 6);
-          expect(shape.bearing).withContext(where).toBeCloseTo(wanted.tail ?? shape.ink, 9);
+          expect(shape.bearing)
+            .withContext(where)
+            .toBeCloseTo(wanted.tail ?? shape.ink, 9);
           expect(shape.ink).withContext(where).toBeCloseTo(side === 'left' ? bounds.xMin / em : instance.advance(id) / em - bounds.xMax / em, 9); // prettier-ignore
           if (wanted.tail !== undefined && shape.bearing > shape.ink + 0.01) tails++;
           // Asked again, it is the same.
