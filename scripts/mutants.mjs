@@ -36,7 +36,7 @@ async function mutate(place) {
     ignoreStatic: true,
     disableTypeChecks: false,
     allowEmpty: false,
-    reporters: ['json'],
+    reporters: ['json', 'progress-append-only'],
     jsonReporter: { fileName: join(OUT, `${name}.json`) },
     tempDirName: join('dist', 'mutants', 'tmp'),
     logLevel: 'warn',

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { type Leading, UnitError, fromPoints, leadingPoints, parseLeading, parseLength, parseMilliem, printLeading, toPoints } from './index';
+import { type Leading, UnitError, fromPoints, leadingPoints, parseLeading, parseLength, parseMilliem, printLeading, toPoints, typedLeading } from './index';
 
 describe('units', () => {
   it('converts lengths', () => {
@@ -33,6 +33,22 @@ describe('units', () => {
     expect(leadingPoints({ kind: 'multiple', factor: 0.9 }, 50)).toBe(45);
     expect(() => parseLeading('-4')).toThrowError(UnitError);
     expect(() => parseLeading('4em')).toThrowError(UnitError);
+  });
+
+  it('reads a multiple however it is typed, and refuses what can’t be meant', () => {
+    for (const text of ['1.1', '1,1', ' 1.1 ', '110', '110%', '110 %', '1.1x']) expect(typedLeading(text, 'multiple')).toEqual({ kind: 'multiple', factor: jasmine.any(Number) }); // prettier-ignore
+    for (const text of ['1.1', '1,1', '110', '110 %', '1.1x']) expect(leadingPoints(typedLeading(text, 'multiple'), 100)).toBeCloseTo(110, 9);
+    expect(leadingPoints(typedLeading('5', 'multiple'), 10)).toBe(50);
+    expect(leadingPoints(typedLeading('20', 'multiple'), 10)).toBe(2);
+    for (const text of ['0.011', '0.19', '11', '6', '19.9', '1.1%', '0.011x', '1001', '11x']) expect(() => typedLeading(text, 'multiple')).withContext(text).toThrowError(UnitError, /can’t be meant/); // prettier-ignore
+    // What has a unit, or is stated otherwise, is what it says.
+    expect(typedLeading('36pt', 'multiple')).toEqual({ kind: 'pt', pt: 36 });
+    expect(typedLeading('auto', 'multiple', 1.3)).toEqual({ kind: 'auto', factor: 1.3 });
+    expect(typedLeading('1.1', 'pt')).toEqual({ kind: 'pt', pt: 1.1 });
+    expect(typedLeading('36', 'auto')).toEqual({ kind: 'pt', pt: 36 });
+    expect(typedLeading('90%', 'pt')).toEqual({ kind: 'multiple', factor: 0.9 });
+    expect(() => typedLeading('0.011x', 'pt')).toThrowError(/can’t be meant/);
+    expect(() => typedLeading('wide', 'multiple')).toThrowError(UnitError);
   });
 
   it('prints leading so that it reads back', () => {

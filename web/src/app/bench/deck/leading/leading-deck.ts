@@ -3,7 +3,7 @@ import { toSignal } from '@angular/core/rxjs-interop';
 import { relead, withLineLeading, updateBlock } from '@jentrix/core/job';
 import { ledByRules, movedOntoRules } from '@jentrix/core/placing';
 import { evenOut, straightLines } from '@jentrix/core/setting';
-import { autoFactorOf, autoLeading, type Leading, UnitError, leadingPoints, parseLeading, printLeading } from '@jentrix/core/units';
+import { autoFactorOf, autoLeading, type Leading, UnitError, leadingPoints, printLeading, typedLeading } from '@jentrix/core/units';
 import { EngineService } from '../../../engine/engine.service';
 import { instanceKey } from '../../../engine/protocol';
 import { Glyphs } from '../../../ui/glyphs';
@@ -55,10 +55,9 @@ export class LeadingDeck {
   protected readonly percent = computed(() => this.block()?.leading.kind === 'multiple');
   protected readonly fieldValue = computed(() => (this.percent() ? (this.points() / (this.block()?.style.sizePt ?? 1)) * 100 : this.points()));
   protected readonly parse = (text: string): number => {
-    const bare = /^[\d.,]+$/.test(text.trim());
-    const leading = parseLeading(bare && this.percent() ? `${text}%` : text, this.preferences().autoLeadingFactor);
     const block = this.block();
     if (!block) throw new UnitError('Pick a block first.');
+    const leading = typedLeading(text, block.leading.kind, this.preferences().autoLeadingFactor);
     const sameKind = leading.kind === block.leading.kind || (leading.kind === 'pt' && block.leading.kind === 'auto');
     if (!sameKind) {
       this.store.apply((job) => relead(job, block.id, leading));
