@@ -1,0 +1,117 @@
+import { inspectView, viewOf } from '../findings';
+import { type Block, type Job, createJob, createSheet, findBlock, newPath } from '../job';
+import { type FaceSet, setBlock } from '../setting';
+import { headline, shippedFaces } from '../testing';
+import { STEPS } from '.';
+import type { Change } from './step';
+
+/** What each step would do to a block by itself. */
+describe('a step of the first cut', () => {
+  let faces: FaceSet;
+  beforeAll(async () => {
+    faces = await shippedFaces('playfair-display-bold', 'source-sans-3-regular');
+  });
+  const jobOf = (block: Block, ground = '#ffffff'): Job => {
+    const job = createJob('t', () => 's');
+    return { ...job, sheets: [{ ...createSheet('s', 'Sheet', 2000, 1000, 'pt'), background: { kind: 'colour', colour: ground }, blocks: [block] }] };
+  };
+  const proposed = (step: string, block: Block, { strength = 1, ground = '#ffffff' } = {}): readonly Change[] => {
+    const setting = setBlock(block, faces);
+    const view = viewOf(block, setting, faces);
+    const { findings } = inspectView(view, faces);
+    const { propose } = STEPS.find(({ id }) => id === step)!;
+    return propose({ ...view, sheet: jobOf(block, ground).sheets[0]!, findings, kerningStrength: strength });
+  };
+  const told = (changes: readonly Change[]) => changes.map(({ what, from, to, places }) => [what, from, to, places]);
+  const after = (step: string, block: Block, at = 0): Block => findBlock(proposed(step, block)[at]!.edit(jobOf(block)), block.id)!;
+  const sized = (words: string, sizePt: number, change: Partial<Block['style']> = {}, more: Partial<Block> = {}): Block => {
+    const plain = headline(words, more);
+    return { ...plain, style: { ...plain.style, sizePt, ...change } };
+  };
+
+  it('mends what is mistyped, each rule one change with all its places', () => {
+    const raw = headline('"Two"  nights  and "one"');
+    const changes = proposed('words', raw);
+    expect(told(changes).map(([what, , , places]) => [what, places])).toEqual(jasmine.arrayWithExactContents([['Double spaces', 2], ['Straight quotes and apostrophes', 4]])); // prettier-ignore
+    const spaces = changes.findIndex(({ what }) => what === 'Double spaces');
+    expect(after('words', raw, spaces).words).toBe('"Two" nights and "one"');
+    expect(after('words', raw, 1 - spaces).words).toBe('“Two”  nights  and “one”');
+    expect(proposed('words', headline('Two nights'))).toEqual([]);
+  });
+
+  it('tracks a block that nobody tracked, by its size, and says from what to what', () => {
+    const large = sized('Two nights', 200);
+    const [change] = proposed('tracking', large);
+    expect([change?.what, change?.from, change?.places]).toEqual(['tracking', '0', 1]);
+    expect(change?.to).toMatch(/^−\d/);
+    expect(after('tracking', large).style.trackingMilliem).toBeLessThan(-3);
+    // Never tighter than goes unseen.
+    expect(after('tracking', sized('Two nights', 900)).style.trackingMilliem).toBeGreaterThanOrEqual(-15);
+    const small = proposed('tracking', sized('Two nights', 6));
+    expect(small[0]?.to).toMatch(/^\+\d/);
+    // Somebody’s own tracking stays, and words joined by strokes are nobody’s business.
+    expect(proposed('tracking', sized('Two nights', 200, { trackingMilliem: -7 }))).toEqual([]);
+    expect(proposed('tracking', sized('سلام', 200))).toEqual([]);
+    // Light letters on a dark ground open.
+    const [onDark] = proposed('tracking', sized('Two nights', 12, { colour: '#ffffff' }), { ground: '#000000' });
+    const [onLight] = proposed('tracking', sized('Two nights', 12, { colour: '#000000' }));
+    expect(Number(onDark?.to)).toBeGreaterThan(Number(onLight?.to ?? 0));
+  });
+
+  it('leads lines that are led automatically, or whose inks meet, and no others', () => {
+    const auto = sized('Two nights\nto watch', 100, {}, { leading: { kind: 'auto' } });
+    const [change] = proposed('leading', auto);
+    expect([change?.what, change?.from, change?.places]).toEqual(['leading', 'auto, 120 %', 1]);
+    expect(change?.to).toMatch(/^\d+ %$/);
+    const { leading } = after('leading', auto);
+    expect(leading.kind === 'multiple' && leading.factor).toBeCloseTo(Number(change!.to.slice(0, -2)) / 100, 2);
+    expect(proposed('leading', { ...auto, words: 'Two nights' })).toEqual([]);
+    expect(proposed('leading', { ...auto, leading: { kind: 'multiple', factor: 1.1 } })).toEqual([]);
+    const meeting = sized('gypsy\nHill', 100, {}, { leading: { kind: 'multiple', factor: 0.6 } });
+    const [apart] = proposed('leading', meeting);
+    expect(apart?.from).toBe('60%');
+    expect(Number(apart!.to.slice(0, -2))).toBeGreaterThan(60);
+    // As it would be led already: nothing.
+    expect(proposed('leading', { ...auto, leading })).toEqual([]);
+  });
+
+  it('kerns by shape, whatever letters were kerned by, at the strength that is asked for', () => {
+    const plain = headline('AVATAR');
+    expect(told(proposed('kerning', plain))).toEqual([['kerning', 'from the font', 'by shape', 1]]);
+    expect(told(proposed('kerning', plain, { strength: 0.5 }))).toEqual([['kerning', 'from the font', 'by shape, 50 %', 1]]);
+    expect(told(proposed('kerning', { ...plain, style: { ...plain.style, kerning: 'off' } }))).toEqual([['kerning', 'none', 'by shape', 1]]);
+    const shaped = { ...plain, style: { ...plain.style, kerning: 'shape' as const } };
+    expect(proposed('kerning', shaped)).toEqual([]);
+    expect(told(proposed('kerning', shaped, { strength: 0.5 }))).toEqual([['kerning', 'by shape', 'by shape, 50 %', 1]]);
+    const mixed = { ...shaped, runs: [{ start: 1, end: 3, style: { kerning: 'off' as const } }] };
+    expect(proposed('kerning', mixed).length).toBe(1);
+    expect(after('kerning', mixed).runs).toEqual([]);
+    expect(after('kerning', plain).style).toEqual(jasmine.objectContaining({ kerning: 'shape', kerningStrength: 1 }));
+    expect(proposed('kerning', sized('سلام', 100))).toEqual([]);
+    expect(after('kerning', headline('')).style.kerning).toBe('shape');
+  });
+
+  it('aligns edges by what is seen, unless somebody has, or there is nothing to align', () => {
+    const two = headline('Two\nnights');
+    expect(told(proposed('edges', two))).toEqual([['edges', 'side bearings', 'what is seen', 2]]);
+    const aligned = after('edges', two);
+    expect(aligned.edges).not.toBeNull();
+    expect(proposed('edges', aligned)).toEqual([]);
+    expect(proposed('edges', headline('  '))).toEqual([]);
+    expect(proposed('edges', { ...two, path: newPath('arc', two.frame, 100) })).toEqual([]);
+  });
+
+  it('takes stranded words up, by what is found', () => {
+    const line = setBlock(sized('Two nights to watch a valley of', 48), faces).lines[0]!;
+    const torn = sized('Two nights to watch a valley of stars', 48, {}, { frame: { xPt: 0, yPt: 0, widthPt: line.widthPt + 20, heightPt: 200 }, grow: 'down' });
+    expect(setBlock(torn, faces).lines.length).toBe(2);
+    const changes = proposed('breaks', torn);
+    expect(changes.length).toBeGreaterThan(0);
+    for (const { what, from, to, places } of changes) {
+      expect(what).toMatch(/^[a-z][^:]*: ./);
+      expect([from, to, places]).toEqual(['', '', 1]);
+    }
+    expect(after('breaks', torn)).not.toEqual(torn);
+    expect(proposed('breaks', headline('Two nights'))).toEqual([]);
+  });
+});
