@@ -27,7 +27,7 @@ describe('programs as they are built', () => {
     write('package.json', '{ "type": "module" }');
     for (const path of ['package-lock.json', 'tsconfig.base.json', 'core/src/none.ts']) write(path, path.endsWith('ts') ? 'export {};' : '{}');
     mkdirSync(join(folder, 'scripts'));
-    for (const name of ['programs.mjs', 'steps.mjs']) copyFileSync(join(root, 'scripts', name), join(folder, 'scripts', name));
+    for (const name of ['page.mjs', 'programs.mjs', 'steps.mjs']) copyFileSync(join(root, 'scripts', name), join(folder, 'scripts', name));
     mkdirSync(join(folder, 'node_modules'));
     for (const name of ['esbuild', '@esbuild']) symlinkSync(join(root, 'node_modules', name), join(folder, 'node_modules', name));
   });
@@ -54,6 +54,16 @@ describe('programs as they are built', () => {
     const child = `(await import('node:child_process')).execFileSync(process.execPath, ['--input-type=module', '-e', ${JSON.stringify(loading('server/src/pool/child.ts'))}])`;
     expect(await said(`${loading('server/src/main.ts')}; ${change}; console.log(String(${child}))`)).toBe('as it was');
     expect(await said(loading('server/src/pool/child.ts'))).toBe('as it is now');
+  });
+
+  it('serve the page that a server began with, though another was built since', async () => {
+    for (const name of ['one', 'two']) write(`dist/page/${name}/browser/index.html`, name);
+    write('dist/page/current', 'one');
+    const page = `(await import(${JSON.stringify(join(folder, 'scripts/page.mjs'))})).builtPage()`;
+    const build = `(await import('node:fs')).writeFileSync(${JSON.stringify(join(folder, 'dist/page/current'))}, 'two')`;
+    // As `server/bin/server.mjs` takes it.
+    expect(await said(`process.env.JENTRIX_PAGE = ${page}; ${build}; console.log(${page})`)).toBe(join(folder, 'dist/page/one/browser'));
+    expect(await said(`console.log(${page})`)).toBe(join(folder, 'dist/page/two/browser'));
   });
 
   it('hold the help texts of the command', async () => {

@@ -2,7 +2,7 @@ import { readFileSync, readdirSync } from 'node:fs';
 import { checkJob } from '../findings';
 import { readJobFile } from '../formats';
 import { type Block, type Job, createJob, findBlock, restyle, withIntended } from '../job';
-import { type FaceSet, setBlock } from '../setting';
+import { type FaceSet, inkOf, setBlock } from '../setting';
 import { headline, shippedFaces } from '../testing';
 import { type CutOptions, STEPS, firstCut } from '.';
 
@@ -134,5 +134,34 @@ describe('first cut', () => {
     const below = { ...upper, id: 'below', words: 'below', frame: { ...upper.frame, yPt: 20 + 14 * 1.2 * 2 - 3.5 } };
     const crowded = firstCut(jobOf(upper, below), faces, { steps: ['leading'] });
     expect(findBlock(crowded.job, upper.id)?.leading).toEqual(upper.leading);
+  });
+
+  it('never lets ink leave its sheet by a side that it stood within', () => {
+    // Marks that hang would stand left of the sheet.
+    const quoted = headline('“HIH', { frame: { xPt: 2, yPt: 20, widthPt: 500, heightPt: 100 } });
+    expect(cut(quoted, { steps: ['edges'] }).block.edges).toBeNull();
+    expect(cut({ ...quoted, frame: { ...quoted.frame, xPt: 60 } }, { steps: ['edges'] }).block.edges).not.toBeNull();
+    // Lines that stand at the foot of their frame grow upwards.
+    const low = headline('Two\nnights', { leading: { kind: 'auto' }, grow: 'fixed', vertical: 'bottom' });
+    const small = { ...low, style: { ...low.style, sizePt: 14 } };
+    const at = (yPt: number): Block => ({ ...small, frame: { xPt: 20, yPt, widthPt: 500, heightPt: 60 } });
+    const ink = inkOf(setBlock(at(100), faces), faces)!;
+    expect(cut(at(100), { steps: ['leading'] }).items.length).toBe(1);
+    expect(cut(at(100 - ink.topPt + 0.2), { steps: ['leading'] }).items).toEqual([]);
+  });
+
+  it('says what it did with the first line of the words, on which sheet, and before and after of each step', () => {
+    const raw = headline('"Two Nights\nto  Watch"', { leading: { kind: 'auto' } });
+    const { items, steps } = cut(raw);
+    const [sheet] = jobOf(raw).sheets;
+    for (const item of items) expect(item).toEqual(jasmine.objectContaining({ words: '"Two Nights', sheet: sheet!.name, blockId: raw.id, kept: true }));
+    for (const { id, items: own } of steps) for (const item of own) expect([item.step, item.id.startsWith(`${id} ${raw.id} `)]).toEqual([id, true]);
+    expect(new Set(items.map(({ id }) => id)).size).toBe(items.length);
+  });
+
+  it('judges kerning by evenness and by all that is found, and steps of words and breaks by their own passes', () => {
+    const judged = new Map(STEPS.map(({ id, judgedBy }) => [id, judgedBy]));
+    expect([judged.get('kerning'), judged.get('tracking'), judged.get('leading')]).toEqual([undefined, undefined, undefined]);
+    expect([judged.get('words'), judged.get('breaks'), judged.get('edges')]).toEqual([['words'], ['words', 'fit'], ['words', 'edges']]);
   });
 });

@@ -1,6 +1,7 @@
+import { adviseLeading } from '../advice';
 import { inspectView, viewOf } from '../findings';
 import { type Block, type Job, createJob, createSheet, findBlock, newPath } from '../job';
-import { type FaceSet, setBlock } from '../setting';
+import { type FaceSet, inkOf, setBlock } from '../setting';
 import { headline, shippedFaces } from '../testing';
 import { STEPS } from '.';
 import type { Change } from './step';
@@ -36,7 +37,10 @@ describe('a step of the first cut', () => {
     const spaces = changes.findIndex(({ what }) => what === 'Double spaces');
     expect(after('words', raw, spaces).words).toBe('"Two" nights and "one"');
     expect(after('words', raw, 1 - spaces).words).toBe('“Two”  nights  and “one”');
+    expect(changes.map(({ from, to }) => from + to)).toEqual(['', '']);
     expect(proposed('words', headline('Two nights'))).toEqual([]);
+    // What other passes find is theirs.
+    expect(proposed('words', sized('AVATAR To', 100, { kerning: 'off' }))).toEqual([]);
   });
 
   it('tracks a block that nobody tracked, by its size, and says from what to what', () => {
@@ -52,6 +56,14 @@ describe('a step of the first cut', () => {
     // Somebody’s own tracking stays, and words joined by strokes are nobody’s business.
     expect(proposed('tracking', sized('Two nights', 200, { trackingMilliem: -7 }))).toEqual([]);
     expect(proposed('tracking', sized('سلام', 200))).toEqual([]);
+    // Tracking that is found wrong is nobody’s wish.
+    const [wrong] = proposed('tracking', sized('Two nights', 60, { trackingMilliem: -70 }));
+    expect([wrong?.from, Number(wrong?.to.replace('−', '-')) >= -15]).toEqual(['−70', true]);
+    // As it would be tracked already, or nearly: nothing.
+    const advised = after('tracking', large);
+    expect(proposed('tracking', advised)).toEqual([]);
+    const { trackingMilliem } = after('tracking', sized('Two nights', 60, { trackingMilliem: -70 })).style;
+    expect(proposed('tracking', sized('Two nights', 60, { trackingMilliem: trackingMilliem + 1 }))).toEqual([]);
     // Light letters on a dark ground open.
     const [onDark] = proposed('tracking', sized('Two nights', 12, { colour: '#ffffff' }), { ground: '#000000' });
     const [onLight] = proposed('tracking', sized('Two nights', 12, { colour: '#000000' }));
@@ -65,6 +77,14 @@ describe('a step of the first cut', () => {
     expect(change?.to).toMatch(/^\d+ %$/);
     const { leading } = after('leading', auto);
     expect(leading.kind === 'multiple' && leading.factor).toBeCloseTo(Number(change!.to.slice(0, -2)) / 100, 2);
+    // By what the ink of all lines reaches above and below their baselines.
+    const reach = auto.words.split('\n').map((words) => {
+      const setting = setBlock({ ...auto, words }, faces);
+      const [ink, line] = [inkOf(setting, faces)!, setting.lines[0]!];
+      return { up: (line.baselinePt - ink.topPt) / 100, down: (ink.bottomPt - line.baselinePt) / 100 };
+    });
+    const factor = adviseLeading({ up: Math.max(...reach.map(({ up }) => up)), down: Math.max(...reach.map(({ down }) => down)) }, 100);
+    expect(leading.kind === 'multiple' && leading.factor).toBeCloseTo(factor, 9);
     expect(proposed('leading', { ...auto, words: 'Two nights' })).toEqual([]);
     expect(proposed('leading', { ...auto, leading: { kind: 'multiple', factor: 1.1 } })).toEqual([]);
     const meeting = sized('gypsy\nHill', 100, {}, { leading: { kind: 'multiple', factor: 0.6 } });
