@@ -80,7 +80,7 @@ describe('what is told of a change', () => {
     [edit({ paragraph: { indentPt: 18, beforePt: 36, afterPt: 72, list: 'number' } }), 'paragraphs indent 0 in, space 0 in before, 0 in after, list none to indent 0.3 in, space 0.5 in before, 1 in after, list number'], // prettier-ignore
     [edit({ recipeId: 'r' }), 'recipe none to followed'],
     [edit({ part: 'p' }), 'words of its own to the same on other sheets'],
-    [edit({ intended: [{ at: 3, rule: 'gap-open' }] as unknown as Block['intended'] }), 'as intended: silenced'],
+    [edit({ intended: [{ at: 3, rule: 'gap-open' }] }), 'as intended: silenced'],
     [restyle(before, 'a', { faceId: 'lora' }), 'face Face source-sans-3-regular to Face lora'],
     [restyle(before, 'a', { underline: true, gradient: { to: '#112233', angleDeg: 90 } }), 'gradient off to on', 'underline off to on'],
     [withKind(retitle(before, 'Open night'), 'flyer'), 'title Open day to Open night', 'kind of work other to flyer'],
@@ -108,9 +108,9 @@ describe('what is told of a change', () => {
   });
 
   it('says when findings speak again', () => {
-    const silenced = edit({ intended: [{ at: 3, rule: 'gap-open' }, { at: 5, rule: 'gap-open' }] as unknown as Block['intended'] }); // prettier-ignore
+    const silenced = edit({ intended: [{ at: 3, rule: 'gap-open' }, { at: 5, rule: 'gap-open' }] }); // prettier-ignore
     expect(says(before, silenced)).toEqual(['speaks again']);
-    expect(says(edit({ intended: [{ at: 4, rule: 'gap-open' }, { at: 5, rule: 'gap-open' }] as unknown as Block['intended'] }), silenced)).toEqual(['speaks again']); // prettier-ignore
+    expect(says(edit({ intended: [{ at: 4, rule: 'gap-open' }, { at: 5, rule: 'gap-open' }] }), silenced)).toEqual(['speaks again']); // prettier-ignore
   });
 
   it('names each thing of a sheet, and gives it back', () => {
@@ -179,7 +179,7 @@ describe('what is told of a change', () => {
     expect(compareJobs(before, swapped).map(({ id, what, from, to, says: said }) => [id, what, from, to, said])).toEqual([['sheets', 'order of sheets', '', '', 'another order of sheets']]); // prettier-ignore
     expect(giveBack(before, swapped, ['sheets'])).toEqual(before);
     const blocks = findBlock(before, 'n') ? [] : [createBlock('n', 'New', frame), ...[...before.sheets[0]!.blocks].reverse()];
-    const mixed = sheet({ blocks } as Partial<Sheet>);
+    const mixed = sheet({ blocks });
     const order = compareJobs(before, mixed).find(({ what }) => what === 'order of blocks');
     expect([order?.id, order?.sheet, order?.from, order?.to, order?.says]).toEqual(['one order', 'First', '', '', 'another order of blocks']);
     expect(giveBack(before, mixed, ['one order']).sheets[0]?.blocks.map(({ id }) => id)).toEqual(['n', 'a', 'b']);

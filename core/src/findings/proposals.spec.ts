@@ -9,8 +9,7 @@ describe('a proposal', () => {
     ...createJob('t', () => 's'),
     sheets: [{ ...createSheet('one', 'Sheet', 600, 800, 'pt'), blocks: [createBlock('a', 'one two three', frame), createBlock('b', 'AVATAR', frame)] }],
   };
-  const after = (proposal: NonNullable<Finding['proposal']>, blockId: string | undefined = 'a'): Block =>
-    findBlock(acceptFinding(job, { ...(blockId === undefined ? {} : { blockId }), proposal }), 'a')!;
+  const after = (proposal: NonNullable<Finding['proposal']>): Block => findBlock(acceptFinding(job, { blockId: 'a', proposal }), 'a')!;
 
   it('is carried out by what it names', () => {
     expect(after({ hand: [{ at: 1, milliem: -20 }, { at: 2, milliem: 5 }] }).hand).toEqual([{ at: 1, milliem: -20 }, { at: 2, milliem: 5 }]); // prettier-ignore

@@ -1,3 +1,4 @@
 export { LENGTH_UNITS, type LengthUnit, UnitError, fromPoints, parseLength, printSigned, printValue, splitQuantity, toPoints } from './length';
 export { milliemToPoints, parseMilliem, roundMilliem } from './milliem';
-export { AUTO_LEADING_FACTOR, type Leading, autoFactorOf, autoLeading, leadingPoints, parseLeading, printLeading, typedLeading } from './leading';
+export { AUTO_LEADING_FACTOR, type Leading, autoFactorOf, autoLeading, leadingPoints, parseLeading, printLeading } from './leading';
+export { typedLeading } from './typed-leading';

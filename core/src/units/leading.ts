@@ -35,29 +35,6 @@ export function parseLeading(text: string, autoFactor = AUTO_LEADING_FACTOR): Le
   return { kind: 'pt', pt: toPoints(value, known) };
 }
 
-/** Multiples that anybody means: lines that lie on each other below, one line a poster above. */
-const LEAST_MULTIPLE = 0.2;
-const MOST_MULTIPLE = 10;
-/** A bare number up to here is a factor, from there on a percentage; in between nobody can tell. */
-const MOST_FACTOR = 5;
-const LEAST_PERCENT = 20;
-
-/**
- * Reads leading typed where it is stated in one way already: as a multiple, `1.1`, `110` and `110 %` are the same.
- * @param kind how it is stated there: what a bare number is.
- * @param autoFactor what `auto` multiplies the size by.
- * @throws UnitError also for a multiple that can’t be meant
- */
-export function typedLeading(text: string, kind: Leading['kind'], autoFactor = AUTO_LEADING_FACTOR): Leading {
-  const isBare = kind === 'multiple' && /^[\d.,\s]+$/.test(text);
-  const bare = isBare ? splitQuantity(text).value : 0;
-  const cannotBeMeant = new UnitError(`“${text.trim()}” can’t be meant as a multiple of the size: type 1.1 or 110 %.`);
-  if (isBare && bare > MOST_FACTOR && bare < LEAST_PERCENT) throw cannotBeMeant;
-  const leading = parseLeading(isBare ? `${text.trim()}${bare > MOST_FACTOR ? '%' : 'x'}` : text, autoFactor);
-  if (leading.kind === 'multiple' && (leading.factor < LEAST_MULTIPLE || leading.factor > MOST_MULTIPLE)) throw cannotBeMeant;
-  return leading;
-}
-
 /** Prints leading so that `parseLeading` reads the same: `36`, `120%`, `auto`. */
 export function printLeading(leading: Leading): string {
   switch (leading.kind) {
