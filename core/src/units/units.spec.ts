@@ -1,5 +1,6 @@
 import fc from 'fast-check';
-import { type Leading, UnitError, fromPoints, leadingPoints, parseLeading, parseLength, parseMilliem, printLeading, toPoints, typedLeading } from './index';
+import { type Leading, UnitError, fromPoints, leadingPoints, parseLeading, parseLength, parseMilliem, printLeading, toPoints } from './index';
+import { typedLeading } from './typed';
 
 describe('units', () => {
   it('converts lengths', () => {

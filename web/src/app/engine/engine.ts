@@ -9,13 +9,11 @@ import type { FirstCut } from '@jentrix/core/refine';
 import {
   type BlockSetting,
   FaceSet,
-  alternatesOf,
   facesOf,
   inkOf,
   ledgersOf,
   letGo,
   lineGapsOf as gapsBetweenLines,
-  liveFeatures,
   setBlock,
   whiteOfGap,
 } from '@jentrix/core/setting';
@@ -173,6 +171,7 @@ export const engine: Engine = {
   async probe(style, words): Promise<FaceProbe> {
     await ready;
     if (known.has(style.faceId) && !faces.has(style.faceId)) await load(style.faceId);
+    const { alternatesOf, liveFeatures } = await formats();
     const instance = faces.instance(style);
     const letters = [...new Intl.Segmenter('und', { granularity: 'grapheme' }).segment(words)];
     const alternates = letters.length === 1 ? alternatesOf(instance, words) : [];

@@ -1,6 +1,6 @@
 /** Leading as it is typed into a field: apart from what is drawn with, which the first letters wait for. */
-import { AUTO_LEADING_FACTOR, type Leading, parseLeading } from './leading';
-import { UnitError, splitQuantity } from './length';
+import { AUTO_LEADING_FACTOR, type Leading, parseLeading } from '../leading';
+import { UnitError, splitQuantity } from '../length';
 
 /** Multiples that anybody means: lines that lie on each other below, one line a poster above. */
 const LEAST_MULTIPLE = 0.2;
