@@ -3,13 +3,29 @@ import { type Block, createBlock, createJob, createSheet, updateBlock } from '@j
 import { JUDGING } from '@jentrix/core/findings';
 import { NO_TASTE } from '@jentrix/core/taste';
 import { fontBytes } from '@jentrix/core/testing';
-import { engine } from '../../web/src/app/engine/engine';
+import * as Comlink from 'comlink';
+import type { Engine } from '../../web/src/app/engine/protocol';
 
 const FACE = 'playfair-display-bold';
 const frame = { xPt: 10, yPt: 10, widthPt: 900, heightPt: 100 };
 const block = (id: string, words: string, faceId = FACE): Block => createBlock(id, words, frame, { faceId, sizePt: 60 });
 
+type Heard = (event: { data: unknown; origin: string }) => void;
+
+/** Begins the worker in this process, with the page's end of the line here too. */
+async function begin(): Promise<Comlink.Remote<Engine>> {
+  const ends: { worker?: Heard; page?: Heard } = {};
+  const say = (end: 'worker' | 'page') => (data: unknown) => queueMicrotask(() => ends[end]?.({ data, origin: '' }));
+  const hear = (end: 'worker' | 'page') => (_type: string, heard: unknown) => void (ends[end] = heard as Heard);
+  Object.assign(globalThis, { addEventListener: hear('worker'), postMessage: say('page') });
+  // By its address: its own kind of globals is none of this process’s.
+  await import(new URL('../../web/src/app/engine/engine.worker.ts', import.meta.url).href);
+  return Comlink.wrap<Engine>({ addEventListener: hear('page'), removeEventListener: () => undefined, postMessage: say('worker') });
+}
+
 describe('the engine', () => {
+  let engine: Comlink.Remote<Engine>;
+  beforeAll(async () => (engine = await begin()));
   /** Faces that were asked for, in turn. */
   let asked: string[];
   let away: Set<string>;

@@ -1,4 +1,3 @@
-/** What the engine draws for files and for copying out, and asks of faces; loaded when it is first wanted. */
+/** What the engine draws for files and for copying out; loaded when it is first wanted. */
 export { drawSheet } from '@jentrix/core/drawing';
 export { letterOutlines, writeSvg } from '@jentrix/core/formats';
-export { alternatesOf, liveFeatures } from '@jentrix/core/setting';
