@@ -16,14 +16,21 @@ for (const place of places) if (!existsSync(join(SOURCES, place))) fail(`There i
 
 const isSource = (name) => name.endsWith('.ts') && !name.endsWith('.spec.ts') && !name.includes('testing');
 
+/** The specs of a folder, the short files first: what they notice needs no long one. */
+const specsOf = (folder) =>
+  readdirSync(join(SOURCES, folder), { recursive: true })
+    .filter((name) => name.endsWith('.spec.ts'))
+    .sort((a, b) => statSync(join(SOURCES, folder, a)).size - statSync(join(SOURCES, folder, b)).size)
+    .map((name) => `${folder}/${name}`);
+
 /** Mutates a place and runs the specs of its folder. @returns the counts of what became of the mutants */
 async function mutate(place) {
   const folder = place.split('/')[0];
-  const files = statSync(join(SOURCES, place)).isDirectory() ? readdirSync(join(SOURCES, place)).filter(isSource).map((name) => `${place}/${name}`) : [place]; // prettier-ignore
+  const files = statSync(join(SOURCES, place)).isDirectory() ? readdirSync(join(SOURCES, place), { recursive: true }).filter(isSource).map((name) => `${place}/${name}`) : [place]; // prettier-ignore
   const name = place.replaceAll('/', '-');
   mkdirSync(OUT, { recursive: true });
   const jasmineConfigFile = join(OUT, `${name}.jasmine.json`);
-  writeFileSync(jasmineConfigFile, JSON.stringify({ spec_dir: 'core/src', spec_files: [`${folder}/*.spec.ts`], jsLoader: 'import' }));
+  writeFileSync(jasmineConfigFile, JSON.stringify({ spec_dir: 'core/src', spec_files: specsOf(folder), jsLoader: 'import' }));
   const results = await new Stryker({
     mutate: files.map((file) => `core/src/${file}`),
     ignorePatterns: ['/dist', '/web', '/docs', '/e2e', '/bench', '/server', '/command'],
