@@ -58,7 +58,7 @@ const atHome = {
 /** Packages of many small modules, each of which would take its time to be found and read: they are bundled, with what they need themselves. */
 const INSIDE = ['@cto.af', '@jentrix', 'bidi-js', 'compression', 'culori', 'express', 'fast-diff', 'fflate', 'transformation-matrix', 'typeorm', 'zod'];
 
-/** Of what those need: finds its binary from where it lies. */
+/** They need these too, but a binary is found from where its package lies. */
 const NATIVE = ['better-sqlite3'];
 
 const packagesOutside = {

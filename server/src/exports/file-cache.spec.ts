@@ -1,4 +1,4 @@
-import { existsSync, mkdtempSync, readFileSync, readdirSync, rmSync, utimesSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, mkdtempSync, readFileSync, readdirSync, rmSync, symlinkSync, utimesSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { FileCache } from './file-cache';
@@ -56,6 +56,13 @@ describe('file cache', () => {
     await second.get('d', put('d'));
     expect(made).toEqual(['a', 'b', 'c', 'd']);
     expect(readdirSync(join(folder, 'kept')).sort()).toEqual(['b', 'c', 'd']);
+  });
+
+  it('passes over what is no whole file: one that was cut off, a folder, a link that leads nowhere', async () => {
+    mkdirSync(join(folder, 'kept/b'), { recursive: true });
+    writeFileSync(join(folder, 'kept/a'), '');
+    symlinkSync(join(folder, 'nowhere'), join(folder, 'kept/c'));
+    expect(readFileSync(await cacheOf(1000, 10).get('a', put('a')), 'utf8')).toBe('aaaaaaaaaa');
   });
 
   it('makes anew what somebody took away, the folder too', async () => {

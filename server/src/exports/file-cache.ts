@@ -87,12 +87,14 @@ export class FileCache {
   }
 }
 
-/** What lies in a folder, the oldest first; nothing where there is none. */
+/** The files of a folder with their sizes in bytes, the oldest first; none where there is no folder. */
 function filesIn(folder: string): { key: string; bytes: number }[] {
   if (!existsSync(folder)) return [];
   return readdirSync(folder)
-    .map((key) => ({ key, found: statSync(join(folder, key)) }))
-    .filter(({ found }) => found.isFile())
-    .sort((a, b) => a.found.mtimeMs - b.found.mtimeMs)
-    .map(({ key, found }) => ({ key, bytes: found.size }));
+    .flatMap((key) => {
+      const found = statSync(join(folder, key), { throwIfNoEntry: false });
+      // An empty file was cut off by the end of the machine.
+      return found?.isFile() && found.size > 0 ? [{ key, bytes: found.size, at: found.mtimeMs }] : [];
+    })
+    .sort((a, b) => a.at - b.at);
 }

@@ -1,4 +1,4 @@
-/** Leading as it is typed into a field: apart from what is drawn with, which the first letters wait for. */
+/** Leading typed into a field. In a folder of its own, so that the first load of the page leaves it out. */
 import { AUTO_LEADING_FACTOR, type Leading, parseLeading } from '../leading';
 import { UnitError, splitQuantity } from '../length';
 
@@ -13,7 +13,8 @@ const LEAST_PERCENT = 20;
  * Reads leading typed where it is stated in one way already: as a multiple, `1.1`, `110` and `110 %` are the same.
  * @param kind how it is stated there: what a bare number is.
  * @param autoFactor what `auto` multiplies the size by.
- * @throws UnitError also for a multiple that can’t be meant
+ * @returns points, or a multiple of the size
+ * @throws UnitError also for a multiple that can’t be meant: below 0.2, above 10, or a bare number from 5 to 20
  */
 export function typedLeading(text: string, kind: Leading['kind'], autoFactor = AUTO_LEADING_FACTOR): Leading {
   const isBare = kind === 'multiple' && /^[\d.,\s]+$/.test(text);
