@@ -42,6 +42,13 @@ export function numberOf(name: string, text: string, min: number, max: number): 
   return value;
 }
 
+/** One of the values an option takes. @throws UsageError */
+export function oneOf<T extends string>(option: string, text: string, values: readonly T[]): T {
+  const found = values.find((value) => value === text);
+  if (found === undefined) throw new UsageError(`--${option} takes ${values.join(', ')}, not “${text}”.`);
+  return found;
+}
+
 /** A job file. @throws UsageError, JobFormatError */
 export const jobAt = (path: string): Job => readJobFile(textOf(path));
 

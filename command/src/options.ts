@@ -21,6 +21,7 @@ export const OPTIONS = {
   size: { type: 'string', default: '72', value: 'PT', says: 'type size in points' },
   tracking: { type: 'string', default: '0', value: 'N', says: 'in 1/1000 em' },
   language: { type: 'string', value: 'TAG', says: 'the language of the words (BCP 47), such as tr' },
+  kerning: { type: 'string', default: 'weighed', value: 'SOURCE', says: 'weighed (font and shapes, each as far as it can be trusted), shape or font' },
   strength: { type: 'string', default: '1', value: 'S', says: 'multiplies proposals, 0 to 2' },
   'no-font-kerning': { type: 'boolean', default: false, says: 'takes the font’s GPOS and kern tables away before it is opened: proposals stay the same' },
   faces: { type: 'string', default: SHIPPED_FACES, value: 'DIR', says: 'where the job’s faces are' },

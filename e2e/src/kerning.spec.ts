@@ -153,7 +153,7 @@ describe('the white between letters', () => {
     expect(findBlock(await savedJob(page, current.server.url), HEADLINE)!.style.kerning).toBe('off');
     // Without kerning the line is the widest of the three: the rows show it so.
     const ends = await page.$$eval('jx-source-rows .source', (rows) => rows.map((row) => [(row as SVGElement).dataset['source'], Number(row.querySelector('line')?.getAttribute('x1'))] as const)); // prettier-ignore
-    expect(ends.map(([source]) => source)).toEqual(['font', 'shape', 'off']);
+    expect(ends.map(([source]) => source)).toEqual(['font', 'weighed', 'shape', 'off']);
     expect(ends[2]?.[1] ?? 0).toBeGreaterThan(ends[0]?.[1] ?? Infinity);
     await page.keyboard.press('o');
     await page.waitForFunction(() => document.querySelectorAll('jx-gap-ribbon .letters > g:not(.ghost) path').length === 3);

@@ -2,7 +2,7 @@
 import { existsSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { Face, type FaceInstance, ownKerning } from '@jentrix/core/face';
-import { type GapSide, profileOf, rhythmOf, signKindAt } from '@jentrix/core/spacing';
+import { type GapSide, characterAt, profileOf, rhythmOf } from '@jentrix/core/spacing';
 import { root } from '@jentrix/e2e/harness';
 
 export const FAMILIES = (
@@ -93,6 +93,6 @@ export function sidesOf(instance: FaceInstance): (letter: string) => GapSide | u
   const rhythm = rhythmOf(instance);
   return (letter) => {
     const profile = profileOf(instance, instance.nominalGlyph(letter.codePointAt(0) ?? 0) ?? 0);
-    return profile && { profile, rhythm, sign: signKindAt(letter, 0) };
+    return profile && { profile, rhythm, ...characterAt(letter, 0) };
   };
 }

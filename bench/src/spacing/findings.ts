@@ -5,16 +5,15 @@
 import { existsSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { Face, type FaceInstance } from '@jentrix/core/face';
-import { NOTICED } from '@jentrix/core/findings';
-import { NO_WORD, type ShapeModel, certainty, measureWord, proposeKerning, weighed } from '@jentrix/core/spacing';
+import { NOTICED, NO_WORD, type ShapeModel, certainty, measureWord, proposeKerning, weighed } from '@jentrix/core/spacing';
 import { root } from '@jentrix/e2e/harness';
 import { printTable } from '../table';
 import type { Samples } from './data';
-import { FAMILIES, designerKerning, sidesOf } from './families';
+import { designerKerning, sidesOf } from './families';
+import { FOLDS, foldsOf } from './folds';
 import type { TrainingPool } from './pool';
-import { fit, shapeModelOf } from './train';
+import { shapeModelOf } from './train';
 
-const FOLDS = 6;
 const KINDS = { roman: ['400-normal'], bold: ['700-normal'], italic: ['400-italic', '700-italic'] } as const;
 type Kind = keyof typeof KINDS;
 
@@ -104,12 +103,7 @@ function judge(counts: Counts, face: Face, model: ShapeModel): void {
 /** Prints how findings do on families that the networks were not fitted on. @param samples of all families. */
 export async function reportFindings(samples: readonly Samples[], pool: TrainingPool): Promise<void> {
   const counts: Record<Kind, Counts> = { roman: new Counts(), bold: new Counts(), italic: new Counts() };
-  for (let fold = 0; fold < FOLDS; fold++) {
-    const held = FAMILIES.filter((_, i) => i % FOLDS === fold);
-    const learnt = await fit(
-      samples.filter(({ font }) => !held.includes(font.family)),
-      pool,
-    );
+  for (const { held, model: learnt } of await foldsOf(samples, pool)) {
     const model = shapeModelOf(learnt);
     for (const kind of Object.keys(KINDS) as Kind[]) {
       for (const file of held.flatMap((family) =>
@@ -121,7 +115,6 @@ export async function reportFindings(samples: readonly Samples[], pool: Training
         face.dispose();
       }
     }
-    console.log(`without ${held.join(' ')}`);
   }
   const percent = (part: number, all: number): string => ((100 * part) / Math.max(1, all)).toFixed(1);
   printTable(`Findings on families held out (${FOLDS} folds), % but for the first column`, [

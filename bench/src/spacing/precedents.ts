@@ -5,6 +5,7 @@ import { knownOf } from '@jentrix/core/remember';
 import { type Likeness, type Place, type Precedents, RANK, liken, pack, precedent, recall, stepFor, unpack } from '@jentrix/core/spacing';
 import { randomFrom } from '@jentrix/core/testing';
 import type { Samples } from './data';
+import { designerKerning } from './families';
 
 /** Letters fall into this many shapes, found among so many of them. */
 const SHAPES = 256;
@@ -14,6 +15,9 @@ const ROUNDS = 12;
 const DOUBT = 0.5;
 /** Steps that the shapes' descriptions are kept in, in em. */
 export const SHAPE_STEP = 0.012;
+
+/** Kerning with the word space is kept in steps of this, in 1/1000 em. */
+export const WORD_STEP = 1.5;
 
 /** Both tables of factors are kept in steps of their own. */
 export interface LearntPrecedents extends Precedents {
@@ -43,7 +47,38 @@ export function precedentsOf(samples: readonly Samples[]): LearntPrecedents {
       }
     });
   }
-  return { shapes, ...factorsOf(sums.map((sum, at) => sum / (seen[at]! + DOUBT))) };
+  return { shapes, ...factorsOf(sums.map((sum, at) => sum / (seen[at]! + DOUBT))), words: wordsOf(samples, likeness) };
+}
+
+/** Fonts that kern fewer letters than this with the word space say nothing of the others. */
+const LEAST_WORDS = 8;
+
+/** The mean kerning of each shape with the word space, by the fonts that kern it. Every family counts by the root of how many of its fonts do. */
+function wordsOf(samples: readonly Samples[], likeness: (description: Float64Array, place: Place) => Likeness['shapes']): LearntPrecedents['words'] {
+  const fonts = new Map<Samples['font'], Map<string, Float64Array>>();
+  for (const { font, described } of samples) fonts.set(font, new Map([...(fonts.get(font) ?? []), ...described]));
+  const kerned = [...fonts].flatMap(([font, described]) => {
+    const letters = [...described].flatMap(([letter, description]) =>
+      /\p{L}/u.test(letter)
+        ? [{ description, left: designerKerning(font.instance, letter, ' '), right: designerKerning(font.instance, ' ', letter) }]
+        : [],
+    );
+    return letters.filter(({ left, right }) => left !== 0 || right !== 0).length < LEAST_WORDS ? [] : [{ font, letters }];
+  });
+  const table = (place: Place): Float64Array => {
+    const [sums, seen] = [new Float64Array(SHAPES), new Float64Array(SHAPES)];
+    for (const { font, letters } of kerned) {
+      const weight = 1 / Math.sqrt(kerned.filter((other) => other.font.family === font.family).length);
+      for (const letter of letters) {
+        for (const { at, weight: like } of likeness(letter.description, place)) {
+          sums[at]! += weight * like * letter[place];
+          seen[at]! += weight * like;
+        }
+      }
+    }
+    return unpack(pack(sums.map((sum, at) => sum / (seen[at]! + DOUBT)), WORD_STEP, 1), WORD_STEP, 1);
+  };
+  return { left: table('left'), right: table('right') };
 }
 
 const lettersOf = (pair: string): [string, string] => [...pair] as [string, string];

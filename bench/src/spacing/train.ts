@@ -7,7 +7,7 @@ import type { Samples } from './data';
 import type { SetName } from './families';
 import { type Net, type TrainOptions, run } from './network';
 import type { TrainingPool } from './pool';
-import { type LearntPrecedents, SHAPE_STEP, precedentsFor, precedentsOf } from './precedents';
+import { type LearntPrecedents, SHAPE_STEP, WORD_STEP, precedentsFor, precedentsOf } from './precedents';
 
 const OPTIONS = { epochs: 8, batch: 192, rate: 0.003, decay: 0.01, mirror: 1 / 3 };
 /** Some networks follow the middle of what designers do, others lean to the mean: their errors differ. */
@@ -30,7 +30,8 @@ interface Learnt {
   deviations: Float64Array;
   nets: Net[];
 }
-export type Model = Record<Part, Learnt> & { precedents: LearntPrecedents };
+export type Networks = Record<Part, Learnt>;
+export type Model = Networks & { precedents: LearntPrecedents };
 
 /** The model as the core takes it. */
 export function shapeModelOf(model: Model): ShapeModel {
@@ -38,8 +39,14 @@ export function shapeModelOf(model: Model): ShapeModel {
   return { letters: learned(model.letters), signs: learned(model.signs), precedents: model.precedents };
 }
 
-/** Fits on samples, part by part. */
-export async function fit(samples: readonly Samples[], pool: TrainingPool): Promise<Model> {
+/** Fits on samples. */
+export const fit = async (samples: readonly Samples[], pool: TrainingPool): Promise<Model> => ({
+  ...(await fitNetworks(samples, pool)),
+  precedents: precedentsOf(samples),
+});
+
+/** The networks alone, part by part: what takes minutes. */
+export async function fitNetworks(samples: readonly Samples[], pool: TrainingPool): Promise<Networks> {
   const part = (name: Part): Promise<Learnt> =>
     fitPart(
       samples.filter(({ set }) => (PARTS[name].sets as readonly SetName[]).includes(set)),
@@ -47,7 +54,7 @@ export async function fit(samples: readonly Samples[], pool: TrainingPool): Prom
       PARTS[name].networks,
     );
   const [letters, signs] = await Promise.all([part('letters'), part('signs')]);
-  return { letters, signs, precedents: precedentsOf(samples) };
+  return { letters, signs };
 }
 
 const mean = (values: ArrayLike<number>): number => Array.from(values).reduce((sum, value) => sum + value, 0) / Math.max(1, values.length);
@@ -148,6 +155,10 @@ export function writeModel({ letters, signs, precedents }: Model): void {
     '  factors: {',
     `    left: ${unpacked(precedents.factors.left, precedents.steps.left, 1)},`,
     `    right: ${unpacked(precedents.factors.right, precedents.steps.right, 1)},`,
+    '  },',
+    '  words: {',
+    `    left: ${unpacked(precedents.words.left, WORD_STEP, 1)},`,
+    `    right: ${unpacked(precedents.words.right, WORD_STEP, 1)},`,
     '  },',
     '};',
     '',

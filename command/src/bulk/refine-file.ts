@@ -1,6 +1,6 @@
 /** One file refined: a job, or an SVG. */
 import { readJobFile, writeJobFile } from '@jentrix/core/formats';
-import { type FirstCut, type Measure, STEPS, firstCut } from '@jentrix/core/refine';
+import { type FirstCut, type KerningSource, type Measure, STEPS, firstCut } from '@jentrix/core/refine';
 import type { FaceSet } from '@jentrix/core/setting';
 import { SVG_STEPS, refineSvg } from '@jentrix/core/svg-text';
 import { allFaces, facesForJob, textOf } from '../fonts';
@@ -9,6 +9,7 @@ import { UsageError } from '../usage-error';
 /** How files are refined; plain data. */
 export interface RefineOptions {
   steps: readonly string[];
+  kerning: KerningSource;
   strength: number;
   facesFolder: string;
 }
@@ -47,17 +48,17 @@ export function stepsIn(list: string): string[] {
 const opened = new Map<string, Promise<{ faces: FaceSet; troubles: string[] }>>();
 
 /** @throws WordedError saying what is wrong with the file */
-export async function refineFile(path: string, { steps, strength, facesFolder }: RefineOptions): Promise<Refined> {
+export async function refineFile(path: string, { steps, kerning, strength, facesFolder }: RefineOptions): Promise<Refined> {
   if (isSvg(path)) {
     let all = opened.get(facesFolder);
     if (!all) opened.set(facesFolder, (all = allFaces(facesFolder)));
     const { faces, troubles } = await all;
-    const { source, cut, notes, changed } = refineSvg(textOf(path), faces, { steps: svgSteps(steps), kerningStrength: strength });
+    const { source, cut, notes, changed } = refineSvg(textOf(path), faces, { steps: svgSteps(steps), kerning, kerningStrength: strength });
     const left = notes.left.map(({ words, why }) => `“${words}” is left as it is: ${why}`);
     return { content: source, cut, notes: [...troubles, ...left, `${changed} ${changed === 1 ? 'text' : 'texts'} spaced`] };
   }
   const job = readJobFile(textOf(path));
   const { faces, missing } = await facesForJob(job, facesFolder);
-  const cut = firstCut(job, faces, { steps, kerningStrength: strength });
+  const cut = firstCut(job, faces, { steps, kerning, kerningStrength: strength });
   return { content: writeJobFile(cut.job), cut, notes: missing.map((id) => `the face “${id}” is not here; its words are left as they are`) };
 }

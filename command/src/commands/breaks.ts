@@ -6,16 +6,9 @@ import { ALIGNMENTS, BREAKINGS, type Block, type Job, RAG_SHAPES, editWords, loo
 import { divisions, withoutDivisions } from '@jentrix/core/hyphenation';
 import { ragOf, setBlock, straightLines } from '@jentrix/core/setting';
 import { printValue } from '@jentrix/core/units';
-import { type Command, blockIn, jobIn, numberOf } from '../command';
+import { type Command, blockIn, jobIn, numberOf, oneOf } from '../command';
 import { facesForJob } from '../fonts';
 import { UsageError } from '../usage-error';
-
-/** One of the values an option takes. @throws UsageError */
-function oneOf<T extends string>(option: string, text: string, values: readonly T[]): T {
-  const found = values.find((value) => value === text);
-  if (found === undefined) throw new UsageError(`--${option} takes ${values.join(', ')}, not “${text}”.`);
-  return found;
-}
 
 const KINDS: readonly Mend['kind'][] = ['tighten', 'tie', 'even', 'smaller', 'wider'];
 

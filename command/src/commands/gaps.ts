@@ -2,7 +2,7 @@
 import { APART, type Face, ownKerning } from '@jentrix/core/face';
 import { createBlock, languageSchema } from '@jentrix/core/job';
 import { FaceSet, type GapLedger, ledgersOf, setBlock } from '@jentrix/core/setting';
-import { atStrength, profileOf, proposeKerning, rhythmOf, signKindAt } from '@jentrix/core/spacing';
+import { atStrength, characterAt, profileOf, proposeKerning, rhythmOf } from '@jentrix/core/spacing';
 import { roundMilliem } from '@jentrix/core/units';
 import { NO_TASTE, type PairKind, type Taste } from '@jentrix/core/taste';
 import { type Command, numberOf, tasteIn } from '../command';
@@ -118,6 +118,7 @@ function gapsOfText(face: Face, text: string, { axes, sizePt, trackingMilliem, s
       right: letters(gap.right),
       fontMilliem: gap.fontMilliem,
       shapeMilliem: gap.shapeMilliem,
+      weighedMilliem: gap.weighedMilliem,
       shouldMilliem: gap.shouldMilliem,
       plainMilliem: gap.plainMilliem,
       kind: gap.pair ?? null,
@@ -148,9 +149,9 @@ function* pairsOf(face: Face, list: string, { axes, strength }: Pick<GapsOptions
     // The first glyph of a letter carries it; marks follow.
     const glyphs = letters.map((letter) => instance.shape(letter, 0, letter.length, APART)[0]?.glyphId ?? 0);
     const [left, right] = glyphs.map((glyphId) => profileOf(instance, glyphId));
-    const signs = letters.map((letter) => signKindAt(letter, 0));
+    const kinds = letters.map((letter) => characterAt(letter, 0));
     const shapeMilliem =
-      left && right ? atStrength(proposeKerning({ profile: left, rhythm, sign: signs[0] }, { profile: right, rhythm, sign: signs[1] }), strength) : 0;
+      left && right ? atStrength(proposeKerning({ profile: left, rhythm, ...kinds[0] }, { profile: right, rhythm, ...kinds[1] }), strength) : 0;
     const row: PairRow = { pair: line, fontMilliem: ownKerning(instance, line), shapeMilliem: roundMilliem(shapeMilliem) };
     if (glyphs.includes(0)) row.missing = true;
     yield row;

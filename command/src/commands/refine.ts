@@ -1,9 +1,9 @@
 /** `jentrix refine`: jobs and SVGs spaced by measure, one or many. */
 import { statSync, writeFileSync } from 'node:fs';
-import type { FirstCut, Measure } from '@jentrix/core/refine';
+import { type FirstCut, KERNING_SOURCES, type Measure } from '@jentrix/core/refine';
 import { plainMeasure, refineFile, stepsIn } from '../bulk/refine-file';
 import { type Outcome, refineMany } from '../bulk/refine-many';
-import { type Command, type Output, numberOf } from '../command';
+import { type Command, type Output, numberOf, oneOf } from '../command';
 import { UsageError } from '../usage-error';
 
 const shown = (evenness: number | null | undefined): string => evenness?.toFixed(0) ?? '-';
@@ -15,16 +15,17 @@ const isFolder = (path: string): boolean => statSync(path, { throwIfNoEntry: fal
 export const refine: Command = {
   name: 'refine',
   usage: [
-    'FILE -o OUT [--steps LIST] [--strength S] [--report FILE] [--faces DIR]',
-    'FILES AND FOLDERS --out DIR [--jobs N] [--steps LIST] [--strength S] [--report FILE] [--faces DIR]',
+    'FILE -o OUT [--steps LIST] [--kerning SOURCE] [--strength S] [--report FILE] [--faces DIR]',
+    'FILES AND FOLDERS --out DIR [--jobs N] [--steps LIST] [--kerning SOURCE] [--strength S] [--report FILE] [--faces DIR]',
   ],
   says:
-    'Writes a job with its words kerned by shape, or with any of the steps of the first cut carried out; hand kerning stays on top. What would be worse for it is left as it is. In an SVG only the places of letters in text elements are ' +
+    'Writes a job with its words kerned as font and shapes have it together, or with any of the steps of the first cut carried out; hand kerning stays on top. What would be worse for it is left as it is. In an SVG only the places of letters in text elements are ' +
     'written (tracking, kerning, edges), gaps that it spaces by hand keep their white, and every other byte stays. Of many files each is written under its name into another folder; what was refined before in the same way is not refined again, and one that fails stops none.',
   example: 'posters --out refined --jobs 2 --steps tracking,kerning --report report.json',
-  options: ['output', 'out', 'jobs', 'steps', 'strength', 'report', 'faces'],
+  options: ['output', 'out', 'jobs', 'steps', 'kerning', 'strength', 'report', 'faces'],
   async run(values, files, output) {
-    const options = { steps: stepsIn(values.steps), strength: numberOf('strength', values.strength, 0, 2), facesFolder: values.faces };
+    const kerning = oneOf('kerning', values.kerning, KERNING_SOURCES);
+    const options = { steps: stepsIn(values.steps), kerning, strength: numberOf('strength', values.strength, 0, 2), facesFolder: values.faces };
     const [path, more] = files;
     if (path === undefined) throw new UsageError('A file is needed.');
     if (values.out !== undefined) {

@@ -86,6 +86,8 @@ export function setLanguage(buffer: HarfBuzz.Buffer, language: string): void {
 /** One glyph as HarfBuzz placed it (`hb_glyph_info_t` and `hb_glyph_position_t`); distances in font units. */
 export interface ShapedGlyph {
   glyphId: number;
+  /** What the font's own kerning would add before the next glyph, in font units, where it was looked up while it is not applied. */
+  fontKern?: number;
   /** UTF-16 offset in the text of the first code unit this glyph stands for. */
   cluster: number;
   xAdvance: number;

@@ -4,7 +4,8 @@ import { Face } from '../face';
 import { FaceSet, setBlock } from '../setting';
 import { NO_TASTE, type Taste, decided } from '../taste';
 import { fontBytes, headline, shippedFaces } from '../testing';
-import { JUDGING, NOTICED, RULES, type Finding, type Rule, Inspector, noticedAt, acceptFinding, acceptFindings, inspectBlock, ruleOf } from '.';
+import { NOTICED } from '../spacing';
+import { JUDGING, RULES, type Finding, type Rule, Inspector, noticedAt, acceptFinding, acceptFindings, inspectBlock, ruleOf } from '.';
 import { inspectView, viewOf } from './inspect';
 import { helpTyping } from './typing';
 

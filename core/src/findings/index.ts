@@ -19,4 +19,4 @@ export { RULES, ruleOf } from './rules';
 export { type Inspection, Inspector, inspectBlock, inspectView, viewOf } from './inspect';
 export { type BlockMeasure, type JobCheck, type JobFinding, checkJob, judgingOf } from './whole-job';
 export { type Mend, type Stranded, strandedIn } from './stranded';
-export { NOTICED, noticedAt } from './rules/gap-deviation';
+export { noticedAt } from './rules/gap-deviation';

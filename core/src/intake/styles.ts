@@ -1,5 +1,5 @@
 /** How words are set that come without a look of their own. */
-import { DEFAULT_STYLE, type Style } from '../job';
+import { DEFAULT_STYLE, NEW_KERNING, type Style } from '../job';
 import type { FaceSet } from '../setting';
 import { faceLike } from '../rich-text';
 
@@ -16,5 +16,5 @@ export const HEADINGS: readonly Look[] = [HEADLINE, { sizePt: 32, bold: true }, 
 export function wordsStyle(faces: FaceSet, { sizePt, bold }: Look): Partial<Style> {
   const [first] = faces.entries();
   const usual = faces.has(DEFAULT_STYLE.faceId) ? DEFAULT_STYLE.faceId : (first?.[0] ?? DEFAULT_STYLE.faceId);
-  return { faceId: faceLike(faces, usual, { bold, italic: false }), sizePt };
+  return { faceId: faceLike(faces, usual, { bold, italic: false }), sizePt, kerning: NEW_KERNING };
 }

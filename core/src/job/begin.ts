@@ -1,6 +1,6 @@
 /** What a job begins with: the words, and what they are for. */
 import { AUTO_LEADING_FACTOR, autoLeading } from '../units';
-import { STARTER_WORDS, createBlock, createJob } from './create';
+import { NEW_KERNING, STARTER_WORDS, createBlock, createJob } from './create';
 import type { Job } from './schema';
 import { type SheetPreset, sheetOfPreset } from './sheets';
 import { wordsFrom } from './words';
@@ -30,6 +30,11 @@ export function beginJob(
   const lines = said.split('\n');
   const longest = Math.max(...lines.map(widthOf));
   const sizePt = Math.min(MOST_PT, widthPt / longest, (heightPt * SHARE) / (lines.length * LEADING));
-  const block = createBlock(newId(), said, { xPt: leftPt, yPt: topPt, widthPt, heightPt: heightPt * SHARE }, { faceId: 'playfair-display-bold', sizePt: Math.max(LEAST_PT, Math.floor(sizePt)) }); // prettier-ignore
+  const block = createBlock(
+    newId(),
+    said,
+    { xPt: leftPt, yPt: topPt, widthPt, heightPt: heightPt * SHARE },
+    { faceId: 'playfair-display-bold', sizePt: Math.max(LEAST_PT, Math.floor(sizePt)), kerning: NEW_KERNING },
+  );
   return { ...job, kind: size.kind, sheets: [{ ...sheet, blocks: [{ ...block, leading: autoLeading(autoFactor) }] }] };
 }

@@ -8,6 +8,9 @@ import { wordsFrom } from './words';
 /** Paragraphs as they are when nothing was said. */
 export const PLAIN_PARAGRAPH: Paragraph = { indentPt: 0, beforePt: 0, afterPt: 0, list: 'none' };
 
+/** What a new block is kerned from, unless it is begun like another. */
+export const NEW_KERNING = 'weighed' satisfies Style['kerning'];
+
 /** A block with nothing adjusted yet. */
 export function createBlock(id: string, words: string, frame: Frame, style: Partial<Style> = {}): Block {
   return {
@@ -78,7 +81,7 @@ export function createJob(title: string, newId: () => string, unit: LengthUnit =
     newId(),
     STARTER_WORDS,
     { xPt: leftPt, yPt: leftPt, widthPt: sheet.widthPt - leftPt - rightPt, heightPt: toPoints(60, 'mm') },
-    { faceId: 'playfair-display-bold', sizePt: 64 },
+    { faceId: 'playfair-display-bold', sizePt: 64, kerning: NEW_KERNING },
   );
   return {
     format: 'jentrix.job',

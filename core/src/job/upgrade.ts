@@ -121,6 +121,7 @@ const UPGRADES: Readonly<Record<number, Upgrade>> = {
   7: fromVersion7,
   8: fromVersion8,
   9: fromVersion9,
+  10: (job) => ({ ...job, version: 11 }),
 };
 
 /** Gives every block's style the properties that have come since a version. */

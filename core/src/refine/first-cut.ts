@@ -3,10 +3,10 @@
  * its own measures, and the round is gone through again until nothing is left to do: doing it twice changes nothing.
  */
 import { type BlockView, type Finding, type Inspection, JUDGING, type Judge, type Severity, inspectView, judgingOf, viewOf } from '../findings';
-import { type Block, type Job, type Sheet, findBlock, resolveSheet } from '../job';
+import { type Block, type Job, NEW_KERNING, type Sheet, findBlock, resolveSheet } from '../job';
 import { type BlockSetting, type Box, type FaceSet, clipped, facesOf, inkOf, setBlock } from '../setting';
 import { evenness } from '../spacing';
-import type { Step } from './step';
+import type { KerningSource, Step } from './step';
 import { STEPS } from './steps';
 
 /** What is known of words after measuring them. */
@@ -52,6 +52,8 @@ export interface CutOptions {
   steps?: readonly string[];
   /** Items that are given back, by id. */
   without?: readonly string[];
+  /** What words are kerned from; weighed where absent. */
+  kerning?: KerningSource;
   kerningStrength?: number;
   judge?: Judge;
 }
@@ -151,7 +153,7 @@ function placeOf(job: Job, sheetId: string, blockId: string): Place | undefined 
 
 /** Goes through the round. Locked blocks, and blocks whose faces are not here, are left as they are. */
 export function firstCut(job: Job, faces: FaceSet, options: CutOptions = {}): FirstCut {
-  const { kerningStrength = 1, judge = JUDGING } = options;
+  const { kerning = NEW_KERNING, kerningStrength = 1, judge = JUDGING } = options;
   const bench = new Bench(job, faces, judge);
   const without = new Set(options.without);
   const steps = STEPS.filter(({ id }) => options.steps?.includes(id) ?? true);
@@ -172,7 +174,7 @@ export function firstCut(job: Job, faces: FaceSet, options: CutOptions = {}): Fi
             const place = placeOf(now, sheet.id, blockId);
             if (!place || place.block.locked || !bench.has(place.block)) break;
             const { view: seen, inspection } = bench.measure(place.sheet, place.block);
-            const view = { ...seen, sheet: place.sheet, findings: inspection.findings, kerningStrength };
+            const view = { ...seen, sheet: place.sheet, findings: inspection.findings, kerning, kerningStrength };
             const change = step.propose(view).find(({ what }) => !tried.has(what));
             if (!change) break;
             tried.add(change.what);

@@ -1,2 +1,3 @@
 export { type CutItem, type CutOptions, type CutStep, type FirstCut, type Measure, firstCut } from './first-cut';
+export { KERNING_SOURCES, type KerningSource } from './step';
 export { STEPS } from './steps';

@@ -77,7 +77,7 @@ describe('first cut', () => {
     const { block, items, steps, before, after } = cut(raw);
     expect(steps.map(({ id }) => id)).toEqual(STEPS.map(({ id }) => id));
     expect(block.words).toBe('“Two Nights\nto Watch”');
-    expect(block.style.kerning).toBe('shape');
+    expect(block.style.kerning).toBe('weighed');
     expect(block.style.trackingMilliem).toBeLessThan(0);
     expect(block.leading).toEqual({ kind: 'multiple', factor: jasmine.any(Number) });
     expect(items.map(({ step }) => step)).toContain('leading');
@@ -123,7 +123,7 @@ describe('first cut', () => {
     const raw = headline('AVATAR');
     const mixed = findBlock(restyle(jobOf(raw), raw.id, { kerning: 'off', colour: '#ff0000' }, { start: 1, end: 3 }), raw.id)!;
     const { block } = cut(mixed, { steps: ['kerning'] });
-    expect(block.style.kerning).toBe('shape');
+    expect(block.style.kerning).toBe('weighed');
     expect(block.runs.every(({ style }) => style.kerning === undefined)).toBeTrue();
     expect(block.runs.map(({ style }) => style.colour)).toEqual(['#ff0000']);
     // Looser leading would push the last line over the words below.

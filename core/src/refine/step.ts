@@ -1,6 +1,10 @@
 /** What a step of the round does: a pass of the craft, carried out by measure. */
 import type { BlockView, Finding } from '../findings';
-import type { Job, Sheet } from '../job';
+import type { Job, Sheet, Style } from '../job';
+
+/** What the first cut can kern from. */
+export const KERNING_SOURCES = ['weighed', 'shape', 'font'] as const satisfies readonly Style['kerning'][];
+export type KerningSource = (typeof KERNING_SOURCES)[number];
 
 /** A block as a step looks at it. */
 export interface StepView extends BlockView {
@@ -8,7 +12,9 @@ export interface StepView extends BlockView {
   sheet: Sheet;
   /** What is found in it. */
   findings: readonly Finding[];
-  /** How much of its proposals kerning by shape takes, 0 to 2. */
+  /** What words are kerned from. */
+  kerning: KerningSource;
+  /** How much of what the shapes propose counts, 0 to 2. */
   kerningStrength: number;
 }
 

@@ -1,9 +1,9 @@
 import { adviseLeading } from '../advice';
 import { inspectView, viewOf } from '../findings';
-import { type Block, type Job, createJob, createSheet, findBlock, newPath } from '../job';
+import { type Block, type Job, NEW_KERNING, createJob, createSheet, findBlock, newPath } from '../job';
 import { type FaceSet, inkOf, setBlock } from '../setting';
 import { headline, shippedFaces } from '../testing';
-import { STEPS } from '.';
+import { type KerningSource, STEPS } from '.';
 import type { Change } from './step';
 
 /** What each step would do to a block by itself. */
@@ -16,12 +16,12 @@ describe('a step of the first cut', () => {
     const job = createJob('t', () => 's');
     return { ...job, sheets: [{ ...createSheet('s', 'Sheet', 2000, 1000, 'pt'), background: { kind: 'colour', colour: ground }, blocks: [block] }] };
   };
-  const proposed = (step: string, block: Block, { strength = 1, ground = '#ffffff' } = {}): readonly Change[] => {
+  const proposed = (step: string, block: Block, { strength = 1, ground = '#ffffff', kerning = NEW_KERNING as KerningSource } = {}): readonly Change[] => {
     const setting = setBlock(block, faces);
     const view = viewOf(block, setting, faces);
     const { findings } = inspectView(view, faces);
     const { propose } = STEPS.find(({ id }) => id === step)!;
-    return propose({ ...view, sheet: jobOf(block, ground).sheets[0]!, findings, kerningStrength: strength });
+    return propose({ ...view, sheet: jobOf(block, ground).sheets[0]!, findings, kerning, kerningStrength: strength });
   };
   const told = (changes: readonly Change[]) => changes.map(({ what, from, to, places }) => [what, from, to, places]);
   const after = (step: string, block: Block, at = 0): Block => findBlock(proposed(step, block)[at]!.edit(jobOf(block)), block.id)!;
@@ -95,20 +95,22 @@ describe('a step of the first cut', () => {
     expect(proposed('leading', { ...auto, leading })).toEqual([]);
   });
 
-  it('kerns by shape, whatever letters were kerned by, at the strength that is asked for', () => {
+  it('kerns as it is asked to, whatever letters were kerned by, at the strength that is asked for', () => {
     const plain = headline('AVATAR');
-    expect(told(proposed('kerning', plain))).toEqual([['kerning', 'from the font', 'by shape', 1]]);
-    expect(told(proposed('kerning', plain, { strength: 0.5 }))).toEqual([['kerning', 'from the font', 'by shape, 50 %', 1]]);
-    expect(told(proposed('kerning', { ...plain, style: { ...plain.style, kerning: 'off' } }))).toEqual([['kerning', 'none', 'by shape', 1]]);
-    const shaped = { ...plain, style: { ...plain.style, kerning: 'shape' as const } };
+    expect(told(proposed('kerning', plain))).toEqual([['kerning', 'from the font', 'weighed', 1]]);
+    expect(told(proposed('kerning', plain, { strength: 0.5 }))).toEqual([['kerning', 'from the font', 'weighed, 50 %', 1]]);
+    expect(told(proposed('kerning', { ...plain, style: { ...plain.style, kerning: 'off' } }))).toEqual([['kerning', 'none', 'weighed', 1]]);
+    const shaped = { ...plain, style: { ...plain.style, kerning: 'weighed' as const } };
     expect(proposed('kerning', shaped)).toEqual([]);
-    expect(told(proposed('kerning', shaped, { strength: 0.5 }))).toEqual([['kerning', 'by shape', 'by shape, 50 %', 1]]);
+    expect(told(proposed('kerning', shaped, { strength: 0.5 }))).toEqual([['kerning', 'weighed', 'weighed, 50 %', 1]]);
     const mixed = { ...shaped, runs: [{ start: 1, end: 3, style: { kerning: 'off' as const } }] };
     expect(proposed('kerning', mixed).length).toBe(1);
     expect(after('kerning', mixed).runs).toEqual([]);
-    expect(after('kerning', plain).style).toEqual(jasmine.objectContaining({ kerning: 'shape', kerningStrength: 1 }));
+    expect(after('kerning', plain).style).toEqual(jasmine.objectContaining({ kerning: 'weighed', kerningStrength: 1 }));
+    expect(told(proposed('kerning', shaped, { kerning: 'shape' }))).toEqual([['kerning', 'weighed', 'by shape', 1]]);
+    expect(told(proposed('kerning', shaped, { kerning: 'font' }))).toEqual([['kerning', 'weighed', 'from the font', 1]]);
     expect(proposed('kerning', sized('سلام', 100))).toEqual([]);
-    expect(after('kerning', headline('')).style.kerning).toBe('shape');
+    expect(after('kerning', headline('')).style.kerning).toBe('weighed');
   });
 
   it('aligns edges by what is seen, unless somebody has, or there is nothing to align', () => {

@@ -100,20 +100,21 @@ const leading: Step = {
   },
 };
 
-/** Kerning by shape for all words of a block; hand kerning stays on top. */
+/** Kerning from one source for all words of a block; hand kerning stays on top. */
 const kerning: Step = {
   id: 'kerning',
   name: 'Kerning',
   propose: (view) => {
-    const { block, kerningStrength } = view;
-    const wanted = { kerning: 'shape', kerningStrength } as const;
+    const { block, kerning: source, kerningStrength } = view;
+    const wanted = { kerning: source, kerningStrength };
+    const name = KERNING_NAMES[source];
     const styles = [block.style, ...block.runs.map((run) => ({ ...block.style, ...run.style }))];
     if (isJoined(view) || styles.every((style) => style.kerning === wanted.kerning && style.kerningStrength === kerningStrength)) return [];
     return [
       {
         what: 'kerning',
         from: KERNING_NAMES[block.style.kerning],
-        to: kerningStrength === 1 ? KERNING_NAMES.shape : `${KERNING_NAMES.shape}, ${Math.round(kerningStrength * 100)} %`,
+        to: kerningStrength === 1 ? name : `${name}, ${Math.round(kerningStrength * 100)} %`,
         places: 1,
         edit: (job) => {
           const whole = restyle(job, block.id, wanted);
@@ -124,7 +125,7 @@ const kerning: Step = {
   },
 };
 
-const KERNING_NAMES: Readonly<Record<Block['style']['kerning'], string>> = { font: 'from the font', shape: 'by shape', off: 'none' };
+const KERNING_NAMES: Readonly<Record<Block['style']['kerning'], string>> = { font: 'from the font', weighed: 'weighed', shape: 'by shape', off: 'none' };
 
 /** Stranded words taken up by the least that does it, and paragraphs broken better, where that is found to help; words stay what they are. */
 const breaks: Step = {

@@ -132,7 +132,7 @@ describe('what is written, to other readers', () => {
     faceId: fc.constantFrom('playfair-display-bold', 'eb-garamond-italic', 'source-sans-3-regular', 'league-gothic-regular'),
     sizePt: fc.double({ min: 4, max: 44, noNaN: true }),
     trackingMilliem: fc.integer({ min: -60, max: 400 }),
-    kerning: fc.constantFrom('font', 'shape', 'off'),
+    kerning: fc.constantFrom('font', 'weighed', 'shape', 'off'),
     scaleX: fc.constantFrom(1, 1, 0.8, 1.3),
     baselineShiftMilliem: fc.constantFrom(0, 0, 250),
     turnDeg: fc.constantFrom(0, 0, 0, 25),

@@ -11,10 +11,10 @@ import {
   type Side,
   type SideKind,
   NO_WORD,
-  atStrength,
   certainty,
   fontWordOf,
   inkDistance,
+  kerningFrom,
   rhythmOf,
   facedSide,
   profileOf,
@@ -31,7 +31,7 @@ import type { Surroundings } from './itemise';
 import { paragraphAt } from './paragraphs';
 import { inVisualOrder } from './reorder';
 import { type KerningMode, type ShapedItem, shapeItems } from './shape';
-import { baseGlyph, proposalBetween, standing } from './shape-kerning';
+import { baseGlyph, proposalBetween, shapedKern, standing } from './shape-kerning';
 import { movePt, raisePt } from './shift';
 import { type StyledRun, runsOf } from './spans';
 
@@ -70,6 +70,8 @@ export interface GapLedger extends GapPlace {
   fontMilliem: number;
   /** What the measured shapes propose, at the style's strength, whether or not it is applied. */
   shapeMilliem: number;
+  /** Both weighed, each as far as it can be trusted, whether or not it is applied. */
+  weighedMilliem: number;
   /** What the gap wants before small answers are taken to zero; evenness is judged against it. */
   wantedMilliem: number;
   handMilliem: number;
@@ -126,25 +128,28 @@ export function ledgersOf(block: Block, line: SetLine, faces: FaceSet, taste = N
     const fontUnits = comparable ? right.x - left.x - (bareRight.x - bareLeft.x) : 0;
     const { style, unitsPerEm } = left;
     const fontMilliem = roundMilliem((fontUnits * 1000) / unitsPerEm);
-    const proposal = proposalBetween(
+    const pairOfGlyphs = [
       { run: left.shaped, glyphId: left.base, cluster: left.cluster },
       { run: right.shaped, glyphId: right.base, cluster: right.cluster },
-    );
+    ] as const;
+    const proposal = proposalBetween(...pairOfGlyphs);
     const profiles = { left: profileOfLetter(left), right: profileOfLetter(right) };
-    const shapeMilliem = roundMilliem(atStrength(proposal, style.kerningStrength));
-    const handMilliem = handAt(block, place.at);
-    const given = { font: fontMilliem, shape: shapeMilliem, off: 0 }[style.kerning];
-    const totalMilliem = roundMilliem(given + handMilliem);
     const atSpace = isSpace(block.words.charAt(left.cluster)) || isSpace(block.words.charAt(right.cluster));
+    const shapeMilliem = roundMilliem(shapedKern(block.words, ...pairOfGlyphs, style.kerningStrength));
+    const own = comparable ? fontWordOf(left.shaped.instance.face) : NO_WORD;
+    const opinions = { font: fontMilliem, word: own, shape: shapeMilliem, atSpace };
+    const given = roundMilliem(kerningFrom[style.kerning](opinions));
+    const word = style.kerning === 'shape' ? NO_WORD : own;
+    const handMilliem = handAt(block, place.at);
+    const totalMilliem = roundMilliem(given + handMilliem);
     const { trackingMilliem, sizePt } = style;
     const distanceEm = inkDistances(left, right, profiles);
     const cursive = left.shaped.item.cursive && right.shaped.item.cursive;
-    const word = style.kerning === 'shape' || !comparable ? NO_WORD : fontWordOf(left.shaped.instance.face);
     const least = proposal.apartMilliem ?? Number.NEGATIVE_INFINITY;
-    const plainMilliem = word.kerned > 0 ? weighed(fontMilliem, shapeMilliem, word) : shapeMilliem;
+    const plainMilliem = style.kerning === 'weighed' ? given : word.kerned > 0 ? weighed(fontMilliem, shapeMilliem, word) : shapeMilliem;
     const shapes = { left: kindOf(profiles.left, 'right'), right: kindOf(profiles.right, 'left') };
     const pair = pairKind(shapes.left, shapes.right);
-    const shouldMilliem = Math.round(Math.max(plainMilliem * amountOf(taste, pair), word.kerned > 0 ? least : Math.min(least, shapeMilliem)));
+    const shouldMilliem = Math.round(Math.max(plainMilliem * amountOf(taste, pair), word.kerned > 0 ? Math.min(least, fontMilliem) : Math.min(least, shapeMilliem)));
     ledgers.push({
       at: place.at,
       xPt: place.xPt,
@@ -153,6 +158,7 @@ export function ledgersOf(block: Block, line: SetLine, faces: FaceSet, taste = N
       source: style.kerning,
       fontMilliem,
       shapeMilliem,
+      weighedMilliem: roundMilliem(kerningFrom.weighed(opinions)),
       wantedMilliem: roundMilliem(proposal.wantedMilliem * style.kerningStrength),
       handMilliem,
       totalMilliem,

@@ -1,8 +1,8 @@
 import fc from 'fast-check';
-import { type Block, handAt, nudgeHand, withHand } from '../job';
+import { type Block, type Style, handAt, nudgeHand, withHand } from '../job';
 import { Face } from '../face';
 import { fontBytes, headline, shippedFaces } from '../testing';
-import { profileOf } from '../spacing';
+import { NOTICED, profileOf } from '../spacing';
 import { FaceSet, type SetLine, gapsOf, ledgersOf, setBlock, whiteOfGap } from './index';
 
 const ORIGIN = { xPt: 0, yPt: 0, widthPt: 40_000, heightPt: 100 };
@@ -270,8 +270,55 @@ describe('setting', () => {
     it('comes out the same in a font without kerning of its own', async () => {
       const bare = new FaceSet('playfair-display-bold');
       bare.add('playfair-display-bold', await Face.open(fontBytes('playfair-display-bold'), { withoutTables: ['GPOS', 'kern'] }));
-      const block = styled('Wave To, “AVATAR”', { kerning: 'shape' });
-      expect(xs(setBlock(block, bare).lines[0] as SetLine)).toEqual(xs(only(block)));
+      for (const words of ['Wave', 'To,', '“AVATAR”']) {
+        const block = styled(words, { kerning: 'shape' });
+        expect(xs(setBlock(block, bare).lines[0] as SetLine)).toEqual(xs(only(block)));
+        // What is weighed is by shape where the font has no word.
+        expect(xs(setBlock(styled(words, { kerning: 'weighed' }), bare).lines[0] as SetLine)).toEqual(xs(only(block)));
+      }
+    });
+
+    it('is weighed where the style says so: as the font has it, but where that is seen to be wrong', async () => {
+      const words = 'AVATAR Two Kites';
+      const asFont = ledgers(styled(words, { kerning: 'font' }));
+      const weighed = ledgers(styled(words, { kerning: 'weighed' }));
+      const bare = xs(only(styled(words, { kerning: 'off' })));
+      let sum = 0;
+      weighed.forEach((gap, i) => {
+        const font = asFont[i]!;
+        expect([gap.totalMilliem, gap.fontMilliem]).withContext(`${words.slice(i, i + 2)}`).toEqual([font.weighedMilliem, font.fontMilliem]);
+        if (gap.totalMilliem !== gap.fontMilliem && !gap.atSpace) expect(Math.abs(font.deviationMilliem)).toBeGreaterThanOrEqual(NOTICED - 0.5);
+        expect(gap.deviationMilliem).toBe(0);
+        sum += gap.totalMilliem / 10;
+        expect((xs(only(styled(words, { kerning: 'weighed' })))[i + 1] ?? 0) - (bare[i + 1] ?? 0)).toBeCloseTo(sum, 6);
+      });
+      const kept = weighed.filter(({ totalMilliem, fontMilliem }) => totalMilliem === fontMilliem);
+      expect(kept.length).toBeGreaterThan(weighed.length * 0.8);
+    });
+
+    it('between words keeps the font’s pairs with the space, and takes from open sides where it has none', async () => {
+      // Playfair Display kerns its letters with the space, Source Sans 3 none.
+      const own = ledgers(styled('A V o n', { kerning: 'font' })).filter(({ atSpace }) => atSpace);
+      expect(own.some(({ fontMilliem }) => fontMilliem < -20)).toBeTrue();
+      for (const kerning of ['shape', 'weighed'] as const) {
+        const gaps = ledgers(styled('A V o n', { kerning })).filter(({ atSpace }) => atSpace);
+        gaps.forEach(({ totalMilliem, fontMilliem }, i) => {
+          expect(fontMilliem).toBe(own[i]!.fontMilliem);
+          if (fontMilliem !== 0) expect(totalMilliem).toBe(fontMilliem);
+        });
+      }
+      const sans = (kerning: Style['kerning'], words: string) => ledgers(styled(words, { kerning, faceId: 'source-sans-3-regular' })).map(({ totalMilliem }) => totalMilliem);
+      expect(sans('font', 'A V')).toEqual([0, 0]);
+      const [after = 0, before = 0] = sans('shape', 'A V');
+      expect(Math.max(after, before)).toBeLessThan(-10);
+      expect(after + before).toBeLessThan(-30);
+      expect(sans('shape', 'H H')).toEqual([0, 0]);
+      expect(sans('shape', 'T o')[0]).toBeLessThan(-10);
+      expect(sans('shape', 'r. A')[2]).toBeLessThan(-10);
+      // Of a font that has kerning, silence counts.
+      const [less = 0] = sans('weighed', 'A V');
+      expect(less).toBeLessThan(0);
+      expect(less).toBeGreaterThan(after);
     });
 
     it('is measured between letters of different sizes and faces', () => {

@@ -1,7 +1,25 @@
 /** Space stage: kerning by shape, from proposals of core/spacing for the gaps of shaped runs. */
 import type { FaceInstance, ShapedGlyph } from '../face';
-import { LEVEL, type ShapeProposal, type SignKind, type Standing, atStrength, profileOf, proposeKerning, rhythmOf, signKindAt } from '../spacing';
+import {
+  type CharacterKind,
+  LEVEL,
+  NO_WORD,
+  type ShapeProposal,
+  type SignKind,
+  type Standing,
+  atStrength,
+  characterAt,
+  fontWordOf,
+  kerningFrom,
+  profileOf,
+  proposeBesideSpace,
+  proposeKerning,
+  rhythmOf,
+  signKindAt,
+} from '../spacing';
 import { keptBy, knownOf } from '../remember';
+import type { Style } from '../job';
+import { isSpace, isWordSpace } from './blank';
 import { type StyledFace, raisePt } from './shift';
 import type { ShapedItem } from './shape';
 import type { StyledRun } from './spans';
@@ -40,37 +58,40 @@ export const standing = (left: StyledFace, right: StyledFace): Standing => ({
  */
 export function proposalBetween(left: RunGlyph, right: RunGlyph): ShapeProposal {
   if (left.run.item.cursive && right.run.item.cursive) return NONE;
-  const signs = { left: signKindAt(left.run.item.words, left.cluster), right: signKindAt(right.run.item.words, right.cluster) };
-  if (isTabular(left, signs.left) && isTabular(right, signs.right)) return NONE;
+  const kinds = { left: characterAt(left.run.item.words, left.cluster), right: characterAt(right.run.item.words, right.cluster) };
+  if (isTabular(left, kinds.left.sign) && isTabular(right, kinds.right.sign)) return NONE;
   const own = left.run.instance;
   const how = left.run.style === right.run.style ? LEVEL : standing(left.run, right.run);
   // A glyph may stand for a letter here and for a sign there.
-  const pair = (left.glyphId * 65536 + right.glyphId) * 4 + (signs.left ? 1 : 0) + (signs.right ? 2 : 0);
+  const pair = ((left.glyphId * 65536 + right.glyphId) * 3 + classOf(kinds.left)) * 3 + classOf(kinds.right);
   const { scale, across, shift } = how;
   if (own === right.run.instance && scale === 1 && across === 1 && shift === 0 && !isTurned(left) && !isTurned(right)) {
     const cache = knownOf(level, own, () => new Map<number, ShapeProposal>());
-    return keptBy(cache, pair, MAX_PAIRS, () => measure(left, right, signs, LEVEL));
+    return keptBy(cache, pair, MAX_PAIRS, () => measure(left, right, kinds, LEVEL));
   }
   const beside = knownOf(otherwise, own, () => new WeakMap<FaceInstance, Map<string, ShapeProposal>>());
   const cache = knownOf(beside, right.run.instance, () => new Map<string, ShapeProposal>());
   const key = `${pair} ${scale} ${across} ${shift} ${left.run.style.turnDeg} ${right.run.style.turnDeg}`;
-  return keptBy(cache, key, MAX_STANDINGS, () => measure(left, right, signs, how));
+  return keptBy(cache, key, MAX_STANDINGS, () => measure(left, right, kinds, how));
 }
 
 const isTurned = ({ run }: RunGlyph): boolean => run.style.turnDeg !== 0;
 
-interface Signs {
-  left: SignKind | undefined;
-  right: SignKind | undefined;
+/** What proposals tell characters of one glyph apart by. */
+const classOf = ({ sign, accented }: CharacterKind): number => (sign ? 1 : accented ? 2 : 0);
+
+interface Kinds {
+  left: CharacterKind;
+  right: CharacterKind;
 }
 
-function measure(left: RunGlyph, right: RunGlyph, signs: Signs, how: Standing): ShapeProposal {
+function measure(left: RunGlyph, right: RunGlyph, kinds: Kinds, how: Standing): ShapeProposal {
   const a = profileOf(left.run.instance, left.glyphId, left.run.style.turnDeg);
   const b = profileOf(right.run.instance, right.glyphId, right.run.style.turnDeg);
   if (!a || !b) return NONE;
   return proposeKerning(
-    { profile: a, rhythm: rhythmOf(left.run.instance), sign: signs.left },
-    { profile: b, rhythm: rhythmOf(right.run.instance), sign: signs.right },
+    { profile: a, rhythm: rhythmOf(left.run.instance), ...kinds.left },
+    { profile: b, rhythm: rhythmOf(right.run.instance), ...kinds.right },
     how,
   );
 }
@@ -87,24 +108,60 @@ export function baseGlyph(glyphs: readonly ShapedGlyph[], index: number): number
   return glyphs[base]?.glyphId ?? 0;
 }
 
+/** True for a style whose kerning is measured here, while the font's own isn't applied. */
+export const isMeasured = ({ kerning }: Style): boolean => kerning === 'shape' || kerning === 'weighed';
+
+/** What the shapes propose for two neighbouring glyphs at a strength, beside a word space too; in 1/1000 em. */
+export function shapedKern(words: string, left: RunGlyph, right: RunGlyph, strength: number): number {
+  const [after, before] = [isSpace(words.charAt(left.cluster)), isSpace(words.charAt(right.cluster))];
+  if (!after && !before) return atStrength(proposalBetween(left, right), strength);
+  if (after && before) return 0;
+  const [letter, blank, place] = after ? ([right, left, 'right'] as const) : ([left, right, 'left'] as const);
+  return isWordSpace(words.charAt(blank.cluster)) ? strength * besideSpace(letter, place) : 0;
+}
+
+const spaces = new WeakMap<FaceInstance, Map<number, number>>();
+
+/** The proposal for a letter beside a word space, at full strength, in 1/1000 em. */
+function besideSpace({ run, glyphId, cluster }: RunGlyph, place: 'left' | 'right'): number {
+  const { instance, item, style } = run;
+  if (item.cursive || signKindAt(item.words, cluster) || style.turnDeg !== 0) return 0;
+  const known = knownOf(spaces, instance, () => new Map<number, number>());
+  return keptBy(known, glyphId * 2 + (place === 'left' ? 0 : 1), MAX_PAIRS, () => {
+    const profile = profileOf(instance, glyphId);
+    return profile ? proposeBesideSpace({ profile, rhythm: rhythmOf(instance) }, place) : 0;
+  });
+}
+
 /**
- * Kerning by shape after every glyph of a run, in tenths of 1/1000 em.
+ * Kerning by shape, or weighed, after every glyph of a run, in tenths of 1/1000 em.
  * @param runs a line's, in the order they stand in: the last letter is kerned with the next run's first.
  */
-export function kernsOf(runs: readonly StyledRun[], index: number): number[] {
+export function kernsOf(words: string, runs: readonly StyledRun[], index: number): number[] {
   const run = runs[index];
   if (!run) return [];
-  const { glyphs, style } = run;
+  const { glyphs, style, instance } = run;
   return glyphs.map((glyph, i) => {
     const inside = glyphs[i + 1];
     const next = inside ? run : runs[index + 1];
     const at = inside ? i + 1 : 0;
     const cluster = next?.glyphs[at]?.cluster;
     if (!next || cluster === undefined || cluster === glyph.cluster) return 0;
-    const proposal = proposalBetween(
+    const shape = shapedKern(
+      words,
       { run, glyphId: baseGlyph(glyphs, i), cluster: glyph.cluster },
       { run: next, glyphId: baseGlyph(next.glyphs, at), cluster },
+      style.kerningStrength,
     );
-    return Math.round(atStrength(proposal, style.kerningStrength) * 10);
+    const comparable = glyph.fontKern !== undefined && next.item === run.item;
+    return Math.round(
+      10 *
+        kerningFrom[style.kerning]({
+          font: comparable ? ((glyph.fontKern ?? 0) * 1000) / instance.unitsPerEm : 0,
+          word: comparable && style.kerning === 'weighed' ? fontWordOf(instance.face) : NO_WORD,
+          shape,
+          atSpace: isSpace(words.charAt(glyph.cluster)) || isSpace(words.charAt(cluster)),
+        }),
+    );
   });
 }

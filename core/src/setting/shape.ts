@@ -5,6 +5,7 @@ import { SOFT_HYPHEN } from './blank';
 import { CONTEXT, type Item, type Span, type Surroundings, itemise, toWords } from './itemise';
 import { keptBy, knownOf } from '../remember';
 import { isCursive } from './scripts';
+import { kernsSpaces } from '../spacing';
 
 /** An item after shaping. Offsets are into the block's words. */
 export interface ShapedItem extends WordRange {
@@ -50,14 +51,31 @@ function shapeItem(item: Item, words: string, places: ReadonlySet<number>, kerni
   const joined = joinedPlaces(item, places, glyphs);
   if (joined.length > 0) {
     const apart = joined.flatMap((at) => LIGATURE_FEATURES.map((tag) => ({ tag, value: 0, start: at, end: at + 1 })));
-    glyphs = shapeInPieces(item, global, [...ranges, ...apart]);
+    ranges.push(...apart);
+    glyphs = shapeInPieces(item, global, ranges);
   }
+  if (kerning === 'as-styled' && asksFont(item)) noteFontKerns(glyphs, shapeInPieces(item, global, withKerning(ranges)));
   if (item.base === 0 && !item.changed) return { start, end, instance, level, cursive, glyphs, spans: item.spans, words };
   for (const glyph of glyphs) glyph.cluster = toWords(item, glyph.cluster);
   const spans = item.spans.map((span) => ({ start: toWords(item, span.start), end: toWords(item, span.end), style: span.style }));
   const expanded = expandedIn(item);
   const shaped = { start: toWords(item, start), end: toWords(item, end), instance, level, cursive, glyphs, spans, words };
   return expanded.size > 0 ? { ...shaped, expanded } : shaped;
+}
+
+/** True where kerning that isn't the font's still asks what the font holds. */
+const asksFont = ({ spans, instance }: Item): boolean =>
+  spans.some(({ style: { kerning } }) => kerning === 'weighed' || (kerning === 'shape' && kernsSpaces(instance.face)));
+
+const withKerning = (ranges: readonly FeatureRange[]): FeatureRange[] => [...ranges.filter(({ tag }) => tag !== 'kern'), { tag: 'kern', value: 1 }];
+
+/** Notes at each glyph how much farther the next would stand with the font's kerning; nothing where kerning has chosen other glyphs. */
+function noteFontKerns(glyphs: readonly ShapedGlyph[], kerned: readonly ShapedGlyph[]): void {
+  if (glyphs.length !== kerned.length || glyphs.some(({ glyphId, cluster }, i) => glyphId !== kerned[i]?.glyphId || cluster !== kerned[i].cluster)) return;
+  glyphs.forEach((glyph, i) => {
+    const [with_, next, withNext] = [kerned[i], glyphs[i + 1], kerned[i + 1]];
+    if (with_ && next && withNext) glyph.fontKern = with_.xAdvance - with_.xOffset + withNext.xOffset - (glyph.xAdvance - glyph.xOffset + next.xOffset);
+  });
 }
 
 /** The places in the words that more than one letter is shown for. */

@@ -1,4 +1,5 @@
 /** Break stage: a line as part of its paragraph's list of advances; only what stands otherwise beside an end is shaped and spaced anew. */
+import { isMeasured } from './shape-kerning';
 import type { WordRange } from '../job';
 import { firstIndex } from '../ordered';
 import { hasInvisible } from './blank';
@@ -63,7 +64,7 @@ function partOf(whole: SpacedParagraph, run: SpacedRun, { start, end }: WordRang
   };
   const inside = { glyphs: glyphs.slice(safeFrom, safePast), advances: advances.slice(safeFrom, safePast), between: between.slice(safeFrom, safePast) };
   if (safeFrom === from && safePast === past) return part(inside);
-  if (safeFrom >= safePast || run.style.kerning === 'shape') return undefined;
+  if (safeFrom >= safePast || isMeasured(run.style)) return undefined;
   const head =
     safeFrom > from
       ? spacedAnew(whole, run, { start, end: glyphs[safeFrom]?.cluster ?? end }, { ...run, start, end, glyphs: inside.glyphs.slice(0, 1) })

@@ -32,7 +32,7 @@ describe('space, break and fit stages', () => {
     space(block.words, inVisualOrder(runsOf(shapeItems(surroundingsOf(block), { start: 0, end: block.words.length }))), handOf(block));
 
   it('gives whole numbers of one unit, so that sums are exact', () => {
-    for (const kerning of ['font', 'shape', 'off'] as const) {
+    for (const kerning of ['font', 'weighed', 'shape', 'off'] as const) {
       const runs = spacedOf(styled('AVATAR Vega', { kerning, trackingMilliem: -12.3, wordSpaceMilliem: 7.1 }, { hand: [{ at: 2, milliem: -3.7 }] }));
       for (const { advances } of runs)
         expect([...advances].every(Number.isInteger))
@@ -122,7 +122,7 @@ describe('space, break and fit stages', () => {
 
   it('breaks where the lines that are set fit: none sticks out, and none breaks that would have fitted', () => {
     const words = 'VA HH Ty. LY To AV We’ll P. Va Wo 11 Yo';
-    for (const kerning of ['font', 'shape'] as const) {
+    for (const kerning of ['font', 'weighed', 'shape'] as const) {
       const style = { kerning, trackingMilliem: 7 };
       for (let widthPt = 150; widthPt < 900; widthPt += 3.7) {
         const { lines } = setBlock(styled(words, style, { frame: { xPt: 0, yPt: 0, widthPt, heightPt: 10 } }), faces);

@@ -3,7 +3,7 @@
  * hand values are whole numbers of one unit, so that sums are exact and points are made once.
  */
 import { hasInvisible, isSpace, isWordSpace } from './blank';
-import { kernsOf } from './shape-kerning';
+import { isMeasured, kernsOf } from './shape-kerning';
 import type { StyledRun } from './spans';
 
 /** Hand values by place, in tenths of 1/1000 em. */
@@ -34,7 +34,7 @@ export function space(words: string, runs: readonly StyledRun[], hand: HandTenth
     // Fitted lines have tracking and word space of any value: they are rounded in units.
     const tracking = Math.round(style.trackingMilliem * 10 * em);
     const wordSpace = Math.round(style.wordSpaceMilliem * 10 * em);
-    const kerns = style.kerning === 'shape' ? kernsOf(runs, r) : undefined;
+    const kerns = isMeasured(style) ? kernsOf(words, runs, r) : undefined;
     // By far the most letters are tracked whatever stands beside them.
     const always = letters === undefined && !item.cursive;
     const follows = runs[r + 1]?.glyphs[0]?.cluster;

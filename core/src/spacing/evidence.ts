@@ -29,6 +29,38 @@ export function weighed(font: number, shape: number, word: FontWord): number {
   return shape + weight * (font - shape);
 }
 
+/** Smaller departures from what a gap should hold are left to the designer's taste, in 1/1000 em (`npm run bench:findings`). */
+export const NOTICED = 15;
+/** Of the houses, so many kern beside the word space: a font that is silent there says as much with its silence. */
+const BESIDE_SPACE = 0.38;
+
+/** The opinions of one gap that kerning can be taken from. */
+export interface Given {
+  /** What the font's own kerning holds, and how far it is to be believed. */
+  font: number;
+  word: FontWord;
+  /** What the shapes propose. */
+  shape: number;
+  /** True beside a word space. */
+  atSpace: boolean;
+}
+
+/**
+ * What a source gives a gap, in 1/1000 em. By shape, and weighed, the font's pairs with the word space stay. Weighed, a gap departs from the
+ * font only as far as a finding would speak of it.
+ */
+export const kerningFrom: Readonly<Record<'font' | 'shape' | 'weighed' | 'off', (given: Given) => number>> = {
+  font: ({ font }) => font,
+  shape: ({ font, shape, atSpace }) => (atSpace && font !== 0 ? font : shape),
+  weighed: ({ font, shape, word, atSpace }) => {
+    if (atSpace) return font === 0 && shape !== 0 ? shape * (word.kerned > 0 ? BESIDE_SPACE : 1) : font;
+    if (word.kerned === 0) return shape;
+    const should = weighed(font, shape, word);
+    return Math.abs(should - font) < NOTICED ? font : should;
+  },
+  off: () => 0,
+};
+
 /** Opinions this far apart make a judgement half as sure. */
 const DISAGREEING = 60;
 

@@ -15,7 +15,7 @@ export {
   profileOutline,
 } from './profile';
 export { inkDistance } from './ink-distance';
-export { type SignKind, signKindAt } from './sign';
+export { type CharacterKind, type SignKind, characterAt, signKindAt } from './sign';
 export { nearestInk, offsetForWhite, roughDistance, whiteBetween } from './white';
 export { type Rhythm, bearingsOf, heightClass, letterSpaceOf, rhythmOf } from './rhythm';
 export { SIDE_KINDS, type SideKind, type SideShape, sideShape } from './side-shape';
@@ -27,6 +27,7 @@ export {
   type ShapeProposal,
   atStrength,
   beforeMark,
+  proposeBesideSpace,
   proposeKerning,
   settled,
   withoutSmall,
@@ -34,6 +35,6 @@ export {
 export type { Learned, ShapeModel } from './learned';
 export { DESCRIBED, type Likeness, type Place, type Precedents, RANK, describe, liken, precedent, recall, withPrecedent } from './precedent';
 export { pack, stepFor, unpack } from './packed';
-export { type FontWord, NO_WORD, type Opinions, certainty, weighed, wordOf } from './evidence';
-export { fontWordOf, measureWord } from './font-word';
+export { type FontWord, type Given, NOTICED, NO_WORD, type Opinions, certainty, kerningFrom, weighed, wordOf } from './evidence';
+export { fontWordOf, kernsSpaces, measureWord } from './font-word';
 export { evenness } from './evenness';

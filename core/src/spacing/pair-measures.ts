@@ -1,15 +1,13 @@
 /** What the proposal knows of a pair: measured lengths in em, nothing else (docs/spacing.md, "What is measured"). */
 import { BANDS, type GlyphProfile, type Side, heightOf } from './profile';
 import { type Rhythm, bearingsOf, heightClass } from './rhythm';
-import type { SignKind } from './sign';
+import type { CharacterKind } from './sign';
 import { nearestInk, offsetForWhite } from './white';
 
 /** A letter as it stands in a gap. */
-export interface GapSide {
+export interface GapSide extends Partial<CharacterKind> {
   profile: GlyphProfile;
   rhythm: Rhythm;
-  /** Says that it is no letter. */
-  sign?: SignKind | undefined;
 }
 
 export const FEATURE_COUNT = 37;

@@ -90,11 +90,16 @@ describe('precedents', () => {
     // Two shapes; only the first one left of the second is kerned, by -60.
     const at = (value: number): number[] => Array.from({ length: DESCRIBED }, () => value);
     const factor = (value: number): number[] => Array.from({ length: RANK }, (_, i) => (i === 0 ? value : 0));
-    const made: Precedents = { shapes: [...at(0), ...at(0.2)], factors: { left: [...factor(6), ...factor(0)], right: [...factor(0), ...factor(-10)] } };
+    const made: Precedents = {
+      shapes: [...at(0), ...at(0.2)],
+      factors: { left: [...factor(6), ...factor(0)], right: [...factor(0), ...factor(-10)] },
+      words: { left: [-30, 0], right: [0, -20] },
+    };
     const between = (left: number, right: number): ReturnType<typeof precedent> => precedent(recall(at(left), 'left', made), recall(at(right), 'right', made));
     expect(between(0, 0.2).milliem).toBeCloseTo(-60, 6);
     expect(between(0.2, 0).milliem).toBeCloseTo(0, 6);
     expect(between(0, 0.2).share).toBe(0.5);
+    expect([recall(at(0), 'left', made), recall(at(0.2), 'right', made)].map(({ word }) => word)).toEqual([-30, -20]);
     const shares = [0, 0.02, 0.05, 0.1, 0.3].map((off) => between(-off, 0.2 + off).share);
     expect(shares.every((share, i) => i === 0 || share < (shares[i - 1] ?? 0))).toBeTrue();
     expect(shares.at(-1)).toBeLessThan(0.001);

@@ -16,6 +16,8 @@ export interface Precedents {
   readonly shapes: ArrayLike<number>;
   /** `RANK` numbers for each shape: the kerning between two, in 1/1000 em, is the sum of the products of the left one's and the right one's. */
   readonly factors: Readonly<Record<Place, ArrayLike<number>>>;
+  /** For each shape: its kerning with a word space, left or right of it, in 1/1000 em. */
+  readonly words: Readonly<Record<Place, ArrayLike<number>>>;
 }
 
 /** How many numbers remember what a shape is kerned like. */
@@ -116,15 +118,21 @@ export function liken(description: ArrayLike<number>, place: Place, shapes: Arra
 /** What is remembered of letters like one: how they are kerned, and how like they are. */
 export interface Recalled {
   factors: Float64Array;
+  /** Kerning with a word space, in 1/1000 em. */
+  word: number;
   distance: number;
 }
 
 /** What is remembered of letters described like this. */
-export function recall(description: ArrayLike<number>, place: Place, { shapes, factors }: Precedents): Recalled {
+export function recall(description: ArrayLike<number>, place: Place, { shapes, factors, words }: Precedents): Recalled {
   const likeness = liken(description, place, shapes);
   const mean = new Float64Array(RANK);
-  for (const { at, weight } of likeness.shapes) for (let i = 0; i < RANK; i++) mean[i] = (mean[i] ?? 0) + weight * (factors[place][at * RANK + i] ?? 0);
-  return { factors: mean, distance: likeness.distance };
+  let word = 0;
+  for (const { at, weight } of likeness.shapes) {
+    for (let i = 0; i < RANK; i++) mean[i] = (mean[i] ?? 0) + weight * (factors[place][at * RANK + i] ?? 0);
+    word += weight * (words[place][at] ?? 0);
+  }
+  return { factors: mean, word, distance: likeness.distance };
 }
 
 /** Precedents count this much beside the networks where letters are just like the shapes, and less the less they are. */
@@ -132,11 +140,14 @@ const SHARE = 0.5;
 /** Pairs whose letters are this far from the nearest shapes, together, as `SPREAD` is, count 0.6 of it. */
 const FAMILIAR = 0.065;
 
+/** How much precedents of shapes at a distance count, 1 where a letter is just like them. */
+const familiarity = (distance: number): number => Math.exp(-distance / (2 * FAMILIAR ** 2));
+
 /** What designers gave to letters like these, in 1/1000 em, and how much it counts beside what the networks answer. */
 export function precedent(left: Recalled, right: Recalled): { milliem: number; share: number } {
   let milliem = 0;
   for (let i = 0; i < RANK; i++) milliem += (left.factors[i] ?? 0) * (right.factors[i] ?? 0);
-  return { milliem, share: SHARE * Math.exp(-(left.distance + right.distance) / (2 * FAMILIAR ** 2)) };
+  return { milliem, share: SHARE * familiarity(left.distance + right.distance) };
 }
 
 /** The networks' answer and what there is of precedents, weighed; in 1/1000 em. */
@@ -169,4 +180,10 @@ export function precedentOf(left: Seen, right: Seen, facing: Side, precedents: P
       ? recallLevel(right.profile, right.rhythm, 'right', precedents)
       : recall(describe(right.profile, right.rhythm, facing), 'right', precedents),
   );
+}
+
+/** What designers gave to a letter like this beside a word space, in 1/1000 em. @param place where it stands: left of the space, or right of it. */
+export function wordPrecedentOf({ profile, rhythm }: Seen, place: Place, precedents: Precedents): number {
+  const { word, distance } = recallLevel(profile, rhythm, place, precedents);
+  return word * familiarity(distance);
 }

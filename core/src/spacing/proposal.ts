@@ -8,7 +8,7 @@ import { FEATURE_COUNT, type GapSide, beyondBearing, measurePair, targetOf } fro
 import { type Neighbours, inkDistance } from './ink-distance';
 import { LEVEL, facedSide } from './profile';
 import type { Learned, ShapeModel } from './learned';
-import { precedentOf, withPrecedent } from './precedent';
+import { type Place, precedentOf, withPrecedent, wordPrecedentOf } from './precedent';
 import { heightClass } from './rhythm';
 import { LETTERS, PRECEDENTS, SIGNS } from './weights';
 
@@ -25,8 +25,10 @@ const LEAST = 2;
 const LARGEST = 200;
 /** Inks that overlap are taken apart by no more than this: what hangs over farther is meant to. In 1/1000 em. */
 const MOST_OPENED = 400;
-/** A proposal leaves two inks at least this far apart, and opens where they stand nearer; in em. */
+/** A proposal closes two inks to no less than this, in em; and parts signs and marks to as much. */
 export const LEAST_DISTANCE = 0.012;
+/** Inks beside an accent cross where they overlap by more than this, in em. */
+const HAIR = 0.005;
 /** The largest strength that kerning by shape can have. */
 export const MAX_STRENGTH = 2;
 
@@ -157,7 +159,7 @@ export function proposeKerning(left: GapSide, right: GapSide, standing = LEVEL, 
   const wanted = Math.max(-LARGEST, Math.min(LARGEST, answered));
   const answeredKept = withoutSmall(wanted, part);
   const kept = settled(Math.max(-LARGEST, Math.min(LARGEST, !left.sign && isLowMark(right) ? beforeMark(answeredKept, beyond) : answeredKept)));
-  const apartMilliem = apart({ left: left.profile, right: right.profile, facing, standing }, Math.min(kept, 0), left.rhythm.joined);
+  const apartMilliem = apart({ left: left.profile, right: right.profile, facing, standing }, Math.min(kept, 0), mayPart(left, right));
   const milliem = atStrength({ milliem: kept, apartMilliem }, 1);
   const offTargetMilliem = Math.round(offset * 1000) || 0;
   let limit: ProposalLimit = 'custom';
@@ -174,6 +176,15 @@ export function proposeKerning(left: GapSide, right: GapSide, standing = LEVEL, 
   };
 }
 
+/**
+ * Proposes kerning between a letter and a word space: what the letter's open side takes off the white between words.
+ * @param place where the letter stands: left of the space, or right of it. @returns 1/1000 em, a whole number.
+ */
+export function proposeBesideSpace(letter: GapSide, place: Place, model = SHIPPED): number {
+  if (letter.rhythm.joined) return 0;
+  return settled(withoutSmall(wordPrecedentOf(letter, place, model.precedents), 'signs'));
+}
+
 /** True for two letters of a written hand that its strokes join: small ones, and whatever touches as it is. */
 function areJoined(left: GapSide, right: GapSide, distance: () => number): boolean {
   const { rhythm } = left;
@@ -182,23 +193,34 @@ function areJoined(left: GapSide, right: GapSide, distance: () => number): boole
   return (small && !left.sign && !right.sign) || distance() <= 0;
 }
 
+/** How deep two inks must overlap for a proposal to part them, in em; undefined where none does. */
+function mayPart(left: GapSide, right: GapSide): number | undefined {
+  // What touches in a face that joins its letters is meant to.
+  if (left.rhythm.joined) return undefined;
+  if (left.sign || right.sign || isMark(left) || isMark(right)) return -LEAST_DISTANCE;
+  return left.accented || right.accented ? HAIR : undefined;
+}
+
 /**
- * The least kerning at which two inks stand apart, a whole number of 1/1000 em.
- * @param closing the most that kerning at full strength would close, 0 or less. @param joined letters of a face that joins them are never
- * opened: what touches stays, and nothing else comes to touch.
- * @returns undefined where they stand apart whatever the strength.
+ * The least kerning at which two inks stand apart, a whole number of 1/1000 em; those that stand nearer as they are come no nearer.
+ * @param closing the most that kerning at full strength would close, 0 or less. @param parting inks that overlap by more than this are opened, in em.
+ * @returns undefined where they stand apart whatever the strength, and where what hangs over can't be parted.
  */
-function apart(pair: Neighbours, closing: number, joined: boolean): number | undefined {
-  const standsApart = (milliem: number, least = LEAST_DISTANCE): boolean => inkDistance(pair, milliem / 1000) >= least;
+function apart(pair: Neighbours, closing: number, parting: number | undefined): number | undefined {
+  const distance = (milliem: number): number => inkDistance(pair, milliem / 1000);
   let close = closing * MAX_STRENGTH;
-  if (standsApart(close)) return undefined;
-  const least = joined ? Math.min(LEAST_DISTANCE, inkDistance(pair)) : LEAST_DISTANCE;
-  let open = joined || standsApart(0) ? 0 : MOST_OPENED;
-  // What can't be parted hangs over on purpose.
-  if (!standsApart(open, least)) return undefined;
+  if (distance(close) >= LEAST_DISTANCE) return undefined;
+  const drawn = distance(0);
+  let open = 0;
+  if (drawn < LEAST_DISTANCE) {
+    if (parting === undefined || drawn >= -parting) return 0;
+    open = MOST_OPENED;
+    // What can't be parted hangs over on purpose.
+    if (distance(open) < LEAST_DISTANCE) return undefined;
+  }
   while (open - close > 1) {
     const middle = Math.floor((close + open) / 2);
-    if (standsApart(middle, least)) open = middle;
+    if (distance(middle) >= LEAST_DISTANCE) open = middle;
     else close = middle;
   }
   return open;

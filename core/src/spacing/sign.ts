@@ -14,3 +14,17 @@ export function signKindAt(words: string, at: number): SignKind | undefined {
   if (/\p{Nd}/u.test(character)) return 'figure';
   return /[\p{N}\p{P}\p{S}]/u.test(character) ? 'sign' : undefined;
 }
+
+/** What is known of a letter by its character, beside its shape. */
+export interface CharacterKind {
+  /** Says that it is no letter. */
+  sign: SignKind | undefined;
+  /** True for a letter with a mark of its own, as an accent, by its canonical decomposition. */
+  accented: boolean;
+}
+
+/** The kind of the character that begins at an offset. */
+export function characterAt(words: string, at: number): CharacterKind {
+  const code = words.codePointAt(at) ?? 0;
+  return { sign: signKindAt(words, at), accented: code >= 0xc0 && /^\p{L}\p{M}/u.test(String.fromCodePoint(code).normalize('NFD')) };
+}

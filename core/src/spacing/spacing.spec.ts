@@ -8,6 +8,7 @@ import {
   type GlyphProfile,
   LEVEL,
   MIRRORED,
+  characterAt,
   evenness,
   heightOf,
   inkDistance,
@@ -284,7 +285,7 @@ describe('proposal', () => {
     }
   });
 
-  it('opens pairs whose inks cross by no more than it must, and leaves alone what a written hand joins', async () => {
+  it('parts signs, and accents that cross, by no more than it must, and leaves alone what a written hand joins', async () => {
     for (const [id, pairs] of [
       ['eb-garamond-bold', ['f’', 'f"', 'f!', 'f?', 'f)']],
       ['playfair-display-regular', ['(j', 'ďk', 'ľk']],
@@ -293,7 +294,8 @@ describe('proposal', () => {
       const rhythm = rhythmOf(face);
       for (const pair of pairs) {
         const [left, right] = [...pair].map((letter) => profileOf(face, face.nominalGlyph(code(letter)) ?? 0));
-        const { milliem, limit } = proposeKerning({ profile: left!, rhythm }, { profile: right!, rhythm });
+        const [of, beside] = [characterAt(pair, 0), characterAt(pair, 1)];
+        const { milliem, limit } = proposeKerning({ profile: left!, rhythm, ...of }, { profile: right!, rhythm, ...beside });
         expect(apart(left!, right!, milliem / 1000))
           .withContext(`${id} ${pair}`)
           .toBeGreaterThanOrEqual(0.012);
@@ -316,7 +318,29 @@ describe('proposal', () => {
       jasmine.objectContaining({ milliem: 0, wantedMilliem: 0, limit: 'joined', apartMilliem: undefined }),
     );
     const printed = { ...rhythm, joined: false };
-    expect(proposeKerning({ profile: joining, rhythm: printed }, { profile: joining, rhythm: printed }).milliem).toBeGreaterThan(30);
+    const letter = { profile: joining, rhythm: printed };
+    expect(proposeKerning({ ...letter, accented: true }, letter).milliem).toBeGreaterThan(30);
+    expect(proposeKerning({ ...letter, sign: 'sign' }, letter).milliem).toBeGreaterThan(30);
+    expect(proposeKerning(letter, letter)).toEqual(jasmine.objectContaining({ milliem: 0, apartMilliem: 0 }));
+  });
+
+  it('opens no letters for how near they are drawn, and closes none of these', async () => {
+    for (const id of ['eb-garamond-bold', 'eb-garamond-italic', 'playfair-display-italic']) {
+      const face = (await openShipped(id)).instance();
+      const rhythm = rhythmOf(face);
+      const letters = [...'AKLQRTVWYafgjkrtvwy'].map((letter) => profileOf(face, face.nominalGlyph(code(letter)) ?? 0)!);
+      let near = 0;
+      for (const left of letters) {
+        for (const right of letters) {
+          if (apart(left, right, 0) >= 0.012) continue;
+          near++;
+          const { milliem, apartMilliem } = proposeKerning({ profile: left, rhythm }, { profile: right, rhythm });
+          expect(milliem).withContext(id).toBeGreaterThanOrEqual(0);
+          expect(apartMilliem ?? 0).withContext(id).toBe(0);
+        }
+      }
+      expect(near).withContext(id).toBeGreaterThan(5);
+    }
   });
 
   it('tells faces that join their letters from their outlines, and leaves those letters alone', async () => {

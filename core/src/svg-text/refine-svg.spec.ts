@@ -9,7 +9,7 @@ import { refineSvg } from './refine-svg';
 import { takeSvg, textsOf } from './take-svg';
 
 const P = 'font-family="Playfair Display" font-weight="700" font-size="60"';
-const OPTIONS = { steps: ['kerning'], kerningStrength: 1 };
+const OPTIONS = { steps: ['kerning'], kerning: 'shape' as const, kerningStrength: 1 };
 
 describe('an SVG spaced anew', () => {
   let faces: FaceSet;
@@ -75,9 +75,9 @@ describe('an SVG spaced anew', () => {
         for (const words of ['AVATAR LT', 'Yonder Valley', '“To watch,<tspan x="60" dy="70">wait.”</tspan>']) {
           for (const look of [P, 'font-family="Source Sans 3" font-size="12"', `${P} dx="0 3 0 -2.5"`]) {
             const source = svg(`<text ${look} text-anchor="${anchor}" x="60" y="80">${words}</text>`);
-            const once = refineSvg(source, faces, { steps: [step], kerningStrength: 1 });
+            const once = refineSvg(source, faces, { steps: [step], kerning: 'shape', kerningStrength: 1 });
             changed += once.changed;
-            expect(refineSvg(once.source, faces, { steps: [step], kerningStrength: 1 }).source)
+            expect(refineSvg(once.source, faces, { steps: [step], kerning: 'shape', kerningStrength: 1 }).source)
               .withContext(`${step} ${anchor} ${look} ${words}`)
               .toBe(once.source);
           }

@@ -66,7 +66,7 @@ const words = fc.oneof(
 const anything = fc.oneof(
   number,
   words,
-  fc.constantFrom(null, true, false, [], {}, '#ff0000', 'font', 'shape', 'small', 'fixed', 'both', 'justify'),
+  fc.constantFrom(null, true, false, [], {}, '#ff0000', 'font', 'weighed', 'shape', 'small', 'fixed', 'both', 'justify'),
   fc.anything({ maxDepth: 2 }),
 );
 

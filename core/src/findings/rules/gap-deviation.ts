@@ -1,12 +1,11 @@
 /** Gaps that are too open or too tight beside what they should hold. */
 import { ARM_MM } from '../../advice';
+import { NOTICED } from '../../spacing';
 import { roundMilliem } from '../../units';
 import { type Severity, pairOf } from '../finding';
 import type { GapView, Rule } from '../rule';
 import { touchesAsKerned } from './touching';
 
-/** Smaller deviations are left to the designer's taste, in 1/1000 em (`npm run bench:findings`). */
-export const NOTICED = 15;
 /** Deviations that are smaller than this on a sheet at arm's length are not seen, in points: about 1.5 minutes of arc. */
 const VISIBLE_PT = 0.5;
 /** Letters that are seen larger than this, in points at arm's length, are held to a finer measure, down to this share of the usual one. */

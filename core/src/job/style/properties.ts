@@ -64,7 +64,9 @@ export const STYLE_PROPERTIES = {
     css: (value) => ['word-spacing', `${value / 1000}em`],
   }),
   kerning: property({
-    schema: z.enum(['font', 'shape', 'off']).describe('Where the kerning under the hand values comes from: the font, the measured shapes, or nowhere'),
+    schema: z
+      .enum(['font', 'weighed', 'shape', 'off'])
+      .describe('Where the kerning under the hand values comes from: the font, font and measured shapes weighed, the shapes alone, or nowhere'),
     default: 'font',
     since: 1,
     changes: 'advances',

@@ -12,6 +12,7 @@ import {
   type WordRange,
   type WordSpaceLink,
   addBlock,
+  NEW_KERNING,
   createBlock,
   duplicateBlocks,
   findBlock,
@@ -230,7 +231,7 @@ export class BenchStore {
     const model = this.block ?? sheet.blocks[sheet.blocks.length - 1];
     const id = crypto.randomUUID();
     const block: Block = {
-      ...createBlock(id, words, frame, model?.style),
+      ...createBlock(id, words, frame, model?.style ?? { kerning: NEW_KERNING }),
       align: model?.align ?? 'left',
       leading: model?.leading ?? autoLeading(this.preferences.current.autoLeadingFactor),
       paragraph: model?.paragraph ?? PLAIN_PARAGRAPH,

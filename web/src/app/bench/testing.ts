@@ -217,6 +217,7 @@ const ledgersOf = ({ words, hand, style }: Block): GapLedger[] =>
       shapeMilliem: -10,
       pair: 'straight to straight',
       plainMilliem: -10,
+      weighedMilliem: 0,
       shouldMilliem: -10,
       certainty: 1,
       wantedMilliem: -10,

@@ -36,7 +36,7 @@ export const kerningPass: Pass = {
       id: 'compare-sources',
       reach: 'page',
       group: 'Gaps',
-      says: 'Compare the line kerned from the font, by shape and not at all',
+      says: 'Compare the line kerned from the font, weighed, by shape and not at all',
       characters: ['c'],
       run: ({ get }) => get(KerningState).showRibbon('sources'),
     },

@@ -12,6 +12,7 @@ import { lineOfView, loneLine } from '../line-of-view';
 /** Where kerning can start from, in the words people read. */
 export const KERNING_SOURCES: readonly { id: Style['kerning']; name: string }[] = [
   { id: 'font', name: 'font' },
+  { id: 'weighed', name: 'weighed' },
   { id: 'shape', name: 'by shape' },
   { id: 'off', name: 'off' },
 ];
@@ -23,12 +24,12 @@ interface Row {
   evenness: number | undefined;
 }
 
-/** The current line kerned from the font, by shape and not at all, one under the other; a click takes one. */
+/** The current line kerned from each source and not at all, one under the other; a click takes one. */
 @Component({
   selector: 'jx-source-rows',
   imports: [Glyphs, SizeDirective],
   template: `
-    <svg (jxSize)="size.set($event)" role="group" aria-label="The line kerned from three sources">
+    <svg (jxSize)="size.set($event)" role="group" aria-label="The line kerned from each source">
       @for (row of placed(); track row.id) {
         <svg:g class="source" [class.now]="row.id === kerning()" [attr.data-source]="row.id" (click)="take.emit(row.id)">
           <svg:rect x="0" [attr.y]="row.top" [attr.width]="size().width" [attr.height]="row.height" />
