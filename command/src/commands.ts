@@ -6,6 +6,7 @@ export type CommandTable = Readonly<Record<string, () => Promise<Command>>>;
 /** All commands. A new one is a file of its own and a line here. */
 export const COMMANDS: CommandTable = {
   gaps: async () => (await import('./commands/gaps')).gaps,
+  tracking: async () => (await import('./commands/tracking')).tracking,
   refine: async () => (await import('./commands/refine')).refine,
   check: async () => (await import('./commands/check')).check,
   report: async () => (await import('./commands/report')).report,

@@ -20,6 +20,7 @@ export const OPTIONS = {
   axes: { type: 'string', value: 'LIST', says: 'position of a variable font, such as wght=700,wdth=90' },
   size: { type: 'string', default: '72', value: 'PT', says: 'type size in points' },
   tracking: { type: 'string', default: '0', value: 'N', says: 'in 1/1000 em' },
+  dark: { type: 'boolean', default: false, says: 'the letters are lighter than their ground' },
   language: { type: 'string', value: 'TAG', says: 'the language of the words (BCP 47), such as tr' },
   kerning: { type: 'string', default: 'weighed', value: 'SOURCE', says: 'weighed (font and shapes, each as far as it can be trusted), shape or font' },
   strength: { type: 'string', default: '1', value: 'S', says: 'multiplies proposals, 0 to 2' },

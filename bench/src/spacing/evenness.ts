@@ -1,75 +1,84 @@
-/** Evenness against the designers: how often the kerned setting scores higher than the unkerned one, and what jitter does. */
-import { evenness, proposeKerning } from '@jentrix/core/spacing';
-import { printTable } from '../table';
-import { type Font, designerKerning, hasLowerCase, sidesOf } from './families';
+/**
+ * Evenness against the designers, in faces that the model has not learned from: how often their kerning scores higher than none, and how it
+ * scores beside faults, kerning by shape and weighed kerning.
+ */
+import type { Face } from '@jentrix/core/face';
+import { NO_WORD, type FontWord, type ShapeModel, deviationOf, evenness, kerningFrom, measureWord } from '@jentrix/core/spacing';
 import { randomFrom } from '@jentrix/core/testing';
+import { printTable } from '../table';
+import type { Samples } from './data';
+import { type Gap, HEADLINES, KINDS, type Kind, forHeldFaces, gapsOf } from './held-faces';
+import type { TrainingPool } from './pool';
 
-/** Headline words with pairs that most houses kern. */
-const WORDS = [
-  'AVATAR',
-  'TWO NIGHTS',
-  'FALLING STARS',
-  'A VALLEY OF',
-  'LATVIA',
-  'YESTERDAY',
-  'Wave Tower',
-  'Warm Toast',
-  'Yonder Valley',
-  'To Watch',
-  'Very Fresh',
-  'Tonight, Vega.',
-];
-
-/** A word counts where its designer kerned a pair by at least this: elsewhere both settings are the same to the eye. In 1/1000 em. */
+/** A headline shows whether its designer's kerning is even where a pair of it is kerned by at least this, in 1/1000 em. */
 const KERNED = 20;
 
-interface Gap {
-  kern: number;
-  wanted: number;
-}
+type Setting = (gap: Gap, word: FontWord, i: number, faulty: number) => number;
+/** How a headline is set: the kerning of each gap. */
+const SETTINGS: Readonly<Record<string, Setting>> = {
+  designer: ({ font }) => font,
+  weighed: (gap, word) => kerningFrom.weighed({ ...gap, word }),
+  'by shape': (gap, word) => kerningFrom.shape({ ...gap, word }),
+  none: () => 0,
+  ...Object.fromEntries([20, 30, 50, 80].map((fault) => [`one gap off by ${fault}`, ({ font }: Gap, _: FontWord, i: number, faulty: number): number => font + (i === faulty ? fault : 0)])),
+  ...Object.fromEntries([0.5, 0.8, 1.2, 1.5].map((times) => [`${times} of designer`, ({ font }: Gap): number => times * font])),
+};
 
-function gapsOf({ instance }: Font, text: string): Gap[] {
-  const side = sidesOf(instance);
-  return [...text].slice(1).flatMap((right, i) => {
-    const left = text.charAt(i);
-    const [a, b] = [side(left), side(right)];
-    if (!a || !b) return [];
-    return [{ kern: designerKerning(instance, left, right), wanted: proposeKerning(a, b).wantedMilliem }];
-  });
-}
+class Means {
+  private readonly sums = new Map<string, number>();
+  lines = 0;
+  silent = 0;
+  better = 0;
+  /** The same faces without kerning tables, by shape. */
+  bare = 0;
+  bareLines = 0;
 
-/** Prints the share of words x fonts in which the designer's kerning is the more even, and the mean score by jitter. */
-export function reportEvenness(fonts: readonly Font[]): void {
-  const random = randomFrom(7);
-  const jitters = [0, 5, 10, 20, 40, 80];
-  const sums = jitters.map(() => 0);
-  const amounts = [0, 0.5, 0.8, 0.9, 1, 1.1, 1.2, 1.5];
-  const scaled = amounts.map(() => 0);
-  let better = 0;
-  let count = 0;
-  for (const font of fonts) {
-    for (const text of WORDS) {
-      if (/[a-z]/.test(text) && !hasLowerCase(font.instance)) continue;
-      const gaps = gapsOf(font, text);
-      if (!gaps.some(({ kern }) => Math.abs(kern) >= KERNED)) continue;
-      const kerned = evenness(gaps.map(({ kern, wanted }) => kern - wanted)) ?? 0;
-      const bare = evenness(gaps.map(({ wanted }) => -wanted)) ?? 0;
-      count++;
-      if (kerned > bare) better++;
-      amounts.forEach((amount, i) => (scaled[i] = (scaled[i] ?? 0) + (evenness(gaps.map(({ kern, wanted }) => amount * kern - wanted)) ?? 0)));
-      jitters.forEach((jitter, i) => {
-        const noise = gaps.map(() => (random() * 2 - 1) * 2 * jitter);
-        sums[i] = (sums[i] ?? 0) + (evenness(gaps.map(({ kern, wanted }, g) => kern - wanted + (noise[g] ?? 0))) ?? 0);
-      });
+  add(face: Face, model: ShapeModel, random: () => number): void {
+    const word = measureWord(face, model);
+    for (const text of HEADLINES) {
+      const gaps = gapsOf(face.instance(), text, model).filter(({ atSpace }) => !atSpace);
+      if (!gaps.some(({ font }) => Math.abs(font) >= KERNED)) continue;
+      const faulty = Math.floor(random() * gaps.length);
+      const score = (set: Setting): number | undefined =>
+        evenness(gaps.map((gap, i) => deviationOf(set(gap, word, i, faulty), gap.font, gap.asked, word)));
+      const bare = evenness(gaps.map(({ shape, asked }) => deviationOf(shape, 0, asked, NO_WORD)));
+      if (bare !== undefined) {
+        this.bare += bare;
+        this.bareLines++;
+      }
+      const scores = Object.entries(SETTINGS).map(([name, set]) => [name, score(set)] as const);
+      const [own, none] = [score(SETTINGS['designer']!), score(SETTINGS['none']!)];
+      if (own === undefined || none === undefined) {
+        this.silent++;
+        continue;
+      }
+      this.lines++;
+      if (own > none) this.better++;
+      for (const [name, value] of scores) this.sums.set(name, (this.sums.get(name) ?? 0) + (value ?? 0));
     }
   }
-  console.log(`\nEvenness: higher for the designer's kerning than for none in ${((100 * better) / count).toFixed(1)} % of ${count} words x fonts`);
-  printTable('Mean evenness as random jitter grows (mean size of the jitter in 1/1000 em)', [
-    ['jitter', ...jitters.map(String)],
-    ['evenness', ...sums.map((sum) => (sum / count).toFixed(1))],
-  ]);
-  printTable('Mean evenness with multiples of the designer’s kerning', [
-    ['times', ...amounts.map(String)],
-    ['evenness', ...scaled.map((sum) => (sum / count).toFixed(1))],
+
+  row(kind: string): string[] {
+    const of = (name: string): string => ((this.sums.get(name) ?? 0) / Math.max(1, this.lines)).toFixed(1);
+    const share = (part: number, all: number): string => `${((100 * part) / Math.max(1, all)).toFixed(1)} %`;
+    return [
+      kind,
+      String(this.lines),
+      share(this.silent, this.silent + this.lines),
+      share(this.better, this.lines),
+      ...Object.keys(SETTINGS).map(of),
+      (this.bare / Math.max(1, this.bareLines)).toFixed(1),
+    ];
+  }
+}
+
+/** Prints the mean score of every way to set headlines. @param samples of all families. */
+export async function reportEvenness(samples: readonly Samples[], pool: TrainingPool): Promise<void> {
+  const random = randomFrom(7);
+  const means = new Map<Kind, Means>((Object.keys(KINDS) as Kind[]).map((kind) => [kind, new Means()]));
+  await forHeldFaces(samples, pool, (face, model, kind) => means.get(kind)?.add(face, model, random));
+  printTable('Mean evenness on families held out', [
+    ['', 'lines', 'can’t tell', 'designer above none', ...Object.keys(SETTINGS), 'without tables, by shape'],
+    ...[...means].map(([kind, sums]) => sums.row(kind)),
   ]);
 }

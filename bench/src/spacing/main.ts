@@ -1,7 +1,8 @@
 /**
  * npm run bench:spacing: proposals against the kerning of professional designers, cross-validated by family: networks fitted
  * without a family are asked about it. `-- train` fits on all families and writes the weights; `-- shipped` scores those (fitted
- * on the very families, so better than they will be elsewhere). `-- findings` (npm run bench:findings) asks when the gap rules speak.
+ * on the very families, so better than they will be elsewhere). `-- findings` (npm run bench:findings) asks when the gap rules speak, `-- first-cut` (npm run
+ * bench:first-cut) what weighed kerning keeps and brings back.
  */
 import {
   FEATURE_COUNT,
@@ -16,6 +17,7 @@ import { printTable } from '../table';
 import { type Samples, collect } from './data';
 import { reportEvenness } from './evenness';
 import { reportFindings } from './findings';
+import { reportFirstCut } from './first-cut';
 import { type Font, SETS, openFonts, sidesOf } from './families';
 import { FOLDS, foldsOf } from './folds';
 import { reportOpticalSizes } from './optical-sizes';
@@ -105,11 +107,15 @@ export async function benchSpacing([task]: readonly string[]): Promise<void> {
     const pool = new TrainingPool();
     if (task === 'train') writeModel(await fit(samples, pool));
     else if (task === 'findings') await reportFindings(samples, pool);
-    else await crossValidate(samples, pool);
+    else if (task === 'first-cut') await reportFirstCut(samples, pool);
+    else if (task === 'evenness') await reportEvenness(samples, pool);
+    else {
+      await crossValidate(samples, pool);
+      await reportEvenness(samples, pool);
+    }
     await pool.close();
-    if (task === 'train' || task === 'findings') return;
+    if (task !== undefined) return;
   }
   scoreShipped(samples);
-  reportEvenness(fonts.filter(({ italic }) => !italic));
   await reportOpticalSizes();
 }

@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { linkedWordSpace } from '../job';
+import { Face } from '../face';
 import { openShipped } from '../testing';
 import { letterSpaceOf } from '../spacing';
 import { type Anatomy, adviseLeading, adviseTracking, contrast, luminance, meanWhite, measureAnatomy, partnering, searchFaces, whiteShare } from '.';
@@ -26,6 +27,40 @@ describe('tracking advice', () => {
     expect(adviseTracking(instance, { ...plain, lightOnDark: true }).at(24) - adviseTracking(instance, plain).at(24)).toBe(6);
     expect(meanWhite(instance)).toBeGreaterThan(40);
     expect(whiteShare(14)).toBe(1);
+  });
+
+  it('is a smooth curve, that opens capitals at every size below the largest and never closes them', async () => {
+    for (const id of ['josefin-sans-semibold', 'league-gothic-regular', 'playfair-display-bold', 'eb-garamond-italic', 'source-sans-3-bold']) {
+      const instance = (await openShipped(id)).instance();
+      for (const capitals of [false, true]) {
+        for (const lightOnDark of [false, true]) {
+          const { at } = adviseTracking(instance, { capitals, lightOnDark });
+          const sizes = Array.from({ length: 120 }, (_, i) => 6 * 2 ** (i / 16));
+          const values = sizes.map(at);
+          // No step: the slope changes by next to nothing from one point to the next.
+          for (let i = 2; i < values.length; i++)
+            expect(Math.abs(values[i]! - 2 * values[i - 1]! + values[i - 2]!)).withContext(`${id} ${sizes[i]}`).toBeLessThan(0.3);
+          if (capitals) for (const value of values) expect(value).withContext(id).toBeGreaterThan(0);
+        }
+      }
+      expect(adviseTracking(instance, { ...plain, capitals: true }).at(4000)).toBeCloseTo(0, 0);
+    }
+  });
+
+  it('says in one line what a size gets and why', async () => {
+    const instance = (await openShipped('source-sans-3-regular')).instance();
+    expect(adviseTracking(instance, plain).reasonsAt(72)).toMatch(/^larger than the \d+ pt the face is drawn for −\d+$/);
+    expect(adviseTracking(instance, plain).reasonsAt(8)).toMatch(/^smaller than the \d+ pt the face is drawn for \+\d+$/);
+    expect(adviseTracking(instance, { capitals: true, lightOnDark: true }).reasonsAt(72)).toMatch(/^capitals \+\d+, light on dark \+6$/);
+  });
+
+  it('leaves faces alone whose spacing is part of how they are made', async () => {
+    for (const name of ['ibm-plex-mono-400.woff', 'great-vibes-400.woff']) {
+      const face = await Face.open(new Uint8Array(readFileSync(new URL(`../../../faces/catalogue/${name}`, import.meta.url))));
+      const { at, reasonsAt } = adviseTracking(face.instance(), { capitals: true, lightOnDark: true });
+      expect([8, 72, 300].map(at)).withContext(name).toEqual([0, 0, 0]);
+      expect(reasonsAt(72)).withContext(name).toContain('left alone');
+    }
   });
 
   it('keeps word space in proportion to letter space', () => {

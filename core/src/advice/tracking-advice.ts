@@ -5,7 +5,8 @@
 import type { FaceInstance } from '../face';
 import type { Style } from '../job';
 import { measureAnatomy } from './anatomy';
-import { profileOf } from '../spacing';
+import { type BoundKind, boundKindOf, profileOf } from '../spacing';
+import { printSigned } from '../units';
 
 /** Size at which text faces are drawn to be read, in points. */
 const READING_PT = 14;
@@ -22,18 +23,33 @@ const PER_STEM = 2.5;
 const TEXT_STEM = 0.09;
 /** Only part of a face's departure from the norm is taken for a size it was drawn for. */
 const BELIEVED = 0.5;
-/** Capitals want this much more at reading size, light letters on dark ground this much, in 1/1000 em. */
+/**
+ * Capitals open at every size below the largest: by this much at reading size, by nothing where the white is least. Light letters on dark
+ * ground open by so much at any size. In 1/1000 em.
+ */
 const CAPITALS = 15;
 const LIGHT_ON_DARK = 6;
 
+/** How soft the bend is where capitals no longer need to open as their face is drawn for a larger size, in 1/1000 em. */
+const BEND = 4;
+
 export interface TrackingAdvice {
-  /** For a size in points, in 1/1000 em, rounded to whole numbers. */
+  /** For a size in points, in 1/1000 em, a smooth function of the size. */
   at: (sizePt: number) => number;
+  /** What a size gets and why, in one line. */
+  reasonsAt: (sizePt: number) => string;
   /** The size the face's own spacing suits, in points. */
   suitsPt: number;
   /** Mean white beside the face's letters: advance less ink, in 1/1000 em. */
   whiteMilliem: number;
 }
+
+/** Why a face whose spacing is part of how it is made is not tracked. */
+const LEFT_ALONE: Readonly<Record<BoundKind, string>> = {
+  fixed: 'left alone: every letter is as wide as any',
+  pixel: 'left alone: its letters stand on a grid of squares',
+  joined: 'left alone: strokes join its letters',
+};
 
 /** The white at a size over that at reading size. */
 export function whiteShare(sizePt: number): number {
@@ -60,6 +76,8 @@ export const inCapitals = (words: string, letterCase: Style['case']): boolean =>
 /** Advice for a face at its axis position. */
 export function adviseTracking(instance: FaceInstance, { capitals, lightOnDark }: { capitals: boolean; lightOnDark: boolean }): TrackingAdvice {
   const white = meanWhite(instance);
+  const bound = boundKindOf(instance);
+  if (bound) return { at: () => 0, reasonsAt: () => LEFT_ALONE[bound], suitsPt: READING_PT, whiteMilliem: white };
   const { kind, stem } = measureAnatomy(instance);
   const norm = (kind === 'serif' || kind === 'slab' ? NORM_SERIF : NORM_PLAIN) * Math.max(0.4, 1 - PER_STEM * (stem - TEXT_STEM));
   // A face that is spaced tighter than text faces is drawn for a larger size: its own spacing suits that one.
@@ -68,10 +86,30 @@ export function adviseTracking(instance: FaceInstance, { capitals, lightOnDark }
   const own = whiteShare(suitsPt);
   // Italics reach into each other's boxes: what they have to give is at least half the norm.
   const given = Math.max(white, norm / 2);
+  const parts = (sizePt: number): { size: number; capitals: number; light: number } => {
+    const bySize = given * (whiteShare(sizePt) / own - 1);
+    return {
+      // Capitals are never closed for their size; small ones of a face drawn for large sizes open for that too.
+      size: capitals ? (bySize + Math.hypot(bySize, BEND) - BEND) / 2 : bySize,
+      capitals: capitals ? (CAPITALS * (whiteShare(sizePt) - LEAST_SHARE)) / (1 - LEAST_SHARE) : 0,
+      light: lightOnDark ? LIGHT_ON_DARK : 0,
+    };
+  };
   return {
     at: (sizePt) => {
-      const extra = (capitals ? CAPITALS : 0) * whiteShare(sizePt) + (lightOnDark ? LIGHT_ON_DARK : 0);
-      return Math.round(given * (whiteShare(sizePt) / own - 1) + extra) || 0;
+      const { size, capitals: open, light } = parts(sizePt);
+      return Math.max(capitals ? 0 : -Infinity, size + open + light);
+    },
+    reasonsAt: (sizePt) => {
+      const { size, capitals: open, light } = parts(sizePt);
+      const said = (milliem: number): string => printSigned(Math.round(milliem));
+      const drawnFor = `${Math.round(suitsPt)} pt`;
+      return [
+        capitals
+          ? `capitals ${said(open)}${Math.round(size) > 0 ? `, smaller than the ${drawnFor} the face is drawn for ${said(size)}` : ''}`
+          : `${sizePt > suitsPt ? 'larger' : 'smaller'} than the ${drawnFor} the face is drawn for ${said(size)}`,
+        ...(light > 0 ? [`light on dark ${said(light)}`] : []),
+      ].join(', ');
     },
     suitsPt,
     whiteMilliem: white,

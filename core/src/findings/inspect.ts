@@ -1,7 +1,7 @@
 /** Inspecting: measuring every gap of a block and asking every rule. */
 import type { Block, Sheet } from '../job';
 import { type BlockSetting, type FaceSet, type GapLedger, type SetLine, ledgersOf } from '../setting';
-import { evenness, letterSpaceOf } from '../spacing';
+import { type Deviation, evenness, letterSpaceOf } from '../spacing';
 import { amountsOf } from '../taste';
 import { type Finding, isIntended } from './finding';
 import { type BlockView, JUDGING, type Judging, type Rule, failed, judgeBlock, judgeSheet } from './rule';
@@ -10,25 +10,25 @@ import { RULES } from './rules';
 /** What is known of a block after measuring it; plain data. */
 export interface Inspection {
   blockId: string;
-  /** 0 to 100; undefined where there are too few pairs. */
+  /** 0 to 100; undefined where there are too few pairs that can be judged. */
   evenness: number | undefined;
   /** What it would be with every gap as proposed. */
   evennessProposed: number | undefined;
   lineEvenness: (number | undefined)[];
   /** The distance the block's face puts between its letters, in 1/1000 em: what word space can be kept in proportion to. */
   letterMilliem: number;
-  /** Kerning minus wanted kerning of every pair inside words, in 1/1000 em: what evenness of more than one block is made of. */
-  deviations: number[];
+  /** How every pair inside words stands to what it should hold: what evenness of more than one block is made of. */
+  deviations: Deviation[];
   /** The same with every proposal taken. */
-  proposedDeviations: number[];
+  proposedDeviations: Deviation[];
   /** Most visible first; what the designer has silenced is in `intended`. */
   findings: Finding[];
   intended: Finding[];
 }
 
-const deviations = (gaps: readonly GapLedger[]): number[] => gaps.filter(({ atSpace }) => !atSpace).map((gap) => gap.totalMilliem - gap.wantedMilliem);
-const proposed = (gaps: readonly GapLedger[]): number[] =>
-  gaps.filter(({ atSpace }) => !atSpace).map((gap) => gap.totalMilliem - gap.deviationMilliem - gap.wantedMilliem);
+const deviations = (gaps: readonly GapLedger[]): Deviation[] => gaps.flatMap(({ judged }) => judged ?? []);
+const proposed = (gaps: readonly GapLedger[]): Deviation[] =>
+  gaps.flatMap(({ judged, deviationMilliem }) => (judged ? [{ ...judged, off: judged.off - deviationMilliem }] : []));
 
 /** Measures a block as set. */
 export const inspectBlock = (block: Block, setting: BlockSetting, faces: FaceSet, judging = JUDGING): Inspection =>

@@ -2,7 +2,7 @@
 import { readingDistance } from '../advice';
 import { type Job, type Sheet, findBlock, resolveSheet, sheetOf } from '../job';
 import { type FaceSet, facesOf, inkOf, setBlock } from '../setting';
-import { evenness } from '../spacing';
+import { type Deviation, evenness } from '../spacing';
 import { type Finding, byVisibility, isIntended } from './finding';
 import { inspectView, viewOf } from './inspect';
 import { JUDGING, type Judge, type Judging, type Rule, judgeJob, judgeSheet } from './rule';
@@ -39,7 +39,7 @@ export interface JobCheck {
   /** Of all gaps together. */
   evenness: number | undefined;
   /** What that is made of: kerning minus wanted kerning of every pair inside words, in 1/1000 em. */
-  deviations: number[];
+  deviations: Deviation[];
   /** Sheet by sheet; blocks whose faces are not here have none. */
   blocks: BlockMeasure[];
 }
@@ -51,7 +51,7 @@ export function checkJob(job: Job, faces: FaceSet, { judge = JUDGING, rules = RU
     if (block && isIntended(block, finding)) return [];
     return [{ ...finding, sheet: (block && sheetOf(job, block.id)?.name) ?? '', words: block?.words.replaceAll('\n', ' ') ?? '' }];
   });
-  const deviations: number[] = [];
+  const deviations: Deviation[] = [];
   const measures: BlockMeasure[] = [];
   for (const raw of job.sheets) {
     const sheet = resolveSheet(job, raw);

@@ -3,7 +3,7 @@ import { baseColour } from '../drawing';
 import { acceptFindings, ruleOf } from '../findings';
 import { type Block, USUAL_EDGES, relead, restyle, withBlockSettings } from '../job';
 import { glyphMatrix, hasCursive, inkBox, lineGapsOf, runsOfLine } from '../setting';
-import { rhythmOf } from '../spacing';
+import { boundKindOf } from '../spacing';
 import { leadingPoints, printLeading, printSigned } from '../units';
 import type { Change, Step, StepView } from './step';
 
@@ -11,8 +11,8 @@ import type { Change, Step, StepView } from './step';
 const LEAST_TRACKING = 3;
 const LEAST_LEADING = 0.02;
 
-/** True where letters are joined by strokes: their spacing is not ours. */
-const isJoined = ({ block, faces }: StepView): boolean => hasCursive(block.words) || rhythmOf(faces.instance(block.style)).joined;
+/** True where spacing is part of how letters are made, as where strokes join them: it is not ours. */
+const isBound = ({ block, faces }: StepView): boolean => hasCursive(block.words) || boundKindOf(faces.instance(block.style)) !== undefined;
 
 /** Mistyped marks and line ends that tear, as far as what is found proposes a mend: each rule one change. */
 const words: Step = {
@@ -47,10 +47,10 @@ const tracking: Step = {
     const { block, sheet, faces, findings, limits } = view;
     const { style } = block;
     const wrong = findings.some(({ rule }) => ruleOf(rule)?.pass === 'tracking' && ruleOf(rule)?.looksAt === 'block');
-    if (isJoined(view) || (style.trackingMilliem !== 0 && !wrong)) return [];
+    if (isBound(view) || (style.trackingMilliem !== 0 && !wrong)) return [];
     const lightOnDark = isLightOnDark(style.colour, baseColour(sheet.background));
     const advice = adviseTracking(faces.instance(style), { capitals: inCapitals(block.words, style.case), lightOnDark });
-    const trackingMilliem = Math.max(limits.caution, advice.at(style.sizePt));
+    const trackingMilliem = Math.max(limits.caution, Math.round(advice.at(style.sizePt)));
     if (Math.abs(trackingMilliem - style.trackingMilliem) < LEAST_TRACKING) return [];
     return [
       {
@@ -109,7 +109,7 @@ const kerning: Step = {
     const wanted = { kerning: source, kerningStrength };
     const name = KERNING_NAMES[source];
     const styles = [block.style, ...block.runs.map((run) => ({ ...block.style, ...run.style }))];
-    if (isJoined(view) || styles.every((style) => style.kerning === wanted.kerning && style.kerningStrength === kerningStrength)) return [];
+    if (isBound(view) || styles.every((style) => style.kerning === wanted.kerning && style.kerningStrength === kerningStrength)) return [];
     return [
       {
         what: 'kerning',

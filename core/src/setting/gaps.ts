@@ -11,7 +11,9 @@ import {
   type Side,
   type SideKind,
   NO_WORD,
+  type Deviation,
   certainty,
+  deviationOf,
   fontWordOf,
   inkDistance,
   kerningFrom,
@@ -72,8 +74,8 @@ export interface GapLedger extends GapPlace {
   shapeMilliem: number;
   /** Both weighed, each as far as it can be trusted, whether or not it is applied. */
   weighedMilliem: number;
-  /** What the gap wants before small answers are taken to zero; evenness is judged against it. */
-  wantedMilliem: number;
+  /** How it stands to what it should hold by all opinions, whatever it is kerned from: what evenness is made of. Undefined where it isn't judged. */
+  judged: Deviation | undefined;
   handMilliem: number;
   /** What the source gives and hand together. */
   totalMilliem: number;
@@ -159,7 +161,7 @@ export function ledgersOf(block: Block, line: SetLine, faces: FaceSet, taste = N
       fontMilliem,
       shapeMilliem,
       weighedMilliem: roundMilliem(kerningFrom.weighed(opinions)),
-      wantedMilliem: roundMilliem(proposal.wantedMilliem * style.kerningStrength),
+      judged: atSpace || cursive || own.only ? undefined : deviationOf(totalMilliem, fontMilliem, proposal.wantedMilliem * style.kerningStrength, own),
       handMilliem,
       totalMilliem,
       whiteMilliem: whiteOf(left, right, profiles, totalMilliem + trackingMilliem),
@@ -171,7 +173,7 @@ export function ledgersOf(block: Block, line: SetLine, faces: FaceSet, taste = N
       shouldMilliem,
       certainty: certainty(fontMilliem, shapeMilliem, word),
       deviationMilliem:
-        atSpace || cursive || proposal.limit === 'joined' ? 0 : roundMilliem(deviation(totalMilliem, shouldMilliem, trackingMilliem, distanceEm)),
+        atSpace || cursive || word.only || proposal.limit === 'joined' ? 0 : roundMilliem(deviation(totalMilliem, shouldMilliem, trackingMilliem, distanceEm)),
       joined: cursive || (rhythmOf(left.shaped.instance).joined && (distanceEm?.(0) ?? 0) <= 0),
       distancePt: atSpace || !distanceEm ? undefined : finite(distanceEm(totalMilliem + trackingMilliem) * sizePt),
       totalPt: milliemToPoints(totalMilliem, sizePt) * style.scaleX,

@@ -10,6 +10,8 @@ export interface FontWord {
   kerned: number;
   /** Where it leaves a pair alone. */
   alone: number;
+  /** True for a face whose spacing is part of how it is made: nothing else is heard. */
+  only?: boolean;
 }
 
 /** A font that has nothing to say. */
@@ -25,6 +27,7 @@ const FORGOTTEN = 45;
  * @param font what the font's own kerning holds. @param shape what the shapes propose.
  */
 export function weighed(font: number, shape: number, word: FontWord): number {
+  if (word.only) return font;
   const weight = font === 0 ? (WEIGHT * word.alone) / (1 + (shape / FORGOTTEN) ** 2) : WEIGHT * word.kerned;
   return shape + weight * (font - shape);
 }
@@ -53,6 +56,7 @@ export const kerningFrom: Readonly<Record<'font' | 'shape' | 'weighed' | 'off', 
   font: ({ font }) => font,
   shape: ({ font, shape, atSpace }) => (atSpace && font !== 0 ? font : shape),
   weighed: ({ font, shape, word, atSpace }) => {
+    if (word.only) return font;
     if (atSpace) return font === 0 && shape !== 0 ? shape * (word.kerned > 0 ? BESIDE_SPACE : 1) : font;
     if (word.kerned === 0) return shape;
     const should = weighed(font, shape, word);

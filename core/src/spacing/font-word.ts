@@ -1,15 +1,19 @@
 /** How far a font's own kerning can be believed, measured on its own letters. */
 import { type Face, ownKerning } from '../face';
 import { knownOf } from '../remember';
+import { boundKindOf } from './face-kind';
+import { lettersOf } from './first-letters';
 import { type FontWord, type Opinions, wordOf } from './evidence';
 import { profileOf } from './profile';
 import type { ShapeModel } from './learned';
 import { proposeKerning } from './proposal';
 import { rhythmOf } from './rhythm';
 
-/** How many letters of a font are looked at, capitals and lower case; and which share of their pairs: every twelfth. */
-const LETTERS = 52;
+/** Which share of the pairs of a font's letters is looked at: every twelfth. */
 const EVERY = 12;
+
+/** The word of a font that alone is heard. */
+const ONLY: FontWord = { kerned: 1, alone: 1, only: true };
 
 const words = new WeakMap<Face, FontWord>();
 
@@ -17,20 +21,13 @@ const words = new WeakMap<Face, FontWord>();
 export const fontWordOf = (face: Face): FontWord => knownOf(words, face, () => measureWord(face));
 
 /** The same, measured. @param model another than the shipped one. */
-export const measureWord = (face: Face, model?: ShapeModel): FontWord => wordOf(opinionsOf(face, model));
+export const measureWord = (face: Face, model?: ShapeModel): FontWord => (boundKindOf(face.instance()) ? ONLY : wordOf(opinionsOf(face, model)));
 
 const kerningSpaces = new WeakMap<Face, boolean>();
 
 /** True for a font that has pairs of its letters with the word space; looked up once. */
 export const kernsSpaces = (face: Face): boolean =>
   knownOf(kerningSpaces, face, () => lettersOf(face).some((letter) => [`${letter} `, ` ${letter}`].some((pair) => ownKerning(face.instance(), pair) !== 0)));
-
-/** The font's first letters with case. */
-const lettersOf = (face: Face): string[] =>
-  face.codePoints
-    .map((code) => String.fromCodePoint(code))
-    .filter((letter) => /^[\p{Lu}\p{Ll}]$/u.test(letter))
-    .slice(0, LETTERS);
 
 /** What the font holds and what the shapes propose, over pairs of the font's first letters with case, whatever script they are of. */
 function opinionsOf(face: Face, model?: ShapeModel): Opinions {

@@ -37,4 +37,5 @@ export { DESCRIBED, type Likeness, type Place, type Precedents, RANK, describe, 
 export { pack, stepFor, unpack } from './packed';
 export { type FontWord, type Given, NOTICED, NO_WORD, type Opinions, certainty, kerningFrom, weighed, wordOf } from './evidence';
 export { fontWordOf, kernsSpaces, measureWord } from './font-word';
-export { evenness } from './evenness';
+export { type Deviation, deviationOf, evenness } from './evenness';
+export { type BoundKind, boundKindOf } from './face-kind';

@@ -4,7 +4,14 @@ import { Face, type FaceInstance, type Outline } from '../face';
 import { fontBytes, openShipped } from '../testing';
 import {
   BAND,
+  type Deviation,
   FEATURE_COUNT,
+  NO_WORD,
+  boundKindOf,
+  deviationOf,
+  fontWordOf,
+  kerningFrom,
+  weighed,
   type GlyphProfile,
   LEVEL,
   MIRRORED,
@@ -467,13 +474,92 @@ describe('proposal', () => {
 });
 
 describe('evenness', () => {
-  it('is 100 for even white, sees no tracking, and falls steadily as jitter grows', () => {
-    expect(evenness([0, 0, 0])).toBe(100);
-    expect(evenness([-20, -20, -20])).toBe(100);
-    expect(evenness([5])).toBeUndefined();
+  const sure = (...offs: number[]): Deviation[] => offs.map((off) => ({ off, doubt: 0, agreed: true }));
+
+  it('is 100 for even white that is sure, sees no tracking, and falls steadily as jitter grows', () => {
+    expect(evenness(sure(0, 0, 0))).toBe(100);
+    expect(evenness(sure(-20, -20, -20))).toBe(100);
+    expect(evenness(sure(5))).toBeUndefined();
     const jitter = [1, -1, 0.4, -0.2, 0.7, -0.9, 0.1];
-    const scores = [0, 5, 10, 20, 40, 80, 160].map((amount) => evenness(jitter.map((value) => value * amount)) ?? Number.NaN);
+    const scores = [0, 5, 10, 20, 40, 80, 160].map((amount) => evenness(sure(...jitter.map((value) => value * amount))) ?? Number.NaN);
     for (let i = 1; i < scores.length; i++) expect(scores[i]).toBeLessThan(scores[i - 1] ?? 0);
-    expect(evenness([35, -35])).toBeCloseTo(50, 6);
+    expect(evenness(sure(35, -35))).toBeCloseTo(50, 6);
+    // What is in doubt counts like what is off.
+    expect(evenness([0, 0].map((off) => ({ off, doubt: 35, agreed: true })))).toBeCloseTo(50, 6);
+  });
+
+  it('can’t tell where houses agree on too few pairs', () => {
+    const [told, untold] = [{ off: 0, doubt: 5, agreed: true }, { off: 0, doubt: 5, agreed: false }]; // prettier-ignore
+    expect(evenness([told, told, untold, untold])).toBeDefined();
+    expect(evenness([told, told, untold, untold, untold])).toBeUndefined();
+    expect(evenness([told, untold])).toBeUndefined();
+    // A font that is believed settles what shapes leave open, by silence too.
+    const word = { kerned: 1, alone: 1 };
+    expect([0, 10, -40].map((asked) => deviationOf(0, 0, asked, NO_WORD).agreed)).toEqual([true, false, true]);
+    expect([0, 10, -40].every((asked) => deviationOf(0, 0, asked, word).agreed)).toBeTrue();
+    expect(deviationOf(-30, -30, -60, NO_WORD).off).toBe(30);
+    expect(deviationOf(-30, -30, -60, word).off).toBeCloseTo(6, 6);
+    expect(deviationOf(-30, -30, -60, word).doubt).toBeLessThan(deviationOf(-30, -30, -60, NO_WORD).doubt);
+  });
+
+  it('gives nobody full marks for kerning by shape alone', async () => {
+    const face = (await openShipped('source-sans-3-regular')).instance();
+    const rhythm = rhythmOf(face);
+    const side = (letter: string) => ({ profile: profileOf(face, face.nominalGlyph(code(letter)) ?? 0)!, rhythm });
+    const line = [...'AVATAR'].slice(1).map((right, i) => {
+      const { milliem, wantedMilliem } = proposeKerning(side('AVATAR'.charAt(i)), side(right));
+      return deviationOf(milliem, 0, wantedMilliem, NO_WORD);
+    });
+    expect(evenness(line)).toBeLessThan(97);
+    expect(evenness(line)).toBeGreaterThan(70);
+  });
+});
+
+describe('a face whose spacing is part of how it is made', () => {
+  const inCatalogue = async (name: string): Promise<FaceInstance> =>
+    (await Face.open(new Uint8Array(readFileSync(new URL(`../../../faces/catalogue/${name}`, import.meta.url))))).instance();
+
+  it('is told from its advances, its corners and its joins', async () => {
+    for (const name of ['ibm-plex-mono-400.woff', 'jetbrains-mono-700.woff', 'space-mono-400-italic.woff']) {
+      expect(boundKindOf(await inCatalogue(name))).withContext(name).toBe('fixed');
+    }
+    expect(boundKindOf(await inCatalogue('great-vibes-400.woff'))).toBe('joined');
+    for (const id of ['source-sans-3-regular', 'eb-garamond-italic', 'league-gothic-regular', 'playfair-display-black']) {
+      expect(boundKindOf((await openShipped(id)).instance())).withContext(id).toBeUndefined();
+    }
+  });
+
+  it('is told where it is drawn of squares', () => {
+    const grid = (cells: readonly string[], square: number): Outline =>
+      cells.flatMap((row, y) => [...row].flatMap((cell, x) => (cell === '#' ? box(x * square, (x + 1) * square, y * square, (y + 1) * square) : [])));
+    const drawn = (square: number, slant = 0): FaceInstance => {
+      const letters = [...'abcdefghij'];
+      const outline = letters.map((_, i) => grid(['#.#', '##.', '#.#'].map((row) => row.slice(0, 1 + (i % 3))), square));
+      if (slant > 0) for (const one of outline) for (const command of one) if (command.type === 'L') command.values[0]! += slant * command.values[1]!;
+      return {
+        unitsPerEm: 1000,
+        face: { codePoints: letters.map(code) },
+        nominalGlyph: (point: number) => point - code('a') + 1,
+        advance: (glyph: number) => 300 + 40 * glyph,
+        outline: (glyph: number) => outline[glyph - 1] ?? [],
+        glyphCount: 1,
+        statedHeights: { capHeight: 700, xHeight: 500 },
+      } as unknown as FaceInstance;
+    };
+    expect(boundKindOf(drawn(100))).toBe('pixel');
+    expect(boundKindOf(drawn(100, 0.2))).toBeUndefined();
+    // So fine a grid is nobody's squares.
+    expect(boundKindOf(drawn(4))).toBeUndefined();
+  });
+
+  it('has its own word alone heard', async () => {
+    const mono = await inCatalogue('ibm-plex-mono-400.woff');
+    const word = fontWordOf(mono.face);
+    expect(word.only).toBeTrue();
+    expect(weighed(0, -60, word)).toBe(0);
+    expect(kerningFrom.weighed({ font: 0, shape: -60, word, atSpace: false })).toBe(0);
+    expect(kerningFrom.weighed({ font: 0, shape: -60, word, atSpace: true })).toBe(0);
+    // Somebody who asks gets what the shapes propose.
+    expect(kerningFrom.shape({ font: 0, shape: -60, word, atSpace: false })).toBe(-60);
   });
 });

@@ -92,8 +92,8 @@ export class FakeEngine implements Pick<EngineService, keyof EngineService> {
         evennessProposed: 90,
         lineEvenness: [50],
         letterMilliem: 120,
-        deviations: open ? [20, 0] : [0, 0],
-        proposedDeviations: [0, 0],
+        deviations: (open ? [20, 0] : [0, 0]).map((off) => ({ off, doubt: 0, agreed: true })),
+        proposedDeviations: [0, 0].map((off) => ({ off, doubt: 0, agreed: true })),
         findings: open && !silenced ? [finding] : [],
         intended: open && silenced ? [finding] : [],
       };
@@ -147,7 +147,7 @@ export class FakeEngine implements Pick<EngineService, keyof EngineService> {
       })),
     );
     const findings = blocks.flatMap((one) => one.findings.map((finding) => ({ ...finding, sheet: 'Sheet', words: 'words' })));
-    return { findings, evenness: 50, deviations: [20, 0], blocks: measures };
+    return { findings, evenness: 50, deviations: [20, 0].map((off) => ({ off, doubt: 0, agreed: true })), blocks: measures };
   }
   letGo(blockId: string): Promise<Block | undefined> {
     const block = this.known.get(blockId);
@@ -168,7 +168,7 @@ export class FakeEngine implements Pick<EngineService, keyof EngineService> {
     return { unitsPerEm: 1000, metrics: METRICS, outlines: new Map([[1, 'M0,0L500,0L500,-700Z']]) };
   }
   advise(style: { sizePt: number }): Promise<TrackingCurve> {
-    return Promise.resolve({ points: [6, 240].map((sizePt) => ({ sizePt, milliem: 10 })), recommended: 10, suitsPt: style.sizePt });
+    return Promise.resolve({ points: [6, 240].map((sizePt) => ({ sizePt, milliem: 10 })), recommended: 10, reasons: 'larger than it is drawn for +10', suitsPt: style.sizePt });
   }
   svg(): Promise<string> {
     return Promise.resolve('<svg xmlns="http://www.w3.org/2000/svg" width="10" height="10"/>');
@@ -220,7 +220,7 @@ const ledgersOf = ({ words, hand, style }: Block): GapLedger[] =>
       weighedMilliem: 0,
       shouldMilliem: -10,
       certainty: 1,
-      wantedMilliem: -10,
+      judged: { off: 10 + handMilliem, doubt: 0, agreed: true },
       handMilliem,
       totalMilliem: handMilliem,
       whiteMilliem: 60,

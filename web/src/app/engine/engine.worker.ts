@@ -40,8 +40,8 @@ import {
 // HarfBuzz has a top-level await: a static import would lose the first messages, so it is loaded here and awaited in each method.
 const ready = loadHarfBuzz();
 
-/** Sizes that a tracking curve is drawn through, in points. */
-const CURVE_SIZES = [6, 8, 10, 12, 14, 18, 24, 32, 40, 48, 60, 72, 96, 120, 150, 180, 240];
+/** Sizes that a tracking curve is drawn through, in points: from 6 to 240, eight to a doubling. */
+const CURVE_SIZES = Array.from({ length: 44 }, (_, i) => (i === 43 ? 240 : 6 * 2 ** (i / 8)));
 
 let origin = '';
 let known = new Set<string>();
@@ -234,7 +234,8 @@ const engine: Engine = {
     const curve = adviseTracking(faces.instance(style), how);
     return {
       points: CURVE_SIZES.map((sizePt) => ({ sizePt, milliem: curve.at(sizePt) })),
-      recommended: curve.at(style.sizePt),
+      recommended: Math.round(curve.at(style.sizePt)) || 0,
+      reasons: curve.reasonsAt(style.sizePt),
       suitsPt: curve.suitsPt,
     };
   },

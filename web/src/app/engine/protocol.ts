@@ -88,6 +88,8 @@ export interface FaceProbe {
 export interface TrackingCurve {
   points: { sizePt: number; milliem: number }[];
   recommended: number;
+  /** Why, in one line. */
+  reasons: string;
   suitsPt: number;
 }
 
