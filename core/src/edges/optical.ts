@@ -4,7 +4,7 @@
  */
 import type { FaceInstance } from '../face';
 import { knownOf } from '../remember';
-import { BAND, BANDS, DEEPEST, type GlyphProfile, LOWEST, UPRIGHT, leanOf, profileOutline } from '../spacing';
+import { BAND, BANDS, DEEPEST, type GlyphProfile, LOWEST, UPRIGHT, leanOf, profileOutline, rhythmOf, sideShape } from '../spacing';
 
 export type EdgeSide = 'left' | 'right';
 
@@ -14,18 +14,22 @@ export interface EdgeShape {
   ink: number;
   /** The same to where an edge meets it: of a leaning face, tails below the baseline are left out. */
   bearing: number;
-  /** How far its ink goes past the edge: 0 for stems; negative where it keeps inside. */
+  /** How far its ink goes past the edge: 0 for stems, never less. */
   past: number;
 }
 
 /** How far from the outermost ink the edge is looked at from: what lies deeper counts ever less, by the square, as white between letters does. */
 const REACH = 0.1;
-/** No letter goes farther past the edge than this, and what rounds of its face overshoot. */
-const MOST_PAST = 0.06;
-/** And none stays farther inside it. */
-const MOST_INSIDE = 0.06;
-/** Rounds of a face overshoot by no more than this, whatever it says. */
-const MOST_OVERSHOOT = 0.03;
+/** Nothing goes farther past the edge than this. */
+const MOST_PAST = 0.025;
+/** Capitals that meet it at one end alone, as T, V, W, Y and A do, go as far as this. */
+const MOST_PAST_AT_END = 0.06;
+/** A side meets the edge at one end where a share of it from the other end stands back by so much on the mean and at least, and at this end nothing does. */
+const FAR_END = 0.4;
+const STANDS_BACK = 0.1;
+const LEAST_BACK = 0.06;
+const NEAR_END = 0.15;
+const AT_EDGE = 0.012;
 
 /** A side as the edge meets it: from the side of its advance to its outermost ink, and how far back from there it stands, slice by slice. */
 interface Met {
@@ -68,14 +72,30 @@ function nearness(depths: Float64Array, past: number): number {
 export const whiteAlong = (profile: GlyphProfile, side: EdgeSide, past: number, leans = false): number =>
   1 / Math.sqrt(nearness(metBy(profile, side, leans).depths, past)) - REACH;
 
-/** What is known of an instance: the nearness of its stems, what its rounds overshoot, and the sides that were asked for. */
+/** What is known of an instance: the nearness of its stems, how tall capitals are told, and the sides that were asked for. */
 interface Known {
   leans: boolean;
+  upright: boolean;
   stem: Readonly<Record<EdgeSide, number>>;
-  overshoot: number;
+  tall: number;
   sides: Map<number, EdgeShape | undefined>;
 }
 const known = new WeakMap<FaceInstance, Known>();
+
+/** Stems that go aside by less of their height are upright to the eye. */
+const SLANT = 0.06;
+/** The nearness of a stem without serifs. */
+const WALL = 1 / REACH ** 2;
+
+/** True for a side that meets the edge at its head or at its foot alone. */
+function meetsAtEnd(depths: Float64Array): boolean {
+  const far = Math.max(1, Math.round(FAR_END * depths.length));
+  const near = Math.max(1, Math.round(NEAR_END * depths.length));
+  const meets = (end: Float64Array, other: Float64Array): boolean =>
+    Math.min(...end) < AT_EDGE && Math.min(...other) >= LEAST_BACK && other.reduce((sum, depth) => sum + depth, 0) / other.length >= STANDS_BACK;
+  const { length } = depths;
+  return meets(depths.subarray(0, near), depths.subarray(length - far)) || meets(depths.subarray(length - near), depths.subarray(0, far));
+}
 
 /** Letters are seen upright here, whatever their lean: the edge is. */
 export const uprightProfile = (instance: FaceInstance, glyphId: number): GlyphProfile | undefined =>
@@ -87,35 +107,37 @@ function measureEdges(instance: FaceInstance): Known {
     return id === undefined ? undefined : uprightProfile(instance, id);
   };
   const stem = glyph('H') ?? glyph('l');
-  const leans = leanOf(instance).slope !== 0;
-  const wall = 1 / REACH ** 2;
-  const round = glyph('O');
+  const { slope } = leanOf(instance);
+  const leans = slope !== 0;
+  const { capHeight, xHeight } = rhythmOf(instance);
   return {
     leans,
-    stem: { left: stem ? nearness(metBy(stem, 'left', leans).depths, 0) : wall, right: stem ? nearness(metBy(stem, 'right', leans).depths, 0) : wall },
-    overshoot: round ? Math.max(0, Math.min(MOST_OVERSHOOT, round.top - instance.metrics.capHeight / instance.unitsPerEm, -round.bottom)) : 0,
+    upright: Math.abs(slope) < SLANT,
+    stem: { left: stem ? nearness(metBy(stem, 'left', leans).depths, 0) : WALL, right: stem ? nearness(metBy(stem, 'right', leans).depths, 0) : WALL },
+    tall: (capHeight + xHeight) / 2,
     sides: new Map(),
   };
 }
 
 /** The side of a glyph beside an edge; undefined where it has no ink. */
 export function edgeShape(instance: FaceInstance, glyphId: number, side: EdgeSide): EdgeShape | undefined {
-  const { sides, stem, overshoot, leans } = knownOf(known, instance, () => measureEdges(instance));
+  const { sides, stem, tall, leans, upright } = knownOf(known, instance, () => measureEdges(instance));
   const key = glyphId * 2 + (side === 'left' ? 0 : 1);
   if (sides.has(key)) return sides.get(key);
   const profile = uprightProfile(instance, glyphId);
   let shape: EdgeShape | undefined;
   if (profile) {
     const { bearing, depths, whole } = metBy(profile, side, leans);
-    // Sides with less white than a stem of their face, as leaning and flourished ones have it, keep inside the edge.
-    const inside = Math.min(MOST_INSIDE, 1 / Math.sqrt(stem[side]) - REACH);
-    let [low, high] = [-Math.max(0, inside), Math.min(MOST_PAST + overshoot, REACH * 0.95)];
-    if (nearness(depths, low) >= stem[side]) high = low;
-    else if (nearness(depths, high) <= stem[side]) low = high;
+    // Serifs make hollow white of their own: beside them rounds and points are measured against a plain stem. In leaning faces all lean.
+    const atEnd = meetsAtEnd(depths);
+    const standard = upright && (atEnd || sideShape(profile[side], profile).kind === 'round') ? WALL : stem[side];
+    let [low, high] = [0, atEnd && profile.top > tall && profile.bottom > TAIL ? MOST_PAST_AT_END : MOST_PAST];
+    if (nearness(depths, low) >= standard) high = low;
+    else if (nearness(depths, high) <= standard) low = high;
     else {
       for (let i = 0; i < 30; i++) {
         const middle = (low + high) / 2;
-        if (nearness(depths, middle) < stem[side]) low = middle;
+        if (nearness(depths, middle) < standard) low = middle;
         else high = middle;
       }
     }

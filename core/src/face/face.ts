@@ -1,6 +1,7 @@
 import { collectionSize } from './collection';
 import { type Woff2Decoder, unpackFont } from './container';
 import { FaceError } from './errors';
+import { extremesOf } from './extremes';
 import { type HbBuffer, type HbFace, type HbFeature, type HbFont, type ShapedGlyph, glyphsIn, harfBuzz, loadHarfBuzz, release, setLanguage } from './harfbuzz';
 import type { FeatureRange } from './features';
 import { type KernLookup, applyKerning, readKerning } from './kern';
@@ -161,15 +162,11 @@ export class FaceInstance {
     return drawn;
   }
 
-  /** The box of a glyph's ink in font units, y up; undefined without ink. */
+  /** The box of a glyph's ink in font units, y up, by its curves' own extremes: what fonts state is often wider. Undefined without ink. */
   inkBounds(glyphId: number): Bounds | undefined {
     let known = this.bounds.get(glyphId);
     if (known === undefined) {
-      const extents = this.font.glyphExtents(glyphId);
-      known =
-        !extents || extents.width === 0 || extents.height === 0
-          ? null
-          : { xMin: extents.xBearing, xMax: extents.xBearing + extents.width, yMax: extents.yBearing, yMin: extents.yBearing + extents.height };
+      known = extremesOf(this.outline(glyphId)) ?? null;
       if (this.bounds.size >= MAX_CACHED_GLYPHS) this.bounds.clear();
       this.bounds.set(glyphId, known);
     }

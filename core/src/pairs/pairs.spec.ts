@@ -5,9 +5,9 @@ import { join } from 'node:path';
 import Papa from 'papaparse';
 import { Face } from '../face';
 import { addBlock, createJob, updateBlock, withHand } from '../job';
-import { type FaceSet, lettersOf, setBlock } from '../setting';
+import { FaceSet, lettersOf, setBlock } from '../setting';
 import { fontBytes, headline, shippedFaces } from '../testing';
-import { type PairsOfFace, pairFiles, pairsAsCsv, pairsAsFeatures, pairsAsJson, pairsOfJob } from '.';
+import { type PairsOfFace, pairFiles, pairsAsCsv, pairsAsFeatures, fontWithPairs, pairsAsJson, pairsOfJob } from '.';
 
 describe('pairs for use elsewhere', () => {
   let faces: FaceSet;
@@ -26,9 +26,11 @@ describe('pairs for use elsewhere', () => {
     const [face] = found;
     expect([found.length, face?.faceId]).toEqual([1, 'playfair-display-bold']);
     expect(face?.pairs.map(({ left, right, count, others }) => `${left}${right} ${count} ${others}`)).toEqual([
+      ' V 1 0',
       'AR 1 0',
       'AT 2 0',
       'AV 1 0',
+      'R  1 0',
       'TA 1 0',
       'VA 2 0',
     ]);
@@ -37,7 +39,7 @@ describe('pairs for use elsewhere', () => {
 
   it('as CSV and JSON that other readers take', () => {
     const { data } = Papa.parse<Record<string, string>>(pairsAsCsv(found).trim(), { header: true });
-    expect(data.length).toBe(5);
+    expect(data.length).toBe(7);
     const json = JSON.parse(pairsAsJson(found)) as { faces: { pairs: { left: string; right: string; milliem: number }[] }[] };
     data.forEach(({ left, right, milliem }, i) => expect(json.faces[0]?.pairs[i]).toEqual(jasmine.objectContaining({ left, right, milliem: Number(milliem) })));
     expect(Object.keys(pairFiles(found))).toEqual(['pairs.csv', 'pairs.json', 'playfair-display-bold.fea']);
@@ -60,6 +62,26 @@ describe('pairs for use elsewhere', () => {
       expect(lettersOf(setBlock(block, faces).lines[0]!).length).toBe(10);
     } finally {
       rmSync(folder, { recursive: true });
+    }
+  });
+
+  it('make a font that sets the words as the job does, between words too', async () => {
+    for (const [faceId, words] of [['playfair-display-bold', 'OR To A Vat'], ['source-sans-3-regular', 'R T, A V. To YES']] as const) {
+      for (const kerning of ['shape', 'weighed'] as const) {
+        const plain = headline(words, { id: 'b', grow: 'both' });
+        const set = { ...plain, style: { ...plain.style, faceId, kerning, sizePt: 60, features: { liga: 0 } } };
+        let n = 0;
+        const job = createJob('Pairs', () => `id${++n}`);
+        const [pairs] = pairsOfJob({ ...job, sheets: job.sheets.map((sheet) => ({ ...sheet, blocks: [set] })) }, faces);
+        const made = await fontWithPairs(faces.get(faceId)!, pairs!, { name: 'Harbour Lamp', licence: 'SIL Open Font License, Version 1.1' });
+        if (typeof made === 'string') throw new Error(made);
+        const own = new FaceSet(faceId);
+        own.add(faceId, await Face.open(made.bytes));
+        const asFont = setBlock({ ...set, style: { ...set.style, kerning: 'font' } }, own).lines[0]!;
+        const wanted = lettersOf(setBlock(set, faces).lines[0]!);
+        lettersOf(asFont).forEach(({ leftPt }, i) => expect(Math.abs(leftPt - wanted[i]!.leftPt)).withContext(`${kerning} ${words} ${i}`).toBeLessThan(0.3));
+        expect(Math.abs(asFont.widthPt - setBlock(set, faces).lines[0]!.widthPt)).toBeLessThan(0.3);
+      }
     }
   });
 });

@@ -27,7 +27,7 @@ export interface PairsOfFace {
   pairs: FacePair[];
 }
 
-/** The pairs of all words of a job. Of a pair with several values the commonest counts, of equally common ones the smallest change. */
+/** The pairs of all words of a job, those with the word space too. Of a pair with several values the commonest counts, of equally common ones the smallest change. */
 export function pairsOfJob(job: Job, faces: FaceSet): PairsOfFace[] {
   const found = new Map<string, Map<string, { pair: FacePair; values: Map<number, number> }>>();
   for (const raw of job.sheets) {
@@ -39,7 +39,9 @@ export function pairsOfJob(job: Job, faces: FaceSet): PairsOfFace[] {
         for (const { left, right, atSpace, totalMilliem, fontMilliem } of ledgersOf(block, line, faces)) {
           const [a, b] = [block.words.slice(left.start, left.end), block.words.slice(right.start, right.end)];
           const { faceId, axes } = styleAt(block, left.start);
-          if (atSpace || faceId !== styleAt(block, right.start).faceId || Array.from(a).length !== 1 || Array.from(b).length !== 1) continue;
+          // Beside the word space what is kerned, by anybody, is a pair; other blanks have a width of their own.
+          if (atSpace && ((totalMilliem === 0 && fontMilliem === 0) || ![a, b].includes(' '))) continue;
+          if (faceId !== styleAt(block, right.start).faceId || Array.from(a).length !== 1 || Array.from(b).length !== 1) continue;
           const face = faces.get(faceId);
           const instance = face?.instance(axes);
           const [leftGlyph, rightGlyph] = [a, b].map((letter) => instance?.nominalGlyph(letter.codePointAt(0) ?? 0));

@@ -138,7 +138,7 @@ describe('first cut', () => {
 
   it('never lets ink leave its sheet by a side that it stood within', () => {
     // Marks that hang would stand left of the sheet.
-    const quoted = headline('“HIH', { frame: { xPt: 2, yPt: 20, widthPt: 500, heightPt: 100 } });
+    const quoted = headline('“HIH\nHIH', { frame: { xPt: 2, yPt: 20, widthPt: 500, heightPt: 100 } });
     expect(cut(quoted, { steps: ['edges'] }).block.edges).toBeNull();
     expect(cut({ ...quoted, frame: { ...quoted.frame, xPt: 60 } }, { steps: ['edges'] }).block.edges).not.toBeNull();
     // Lines that stand at the foot of their frame grow upwards.

@@ -120,6 +120,12 @@ describe('a step of the first cut', () => {
     expect(aligned.edges).not.toBeNull();
     expect(proposed('edges', aligned)).toEqual([]);
     expect(proposed('edges', headline('  '))).toEqual([]);
+    // One line that shares its edge with nothing keeps the place of its ink; on a margin it is aligned.
+    const alone = { ...headline('Over'), frame: { xPt: 333, yPt: 100, widthPt: 900, heightPt: 200 } };
+    expect(proposed('edges', alone)).toEqual([]);
+    const { leftPt } = jobOf(alone).sheets[0]!.margins;
+    expect(proposed('edges', { ...alone, frame: { ...alone.frame, xPt: leftPt } }).length).toBe(1);
+    expect(proposed('edges', { ...alone, words: 'Over\nall' }).length).toBe(1);
     expect(proposed('edges', { ...two, path: newPath('arc', two.frame, 100) })).toEqual([]);
   });
 

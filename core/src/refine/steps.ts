@@ -144,13 +144,30 @@ const breaks: Step = {
       })),
 };
 
+/** Edges nearer than this are one, in points. */
+const SAME_EDGE = 0.5;
+
+/** True for one line whose edge nothing shares: no margin, no guide, no other words. Its ink is aligned with nothing. */
+function standsAlone({ block, setting, sheet }: StepView): boolean {
+  if (setting.lines.length > 1 || block.align === 'centre') return false;
+  const edge = ({ frame, align }: Block): number => (align === 'right' ? frame.xPt + frame.widthPt : frame.xPt);
+  const shared = [
+    sheet.margins.leftPt,
+    sheet.widthPt - sheet.margins.rightPt,
+    ...sheet.guides.flatMap((guide) => (guide.axis === 'x' ? [guide.atPt] : [])),
+    ...sheet.blocks.filter((other) => other.id !== block.id).flatMap(({ frame }) => [frame.xPt, frame.xPt + frame.widthPt]),
+  ];
+  return shared.every((at) => Math.abs(at - edge(block)) > SAME_EDGE);
+}
+
 /** Marks that hang and edges aligned by what is seen, for words that nobody has aligned otherwise. */
 const edges: Step = {
   id: 'edges',
   name: 'Edges',
   judgedBy: ['words', 'edges'],
-  propose: ({ block, setting }) => {
-    if (block.edges || setting.straight || block.words.trim() === '') return [];
+  propose: (view) => {
+    const { block, setting } = view;
+    if (block.edges || setting.straight || block.words.trim() === '' || standsAlone(view)) return [];
     const settings = { edges: USUAL_EDGES };
     const places = setting.lines.length;
     return [{ what: 'edges', from: 'side bearings', to: 'what is seen', places, edit: (job) => withBlockSettings(job, block.id, settings) }];

@@ -10,7 +10,7 @@ export function indentOf(align: Align, room: number, width: number): number {
 
 /**
  * The same for a line that is aligned by its edges: in points from the left of its room to where its pen starts. A centred line is centred
- * on the ink of its letters, whatever marks stand before and behind them; else what hangs does so outside the room.
+ * on the ink of its letters and dashes, whatever other marks stand before and behind them; else what hangs does so outside the room.
  * @param widerPt how much wider the line was made than its edges say.
  */
 export function alignedTo({ align, edges }: Pick<Block, 'align' | 'edges'>, line: LineEdges, widerPt: number, room: number): number {

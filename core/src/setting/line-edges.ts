@@ -20,7 +20,7 @@ export interface EdgeLook {
 export interface LineEdges {
   readonly leftPt: number;
   readonly rightPt: number;
-  /** The ink of its letters, without the marks before and behind them; of everything where it is marks alone. */
+  /** The ink that it is centred by: its letters and dashes, without other marks before and behind them; everything where it is marks alone. */
   readonly letters: { readonly leftPt: number; readonly rightPt: number };
 }
 
@@ -102,10 +102,15 @@ export function edgesOf(words: string, range: WordRange, glyphs: readonly Standi
     const [mark, next] = [letters[i], letters[i - 1]];
     if (mark && next) right += (1 - share(mark)) * Math.max(0, mark.right.seen - (i === to + 1 ? own.right : next.right.seen));
   }
+  // A dash is as wide as a letter: lines are centred with it.
+  const isDash = ({ cluster }: SeenLetter): boolean => /[-\u2010-\u2015]/.test(words.charAt(cluster));
+  while (letters.slice(0, from).some(isDash)) from--;
+  while (letters.slice(to + 1).some(isDash)) to++;
+  const centred = letters.slice(from, to + 1);
   return {
     leftPt: left,
     rightPt: right,
-    letters: { leftPt: Math.min(...inner.map((letter) => letter.left.ink)), rightPt: Math.max(...inner.map((letter) => letter.right.ink)) },
+    letters: { leftPt: Math.min(...centred.map((letter) => letter.left.ink)), rightPt: Math.max(...centred.map((letter) => letter.right.ink)) },
   };
 }
 
