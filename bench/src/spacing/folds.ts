@@ -36,10 +36,10 @@ export async function foldsOf(samples: readonly Samples[], pool: TrainingPool): 
   const keys = { networks: keyOf(NETWORKS), precedents: keyOf(PRECEDENTS) };
   mkdirSync(KEPT_IN, { recursive: true });
   return Promise.all(
-    [0, 1, 2, 3, 4, 5].map(async (fold) => {
+    Array.from({ length: FOLDS }, async (_, fold) => {
       const held = FAMILIES.filter((_, i) => i % FOLDS === fold);
       const others = samples.filter(({ font }) => !held.includes(font.family));
-      const networks = await kept(`2d89dea847963b6c-${fold}`, () => fitNetworks(others, pool));
+      const networks = await kept(`${keys.networks}-${fold}`, () => fitNetworks(others, pool));
       const precedents = await kept(`${keys.precedents}-${fold}`, () => precedentsOf(others));
       return { held, model: { ...networks, precedents } };
     }),
