@@ -315,7 +315,7 @@ describe('setting', () => {
       expect(sans('shape', 'H H')).toEqual([0, 0]);
       expect(sans('shape', 'T o')[0]).toBeLessThan(-10);
       expect(sans('shape', 'r. A')[2]).toBeLessThan(-10);
-      // Of a font that has kerning, silence counts.
+      // Most houses leave them alone.
       const [less = 0] = sans('weighed', 'A V');
       expect(less).toBeLessThan(0);
       expect(less).toBeGreaterThan(after);

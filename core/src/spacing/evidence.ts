@@ -34,7 +34,7 @@ export function weighed(font: number, shape: number, word: FontWord): number {
 
 /** Smaller departures from what a gap should hold are left to the designer's taste, in 1/1000 em (`npm run bench:findings`). */
 export const NOTICED = 15;
-/** Of the houses, so many kern beside the word space: a font that is silent there says as much with its silence. */
+/** Of the houses so many kern beside the word space: where nothing is known of a font's own mind, it is taken to be of theirs. */
 const BESIDE_SPACE = 0.38;
 
 /** The opinions of one gap that kerning can be taken from. */
@@ -57,7 +57,7 @@ export const kerningFrom: Readonly<Record<'font' | 'shape' | 'weighed' | 'off', 
   shape: ({ font, shape, atSpace }) => (atSpace && font !== 0 ? font : shape),
   weighed: ({ font, shape, word, atSpace }) => {
     if (word.only) return font;
-    if (atSpace) return font === 0 && shape !== 0 ? shape * (word.kerned > 0 ? BESIDE_SPACE : 1) : font;
+    if (atSpace) return font === 0 ? shape * BESIDE_SPACE : font;
     if (word.kerned === 0) return shape;
     const should = weighed(font, shape, word);
     return Math.abs(should - font) < NOTICED ? font : should;

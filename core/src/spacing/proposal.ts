@@ -197,6 +197,8 @@ function areJoined(left: GapSide, right: GapSide, distance: () => number): boole
 function mayPart(left: GapSide, right: GapSide): number | undefined {
   // What touches in a face that joins its letters is meant to.
   if (left.rhythm.joined) return undefined;
+  // Points and commas stand under what hangs over them.
+  if (isLowMark(right)) return undefined;
   if (left.sign || right.sign || isMark(left) || isMark(right)) return -LEAST_DISTANCE;
   return left.accented || right.accented ? HAIR : undefined;
 }
