@@ -17,7 +17,7 @@ import {
 } from '@jentrix/core/job';
 import { type LineFit, letGo, setBlock } from '@jentrix/core/setting';
 import { UnitError, parseLength, printSigned, printValue } from '@jentrix/core/units';
-import { type Command, blockIn, jobIn, numberOf } from '../command';
+import { type Command, blockIn, jobIn, numberOf, oneOf } from '../command';
 import { facesForJob } from '../fonts';
 import { UsageError } from '../usage-error';
 
@@ -106,14 +106,14 @@ function said({ naturalPt, targetPt, values, alone, missingPt }: LineFit, by: Le
 export const fit: Command = {
   name: 'fit',
   usage: [
-    'JOB.json -o OUT.json [--block ID] [--lines LIST] [--to MEASURE] [--by LEVERS] [--limits LIST] [--ink | --advance] [--overshoot SHARE] [--tenths] [--even] [--height MEASURE] [--faces DIR]',
+    'JOB.json -o OUT.json [--block ID] [--lines LIST] [--to MEASURE] [--by LEVERS] [--limits LIST] [--ink | --advance] [--overshoot SHARE] [--tenths] [--even | --even-by EDGES] [--height MEASURE] [--faces DIR]',
     'JOB.json -o OUT.json --let-go [--block ID] [--faces DIR]',
   ],
   says:
     'Keeps lines at a width, and with --height all of them together at a height; with --let-go the values that it comes to are all that stays. ' +
     'Says what was taken and what each lever alone would take. The exit status is 1 where limits leave something missing.',
   example: 'flyer.jentrix.json -o fitted.jentrix.json --to margins --by size',
-  options: ['output', 'block', 'lines', 'to', 'by', 'limits', 'ink', 'advance', 'overshoot', 'tenths', 'even', 'height', 'let-go', 'json', 'faces'],
+  options: ['output', 'block', 'lines', 'to', 'by', 'limits', 'ink', 'advance', 'overshoot', 'tenths', 'even', 'even-by', 'height', 'let-go', 'json', 'faces'],
   async run(values, files, { out }) {
     if (values.output === undefined) throw new UsageError('-o OUT.json is needed.');
     const job = jobIn(files);
@@ -134,7 +134,7 @@ export const fit: Command = {
       ink: values.ink || (!values.advance && block.style.sizePt >= DISPLAY_PT),
       overshoot: numberOf('overshoot', values.overshoot, 0, 1),
       steps: values.tenths,
-      even: values.even,
+      even: values['even-by'] === undefined ? values.even : oneOf('even-by', values['even-by'], ['flat', 'ink'] as const),
       height: values.height === undefined ? null : values.height === 'frame' ? { kind: 'frame' } : { kind: 'pt', pt: lengthOf('height', values.height) },
     });
     const next = updateBlock(job, block.id, (now) => ({ ...now, fit: wanted }));

@@ -38,7 +38,9 @@ export const fitSchema = z.strictObject({
   ink: z.boolean().describe('Measured from ink to ink; else from the first letter’s origin to the end of the last advance'),
   overshoot: finite.min(0).max(1).describe('How much of what round and pointed ends would reach past an edge to look aligned is let out'),
   steps: z.boolean().describe('Sizes in tenths of a point; tracking takes what remains'),
-  even: z.boolean().describe('The white between the lines is made even, by ink'),
+  even: z
+    .union([z.boolean(), z.enum(['flat', 'ink'])])
+    .describe('The white between the lines is made even: by flat edges, from cap line to baseline, or by ink; true for what the lines are'),
   height: z
     .discriminatedUnion('kind', [z.strictObject({ kind: z.literal('frame') }), z.strictObject({ kind: z.literal('pt'), pt: finite.min(1).max(50_000) })])
     .nullable()

@@ -25,7 +25,7 @@ export { hasSmallCaps, shownWords } from './letter-case';
 export { type BreakableParagraph, endsInHyphen } from './lines';
 export { type ParagraphRoom, breakableAt } from './open-lines';
 export { type Alternate, KNOWN_FEATURES, type KnownFeature, type LiveFeature, alternatesOf, liveFeatures } from './features';
-export { type LineGap, type SizeLevel, evenOut, hierarchyOf, lineGapsOf } from './line-gaps';
+export { type EvenBy, type LineGap, type SizeLevel, evenOut, evenedBy, hierarchyOf, lineGapsOf, whiteBy } from './line-gaps';
 export * from './box';
 export { type Curve, type OnCurve, type RiddenLine, curveOf, nearestLength, rideLines } from './path';
 export { type LineSeen, seenLines } from './seen-lines';

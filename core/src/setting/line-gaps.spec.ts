@@ -1,6 +1,6 @@
 import type { Block, Style } from '../job';
 import { headline, shippedFaces } from '../testing';
-import { type FaceSet, evenOut, hierarchyOf, lineGapsOf, setBlock } from '.';
+import { type FaceSet, evenOut, evenedBy, hierarchyOf, lineGapsOf, setBlock, whiteBy } from '.';
 
 describe('line gaps', () => {
   let faces: FaceSet;
@@ -41,6 +41,27 @@ describe('line gaps', () => {
     const sum = evened.lineLeading.reduce((total, { byPt }) => total + byPt, 0);
     expect(Math.abs(sum)).toBeLessThan(0.1);
     expect(evenOut(evened, gaps(evened))).toEqual(evened.lineLeading);
+  });
+
+  it('evens capitals and figures by their flat edges, from cap line to baseline, unless ink is asked for', () => {
+    // Lines in two sizes, with rounds, an open top and a tail among them.
+    const block = styled('OPEN\nLATE QUAY\nNOON\nTALL', {}, { leading: { kind: 'pt', pt: 110 }, runs: [{ start: 5, end: 14, style: { sizePt: 60 } }] });
+    expect(evenedBy(gaps(block))).toBe('flat');
+    const evened = { ...block, lineLeading: evenOut(block, gaps(block)) };
+    const setting = setBlock(evened, faces);
+    // Measured on an H set in each line's size, apart from what evened them.
+    const instance = faces.instance(block.style);
+    const capEm = instance.inkBounds(instance.nominalGlyph(0x48)!)!.yMax / instance.unitsPerEm;
+    const whites = setting.lines.slice(1).map((line, i) => line.baselinePt - capEm * line.sizePt - setting.lines[i]!.baselinePt);
+    for (const white of whites) expect(Math.abs(white - whites[0]!)).toBeLessThan(0.01);
+    expect(evenOut(evened, gaps(evened))).toEqual(evened.lineLeading);
+    const byInk = { ...block, lineLeading: evenOut(block, gaps(block), 'ink') };
+    expect(byInk.lineLeading).not.toEqual(evened.lineLeading);
+    const means = gaps(byInk).map((gap) => whiteBy(gap, 'ink'));
+    for (const mean of means) expect(Math.abs(mean - means[0]!)).toBeLessThan(0.05);
+    // One line with small letters: all are compared by ink.
+    expect(evenedBy(gaps(styled('OPEN\nlate quay\nTALL', {}, { leading: { kind: 'pt', pt: 110 } })))).toBe('ink');
+    expect(evenedBy(gaps(styled('OPEN', {})))).toBe('ink');
   });
 
   it('leads a line by itself while its letter begins a line', () => {

@@ -2,7 +2,7 @@
 import { type FaceInstance, flatten } from '../face';
 import type { Block, Style } from '../job';
 import type { FaceSet } from './faces';
-import { glyphMatrix } from './ink';
+import { glyphMatrix, inkOfGlyph } from './ink';
 import { type BlockSetting, type SetLine, straightLines } from './block-setting';
 
 export interface LineGap {
@@ -17,7 +17,12 @@ export interface LineGap {
   yPt: number;
   /** Mean white between the upper line's lower edge and the lower line's upper edge; baseline and x-height stand in where a line has no ink. */
   whitePt: number;
+  /** From the upper baseline to the cap line of the lower line, where both are flat: capitals or figures. */
+  flatPt?: number;
 }
+
+/** What the white between lines is evened by: the mean of all ink, or flat edges alone, from cap line to baseline. */
+export type EvenBy = 'ink' | 'flat';
 
 /** Ink edges are read in columns this wide, as a share of the type size. */
 const COLUMN = 1 / 40;
@@ -102,6 +107,35 @@ function xHeightPt(style: Style, faces: FaceSet): number {
   return (metrics.xHeight / unitsPerEm) * style.sizePt * style.scaleY;
 }
 
+/** Tops and feet this near to cap line and baseline are on them, in em: what rounds overshoot and a little more. */
+const ON_LINE = 0.035;
+/** A line is flat where so many of its letters that are no small marks stand from baseline to cap line. */
+const MOST_FLAT = 0.75;
+
+/** How high above its baseline the cap line of a flat line is, in points; undefined for any other line. */
+function capLineOf(line: SetLine, faces: FaceSet): number | undefined {
+  let [letters, flat] = [0, 0];
+  const heights: number[] = [];
+  for (const run of line.runs) {
+    const instance = faces.instance(run.style);
+    const { sizePt, scaleY } = run.style;
+    const em = sizePt * scaleY;
+    const capital = instance.inkBounds(instance.nominalGlyph(0x48) ?? 0);
+    const capLine = ((capital?.yMax ?? instance.metrics.capHeight) / instance.unitsPerEm) * em;
+    for (const glyph of run.glyphs) {
+      const ink = inkOfGlyph(glyph, run, instance);
+      if (!ink) continue;
+      const [top, foot] = [line.baselinePt - ink.topPt, line.baselinePt - ink.bottomPt];
+      if (top - foot < capLine / 2) continue;
+      letters++;
+      if (Math.abs(top - capLine) > ON_LINE * em || Math.abs(foot) > ON_LINE * em) continue;
+      flat++;
+      heights.push(capLine);
+    }
+  }
+  return flat > 0 && flat >= MOST_FLAT * letters ? Math.max(...heights) : undefined;
+}
+
 /** The gaps between the lines of a block as set. */
 export function lineGapsOf(setting: Pick<BlockSetting, 'lines' | 'straight'>, faces: FaceSet): LineGap[] {
   const lines = straightLines(setting);
@@ -134,17 +168,32 @@ export function lineGapsOf(setting: Pick<BlockSetting, 'lines' | 'straight'>, fa
       }
     }
     gap.whitePt = sum / count;
+    const [upperCap, lowerCap] = [capLineOf(upper, faces), capLineOf(lower, faces)];
+    if (upperCap !== undefined && lowerCap !== undefined) gap.flatPt = gap.baselinePt - lowerCap;
     gaps.push(gap);
   }
   return gaps;
 }
 
-/** What leading of its own each line needs so that the white between all lines is the mean of what it is now: an edit of `lineLeading`. */
-export function evenOut(block: Block, gaps: readonly LineGap[]): Block['lineLeading'] {
+/** By what the eye compares the lines: flat edges where all are flat, else ink. */
+export const evenedBy = (gaps: readonly LineGap[]): EvenBy => (gaps.length > 0 && gaps.every(({ flatPt }) => flatPt !== undefined) ? 'flat' : 'ink');
+
+/** The white of a gap by what it is compared by; by ink where it has no flat edges. */
+export const whiteBy = ({ whitePt, flatPt }: LineGap, by: EvenBy): number => (by === 'flat' ? (flatPt ?? whitePt) : whitePt);
+
+/**
+ * What leading of its own each line needs so that the white between all lines is the mean of what it is now: an edit of `lineLeading`.
+ * @param by what white is compared by; by default as the lines are.
+ */
+export function evenOut(block: Block, gaps: readonly LineGap[], by = evenedBy(gaps)): Block['lineLeading'] {
   if (gaps.length < 2) return block.lineLeading;
-  const mean = gaps.reduce((sum, { whitePt }) => sum + whitePt, 0) / gaps.length;
+  const whites = gaps.map((gap) => whiteBy(gap, by));
+  const mean = whites.reduce((sum, white) => sum + white, 0) / gaps.length;
   return gaps
-    .map(({ at, whitePt }) => ({ at, byPt: Math.round(((block.lineLeading.find((own) => own.at === at)?.byPt ?? 0) + mean - whitePt) * 100) / 100 }))
+    .map(({ at }, i) => ({
+      at,
+      byPt: Math.round(((block.lineLeading.find((own) => own.at === at)?.byPt ?? 0) + mean - (whites[i] ?? mean)) * 1000) / 1000,
+    }))
     .filter(({ byPt }) => byPt !== 0)
     .sort((a, b) => a.at - b.at);
 }

@@ -1,8 +1,8 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { relead, withLineLeading, updateBlock } from '@jentrix/core/job';
 import { ledByRules, movedOntoRules } from '@jentrix/core/placing';
-import { evenOut, straightLines } from '@jentrix/core/setting';
+import { type EvenBy, evenOut, evenedBy, straightLines, whiteBy } from '@jentrix/core/setting';
 import { autoFactorOf, autoLeading, type Leading, UnitError, leadingPoints, printLeading } from '@jentrix/core/units';
 import { typedLeading } from '@jentrix/core/units/typed';
 import { EngineService } from '../../../engine/engine.service';
@@ -67,11 +67,24 @@ export class LeadingDeck {
     return leading.kind === 'multiple' ? leading.factor * 100 : leadingPoints(leading, block.style.sizePt);
   };
 
-  /** The white between the lines of the block, by ink. */
+  /** What white between lines is compared by, where somebody has chosen: other words are asked for what they are. */
+  private readonly chosenBy = linkedSignal<string | undefined, EvenBy | undefined>({ source: () => this.view().blockId, computation: () => undefined });
+  protected readonly by = computed(() => this.chosenBy() ?? evenedBy(this.gaps()));
+  protected readonly waysToCompare: readonly { id: EvenBy; name: string; says: string }[] = [
+    { id: 'flat', name: 'flat edges', says: 'From baseline to cap line: as the eye compares lines of capitals and figures' },
+    { id: 'ink', name: 'ink', says: 'By the mean white between all ink: as the eye compares lines with small letters' },
+  ];
+  protected readonly flatToo = computed(() => this.gaps().some(({ flatPt }) => flatPt !== undefined));
+
+  protected compareBy(by: EvenBy): void {
+    this.chosenBy.set(by);
+  }
+
+  /** The white between the lines of the block. */
   private readonly gaps = computed(() => this.setting()?.lineGaps ?? []);
   /** How uneven the white between the lines is: largest over smallest, in points. */
   protected readonly spread = computed(() => {
-    const whites = this.gaps().map(({ whitePt }) => whitePt);
+    const whites = this.gaps().map((gap) => whiteBy(gap, this.by()));
     return whites.length < 2 ? undefined : `${showValue(Math.min(...whites), 1)} – ${showValue(Math.max(...whites), 1)} pt`;
   });
   protected readonly own = computed(() => {
@@ -118,11 +131,11 @@ export class LeadingDeck {
     if (block) this.store.apply((job) => withLineLeading(job, block.id, at, value), gesture);
   }
 
-  /** Makes the white between all lines the same, by ink: one step. */
+  /** Makes the white between all lines the same: one step. */
   protected even(): void {
     const block = this.block();
-    const gaps = this.gaps();
-    if (block) this.store.apply((job) => updateBlock(job, block.id, (now) => ({ ...now, lineLeading: evenOut(now, gaps) })));
+    const [gaps, by] = [this.gaps(), this.by()];
+    if (block) this.store.apply((job) => updateBlock(job, block.id, (now) => ({ ...now, lineLeading: evenOut(now, gaps, by) })));
   }
 
   protected clearOwn(): void {
