@@ -3,7 +3,7 @@
  * its own measures, and the round is gone through again until nothing is left to do: doing it twice changes nothing.
  */
 import { type BlockView, type Finding, type Inspection, JUDGING, type Judge, type Severity, inspectView, judgingOf, viewOf } from '../findings';
-import { type Block, type Job, NEW_KERNING, type Sheet, findBlock, resolveSheet } from '../job';
+import { type Block, type Job, NEW_KERNING, type Sheet, findBlock, resolveSheet, updateBlock } from '../job';
 import { type BlockSetting, type Box, type FaceSet, clipped, facesOf, inkOf, setBlock } from '../setting';
 import { evenness } from '../spacing';
 import type { KerningSource, Step } from './step';
@@ -128,6 +128,25 @@ class Bench {
     return { out, over };
   }
 
+  /**
+   * The job with what stands below a block as far below it as before, where its foot has moved: on the same sheet, beside no part of it, and not
+   * held by the foot of the sheet, a guide or a lock. Where that would lead words out of the sheet, all stays.
+   */
+  withDistances({ sheet, block }: Place, edited: Job): Job {
+    const after = placeOf(edited, sheet.id, block.id);
+    const [was, is] = [this.measure(sheet, block).ink, after && this.measure(after.sheet, after.block).ink];
+    if (!was || !is || block.rotationDeg !== 0) return edited;
+    const byPt = is.bottomPt - was.bottomPt;
+    if (Math.abs(byPt) <= ROUNDING) return edited;
+    const below = sheet.blocks.flatMap((other) => {
+      const ink = other.id !== block.id && !other.locked && this.has(other) ? this.measure(sheet, other).ink : undefined;
+      return ink && ink.topPt >= was.bottomPt - ROUNDING && ink.leftPt < was.rightPt && ink.rightPt > was.leftPt ? [{ other, ink }] : [];
+    });
+    const moved = below.filter(({ other, ink }) => !isHeld(sheet, other, ink));
+    if (moved.some(({ ink }) => ink.bottomPt <= sheet.heightPt && ink.bottomPt + byPt > sheet.heightPt)) return edited;
+    return moved.reduce((job, { other }) => updateBlock(job, other.id, (one) => ({ ...one, frame: { ...one.frame, yPt: one.frame.yPt + byPt } })), edited);
+  }
+
   /** True where a block is worse for a step, by its own measures. */
   isWorse({ judgedBy }: Step, before: Place, after: Place): boolean {
     const [was, is] = [before, after].map(({ sheet, block }) => this.measure(sheet, block)) as [Measured, Measured];
@@ -139,6 +158,15 @@ class Bench {
     const [stood, stands] = [this.crowding(before.sheet, before.block), this.crowding(after.sheet, after.block)];
     return stands.out > stood.out + ROUNDING || stands.over > stood.over + ROUNDING;
   }
+}
+
+/** Feet nearer than this to what they stand on stand on it, in points. */
+const ON = 1;
+
+/** True for words whose foot, or baseline, stands on the lower margin of their sheet or on a guide. */
+function isHeld({ heightPt, margins, guides }: Sheet, { frame, vertical }: Block, { bottomPt }: Box): boolean {
+  const lines = [heightPt - margins.bottomPt, heightPt, ...guides.flatMap((guide) => (guide.axis === 'y' ? [guide.atPt] : []))];
+  return vertical === 'bottom' || lines.some((at) => Math.abs(at - bottomPt) < ON || Math.abs(at - frame.yPt) < ON || Math.abs(at - (frame.yPt + frame.heightPt)) < ON);
 }
 
 const costOf = (findings: readonly Finding[]): number => findings.reduce((sum, { severity }) => sum + COSTS[severity], 0);
@@ -178,7 +206,8 @@ export function firstCut(job: Job, faces: FaceSet, options: CutOptions = {}): Fi
             const change = step.propose(view).find(({ what }) => !tried.has(what));
             if (!change) break;
             tried.add(change.what);
-            const next = change.edit(now);
+            const edited = change.edit(now);
+            const next = edited === now ? now : bench.withDistances(place, edited);
             const reached = placeOf(next, sheet.id, blockId);
             if (next === now || !reached || bench.isWorse(step, place, reached)) continue;
             const id = `${step.id} ${blockId} ${change.what}`;

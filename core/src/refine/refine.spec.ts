@@ -131,9 +131,30 @@ describe('first cut', () => {
     const upper = { ...small, style: { ...small.style, sizePt: 14 }, frame: { ...small.frame, xPt: 20, yPt: 20 } };
     const made = firstCut(jobOf(upper), faces, { steps: ['leading'] });
     expect(findBlock(made.job, upper.id)?.leading.kind).toBe('multiple');
-    const below = { ...upper, id: 'below', words: 'below', frame: { ...upper.frame, yPt: 20 + 14 * 1.2 * 2 - 3.5 } };
+    const below = { ...upper, id: 'below', words: 'below', locked: true, frame: { ...upper.frame, yPt: 20 + 14 * 1.2 * 2 - 3.5 } };
     const crowded = firstCut(jobOf(upper, below), faces, { steps: ['leading'] });
     expect(findBlock(crowded.job, upper.id)?.leading).toEqual(upper.leading);
+  });
+
+  it('keeps what stands below a block as far below it, unless it is held by the foot of the sheet, a guide or a lock', () => {
+    const upper = headline('Two Nights\nto Watch', { id: 'upper', leading: { kind: 'auto' }, frame: { xPt: 60, yPt: 60, widthPt: 900, heightPt: 240 } });
+    const set = inkOf(setBlock(upper, faces), faces)!;
+    const small = (id: string, yPt: number, change: Partial<Block> = {}): Block => {
+      const plain = headline(id, { id, frame: { xPt: 60, yPt, widthPt: 500, heightPt: 30 }, ...change });
+      return { ...plain, style: { ...plain.style, sizePt: 20 } };
+    };
+    const whole = jobOf(upper, small('below', set.bottomPt + 20), small('locked', set.bottomPt + 60, { locked: true }), small('guided', 640), small('aside', set.bottomPt + 20, { frame: { xPt: 1400, yPt: set.bottomPt + 20, widthPt: 300, heightPt: 30 } })); // prettier-ignore
+    const job: Job = { ...whole, sheets: whole.sheets.map((sheet) => ({ ...sheet, guides: [{ axis: 'y', atPt: 640 }] })) };
+    const made = firstCut(job, faces, { steps: ['leading'] });
+    const now = (id: string): Block => findBlock(made.job, id)!;
+    const byPt = inkOf(setBlock(now('upper'), faces), faces)!.bottomPt - set.bottomPt;
+    expect(Math.abs(byPt)).toBeGreaterThan(5);
+    expect(now('below').frame.yPt).toBeCloseTo(set.bottomPt + 20 + byPt, 6);
+    for (const id of ['locked', 'guided', 'aside']) expect(now(id).frame).withContext(id).toEqual(findBlock(job, id)!.frame);
+    // Twice, it changes nothing.
+    expect(firstCut(made.job, faces, { steps: ['leading'] }).job).toBe(made.job);
+    // Given back, nothing moves.
+    expect(firstCut(job, faces, { steps: ['leading'], without: made.steps[0]!.items.map(({ id }) => id) }).job).toBe(job);
   });
 
   it('never lets ink leave its sheet by a side that it stood within', () => {
