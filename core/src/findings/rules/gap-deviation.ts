@@ -51,7 +51,7 @@ function deviationRule(id: string, name: string, sign: 1 | -1, message: string):
       const { block, gap } = view;
       const { at, deviationMilliem, sizePt, handMilliem, certainty } = gap;
       const visiblePt = (Math.abs(deviationMilliem) * sizePt) / 1000;
-      if (deviationMilliem * sign < noticedAt(sizePt, view.distanceMm) || touchesAsKerned({ gap }) || isSettled(view)) return [];
+      if (deviationMilliem * sign < noticedAt(sizePt, view.distanceMm) || touchesAsKerned(view) || isSettled(view)) return [];
       if (sign > 0 && gap.limit === 'touching' && (gap.distancePt ?? 0) * 1000 <= COMFORTABLE * sizePt) return [];
       return [
         {
