@@ -1,5 +1,7 @@
 import { type Block, type Job, createBlock, createJob, createSheet, findBlock } from '../job';
-import { type Finding, acceptFinding, acceptFindings } from '.';
+import { setBlock } from '../setting';
+import { headline, shippedFaces } from '../testing';
+import { type Finding, acceptFinding, acceptFindings, inspectBlock } from '.';
 import { byVisibility, isIntended, pairOf } from './finding';
 
 const frame = { xPt: 10, yPt: 20, widthPt: 300, heightPt: 100 };
@@ -77,5 +79,37 @@ describe('findings', () => {
   it('name a gap by its letters', () => {
     const block = createBlock('a', 'AVAT', frame);
     expect(pairOf(block, { left: { start: 1, end: 2 }, right: { start: 2, end: 3 } })).toBe('VA');
+  });
+});
+
+describe('a proposal that is taken', () => {
+  it('brings no new complaint about the same letters', async () => {
+    const faces = await shippedFaces('playfair-display-bold', 'source-sans-3-regular', 'eb-garamond-italic', 'league-gothic-regular');
+    const lines = ['"Two"  nights -- and "one"', '1st 2nd 3rd May 2026', 'AVATAR To Wave', '10.5 x 20 cm, 5 - 7 pm', 'H2O, CO2, 3/4 cup', 'Read on...', '(c) 2026 Harbour Lamp(TM)', 'it\'s 5\'10" tall']; // prettier-ignore
+    const of = (block: Block): readonly Finding[] => inspectBlock(block, setBlock(block, faces), faces).findings;
+    let taken = 0;
+    for (const words of lines) {
+      for (const faceId of ['playfair-display-bold', 'source-sans-3-regular', 'eb-garamond-italic', 'league-gothic-regular']) {
+        for (const style of [{ sizePt: 12 }, { sizePt: 72 }, { sizePt: 160, trackingMilliem: 60 }, { sizePt: 72, trackingMilliem: -60 }]) {
+          const plain = headline(words);
+          const block = { ...plain, style: { ...plain.style, faceId, ...style } };
+          const before = of(block);
+          for (const finding of before.filter(({ proposal }) => proposal)) {
+            const job = createJob('t', () => 's');
+            const alone = { ...job, sheets: job.sheets.map((sheet) => ({ ...sheet, blocks: [block] })) };
+            const after = findBlock(acceptFinding(alone, { ...finding, blockId: block.id }), block.id)!;
+            const longer = after.words.length - block.words.length;
+            const fresh = of(after).filter(
+              ({ rule, at }) => Math.min(Math.abs(at - finding.at), Math.abs(at - finding.at - longer)) <= 1 && !before.some((one) => one.rule === rule && (one.at === at || one.at === at - longer)),
+            );
+            // Copy that is tracked so tightly that most of it touches is complained of whatever stands there.
+            const told = fresh.filter(({ rule }) => style.trackingMilliem !== -60 || rule !== 'touching').filter(({ rule }) => rule !== 'same-pair');
+            expect(told.map(({ rule, subject }) => `${rule} ${subject}`)).withContext(`${finding.rule} ${finding.subject} in ${faceId} ${JSON.stringify(style)}`).toEqual([]);
+            taken++;
+          }
+        }
+      }
+    }
+    expect(taken).toBeGreaterThan(200);
   });
 });

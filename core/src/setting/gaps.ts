@@ -12,6 +12,7 @@ import {
   type SideKind,
   NO_WORD,
   type Deviation,
+  LEAST_DISTANCE,
   certainty,
   deviationOf,
   fontWordOf,
@@ -300,14 +301,15 @@ function inkDistances(left: Letter, right: Letter, profiles: Profiles): ((offset
   return (offsetMilliem) => inkDistance(pair, offsetMilliem / 1000 + moved);
 }
 
-/** How far a gap is from what it should hold, in 1/1000 em: too open only as far as closing it leaves the inks apart. */
+/** How far a gap is from what it should hold, in 1/1000 em: too open only as far as closing it leaves the inks apart as proposals do. */
 function deviation(total: number, wanted: number, tracking: number, distanceEm: ((offset: number) => number) | undefined): number {
-  if (total <= wanted || tracking >= 0 || !distanceEm) return total - wanted;
+  if (total <= wanted || !distanceEm) return total - wanted;
   let [closed, open] = [wanted, total];
-  if (distanceEm(closed + tracking) > 0) return total - wanted;
+  const standsApart = (offset: number): boolean => distanceEm(offset + tracking) >= LEAST_DISTANCE;
+  if (standsApart(closed)) return total - wanted;
   while (open - closed > 1) {
     const middle = (open + closed) / 2;
-    if (distanceEm(middle + tracking) > 0) open = middle;
+    if (standsApart(middle)) open = middle;
     else closed = middle;
   }
   return Math.max(0, total - open);

@@ -121,17 +121,18 @@ function keptBySibling(instance: FaceInstance, scale: number, family: readonly S
 }
 
 /**
- * What setting letters small changes of a block's words: their style, and, where they are made ones, the kerning of the letters before
- * them, whose gaps are to letters of another size and height.
+ * What setting letters small changes of a block's words: their style, and the kerning of the letters before them, whose gaps are to
+ * letters of another size and height.
  * @param letters in the order of the words.
  */
 export function smallChanges(words: string, letters: readonly WordRange[], { source, style }: SmallForm): StyleChange[] {
   const all = lettersIn(words);
   return letters.flatMap((letter, i) => {
-    const change = { start: letter.start, end: letter.end, change: style };
-    const before = source === 'made' ? all.find(({ end }) => end === letter.start) : undefined;
-    // One that is small itself has it already.
-    return before && letters[i - 1]?.start !== before.start ? [{ ...before, change: { kerning: 'shape' as const } }, change] : [change];
+    const before = all.find(({ end }) => end === letter.start);
+    // The font knows its own forms, if it kerns them at all; made ones it doesn't. One that is small itself has it already.
+    const kerning = source === 'made' ? ('shape' as const) : ('weighed' as const);
+    const change = { start: letter.start, end: letter.end, change: { kerning, ...style } };
+    return before && letters[i - 1]?.start !== before.start ? [{ ...before, change: { kerning } }, change] : [change];
   });
 }
 

@@ -55,7 +55,9 @@ export const paleScript: Rule = {
     scriptsIn(block).flatMap(({ start, end, text, style, beside, kind }): Found[] => {
       const share = stemOf(style, faces) / stemOf(beside, faces);
       if (!(share < PALE)) return [];
+      // Where no weight is left that keeps the stem better, lighter is what there is.
       const heavier = heavierAxes(style, beside, faces);
+      if (!heavier) return [];
       return [
         {
           at: start,
@@ -63,7 +65,7 @@ export const paleScript: Rule = {
           visiblePt: style.sizePt * style.scaleY * (1 - share) * 0.2,
           subject: text,
           message: `made ${kind} with ${Math.round(share * 100)} % of its neighbours’ stems`,
-          ...(heavier ? { proposal: { ranges: [{ start, end, style: { axes: heavier } }] } } : {}),
+          proposal: { ranges: [{ start, end, style: { axes: heavier } }] },
         },
       ];
     }),
@@ -81,7 +83,7 @@ function heavierAxes(style: Style, beside: Style, faces: FaceSet): Style['axes']
   const wanted = stemOf(beside, faces);
   const axesAt = (weight: number): Style['axes'] => ({ ...style.axes, wght: weight });
   let [light, heavy] = [style.axes['wght'] ?? axis.default, axis.max];
-  if (heavy <= light) return undefined;
+  if (heavy <= light || stemOf({ ...style, axes: axesAt(heavy) }, faces) <= stemOf(style, faces)) return undefined;
   for (let i = 0; i < 7; i++) {
     const middle = (light + heavy) / 2;
     if (stemOf({ ...style, axes: axesAt(middle) }, faces) < wanted) light = middle;

@@ -1,5 +1,6 @@
 /** Marks as a typewriter has them, and spaces that are missing or too many: each kind a definition, each place a finding with its mend. */
-import type { Splice } from '../../job';
+import type { FaceInstance } from '../../face';
+import { type Splice, styleAt } from '../../job';
 import type { Severity } from '../finding';
 import type { Rule } from '../rule';
 
@@ -186,6 +187,10 @@ function around(words: string, { start, end }: Splice): string {
   return words.slice(from, Math.min(end + SHOWN, feed < 0 ? words.length : feed)).trim();
 }
 
+/** True for a face with all of these characters; spaces of any width are made where they are missing. */
+const hasAll = (characters: string, instance: FaceInstance): boolean =>
+  [...characters].every((character) => /\s/.test(character) || (instance.nominalGlyph(character.codePointAt(0) ?? 0) ?? 0) > 0);
+
 /** The rules of mistyped marks. */
 export const TYPED_MARKS: readonly Rule[] = MARKS.map(({ id, name, message, severity, find }) => ({
   id,
@@ -193,13 +198,16 @@ export const TYPED_MARKS: readonly Rule[] = MARKS.map(({ id, name, message, seve
   pass: 'words',
   name,
   looksAt: 'block',
-  look: ({ block: { words, language, style } }) =>
-    find(words, primary(language)).map((splice) => ({
-      at: splice.start,
-      severity,
-      visiblePt: style.sizePt * MARK_SIZE,
-      subject: around(words, splice),
-      message,
-      proposal: { words: [splice] },
-    })),
+  look: ({ block, faces }) =>
+    find(block.words, primary(block.language))
+      // A mark that the face hasn't got is no mend.
+      .filter(({ start, insert }) => hasAll(insert, faces.instance(styleAt(block, Math.min(start, Math.max(0, block.words.length - 1))))))
+      .map((splice) => ({
+        at: splice.start,
+        severity,
+        visiblePt: block.style.sizePt * MARK_SIZE,
+        subject: around(block.words, splice),
+        message,
+        proposal: { words: [splice] },
+      })),
 }));
