@@ -14,7 +14,7 @@ const ROUNDS = 12;
 /** Two shapes that were seen together as little as this, in fonts, are believed by half. */
 const DOUBT = 0.5;
 /** Steps that the shapes' descriptions are kept in, in em. */
-export const SHAPE_STEP = 0.012;
+export const SHAPE_STEP = 0.015;
 
 /** Kerning with the word space is kept in steps of this, in 1/1000 em. */
 export const WORD_STEP = 1.5;

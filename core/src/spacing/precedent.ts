@@ -21,7 +21,7 @@ export interface Precedents {
 }
 
 /** How many numbers remember what a shape is kerned like. */
-export const RANK = 32;
+export const RANK = 24;
 
 /** Heights a side is described at: shares of a quarter em below the baseline, of the x-height, of what rises from there to the capitals; above, in em. */
 const BELOW = [-0.8, -0.45, -0.12];

@@ -221,7 +221,8 @@ describe('proposal', () => {
     expect(of('AV')).toBeLessThan(-50);
     expect(of('To')).toBeLessThan(-20);
     expect(of('P.')).toBeLessThan(-60);
-    expect(['HH', 'HO', 'OH', 'nn', 'no', 'HI'].map(of)).toEqual([0, 0, 0, 0, 0, 0]);
+    // Or by less than anybody sees.
+    for (const pair of ['HH', 'HO', 'OH', 'nn', 'no', 'HI']) expect(Math.abs(of(pair))).withContext(pair).toBeLessThanOrEqual(3);
     expect(of('AV')).toBe(of('AV'));
     expect(Number.isInteger(of('WA'))).toBeTrue();
   });
