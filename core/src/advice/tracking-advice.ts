@@ -90,7 +90,7 @@ export function adviseTracking(instance: FaceInstance, { capitals, lightOnDark }
     const bySize = given * (whiteShare(sizePt) / own - 1);
     return {
       // Capitals are never closed for their size; small ones of a face drawn for large sizes open for that too.
-      size: capitals ? (bySize + Math.hypot(bySize, BEND) - BEND) / 2 : bySize,
+      size: capitals ? (bySize + Math.hypot(bySize, BEND)) / 2 : bySize,
       capitals: capitals ? (CAPITALS * (whiteShare(sizePt) - LEAST_SHARE)) / (1 - LEAST_SHARE) : 0,
       light: lightOnDark ? LIGHT_ON_DARK : 0,
     };
@@ -98,7 +98,7 @@ export function adviseTracking(instance: FaceInstance, { capitals, lightOnDark }
   return {
     at: (sizePt) => {
       const { size, capitals: open, light } = parts(sizePt);
-      return Math.max(capitals ? 0 : -Infinity, size + open + light);
+      return size + open + light;
     },
     reasonsAt: (sizePt) => {
       const { size, capitals: open, light } = parts(sizePt);
@@ -106,7 +106,9 @@ export function adviseTracking(instance: FaceInstance, { capitals, lightOnDark }
       const drawnFor = `${Math.round(suitsPt)} pt`;
       return [
         capitals
-          ? `capitals ${said(open)}${Math.round(size) > 0 ? `, smaller than the ${drawnFor} the face is drawn for ${said(size)}` : ''}`
+          ? sizePt < suitsPt
+            ? `capitals ${said(open)}, smaller than the ${drawnFor} the face is drawn for ${said(size)}`
+            : `capitals ${said(open + size)}`
           : `${sizePt > suitsPt ? 'larger' : 'smaller'} than the ${drawnFor} the face is drawn for ${said(size)}`,
         ...(light > 0 ? [`light on dark ${said(light)}`] : []),
       ].join(', ');
