@@ -219,7 +219,7 @@ describe('jentrix command', () => {
     expect((await run('check', POSTER)).status).toBe(1);
     expect((await run('refine', POSTER, '-o', out)).status).toBe(0);
     const refined = readJobFile(readFileSync(out, 'utf8'));
-    expect(refined.sheets.every(({ blocks }) => blocks.every(({ style }) => style.kerning === 'shape'))).toBeTrue();
+    expect(refined.sheets.every(({ blocks }) => blocks.every(({ style }) => style.kerning === 'weighed'))).toBeTrue();
     const { status, out: said } = await run('check', out, '--json');
     expect(status).toBe(0);
     expect((JSON.parse(said) as { evenness: number }).evenness).toBeGreaterThan(95);

@@ -36,7 +36,7 @@ describe('the first cut', () => {
       () => savedJob(page, server.url),
       (job) => JSON.stringify(job) !== JSON.stringify(cut),
     );
-    const sources = (job: typeof cut) => job.sheets.flatMap(({ blocks }) => blocks.filter(({ style }) => style.kerning === 'shape').length);
+    const sources = (job: typeof cut) => job.sheets.flatMap(({ blocks }) => blocks.filter(({ style }) => style.kerning === 'weighed').length);
     expect(sources(less)[0]).toBe((sources(cut)[0] ?? 0) - 1);
     expect(await findings()).toBeGreaterThanOrEqual(left);
     // Done, and one step back: as it was.
