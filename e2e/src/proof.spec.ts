@@ -34,7 +34,7 @@ describe('a proof', () => {
     await page.waitForFunction(() => document.querySelectorAll('[data-testid="change"]').length > 4);
     expect((await page.$$('[data-testid="pull"]')).length).toBe(1);
     const listed = await changes(page);
-    expect(listed).toContain('Tracking 0 to +10');
+    expect(listed).toContain('Tracking 0 to +14');
     await page.waitForFunction(() => /evenness\s+9\d → 9\d/.test(document.querySelector('[data-testid="measures"]')?.textContent ?? ''));
 
     // In place while the key is held: the lines stand lower, as they did.
@@ -72,11 +72,11 @@ describe('a proof', () => {
     await press(page, 'in place');
 
     // One item is given back, and nothing else; undo takes it again.
-    await press(page, 'Give back: tracking 0 to +10');
+    await press(page, 'Give back: tracking 0 to +14');
     await page.waitForFunction((count) => document.querySelectorAll('[data-testid="change"]').length === count, {}, listed.length - 1);
     await waitForState(page, 'saved');
     const styleOf = async () => (await savedJob(page, server.url)).sheets[0]?.blocks.find(({ id }) => id === HEADLINE)?.style;
-    expect([(await styleOf())?.trackingMilliem, (await styleOf())?.kerning]).toEqual([0, 'shape']);
+    expect([(await styleOf())?.trackingMilliem, (await styleOf())?.kerning]).toEqual([0, 'weighed']);
     await press(page, 'Undo');
     await page.waitForFunction((count) => document.querySelectorAll('[data-testid="change"]').length === count, {}, listed.length);
 
