@@ -148,11 +148,13 @@ class Bench {
   }
 
   /** True where a block is worse for a step, by its own measures. */
-  isWorse({ judgedBy }: Step, before: Place, after: Place): boolean {
+  isWorse({ id, judgedBy }: Step, before: Place, after: Place, asked: KerningSource): boolean {
     const [was, is] = [before, after].map(({ sheet, block }) => this.measure(sheet, block)) as [Measured, Measured];
     const counted = ({ inspection: { findings } }: Measured): Finding[] => (judgedBy ? findings.filter(({ pass }) => judgedBy.includes(pass)) : findings);
     if (costOf(counted(is)) > costOf(counted(was))) return true;
-    if (!judgedBy && (is.inspection.evenness ?? 100) < (was.inspection.evenness ?? 0) - ROUNDING) return true;
+    // Who asks for another source than what font and shapes say together gets it.
+    const even = !judgedBy && !(id === 'kerning' && asked !== NEW_KERNING);
+    if (even && (is.inspection.evenness ?? 100) < (was.inspection.evenness ?? 0) - ROUNDING) return true;
     if (is.setting.cut && !was.setting.cut) return true;
     if (is.setting.lines.length > was.setting.lines.length) return true;
     const [stood, stands] = [this.crowding(before.sheet, before.block), this.crowding(after.sheet, after.block)];
@@ -209,7 +211,7 @@ export function firstCut(job: Job, faces: FaceSet, options: CutOptions = {}): Fi
             const edited = change.edit(now);
             const next = edited === now ? now : bench.withDistances(place, edited);
             const reached = placeOf(next, sheet.id, blockId);
-            if (next === now || !reached || bench.isWorse(step, place, reached)) continue;
+            if (next === now || !reached || bench.isWorse(step, place, reached, kerning)) continue;
             const id = `${step.id} ${blockId} ${change.what}`;
             const kept = !without.has(id);
             const { what, from, to, places } = change;

@@ -278,7 +278,7 @@ describe('setting', () => {
       }
     });
 
-    it('is weighed where the style says so: as the font has it, but where that is seen to be wrong', async () => {
+    it('is weighed where the style says so: as the font has it, but where that is seen to be wrong', () => {
       const words = 'AVATAR Two Kites';
       const asFont = ledgers(styled(words, { kerning: 'font' }));
       const weighed = ledgers(styled(words, { kerning: 'weighed' }));
@@ -286,7 +286,7 @@ describe('setting', () => {
       let sum = 0;
       weighed.forEach((gap, i) => {
         const font = asFont[i]!;
-        expect([gap.totalMilliem, gap.fontMilliem]).withContext(`${words.slice(i, i + 2)}`).toEqual([font.weighedMilliem, font.fontMilliem]);
+        expect([gap.totalMilliem, gap.fontMilliem]).withContext(words.slice(i, i + 2)).toEqual([font.weighedMilliem, font.fontMilliem]);
         if (gap.totalMilliem !== gap.fontMilliem && !gap.atSpace) expect(Math.abs(font.deviationMilliem)).toBeGreaterThanOrEqual(NOTICED - 0.5);
         expect(gap.deviationMilliem).toBe(0);
         sum += gap.totalMilliem / 10;
@@ -296,7 +296,7 @@ describe('setting', () => {
       expect(kept.length).toBeGreaterThan(weighed.length * 0.8);
     });
 
-    it('between words keeps the font’s pairs with the space, and takes from open sides where it has none', async () => {
+    it('between words keeps the font’s pairs with the space, and takes from open sides where it has none', () => {
       // Playfair Display kerns its letters with the space, Source Sans 3 none.
       const own = ledgers(styled('A V o n', { kerning: 'font' })).filter(({ atSpace }) => atSpace);
       expect(own.some(({ fontMilliem }) => fontMilliem < -20)).toBeTrue();

@@ -171,7 +171,7 @@ function ragFaults(block: Block, setting: BlockSetting): { at: number; subject: 
   for (let i = 1; i <= inner.length; i++) {
     const step = (inner[i]?.widthPt ?? Number.NaN) - (inner[i - 1]?.widthPt ?? 0);
     const first = (inner[from + 1]?.widthPt ?? 0) - (inner[from]?.widthPt ?? 0);
-    if (Math.abs(step) > STEP * measure && Math.sign(step) === Math.sign(first)) continue;
+    if (Math.min(Math.abs(step), Math.abs(first)) > STEP * measure && Math.sign(step) === Math.sign(first)) continue;
     if (i - from >= WEDGE) {
       const wide = Math.abs((inner[i - 1]?.widthPt ?? 0) - (inner[from]?.widthPt ?? 0));
       found.push({ at: inner[from]?.start ?? 0, subject: 'wedge', message: `${i - from} lines end in a slope`, shortPt: wide });

@@ -189,7 +189,7 @@ function around(words: string, { start, end }: Splice): string {
 
 /** True for a face with all of these characters; spaces of any width are made where they are missing. */
 const hasAll = (characters: string, instance: FaceInstance): boolean =>
-  [...characters].every((character) => /\s/.test(character) || (instance.nominalGlyph(character.codePointAt(0) ?? 0) ?? 0) > 0);
+  Array.from(characters).every((character) => /\s/.test(character) || (instance.nominalGlyph(character.codePointAt(0) ?? 0) ?? 0) > 0);
 
 /** The rules of mistyped marks. */
 export const TYPED_MARKS: readonly Rule[] = MARKS.map(({ id, name, message, severity, find }) => ({
