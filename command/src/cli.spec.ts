@@ -104,7 +104,8 @@ describe('jentrix command', () => {
       files: { file: string; state: string; before?: { evenness: number }; after?: { evenness: number } }[];
     };
     const two = files.find(({ file }) => file.endsWith('two.svg'));
-    expect(two?.after?.evenness).toBeGreaterThan(two?.before?.evenness ?? 100);
+    // What its font kerns well stays.
+    expect(two?.after?.evenness).toBeGreaterThanOrEqual(two?.before?.evenness ?? 100);
     // Only what has changed since is refined again.
     writeFileSync(join(from, 'one.svg'), svg('WATCH'));
     expect((await run('refine', from, '--out', to)).out).toContain('1 refined, 2 as they were made before, 1 failed');
@@ -331,7 +332,7 @@ describe('jentrix command', () => {
     const { before, after, changes } = await compared(POSTER, hand);
     expect(after.evenness).toBeGreaterThan(before.evenness);
     expect(after.blocks.length).toBe(4);
-    expect(changes.map(({ says }) => says)).toContain('tracking 0 to +10');
+    expect(changes.map(({ says }) => says)).toContain('tracking 0 to +14');
     const gap = changes.findIndex(({ line }) => line === 2);
     expect(changes[gap]?.says).toMatch(/ closed by 20, line 2$/);
     expect((await run('compare', POSTER, hand, '--back', `${gap + 1}`, '-o', back)).status).toBe(0);

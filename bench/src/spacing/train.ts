@@ -122,7 +122,7 @@ export function predict(model: Model, sample: Samples): Float64Array {
 export const partOf = (set: SetName): Part => ((PARTS.signs.sets as readonly SetName[]).includes(set) ? 'signs' : 'letters');
 
 /** Weights of networks are kept in steps of this. */
-const WEIGHT_STEP = 0.004;
+const WEIGHT_STEP = 0.005;
 
 /** Writes the model as the source file the core ships. */
 export function writeModel({ letters, signs, precedents }: Model): void {
