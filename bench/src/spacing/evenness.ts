@@ -20,7 +20,12 @@ const SETTINGS: Readonly<Record<string, Setting>> = {
   weighed: (gap, word) => kerningFrom.weighed({ ...gap, word }),
   'by shape': (gap, word) => kerningFrom.shape({ ...gap, word }),
   none: () => 0,
-  ...Object.fromEntries([20, 30, 50, 80].map((fault) => [`one gap off by ${fault}`, ({ font }: Gap, _: FontWord, i: number, faulty: number): number => font + (i === faulty ? fault : 0)])),
+  ...Object.fromEntries(
+    [20, 30, 50, 80].map((fault) => [
+      `one gap off by ${fault}`,
+      ({ font }: Gap, _: FontWord, i: number, faulty: number): number => font + (i === faulty ? fault : 0),
+    ]),
+  ),
   ...Object.fromEntries([0.5, 0.8, 1.2, 1.5].map((times) => [`${times} of designer`, ({ font }: Gap): number => times * font])),
 };
 
@@ -39,8 +44,7 @@ class Means {
       const gaps = gapsOf(face.instance(), text, model).filter(({ atSpace }) => !atSpace);
       if (!gaps.some(({ font }) => Math.abs(font) >= KERNED)) continue;
       const faulty = Math.floor(random() * gaps.length);
-      const score = (set: Setting): number | undefined =>
-        evenness(gaps.map((gap, i) => deviationOf(set(gap, word, i, faulty), gap.font, gap.asked, word)));
+      const score = (set: Setting): number | undefined => evenness(gaps.map((gap, i) => deviationOf(set(gap, word, i, faulty), gap.font, gap.asked, word)));
       const bare = evenness(gaps.map(({ shape, asked }) => deviationOf(shape, 0, asked, NO_WORD)));
       if (bare !== undefined) {
         this.bare += bare;

@@ -47,7 +47,15 @@ class Sums {
   row(name: string): string[] {
     const { gaps, moved, far, byShape, kerned, missing, back, inWords } = this;
     const percent = (part: number, all: number): string => `${((100 * part) / Math.max(1e-9, all)).toFixed(1)} %`;
-    return [name, (moved / gaps).toFixed(2), percent(far, gaps), (byShape / gaps).toFixed(2), percent(back, kerned), percent(kerned - missing, kerned), percent(inWords.kerned - inWords.missing, inWords.kerned)];
+    return [
+      name,
+      (moved / gaps).toFixed(2),
+      percent(far, gaps),
+      (byShape / gaps).toFixed(2),
+      percent(back, kerned),
+      percent(kerned - missing, kerned),
+      percent(inWords.kerned - inWords.missing, inWords.kerned),
+    ];
   }
 }
 

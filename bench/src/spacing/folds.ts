@@ -26,7 +26,10 @@ export interface Fold {
 export async function foldsOf(samples: readonly Samples[], pool: TrainingPool): Promise<Fold[]> {
   const measured = createHash('sha256');
   for (const { font, set, pairs, features, truth } of samples) {
-    measured.update(`${font.family} ${font.weight} ${font.italic} ${set} ${pairs.join('')}`).update(features).update(truth);
+    measured
+      .update(`${font.family} ${font.weight} ${font.italic} ${set} ${pairs.join('')}`)
+      .update(features)
+      .update(truth);
   }
   const keyOf = (sources: readonly string[]): string => {
     const hash = measured.copy();

@@ -4,15 +4,7 @@
  * on the very families, so better than they will be elsewhere). `-- findings` (npm run bench:findings) asks when the gap rules speak, `-- first-cut` (npm run
  * bench:first-cut) what weighed kerning keeps and brings back.
  */
-import {
-  FEATURE_COUNT,
-  type ShapeModel,
-  beforeMark,
-  beyondBearing,
-  proposeKerning,
-  settled,
-  withoutSmall,
-} from '@jentrix/core/spacing';
+import { FEATURE_COUNT, type ShapeModel, beforeMark, beyondBearing, proposeKerning, settled, withoutSmall } from '@jentrix/core/spacing';
 import { printTable } from '../table';
 import { type Samples, collect } from './data';
 import { reportEvenness } from './evenness';

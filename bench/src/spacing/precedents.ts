@@ -59,9 +59,7 @@ function wordsOf(samples: readonly Samples[], likeness: (description: Float64Arr
   for (const { font, described } of samples) fonts.set(font, new Map([...(fonts.get(font) ?? []), ...described]));
   const kerned = [...fonts].flatMap(([font, described]) => {
     const letters = [...described].flatMap(([letter, description]) =>
-      /\p{L}/u.test(letter)
-        ? [{ description, left: designerKerning(font.instance, letter, ' '), right: designerKerning(font.instance, ' ', letter) }]
-        : [],
+      /\p{L}/u.test(letter) ? [{ description, left: designerKerning(font.instance, letter, ' '), right: designerKerning(font.instance, ' ', letter) }] : [],
     );
     return letters.filter(({ left, right }) => left !== 0 || right !== 0).length < LEAST_WORDS ? [] : [{ font, letters }];
   });
@@ -76,7 +74,15 @@ function wordsOf(samples: readonly Samples[], likeness: (description: Float64Arr
         }
       }
     }
-    return unpack(pack(sums.map((sum, at) => sum / (seen[at]! + DOUBT)), WORD_STEP, 1), WORD_STEP, 1);
+    return unpack(
+      pack(
+        sums.map((sum, at) => sum / (seen[at]! + DOUBT)),
+        WORD_STEP,
+        1,
+      ),
+      WORD_STEP,
+      1,
+    );
   };
   return { left: table('left'), right: table('right') };
 }

@@ -39,7 +39,9 @@ describe('tracking advice', () => {
           const values = sizes.map(at);
           // No step: the slope changes by next to nothing from one point to the next.
           for (let i = 2; i < values.length; i++)
-            expect(Math.abs(values[i]! - 2 * values[i - 1]! + values[i - 2]!)).withContext(`${id} ${sizes[i]}`).toBeLessThan(0.3);
+            expect(Math.abs(values[i]! - 2 * values[i - 1]! + values[i - 2]!))
+              .withContext(`${id} ${sizes[i]}`)
+              .toBeLessThan(0.3);
           if (capitals) for (const value of values) expect(value).withContext(id).toBeGreaterThan(0);
         }
       }

@@ -54,18 +54,31 @@ describe('edges', () => {
     for (const [faceId] of shelf.entries()) {
       for (const side of ['left', 'right'] as const) {
         for (const letter of 'OQCGSDocesaqdgpbvwy08.,') {
-          expect(past(faceId, letter, side)).withContext(`${faceId} ${letter} ${side}`).toBeGreaterThanOrEqual(0);
-          expect(past(faceId, letter, side)).withContext(`${faceId} ${letter} ${side}`).toBeLessThanOrEqual(25);
+          expect(past(faceId, letter, side))
+            .withContext(`${faceId} ${letter} ${side}`)
+            .toBeGreaterThanOrEqual(0);
+          expect(past(faceId, letter, side))
+            .withContext(`${faceId} ${letter} ${side}`)
+            .toBeLessThanOrEqual(25);
         }
         for (const letter of 'TVWYA') {
-          expect(past(faceId, letter, side)).withContext(`${faceId} ${letter} ${side}`).toBeGreaterThanOrEqual(0);
-          expect(past(faceId, letter, side)).withContext(`${faceId} ${letter} ${side}`).toBeLessThanOrEqual(60);
+          expect(past(faceId, letter, side))
+            .withContext(`${faceId} ${letter} ${side}`)
+            .toBeGreaterThanOrEqual(0);
+          expect(past(faceId, letter, side))
+            .withContext(`${faceId} ${letter} ${side}`)
+            .toBeLessThanOrEqual(60);
         }
-        expect(past(faceId, 'H', side)).withContext(`${faceId} H ${side}`).toBeCloseTo(0, 6);
+        expect(past(faceId, 'H', side))
+          .withContext(`${faceId} H ${side}`)
+          .toBeCloseTo(0, 6);
       }
     }
     // As far in a face with serifs as in one without, or nearly.
-    for (const letter of 'OoAV') expect(Math.abs(past('playfair-display-bold', letter) - past('source-sans-3-regular', letter))).withContext(letter).toBeLessThan(15);
+    for (const letter of 'OoAV')
+      expect(Math.abs(past('playfair-display-bold', letter) - past('source-sans-3-regular', letter)))
+        .withContext(letter)
+        .toBeLessThan(15);
     expect(past('source-sans-3-regular', 'T')).toBeGreaterThan(past('source-sans-3-regular', 'O'));
     const sans = shelf.instance({ faceId: 'source-sans-3-regular', axes: {} });
     expect(edgeShape(sans, sans.nominalGlyph(0x20) ?? 0, 'left')).toBeUndefined();
@@ -96,7 +109,11 @@ describe('edges', () => {
       const { depths: all } = met(id);
       const meets = (from: readonly number[]): boolean => {
         const [near, far] = [0.15, 0.4].map((share) => Math.max(1, Math.round(share * from.length))) as [number, number];
-        return Math.min(...from.slice(0, near)) < 0.012 && Math.min(...from.slice(-far)) >= 0.06 && from.slice(-far).reduce((sum, depth) => sum + depth, 0) / far >= 0.1;
+        return (
+          Math.min(...from.slice(0, near)) < 0.012 &&
+          Math.min(...from.slice(-far)) >= 0.06 &&
+          from.slice(-far).reduce((sum, depth) => sum + depth, 0) / far >= 0.1
+        );
       };
       const atEnd = meets(all) || meets([...all].reverse());
       const plain = Math.abs(leanOf(instance).slope) < 0.06 && (atEnd || sideShape(profile[side], profile).kind === 'round');

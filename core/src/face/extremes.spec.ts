@@ -17,7 +17,8 @@ function looked(outline: Outline): { xMin: number; xMax: number; yMin: number; y
       for (let step = 0; step <= 400; step++) {
         // De Casteljau's construction.
         let left = points;
-        while (left.length > 1) left = left.slice(1).map(([x, y], i) => [left[i]![0] + (step / 400) * (x - left[i]![0]), left[i]![1] + (step / 400) * (y - left[i]![1])]);
+        while (left.length > 1)
+          left = left.slice(1).map(([x, y], i) => [left[i]![0] + (step / 400) * (x - left[i]![0]), left[i]![1] + (step / 400) * (y - left[i]![1])]);
         seen.push(left[0]!);
       }
     }
@@ -31,16 +32,24 @@ describe('the box around an outline', () => {
   it('is its curves’ own, whatever their control points', () => {
     const place = fc.integer({ min: -2000, max: 2000 });
     fc.assert(
-      fc.property(fc.array(fc.tuple(fc.constantFrom('L', 'Q', 'C'), fc.array(place, { minLength: 6, maxLength: 6 })), { minLength: 1, maxLength: 5 }), (pieces) => {
-        const count = { L: 2, Q: 4, C: 6 };
-        const outline: Outline = [{ type: 'M', values: [7, -3] }, ...pieces.map(([type, values]) => ({ type: type as 'L', values: values.slice(0, count[type as 'L']) })), { type: 'Z', values: [] }]; // prettier-ignore
-        const wanted = looked(outline);
-        fc.pre(wanted.xMax > wanted.xMin && wanted.yMax > wanted.yMin);
-        const box = extremesOf(outline)!;
-        for (const side of ['xMin', 'xMax', 'yMin', 'yMax'] as const) expect(Math.abs(box[side] - wanted[side])).withContext(JSON.stringify(outline)).toBeLessThan(0.1);
-        // Nothing that was looked at lies outside.
-        expect(box.xMin <= wanted.xMin + 1e-9 && box.xMax >= wanted.xMax - 1e-9 && box.yMin <= wanted.yMin + 1e-9 && box.yMax >= wanted.yMax - 1e-9).toBeTrue();
-      }),
+      fc.property(
+        fc.array(fc.tuple(fc.constantFrom('L', 'Q', 'C'), fc.array(place, { minLength: 6, maxLength: 6 })), { minLength: 1, maxLength: 5 }),
+        (pieces) => {
+          const count = { L: 2, Q: 4, C: 6 };
+          const outline: Outline = [{ type: 'M', values: [7, -3] }, ...pieces.map(([type, values]) => ({ type: type as 'L', values: values.slice(0, count[type as 'L']) })), { type: 'Z', values: [] }]; // prettier-ignore
+          const wanted = looked(outline);
+          fc.pre(wanted.xMax > wanted.xMin && wanted.yMax > wanted.yMin);
+          const box = extremesOf(outline)!;
+          for (const side of ['xMin', 'xMax', 'yMin', 'yMax'] as const)
+            expect(Math.abs(box[side] - wanted[side]))
+              .withContext(JSON.stringify(outline))
+              .toBeLessThan(0.1);
+          // Nothing that was looked at lies outside.
+          expect(
+            box.xMin <= wanted.xMin + 1e-9 && box.xMax >= wanted.xMax - 1e-9 && box.yMin <= wanted.yMin + 1e-9 && box.yMax >= wanted.yMax - 1e-9,
+          ).toBeTrue();
+        },
+      ),
       { numRuns: 200 },
     );
     expect(extremesOf([])).toBeUndefined();
@@ -62,7 +71,10 @@ describe('the box around an outline', () => {
       for (const letter of 'ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz&?“') {
         const glyph = instance.nominalGlyph(letter.codePointAt(0)!)!;
         const [box, seen, control] = [instance.inkBounds(glyph)!, looked(instance.outline(glyph)), controlBounds(instance.outline(glyph))!];
-        for (const side of ['xMin', 'xMax', 'yMin', 'yMax'] as const) expect(Math.abs(box[side] - seen[side])).withContext(`${name} ${letter} ${side}`).toBeLessThan(0.1);
+        for (const side of ['xMin', 'xMax', 'yMin', 'yMax'] as const)
+          expect(Math.abs(box[side] - seen[side]))
+            .withContext(`${name} ${letter} ${side}`)
+            .toBeLessThan(0.1);
         if (control.xMax > box.xMax + 1 || control.xMin < box.xMin - 1) wider++;
       }
       expect(wider).withContext(name).toBeGreaterThan(3);

@@ -100,11 +100,15 @@ describe('a proposal that is taken', () => {
             const after = findBlock(acceptFinding(alone, { ...finding, blockId: block.id }), block.id)!;
             const longer = after.words.length - block.words.length;
             const fresh = of(after).filter(
-              ({ rule, at }) => Math.min(Math.abs(at - finding.at), Math.abs(at - finding.at - longer)) <= 1 && !before.some((one) => one.rule === rule && (one.at === at || one.at === at - longer)),
+              ({ rule, at }) =>
+                Math.min(Math.abs(at - finding.at), Math.abs(at - finding.at - longer)) <= 1 &&
+                !before.some((one) => one.rule === rule && (one.at === at || one.at === at - longer)),
             );
             // Copy that is tracked so tightly that most of it touches is complained of whatever stands there.
             const told = fresh.filter(({ rule }) => style.trackingMilliem !== -60 || rule !== 'touching').filter(({ rule }) => rule !== 'same-pair');
-            expect(told.map(({ rule, subject }) => `${rule} ${subject}`)).withContext(`${finding.rule} ${finding.subject} in ${faceId} ${JSON.stringify(style)}`).toEqual([]);
+            expect(told.map(({ rule, subject }) => `${rule} ${subject}`))
+              .withContext(`${finding.rule} ${finding.subject} in ${faceId} ${JSON.stringify(style)}`)
+              .toEqual([]);
             taken++;
           }
         }

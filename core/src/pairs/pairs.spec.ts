@@ -66,7 +66,10 @@ describe('pairs for use elsewhere', () => {
   });
 
   it('make a font that sets the words as the job does, between words too', async () => {
-    for (const [faceId, words] of [['playfair-display-bold', 'OR To A Vat'], ['source-sans-3-regular', 'R T, A V. To YES']] as const) {
+    for (const [faceId, words] of [
+      ['playfair-display-bold', 'OR To A Vat'],
+      ['source-sans-3-regular', 'R T, A V. To YES'],
+    ] as const) {
       for (const kerning of ['shape', 'weighed'] as const) {
         const plain = headline(words, { id: 'b', grow: 'both' });
         const set = { ...plain, style: { ...plain.style, faceId, kerning, sizePt: 60, features: { liga: 0 } } };
@@ -79,7 +82,11 @@ describe('pairs for use elsewhere', () => {
         own.add(faceId, await Face.open(made.bytes));
         const asFont = setBlock({ ...set, style: { ...set.style, kerning: 'font' } }, own).lines[0]!;
         const wanted = lettersOf(setBlock(set, faces).lines[0]!);
-        lettersOf(asFont).forEach(({ leftPt }, i) => expect(Math.abs(leftPt - wanted[i]!.leftPt)).withContext(`${kerning} ${words} ${i}`).toBeLessThan(0.3));
+        lettersOf(asFont).forEach(({ leftPt }, i) =>
+          expect(Math.abs(leftPt - wanted[i]!.leftPt))
+            .withContext(`${kerning} ${words} ${i}`)
+            .toBeLessThan(0.3),
+        );
         expect(Math.abs(asFont.widthPt - setBlock(set, faces).lines[0]!.widthPt)).toBeLessThan(0.3);
       }
     }

@@ -168,7 +168,10 @@ const ON = 1;
 /** True for words whose foot, or baseline, stands on the lower margin of their sheet or on a guide. */
 function isHeld({ heightPt, margins, guides }: Sheet, { frame, vertical }: Block, { bottomPt }: Box): boolean {
   const lines = [heightPt - margins.bottomPt, heightPt, ...guides.flatMap((guide) => (guide.axis === 'y' ? [guide.atPt] : []))];
-  return vertical === 'bottom' || lines.some((at) => Math.abs(at - bottomPt) < ON || Math.abs(at - frame.yPt) < ON || Math.abs(at - (frame.yPt + frame.heightPt)) < ON);
+  return (
+    vertical === 'bottom' ||
+    lines.some((at) => Math.abs(at - bottomPt) < ON || Math.abs(at - frame.yPt) < ON || Math.abs(at - (frame.yPt + frame.heightPt)) < ON)
+  );
 }
 
 const costOf = (findings: readonly Finding[]): number => findings.reduce((sum, { severity }) => sum + COSTS[severity], 0);

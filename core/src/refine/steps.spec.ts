@@ -16,7 +16,11 @@ describe('a step of the first cut', () => {
     const job = createJob('t', () => 's');
     return { ...job, sheets: [{ ...createSheet('s', 'Sheet', 2000, 1000, 'pt'), background: { kind: 'colour', colour: ground }, blocks: [block] }] };
   };
-  const proposed = (step: string, block: Block, { strength = 1, ground = '#ffffff', kerning = NEW_KERNING }: { strength?: number; ground?: string; kerning?: KerningSource } = {}): readonly Change[] => {
+  const proposed = (
+    step: string,
+    block: Block,
+    { strength = 1, ground = '#ffffff', kerning = NEW_KERNING }: { strength?: number; ground?: string; kerning?: KerningSource } = {},
+  ): readonly Change[] => {
     const setting = setBlock(block, faces);
     const view = viewOf(block, setting, faces);
     const { findings } = inspectView(view, faces);

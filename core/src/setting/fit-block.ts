@@ -185,7 +185,8 @@ function toHeight(block: Block, { even, height }: Fit, lines: FittedLines, faces
   const before = { ...block, path: { kind: 'straight' as const } };
   const set = setLines(before, dressed(block, faces, lines.breaks), faces, lines);
   let led = block;
-  if (even) led = { ...block, lineLeading: evenOut(block, lineGapsOf({ ...set, lines: set.lines.slice(0, MOST_FITTED) }, faces), even === true ? undefined : even) };
+  if (even)
+    led = { ...block, lineLeading: evenOut(block, lineGapsOf({ ...set, lines: set.lines.slice(0, MOST_FITTED) }, faces), even === true ? undefined : even) };
   const ink = inkOf(set, faces);
   if (!height || !ink) return { block: led };
   const byOf = (list: Block['lineLeading'], at: number): number => list.find((own) => own.at === at)?.byPt ?? 0;

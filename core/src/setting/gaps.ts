@@ -152,7 +152,9 @@ export function ledgersOf(block: Block, line: SetLine, faces: FaceSet, taste = N
     const plainMilliem = style.kerning === 'weighed' ? given : word.kerned > 0 ? weighed(fontMilliem, shapeMilliem, word) : shapeMilliem;
     const shapes = { left: kindOf(profiles.left, 'right'), right: kindOf(profiles.right, 'left') };
     const pair = pairKind(shapes.left, shapes.right);
-    const shouldMilliem = Math.round(Math.max(plainMilliem * amountOf(taste, pair), word.kerned > 0 ? Math.min(least, fontMilliem) : Math.min(least, shapeMilliem)));
+    const shouldMilliem = Math.round(
+      Math.max(plainMilliem * amountOf(taste, pair), word.kerned > 0 ? Math.min(least, fontMilliem) : Math.min(least, shapeMilliem)),
+    );
     ledgers.push({
       at: place.at,
       xPt: place.xPt,

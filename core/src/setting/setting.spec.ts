@@ -286,7 +286,9 @@ describe('setting', () => {
       let sum = 0;
       weighed.forEach((gap, i) => {
         const font = asFont[i]!;
-        expect([gap.totalMilliem, gap.fontMilliem]).withContext(words.slice(i, i + 2)).toEqual([font.weighedMilliem, font.fontMilliem]);
+        expect([gap.totalMilliem, gap.fontMilliem])
+          .withContext(words.slice(i, i + 2))
+          .toEqual([font.weighedMilliem, font.fontMilliem]);
         if (gap.totalMilliem !== gap.fontMilliem && !gap.atSpace) expect(Math.abs(font.deviationMilliem)).toBeGreaterThanOrEqual(NOTICED - 0.5);
         expect(gap.deviationMilliem).toBe(0);
         sum += gap.totalMilliem / 10;
@@ -307,7 +309,8 @@ describe('setting', () => {
           if (fontMilliem !== 0) expect(totalMilliem).toBe(fontMilliem);
         });
       }
-      const sans = (kerning: Style['kerning'], words: string) => ledgers(styled(words, { kerning, faceId: 'source-sans-3-regular' })).map(({ totalMilliem }) => totalMilliem);
+      const sans = (kerning: Style['kerning'], words: string) =>
+        ledgers(styled(words, { kerning, faceId: 'source-sans-3-regular' })).map(({ totalMilliem }) => totalMilliem);
       expect(sans('font', 'A V')).toEqual([0, 0]);
       const [after = 0, before = 0] = sans('shape', 'A V');
       expect(Math.max(after, before)).toBeLessThan(-10);

@@ -222,7 +222,10 @@ describe('proposal', () => {
     expect(of('To')).toBeLessThan(-20);
     expect(of('P.')).toBeLessThan(-60);
     // Or by less than anybody sees.
-    for (const pair of ['HH', 'HO', 'OH', 'nn', 'no', 'HI']) expect(Math.abs(of(pair))).withContext(pair).toBeLessThanOrEqual(3);
+    for (const pair of ['HH', 'HO', 'OH', 'nn', 'no', 'HI'])
+      expect(Math.abs(of(pair)))
+        .withContext(pair)
+        .toBeLessThanOrEqual(3);
     expect(of('AV')).toBe(of('AV'));
     expect(Number.isInteger(of('WA'))).toBeTrue();
   });
@@ -344,7 +347,9 @@ describe('proposal', () => {
           near++;
           const { milliem, apartMilliem } = proposeKerning({ profile: left, rhythm }, { profile: right, rhythm });
           expect(milliem).withContext(id).toBeGreaterThanOrEqual(0);
-          expect(apartMilliem ?? 0).withContext(id).toBe(0);
+          expect(apartMilliem ?? 0)
+            .withContext(id)
+            .toBe(0);
         }
       }
       expect(near).withContext(id).toBeGreaterThan(5);
@@ -522,11 +527,15 @@ describe('a face whose spacing is part of how it is made', () => {
 
   it('is told from its advances, its corners and its joins', async () => {
     for (const name of ['ibm-plex-mono-400.woff', 'jetbrains-mono-700.woff', 'space-mono-400-italic.woff']) {
-      expect(boundKindOf(await inCatalogue(name))).withContext(name).toBe('fixed');
+      expect(boundKindOf(await inCatalogue(name)))
+        .withContext(name)
+        .toBe('fixed');
     }
     expect(boundKindOf(await inCatalogue('great-vibes-400.woff'))).toBe('joined');
     for (const id of ['source-sans-3-regular', 'eb-garamond-italic', 'league-gothic-regular', 'playfair-display-black']) {
-      expect(boundKindOf((await openShipped(id)).instance())).withContext(id).toBeUndefined();
+      expect(boundKindOf((await openShipped(id)).instance()))
+        .withContext(id)
+        .toBeUndefined();
     }
   });
 
@@ -535,7 +544,12 @@ describe('a face whose spacing is part of how it is made', () => {
       cells.flatMap((row, y) => [...row].flatMap((cell, x) => (cell === '#' ? box(x * square, (x + 1) * square, y * square, (y + 1) * square) : [])));
     const drawn = (square: number, slant = 0): FaceInstance => {
       const letters = [...'abcdefghij'];
-      const outline = letters.map((_, i) => grid(['#.#', '##.', '#.#'].map((row) => row.slice(0, 1 + (i % 3))), square));
+      const outline = letters.map((_, i) =>
+        grid(
+          ['#.#', '##.', '#.#'].map((row) => row.slice(0, 1 + (i % 3))),
+          square,
+        ),
+      );
       if (slant > 0) for (const one of outline) for (const command of one) if (command.type === 'L') command.values[0]! += slant * command.values[1]!;
       return {
         unitsPerEm: 1000,

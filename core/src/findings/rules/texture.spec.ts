@@ -47,7 +47,9 @@ describe('a paragraph as a texture', () => {
         return widths.length > 0 && !isLast(block, line) && (share > 2.2 || share < 0.6) ? [[line.start, `${Math.round(100 * share)} %`, share > 1 ? 'word spaces torn open' : 'word spaces clotted', Math.abs(share - 1) * own * 0.3]] : []; // prettier-ignore
       });
       const got = say('wide-spaces', block);
-      expect(got.map(({ at, subject, message, visiblePt }) => [at, subject, message, visiblePt])).withContext(String(width)).toEqual(wanted);
+      expect(got.map(({ at, subject, message, visiblePt }) => [at, subject, message, visiblePt]))
+        .withContext(String(width))
+        .toEqual(wanted);
       expect(got.every(({ severity }) => severity === 'fault')).toBeTrue();
       count += got.length;
       expect(say('wide-spaces', copy(width, { align: 'left' }))).toEqual([]);
@@ -83,7 +85,9 @@ describe('a paragraph as a texture', () => {
         }
       });
       const got = say('river', block);
-      expect(new Map(got.map(({ at, subject }) => [at, Number(/\d+/.exec(subject)![0])]))).withContext(String(width)).toEqual(told);
+      expect(new Map(got.map(({ at, subject }) => [at, Number(/\d+/.exec(subject)![0])])))
+        .withContext(String(width))
+        .toEqual(told);
       for (const { subject, visiblePt, severity } of got) expect([visiblePt, severity]).toEqual([20 * 0.1 * parseInt(subject, 10), 'notice']);
       count += got.length;
       longest = Math.max(longest, ...told.values());
@@ -108,8 +112,11 @@ describe('a paragraph as a texture', () => {
       const after = { ...block, ...better };
       const helps = torn(after) < 0.7 * torn(block) || say('river', after).length < say('river', block).length;
       for (const { proposal } of [...say('wide-spaces', block), ...say('river', block)]) {
-        expect(proposal !== undefined).withContext(String(width)).toBe(helps);
-        if (proposal) expect(proposal).toEqual({ settings: jasmine.objectContaining({ breaking: jasmine.objectContaining({ way: 'total' }), justify: better.justify }) });
+        expect(proposal !== undefined)
+          .withContext(String(width))
+          .toBe(helps);
+        if (proposal)
+          expect(proposal).toEqual({ settings: jasmine.objectContaining({ breaking: jasmine.objectContaining({ way: 'total' }), justify: better.justify }) });
         offered[proposal ? 'yes' : 'no']++;
       }
     }
@@ -117,7 +124,19 @@ describe('a paragraph as a texture', () => {
   });
 
   it('counts lines in a row that end in hyphens, from three on', () => {
-    const lines = ['a well-', 'known star-', 'lit east-', 'ern lawn', 'by two-', 'ton scopes', 'near half-', 'lit, three-', 'fold, four-', 'fold, five-', 'fold'];
+    const lines = [
+      'a well-',
+      'known star-',
+      'lit east-',
+      'ern lawn',
+      'by two-',
+      'ton scopes',
+      'near half-',
+      'lit, three-',
+      'fold, four-',
+      'fold, five-',
+      'fold',
+    ];
     const block = copy(1500, {}, lines.join('\n'));
     expect(say('hyphens-in-row', block).map(({ at, subject, visiblePt, severity }) => [at, subject, visiblePt, severity])).toEqual([
       [0, '3 lines', 20 * 0.1 * 3, 'notice'],
@@ -155,7 +174,9 @@ describe('a paragraph as a texture', () => {
           return [...holes, ...wedges];
         };
         const got = say('rag', block);
-        expect(got.map(({ at, subject, message }) => [at, subject, message])).withContext(`${width} ${sizePt}`).toEqual(wanted(block));
+        expect(got.map(({ at, subject, message }) => [at, subject, message]))
+          .withContext(`${width} ${sizePt}`)
+          .toEqual(wanted(block));
         const helps = say('rag', { ...block, breaking: { way: 'even', shape: 'even' } }).length < got.length;
         for (const { subject, proposal } of got) {
           expect(proposal).toEqual(helps ? { settings: { breaking: { way: 'even', shape: 'even' } } } : undefined);
@@ -167,6 +188,8 @@ describe('a paragraph as a texture', () => {
         for (const { proposal } of say('rag', { ...block, breaking: { way: 'even', shape: 'even' } })) expect(proposal).toBeUndefined();
       }
     }
-    expect(Object.values(counts).every((count) => count > 0)).withContext(JSON.stringify(counts)).toBeTrue();
+    expect(Object.values(counts).every((count) => count > 0))
+      .withContext(JSON.stringify(counts))
+      .toBeTrue();
   });
 });

@@ -168,7 +168,12 @@ export class FakeEngine implements Pick<EngineService, keyof EngineService> {
     return { unitsPerEm: 1000, metrics: METRICS, outlines: new Map([[1, 'M0,0L500,0L500,-700Z']]) };
   }
   advise(style: { sizePt: number }): Promise<TrackingCurve> {
-    return Promise.resolve({ points: [6, 240].map((sizePt) => ({ sizePt, milliem: 10 })), recommended: 10, reasons: 'larger than it is drawn for +10', suitsPt: style.sizePt });
+    return Promise.resolve({
+      points: [6, 240].map((sizePt) => ({ sizePt, milliem: 10 })),
+      recommended: 10,
+      reasons: 'larger than it is drawn for +10',
+      suitsPt: style.sizePt,
+    });
   }
   svg(): Promise<string> {
     return Promise.resolve('<svg xmlns="http://www.w3.org/2000/svg" width="10" height="10"/>');
