@@ -10,7 +10,7 @@ export const tracking: Command = {
   usage: ['--font FILE [--text TEXT] [--size PT] [--axes wght=700,wdth=90] [--dark] [--json]'],
   says:
     'The tracking that a face asks for at a size, in 1/1000 em, and why in one line: the larger the tighter, capitals and light letters on dark ground (--dark) ' +
-    'wider. Faces of one width, drawn of squares, or whose strokes join are left alone. Words in capitals are told from --text.',
+    'wider. Fixed-pitch faces, pixel faces and connected scripts get none. Words in capitals are told from --text.',
   example: '--font Headline.otf --text "FALLING STARS" --size 96',
   options: ['font', 'text', 'size', 'axes', 'dark', 'json'],
   async run(values, _files, { out }) {

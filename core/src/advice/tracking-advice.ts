@@ -30,7 +30,7 @@ const BELIEVED = 0.5;
 const CAPITALS = 15;
 const LIGHT_ON_DARK = 6;
 
-/** How soft the bend is where capitals no longer need to open as their face is drawn for a larger size, in 1/1000 em. */
+/** Width of the smooth bend between the sizes at which capitals open for their size and those at which they don't, in 1/1000 em. */
 const BEND = 4;
 
 export interface TrackingAdvice {
@@ -46,9 +46,9 @@ export interface TrackingAdvice {
 
 /** Why a face whose spacing is part of how it is made is not tracked. */
 const LEFT_ALONE: Readonly<Record<BoundKind, string>> = {
-  fixed: 'left alone: every letter is as wide as any',
-  pixel: 'left alone: its letters stand on a grid of squares',
-  joined: 'left alone: strokes join its letters',
+  fixed: 'not tracked: fixed pitch',
+  pixel: 'not tracked: drawn on a pixel grid',
+  joined: 'not tracked: connected script',
 };
 
 /** The white at a size over that at reading size. */

@@ -24,12 +24,15 @@ const REACH = 0.1;
 const MOST_PAST = 0.025;
 /** Capitals that meet it at one end alone, as T, V, W, Y and A do, go as far as this. */
 const MOST_PAST_AT_END = 0.06;
-/** A side meets the edge at one end where a share of it from the other end stands back by so much on the mean and at least, and at this end nothing does. */
-const FAR_END = 0.4;
-const STANDS_BACK = 0.1;
-const LEAST_BACK = 0.06;
+/**
+ * A side meets the edge at its head or foot alone where two things hold. In the `NEAR_END` of its height at that end, some ink is within
+ * `AT_EDGE` em of its outermost ink. In the `FAR_END` at the other end, all ink stands back by `LEAST_BACK` em and by `STANDS_BACK` em on average.
+ */
 const NEAR_END = 0.15;
 const AT_EDGE = 0.012;
+const FAR_END = 0.4;
+const LEAST_BACK = 0.06;
+const STANDS_BACK = 0.1;
 
 /** A side as the edge meets it: from the side of its advance to its outermost ink, and how far back from there it stands, slice by slice. */
 interface Met {
@@ -72,7 +75,7 @@ function nearness(depths: Float64Array, past: number): number {
 export const whiteAlong = (profile: GlyphProfile, side: EdgeSide, past: number, leans = false): number =>
   1 / Math.sqrt(nearness(metBy(profile, side, leans).depths, past)) - REACH;
 
-/** What is known of an instance: the nearness of its stems, how tall capitals are told, and the sides that were asked for. */
+/** What is known of an instance: the nearness of its stems, the height from which letters are tall (em), and the sides that were asked for. */
 interface Known {
   leans: boolean;
   upright: boolean;
@@ -82,7 +85,7 @@ interface Known {
 }
 const known = new WeakMap<FaceInstance, Known>();
 
-/** Stems that go aside by less of their height are upright to the eye. */
+/** A face whose slope (across over up) is smaller counts as upright. */
 const SLANT = 0.06;
 /** The nearness of a stem without serifs. */
 const WALL = 1 / REACH ** 2;

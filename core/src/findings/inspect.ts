@@ -26,9 +26,9 @@ export interface Inspection {
   intended: Finding[];
 }
 
-const deviations = (gaps: readonly GapLedger[]): Deviation[] => gaps.flatMap(({ judged }) => judged ?? []);
+const deviations = (gaps: readonly GapLedger[]): Deviation[] => gaps.flatMap(({ evennessPart }) => evennessPart ?? []);
 const proposed = (gaps: readonly GapLedger[]): Deviation[] =>
-  gaps.flatMap(({ judged, deviationMilliem }) => (judged ? [{ ...judged, off: judged.off - deviationMilliem }] : []));
+  gaps.flatMap(({ evennessPart: part, deviationMilliem }) => (part ? [{ ...part, off: part.off - deviationMilliem }] : []));
 
 /** Measures a block as set. */
 export const inspectBlock = (block: Block, setting: BlockSetting, faces: FaceSet, judging = JUDGING): Inspection =>

@@ -6,7 +6,7 @@ import { type BlockView, type Finding, type Inspection, JUDGING, type Judge, typ
 import { type Block, type Job, NEW_KERNING, type Sheet, findBlock, resolveSheet, updateBlock } from '../job';
 import { type BlockSetting, type Box, type FaceSet, clipped, facesOf, inkOf, setBlock } from '../setting';
 import { evenness } from '../spacing';
-import type { KerningSource, Step } from './step';
+import type { Change, KerningSource, Step } from './step';
 import { STEPS } from './steps';
 
 /** What is known of words after measuring them. */
@@ -148,13 +148,11 @@ class Bench {
   }
 
   /** True where a block is worse for a step, by its own measures. */
-  isWorse({ id, judgedBy }: Step, before: Place, after: Place, asked: KerningSource): boolean {
+  isWorse({ judgedBy }: Step, { asked }: Change, before: Place, after: Place): boolean {
     const [was, is] = [before, after].map(({ sheet, block }) => this.measure(sheet, block)) as [Measured, Measured];
     const counted = ({ inspection: { findings } }: Measured): Finding[] => (judgedBy ? findings.filter(({ pass }) => judgedBy.includes(pass)) : findings);
     if (costOf(counted(is)) > costOf(counted(was))) return true;
-    // Who asks for another source than what font and shapes say together gets it.
-    const even = !judgedBy && !(id === 'kerning' && asked !== NEW_KERNING);
-    if (even && (is.inspection.evenness ?? 100) < (was.inspection.evenness ?? 0) - ROUNDING) return true;
+    if (!judgedBy && !asked && (is.inspection.evenness ?? 100) < (was.inspection.evenness ?? 0) - ROUNDING) return true;
     if (is.setting.cut && !was.setting.cut) return true;
     if (is.setting.lines.length > was.setting.lines.length) return true;
     const [stood, stands] = [this.crowding(before.sheet, before.block), this.crowding(after.sheet, after.block)];
@@ -214,7 +212,7 @@ export function firstCut(job: Job, faces: FaceSet, options: CutOptions = {}): Fi
             const edited = change.edit(now);
             const next = edited === now ? now : bench.withDistances(place, edited);
             const reached = placeOf(next, sheet.id, blockId);
-            if (next === now || !reached || bench.isWorse(step, place, reached, kerning)) continue;
+            if (next === now || !reached || bench.isWorse(step, change, place, reached)) continue;
             const id = `${step.id} ${blockId} ${change.what}`;
             const kept = !without.has(id);
             const { what, from, to, places } = change;

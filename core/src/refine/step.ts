@@ -27,6 +27,8 @@ export interface Change {
   to: string;
   /** How many places it changes. */
   places: number;
+  /** True where somebody asked for exactly this: it is carried out even if evenness falls. */
+  asked?: boolean;
   edit(job: Job): Job;
 }
 

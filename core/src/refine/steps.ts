@@ -1,7 +1,7 @@
 import { adviseLeading, adviseTracking, inCapitals, isLightOnDark } from '../advice';
 import { baseColour } from '../drawing';
 import { acceptFindings, ruleOf } from '../findings';
-import { type Block, USUAL_EDGES, relead, restyle, withBlockSettings } from '../job';
+import { type Block, NEW_KERNING, USUAL_EDGES, relead, restyle, withBlockSettings } from '../job';
 import { glyphMatrix, hasCursive, inkBox, lineGapsOf, runsOfLine } from '../setting';
 import { boundKindOf } from '../spacing';
 import { leadingPoints, printLeading, printSigned } from '../units';
@@ -116,6 +116,7 @@ const kerning: Step = {
         from: KERNING_NAMES[block.style.kerning],
         to: kerningStrength === 1 ? name : `${name}, ${Math.round(kerningStrength * 100)} %`,
         places: 1,
+        asked: source !== NEW_KERNING,
         edit: (job) => {
           const whole = restyle(job, block.id, wanted);
           return block.words.length > 0 ? restyle(whole, block.id, wanted, { start: 0, end: block.words.length }) : whole;

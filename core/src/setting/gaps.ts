@@ -75,8 +75,8 @@ export interface GapLedger extends GapPlace {
   shapeMilliem: number;
   /** Both weighed, each as far as it can be trusted, whether or not it is applied. */
   weighedMilliem: number;
-  /** How it stands to what it should hold by all opinions, whatever it is kerned from: what evenness is made of. Undefined where it isn't judged. */
-  judged: Deviation | undefined;
+  /** Its part in evenness: how far it is from what font and shapes together ask, whatever it is kerned from. Undefined where it isn't scored. */
+  evennessPart: Deviation | undefined;
   handMilliem: number;
   /** What the source gives and hand together. */
   totalMilliem: number;
@@ -164,7 +164,7 @@ export function ledgersOf(block: Block, line: SetLine, faces: FaceSet, taste = N
       fontMilliem,
       shapeMilliem,
       weighedMilliem: roundMilliem(kerningFrom.weighed(opinions)),
-      judged: atSpace || cursive || own.only ? undefined : deviationOf(totalMilliem, fontMilliem, proposal.wantedMilliem * style.kerningStrength, own),
+      evennessPart: atSpace || cursive || own.only ? undefined : deviationOf(totalMilliem, fontMilliem, proposal.wantedMilliem * style.kerningStrength, own),
       handMilliem,
       totalMilliem,
       whiteMilliem: whiteOf(left, right, profiles, totalMilliem + trackingMilliem),

@@ -2,8 +2,8 @@
  * Evenness: one number for how uniform the white of a text is, 0 to 100.
  *
  * For every neighbouring pair inside words, d is the kerning it has minus what it should hold by all opinions, in 1/1000 em. With s the
- * standard deviation of d, and q the root of the mean square of what is in doubt of that, evenness is 100 / (1 + (s² + q²) / 35²): it is
- * as sure as its measure, and no line is perfect by agreeing with it. It does not see tracking, which moves all d alike. The outlier is
+ * standard deviation of d, and q the root of the mean square of what is in doubt of that, evenness is 100 / (1 + (s² + q²) / 35²): a line
+ * that merely agrees with the shapes doesn't reach 100. It does not see tracking, which moves all d alike. The outlier is
  * the signal: robust spreads do worse with the five to ten pairs of a headline (docs/spacing.md).
  */
 import { type FontWord, weighed } from './evidence';
@@ -19,7 +19,7 @@ const LEFT_ALONE = 3.4;
 const KERNED = 17;
 /** Designers depart from what shapes ask for, x, by about 3 √(|x| + 2): measured over their fonts, in classes of 10/1000 em. */
 const doubtOf = (x: number): number => 3 * Math.sqrt(Math.abs(x) + 2);
-/** A font's word is no word for fewer than half believed. */
+/** From this trust on the font's kerning settles what the shapes leave open. */
 const HEARD = 0.5;
 
 /** How a gap stands to what it should hold. */

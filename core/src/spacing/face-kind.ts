@@ -1,10 +1,10 @@
-/** Faces whose spacing is part of how they are made: told from advances and outlines, and left alone unless somebody asks. */
+/** Faces whose spacing is fixed by their design. They are recognised from advances and outlines, and left alone unless somebody asks. */
 import type { FaceInstance } from '../face';
 import { knownOf } from '../remember';
 import { lettersOf } from './first-letters';
 import { rhythmOf } from './rhythm';
 
-/** `fixed`: every letter is as wide as any. `pixel`: drawn of squares of one grid. `joined`: strokes lead from letter to letter. */
+/** `fixed`: fixed pitch, all letters have one advance. `pixel`: outlines follow a pixel grid. `joined`: a connected script. */
 export type BoundKind = 'fixed' | 'pixel' | 'joined';
 
 /** Of the letters so many must agree, and fewer letters than this tell nothing. */

@@ -12,7 +12,7 @@ import { rhythmOf } from './rhythm';
 /** Which share of the pairs of a font's letters is looked at: every twelfth. */
 const EVERY = 12;
 
-/** The word of a font that alone is heard. */
+/** For a face whose spacing is fixed by its design: only the font counts. */
 const ONLY: FontWord = { kerned: 1, alone: 1, only: true };
 
 const words = new WeakMap<Face, FontWord>();

@@ -225,7 +225,7 @@ const ledgersOf = ({ words, hand, style }: Block): GapLedger[] =>
       weighedMilliem: 0,
       shouldMilliem: -10,
       certainty: 1,
-      judged: { off: 10 + handMilliem, doubt: 0, agreed: true },
+      evennessPart: { off: 10 + handMilliem, doubt: 0, agreed: true },
       handMilliem,
       totalMilliem: handMilliem,
       whiteMilliem: 60,
