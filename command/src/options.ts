@@ -59,6 +59,7 @@ export const OPTIONS = {
   even: { type: 'boolean', default: false, says: 'makes the white between the lines even: by flat edges where lines are capitals or figures, else by ink' },
   'even-by': { type: 'string', value: 'EDGES', says: 'what the white between lines is made even by: flat (cap line to baseline) or ink' },
   height: { type: 'string', value: 'MEASURE', says: 'frame or a length: what all lines together are as high as, by leading' },
+  leading: { type: 'string', default: 'clear', value: 'WAY', says: 'clear: lines that the fit would bring together are led apart; keep: leading stays' },
   way: { type: 'string', value: 'WAY', says: 'greedy, even or total' },
   shape: { type: 'string', value: 'SHAPE', says: 'of lines broken evenly: even, widening or narrowing' },
   align: { type: 'string', value: 'ALIGN', says: 'left, centre, right or justified' },

@@ -1,6 +1,7 @@
 /** `jentrix fit`: lines of a block kept at a width, and all of them at a height. */
 import { writeFileSync } from 'node:fs';
 import { writeJobFile } from '@jentrix/core/formats';
+import { acceptFinding, ledApart } from '@jentrix/core/findings';
 import {
   type Fit,
   type FitTarget,
@@ -16,7 +17,7 @@ import {
   withoutFit,
 } from '@jentrix/core/job';
 import { type LineFit, letGo, setBlock } from '@jentrix/core/setting';
-import { UnitError, parseLength, printSigned, printValue } from '@jentrix/core/units';
+import { UnitError, parseLength, printLeading, printSigned, printValue } from '@jentrix/core/units';
 import { type Command, blockIn, jobIn, numberOf, oneOf } from '../command';
 import { facesForJob } from '../fonts';
 import { UsageError } from '../usage-error';
@@ -106,14 +107,32 @@ function said({ naturalPt, targetPt, values, alone, missingPt }: LineFit, by: Le
 export const fit: Command = {
   name: 'fit',
   usage: [
-    'JOB.json -o OUT.json [--block ID] [--lines LIST] [--to MEASURE] [--by LEVERS] [--limits LIST] [--ink | --advance] [--overshoot SHARE] [--tenths] [--even | --even-by EDGES] [--height MEASURE] [--faces DIR]',
+    'JOB.json -o OUT.json [--block ID] [--lines LIST] [--to MEASURE] [--by LEVERS] [--limits LIST] [--ink | --advance] [--overshoot SHARE] [--tenths] [--even | --even-by EDGES] [--height MEASURE] [--leading clear|keep] [--faces DIR]',
     'JOB.json -o OUT.json --let-go [--block ID] [--faces DIR]',
   ],
   says:
     'Keeps lines at a width, and with --height all of them together at a height; with --let-go the values that it comes to are all that stays. ' +
-    'Says what was taken and what each lever alone would take. The exit status is 1 where limits leave something missing.',
+    'Says what was taken and what each lever alone would take. Lines that it would bring together are led apart, unless --leading keep says otherwise. The exit status is 1 where limits leave something missing.',
   example: 'flyer.jentrix.json -o fitted.jentrix.json --to margins --by size',
-  options: ['output', 'block', 'lines', 'to', 'by', 'limits', 'ink', 'advance', 'overshoot', 'tenths', 'even', 'even-by', 'height', 'let-go', 'json', 'faces'],
+  options: [
+    'output',
+    'block',
+    'lines',
+    'to',
+    'by',
+    'limits',
+    'ink',
+    'advance',
+    'overshoot',
+    'tenths',
+    'even',
+    'even-by',
+    'height',
+    'leading',
+    'let-go',
+    'json',
+    'faces',
+  ],
   async run(values, files, { out }) {
     if (values.output === undefined) throw new UsageError('-o OUT.json is needed.');
     const job = jobIn(files);
@@ -137,15 +156,19 @@ export const fit: Command = {
       even: values['even-by'] === undefined ? values.even : oneOf('even-by', values['even-by'], ['flat', 'ink'] as const),
       height: values.height === undefined ? null : values.height === 'frame' ? { kind: 'frame' } : { kind: 'pt', pt: lengthOf('height', values.height) },
     });
-    const next = updateBlock(job, block.id, (now) => ({ ...now, fit: wanted }));
+    const fitted = updateBlock(job, block.id, (now) => ({ ...now, fit: wanted }));
+    const keep = oneOf('leading', values.leading, ['clear', 'keep'] as const) === 'keep';
+    const apart = keep ? undefined : ledApart(resolveBlock(fitted, sheet.id, findBlock(fitted, block.id) ?? block), faces);
+    const next = acceptFinding(fitted, { blockId: block.id, ...(apart ? { proposal: apart } : {}) });
     writeFileSync(values.output, writeJobFile(next));
     const now = findBlock(next, block.id) ?? block;
     const setting = setBlock(resolveBlock(next, sheet.id, now), faces);
     const fits = setting.lines.flatMap((line, i) => (line.fit ? [{ line: i + 1, words: now.words.slice(line.start, line.visibleEnd), ...line.fit }] : []));
     const missingHeightPt = setting.missingHeightPt ?? 0;
-    if (values.json) out(`${JSON.stringify({ lines: fits, missingHeightPt }, null, 2)}\n`);
+    if (values.json) out(`${JSON.stringify({ lines: fits, missingHeightPt, leading: now.leading }, null, 2)}\n`);
     else {
       for (const one of fits) out(`${one.line} “${one.words}”: ${said(one, by)}\n`);
+      if (apart) out(`leading ${printLeading(block.leading)} to ${printLeading(now.leading)}, so that no lines meet\n`);
       if (Math.abs(missingHeightPt) > 0.005)
         out(`${printValue(Math.abs(missingHeightPt), 2)} pt ${missingHeightPt > 0 ? 'too low' : 'too high'} with the leading that is possible\n`);
       out(`written to ${values.output}\n`);

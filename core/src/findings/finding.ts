@@ -58,6 +58,9 @@ export function pairOf(block: Block, { left, right }: Pick<GapLedger, 'left' | '
   return block.words.slice(left.start, left.end) + block.words.slice(right.start, right.end);
 }
 
+/** How words begin, as a finding names their block. */
+export const firstWords = (words: string): string => words.trim().split('\n', 1)[0]?.slice(0, 24) ?? '';
+
 const rank = ({ visiblePt, certainty = 1 }: Finding): number => visiblePt * certainty;
 
 /** Most visible first, as far as it is sure. */

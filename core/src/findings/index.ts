@@ -18,5 +18,6 @@ export { JOB_RULES } from './job-rules';
 export { RULES, ruleOf } from './rules';
 export { type Inspection, Inspector, inspectBlock, inspectView, viewOf } from './inspect';
 export { type BlockMeasure, type JobCheck, type JobFinding, checkJob, judgingOf } from './whole-job';
+export { ledApart } from './clear-lines';
 export { type Mend, type Stranded, strandedIn } from './stranded';
 export { noticedAt } from './rules/gap-deviation';

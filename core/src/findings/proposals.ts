@@ -1,6 +1,7 @@
 /** What a finding proposes: a pure edit of the job by its name, with what it needs. */
 import {
   type BlockSettings,
+  type Fit,
   type Frame,
   type Job,
   type Splice,
@@ -9,6 +10,7 @@ import {
   type WordRange,
   editWords,
   restyle,
+  scaled,
   tighten,
   updateBlock,
   withBlockSettings,
@@ -29,9 +31,13 @@ export interface ProposalValues {
   words: readonly Splice[];
   /** Stretches of words to tighten; what of them was tightened before gives way. */
   tighten: readonly Tightened[];
+  /** What all sizes and distances of the block are multiplied by; its frame stays. */
+  scale: number;
   /** What changes of the block's frame, and of its settings. */
   frame: Partial<Frame>;
   settings: Partial<BlockSettings>;
+  /** What changes of what its lines are fitted to; nothing where they are not. */
+  fit: Partial<Fit>;
 }
 
 /** The edit of one name. */
@@ -45,8 +51,12 @@ export const PROPOSED_EDITS: { readonly [Name in keyof ProposalValues]: Proposed
     blockId === undefined ? job : ranges.reduce((next, { start, end, style }) => restyle(next, blockId, style, { start, end }), job),
   words: (job, { blockId }, splices) => (blockId === undefined ? job : editWords(job, blockId, splices)),
   tighten: (job, { blockId }, ranges) => (blockId === undefined ? job : updateBlock(job, blockId, (block) => tighten(block, ranges))),
+  scale: (job, { blockId }, factor) =>
+    blockId === undefined ? job : updateBlock(job, blockId, (block) => ({ ...scaled(block, factor, { xPt: 0, yPt: 0 }), frame: block.frame })),
   frame: (job, { blockId }, frame) => (blockId === undefined ? job : updateBlock(job, blockId, (block) => ({ ...block, frame: { ...block.frame, ...frame } }))),
   settings: (job, { blockId }, settings) => (blockId === undefined ? job : withBlockSettings(job, blockId, settings)),
+  fit: (job, { blockId }, fit) =>
+    blockId === undefined ? job : updateBlock(job, blockId, (block) => (block.fit ? { ...block, fit: { ...block.fit, ...fit } } : block)),
 };
 
 export type Proposal = Partial<ProposalValues>;

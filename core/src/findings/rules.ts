@@ -4,6 +4,8 @@ import { EDGES } from './rules/edges';
 import { gapOpen, gapTight } from './rules/gap-deviation';
 import { lineEnd } from './rules/line-end';
 import { missingLetters } from './rules/missing-letters';
+import { blocksMeet, linesMeet } from './rules/meeting';
+import { NO_ROOM } from './rules/no-room';
 import { samePair } from './rules/same-pair';
 import { inksTouch, touching } from './rules/touching';
 import { stranded } from './rules/stranded';
@@ -26,12 +28,15 @@ export const RULES: readonly Rule[] = [
   wordSpace,
   trackingLimit,
   trackingSize,
+  linesMeet,
+  blocksMeet,
   lineEnd,
   stranded,
   ...TEXTURE,
   ...TYPED_MARKS,
   typedSmall,
   ...SHIFTED,
+  ...NO_ROOM,
   ...EDGES,
   ...JOB_RULES,
 ];

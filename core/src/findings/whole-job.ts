@@ -68,8 +68,10 @@ export function checkJob(job: Job, faces: FaceSet, { judge = JUDGING, rules = RU
       });
       findings.push(...inspection.findings.map((finding) => ({ ...finding, sheet: sheet.name, words: view.block.words.replaceAll('\n', ' ') })));
     }
-    const ofSheet = judgeSheet(rules, { sheet, blocks: views });
-    findings.push(...ofSheet.map((finding) => ({ ...finding, sheet: sheet.name, words: '' })));
+    for (const finding of judgeSheet(rules, { sheet, blocks: views })) {
+      const block = sheet.blocks.find(({ id }) => id === finding.blockId);
+      if (!block || !isIntended(block, finding)) findings.push({ ...finding, sheet: sheet.name, words: block?.words.replaceAll('\n', ' ') ?? '' });
+    }
   }
   findings.sort(byVisibility);
   return { findings, evenness: evenness(deviations), deviations, blocks: measures };

@@ -1,8 +1,8 @@
 /** Affine maps, as SVG writes them: `matrix(a b c d e f)` takes (x, y) to (ax + cy + e, bx + dy + f). */
-import { type Matrix, applyToPoint, compose, inverse, translate } from 'transformation-matrix';
+import { type Matrix, applyToPoint, compose, inverse, rotateDEG, translate } from 'transformation-matrix';
 import type { Box } from './box';
 
-export { type Matrix, applyToPoint, compose, inverse, translate };
+export { type Matrix, applyToPoint, compose, inverse, rotateDEG, translate };
 
 /** A map that moves and turns nothing, and scales along the axes only. */
 export const isUpright = ({ b, c }: Matrix): boolean => b === 0 && c === 0;

@@ -1,6 +1,6 @@
 /** What specs of the bench stand on: a small job, and an engine that sets every letter ten points wide. */
 import type { FaceList, JobPage, JobRecord, Picture, Pull } from '@jentrix/core/api';
-import type { Finding, Inspection, JobCheck } from '@jentrix/core/findings';
+import type { Finding, Inspection, JobCheck, Proposal } from '@jentrix/core/findings';
 import type { Exercise } from '@jentrix/core/drill';
 import { type Block, type Job, type Sheet, type SheetPreset, allBlocks, createBlock, createJob, createSheet, restyle, sheetOfPreset } from '@jentrix/core/job';
 import type { CutItem, FirstCut } from '@jentrix/core/refine';
@@ -148,6 +148,9 @@ export class FakeEngine implements Pick<EngineService, keyof EngineService> {
     );
     const findings = blocks.flatMap((one) => one.findings.map((finding) => ({ ...finding, sheet: 'Sheet', words: 'words' })));
     return { findings, evenness: 50, deviations: [20, 0].map((off) => ({ off, doubt: 0, agreed: true })), blocks: measures };
+  }
+  ledApart({ words }: Block): Promise<Proposal | undefined> {
+    return Promise.resolve(words.includes('\n') ? { settings: { leading: { kind: 'pt', pt: 333 } } } : undefined);
   }
   letGo(blockId: string): Promise<Block | undefined> {
     const block = this.known.get(blockId);

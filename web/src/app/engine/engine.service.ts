@@ -1,7 +1,7 @@
 import { Injectable, inject } from '@angular/core';
 import type { FaceEntry, FaceList } from '@jentrix/core/api';
 import type { DealRequest, Exercise } from '@jentrix/core/drill';
-import type { JobCheck } from '@jentrix/core/findings';
+import type { JobCheck, Proposal } from '@jentrix/core/findings';
 import type { inOtherSizes } from '@jentrix/core/sizes';
 import type { Block, Job, Sheet, SheetPreset, Style, WordRange } from '@jentrix/core/job';
 import { judgeOf } from '@jentrix/core/preferences';
@@ -134,6 +134,11 @@ export class EngineService {
   /** Everything that is found in a job, or in a part of it. */
   async check(job: Job): Promise<JobCheck> {
     return this.ask((engine) => engine.check(job, judgeOf(this.preferences.current)));
+  }
+
+  /** What parts the lines of a block that a fit would bring together. @param fitted the block with its fit, resolved. */
+  async ledApart(fitted: Block): Promise<Proposal | undefined> {
+    return this.ask((engine) => engine.ledApart(fitted));
   }
 
   /** A fitted block as it was set last, in the plain values it came to. */

@@ -1,6 +1,6 @@
 /// <reference lib="webworker" />
 import type { Exercise } from '@jentrix/core/drill';
-import type { Inspector, JobCheck, Judge } from '@jentrix/core/findings';
+import type { Inspector, JobCheck, Judge, Proposal } from '@jentrix/core/findings';
 import type { SmallForm } from '@jentrix/core/superiors';
 import type { Taste } from '@jentrix/core/taste';
 import { FONT_UNITS, Face, loadHarfBuzz, pathData } from '@jentrix/core/face';
@@ -212,6 +212,13 @@ const engine: Engine = {
     await loadFor(job.sheets.flatMap(({ blocks }) => blocks));
     const { checkJob } = await findings();
     return checkJob(job, faces, { judge });
+  },
+
+  async ledApart(fitted): Promise<Proposal | undefined> {
+    await ready;
+    await loadFor([fitted]);
+    const { ledApart } = await findings();
+    return ledApart(fitted, faces);
   },
 
   async letGo(blockId): Promise<Block | undefined> {

@@ -1,7 +1,7 @@
 /** What the page and the engine worker say to each other. Plain data only. */
 import type { DealRequest, Exercise } from '@jentrix/core/drill';
 import type { AxisValues, FaceMetrics } from '@jentrix/core/face';
-import type { Finding, Inspection, JobCheck, Judge, Stranded } from '@jentrix/core/findings';
+import type { Finding, Inspection, JobCheck, Judge, Proposal, Stranded } from '@jentrix/core/findings';
 import type { inOtherSizes } from '@jentrix/core/sizes';
 import type { Block, Job, JobKind, Sheet, SheetPreset, Style, WordRange } from '@jentrix/core/job';
 import type { CutOptions, FirstCut } from '@jentrix/core/refine';
@@ -127,6 +127,8 @@ export interface Engine {
   check(job: Job, judge: Judge): Promise<JobCheck>;
   /** A fitted block that was set, in the plain values it came to. */
   letGo(blockId: string): Promise<Block | undefined>;
+  /** What parts lines that a fit would bring together: see `ledApart` of findings. @param fitted the block with its fit, resolved. */
+  ledApart(fitted: Block): Promise<Proposal | undefined>;
   /** The design of a sheet in other sizes. */
   sizes(job: Job, sheetId: string, sizes: readonly SheetPreset[]): Promise<ReturnType<typeof inOtherSizes>>;
   /** Deals an exercise for the eye. */

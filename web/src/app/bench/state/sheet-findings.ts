@@ -123,11 +123,12 @@ export class SheetFindings {
           const block = job && finding.blockId !== undefined ? findBlock(job, finding.blockId) : undefined;
           return block !== undefined && isIntended(block, finding);
         };
+        const further = [...found.sheet, ...ofJob];
         this.subject.next(
           summarise(
             inspections,
-            [...found.sheet, ...ofJob.filter((finding) => !silenced(finding))],
-            ofJob.filter((finding) => silenced(finding)),
+            further.filter((finding) => !silenced(finding)),
+            further.filter((finding) => silenced(finding)),
           ),
         );
       }

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { NgTemplateOutlet } from '@angular/common';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { type Fit, type FitTarget, LEVER_NAMES, type LeverName, leversWith, loosen, newFit } from '@jentrix/core/job';
 import { type LineFit, type SetLine, straightLines } from '@jentrix/core/setting';
@@ -38,7 +39,7 @@ interface Bar {
 /** The Fit pass: lines against the measure they are to fill, what each lever would take; ways to break; stranded words. */
 @Component({
   selector: 'jx-fit-deck',
-  imports: [BreaksPanel, BreaksPictures, FindingsList, PercentField, SizeDirective, ValueField],
+  imports: [BreaksPanel, BreaksPictures, FindingsList, NgTemplateOutlet, PercentField, SizeDirective, ValueField],
   templateUrl: './fit-deck.html',
   styleUrl: './fit-deck.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -172,7 +173,7 @@ export class FitDeck {
       return;
     }
     const to = this.targetOf(kind);
-    if (to) this.state.fit({ ...(this.fit() ?? newFit()), to });
+    if (to) void this.state.fit({ ...(this.fit() ?? newFit()), to });
   }
 
   private targetOf(kind: FitTarget['kind']): FitTarget | undefined {
@@ -192,7 +193,7 @@ export class FitDeck {
 
   protected change(change: Partial<Fit>, gesture?: string): void {
     const fit = this.fit();
-    if (fit) this.state.fit({ ...fit, ...change }, gesture);
+    if (fit) void this.state.fit({ ...fit, ...change }, gesture);
   }
 
   protected toWidth({ value, gesture }: ValueChange): void {

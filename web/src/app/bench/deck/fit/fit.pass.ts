@@ -30,7 +30,7 @@ export const fitPass: Pass = {
       run: ({ store, get }) => {
         const state = get(FitState);
         if (store.block?.fit) void state.letGo();
-        else state.fit(newFit());
+        else void state.fit(newFit());
       },
     },
     {

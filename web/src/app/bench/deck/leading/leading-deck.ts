@@ -13,6 +13,7 @@ import { SizeDirective } from '../../../ui/size.directive';
 import { type ValueChange, ValueField } from '../../../ui/value-field';
 import { BenchStore } from '../../bench.store';
 import { showValue } from '../../../ui/numbers';
+import { FindingsList } from '../findings-list';
 
 /** Where the drawing of the lines begins, in pixels from the left. */
 const LEFT = 24;
@@ -21,7 +22,7 @@ const RIGHT = 190;
 /** The Leading pass: the ladder of baselines and x-heights with the distance of every line gap. */
 @Component({
   selector: 'jx-leading-deck',
-  imports: [Glyphs, SizeDirective, ValueField],
+  imports: [FindingsList, Glyphs, SizeDirective, ValueField],
   templateUrl: './leading-deck.html',
   styleUrl: './leading-deck.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
