@@ -37,6 +37,39 @@ describe('jentrix command', () => {
     expect((await run('gaps', '--font', FONT, '--text', 'AV')).out).toContain('shapeMilliem');
   });
 
+  it('gives the white of a gap to picked ones, to all of its kind, to the same letters elsewhere', async () => {
+    const from = join(folder, 'white.json');
+    const to = join(folder, 'whiter.json');
+    const job = readJobFile(readFileSync(POSTER, 'utf8'));
+    const [block] = allBlocks(job);
+    if (!block) throw new Error('No block');
+    writeFileSync(from, writeJobFile(updateBlock(job, block.id, (one) => ({ ...one, words: 'VAHNHVA', runs: [], hand: [{ at: 1, milliem: 30 }], fit: null }))));
+    const hand = (): number[] =>
+      allBlocks(readJobFile(readFileSync(to, 'utf8')))
+        .find(({ id }) => id === block.id)
+        ?.hand.map(({ at }) => at) ?? [];
+    expect((await run('white', from, '-o', to, '--at', '1', '--range', '3-4')).out).toContain('given to 2 gaps');
+    expect(hand()).toEqual([1, 3, 4]);
+    expect((await run('white', from, '-o', to, '--at', '1', '--everywhere', 'job')).status).toBe(0);
+    expect(hand()).toEqual([1, 6]);
+    expect((await run('white', from, '-o', to, '--at', '3', '--alike')).status).toBe(0);
+    expect(hand()).toEqual([1, 4]);
+    const said = JSON.parse((await run('white', from, '-o', to, '--at', '3', '--white', '200', '--range', '3', '--json')).out) as {
+      whiteMilliem: number;
+      hand: unknown[];
+    };
+    expect([said.whiteMilliem, said.hand.length]).toEqual([200, 1]);
+    for (const wrong of [
+      ['--at', '3'],
+      ['--at', '0', '--alike'],
+      ['--at', '1', '--alike', '--range', '3'],
+      ['--at', '1', '--everywhere', 'town'],
+    ])
+      expect((await run('white', from, '-o', to, ...wrong)).status)
+        .withContext(wrong.join(' '))
+        .toBe(2);
+  });
+
   it('opens one font of a collection by its style, its name or its number, and lists them otherwise', async () => {
     const file = join(folder, 'two.ttc');
     writeFileSync(file, toCollection(fontBytes('league-gothic-regular'), fontBytes('playfair-display-bold')));

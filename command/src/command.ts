@@ -1,6 +1,6 @@
 /** What a command is, and what commands share. */
 import { readJobFile } from '@jentrix/core/formats';
-import { type Block, type Job, type Sheet, allBlocks, sheetOf } from '@jentrix/core/job';
+import { type Block, type Job, type Sheet, type WordRange, allBlocks, sheetOf } from '@jentrix/core/job';
 import { readPreferences } from '@jentrix/core/preferences';
 import { type Taste, tasteSchema } from '@jentrix/core/taste';
 import * as z from 'zod';
@@ -86,4 +86,16 @@ export function tasteIn(path: string | undefined): Taste | undefined {
   }
   const alone = tasteSchema.safeParse(value);
   return alone.success ? alone.data : readPreferences(text).taste;
+}
+
+/** Places in words, such as `0-3,7`; all of them where nothing is said. @throws UsageError */
+export function rangesIn(text: string | undefined, length: number): WordRange[] {
+  if (text === undefined) return [{ start: 0, end: length }];
+  return text.split(',').map((part) => {
+    const found = /^\s*(\d+)(?:-(\d+))?\s*$/.exec(part);
+    const start = Number(found?.[1]);
+    const last = Number(found?.[2] ?? found?.[1]);
+    if (!found || last < start || last >= length) throw new UsageError(`--range takes places in the words such as 0-3,7, up to ${length - 1}, not “${text}”.`);
+    return { start, end: last + 1 };
+  });
 }

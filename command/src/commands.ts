@@ -7,6 +7,7 @@ export type CommandTable = Readonly<Record<string, () => Promise<Command>>>;
 export const COMMANDS: CommandTable = {
   gaps: async () => (await import('./commands/gaps')).gaps,
   tracking: async () => (await import('./commands/tracking')).tracking,
+  white: async () => (await import('./commands/white')).white,
   refine: async () => (await import('./commands/refine')).refine,
   check: async () => (await import('./commands/check')).check,
   report: async () => (await import('./commands/report')).report,

@@ -1,5 +1,5 @@
 /** The engine itself, as its worker answers: real faces, real setting, without a page. */
-import { type Block, createBlock, createJob, createSheet, updateBlock } from '@jentrix/core/job';
+import { type Block, createBlock, createJob, createSheet, newFit, updateBlock } from '@jentrix/core/job';
 import { JUDGING } from '@jentrix/core/findings';
 import { NO_TASTE } from '@jentrix/core/taste';
 import { fontBytes } from '@jentrix/core/testing';
@@ -124,6 +124,18 @@ describe('the engine', () => {
     expect(await engine.outlines('b', [{ start: 0, end: 1 }])).toBe('');
     expect(await engine.letGo('b')).toBeUndefined();
     expect((await engine.letGo('a'))?.words).toBe('to  Watch');
+  });
+
+  it('parts lines that a fit would bring together, and gives the white of a gap to others', async () => {
+    const lines = { ...block('a', 'NIGHTS\nOF FALLING STARS'), leading: { kind: 'pt', pt: 30 } } as const;
+    const fitted = { ...lines, style: { ...lines.style, sizePt: 30 }, fit: newFit({ to: { kind: 'pt', pt: 900 } }) };
+    const proposal = await engine.ledApart(fitted);
+    expect((proposal?.settings?.leading as { pt: number }).pt).toBeGreaterThan(30);
+    expect(await engine.ledApart({ ...fitted, leading: { kind: 'pt', pt: 500 } })).toBeUndefined();
+    const job = { ...createJob('t', () => 's'), sheets: [{ ...createSheet('s', 'Sheet', 1000, 500, 'pt'), blocks: [block('a', 'VAVA')] }] };
+    const given = await engine.giveWhite(job, { blockId: 'a', at: 1 }, { kind: 'pair', in: { kind: 'job' } });
+    expect(given?.hand.map(({ blockId, at }) => blockId + at)).toEqual(['a3']);
+    expect(await engine.giveWhite(job, { blockId: 'b', at: 1 }, { kind: 'alike' })).toBeUndefined();
   });
 
   it('tries blocks out without keeping anything of them', async () => {

@@ -1,23 +1,10 @@
 /** `jentrix outlines`: chosen letters as SVG path data. */
 import { writeFileSync } from 'node:fs';
 import { letterOutlines } from '@jentrix/core/formats';
-import { type Job, type WordRange, resolveSheet } from '@jentrix/core/job';
+import { type Job, resolveSheet } from '@jentrix/core/job';
 import { setBlock } from '@jentrix/core/setting';
-import { type Command, blockIn, jobIn } from '../command';
+import { type Command, blockIn, jobIn, rangesIn } from '../command';
 import { facesForJob } from '../fonts';
-import { UsageError } from '../usage-error';
-
-/** @throws UsageError */
-function rangesIn(text: string | undefined, length: number): WordRange[] {
-  if (text === undefined) return [{ start: 0, end: length }];
-  return text.split(',').map((part) => {
-    const found = /^\s*(\d+)(?:-(\d+))?\s*$/.exec(part);
-    const start = Number(found?.[1]);
-    const last = Number(found?.[2] ?? found?.[1]);
-    if (!found || last < start || last >= length) throw new UsageError(`--range takes places in the words such as 0-3,7, up to ${length - 1}, not “${text}”.`);
-    return { start, end: last + 1 };
-  });
-}
 
 export const outlines: Command = {
   name: 'outlines',

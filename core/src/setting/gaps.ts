@@ -286,6 +286,40 @@ function whiteOf(left: Letter, right: Letter, profiles: Profiles, offsetMilliem:
   return Math.round(1000 * whiteBetween(profiles.left.right, side, offsetMilliem / 1000, 4));
 }
 
+/** Hand values reach no farther. */
+const MOST_HAND = 5000;
+const LEAST_HAND = -1000;
+
+/**
+ * The hand values with which gaps of a line hold a white, as `whiteMilliem` of their ledgers counts it, kerning and tracking included. Gaps
+ * beside a space, and those of letters that strokes join, have none to give. @param ledgers those of the gaps, of the line as set.
+ */
+export function handForWhite(
+  block: Block,
+  line: SetLine,
+  ledgers: readonly GapLedger[],
+  whiteMilliem: number,
+  faces: FaceSet,
+): { at: number; milliem: number }[] {
+  const surroundings = { block: dressedOn(block, line), paragraph: paragraphAt(block.words, line.start), faces };
+  const letters = letterPositions(surroundings, { start: line.start, end: line.visibleEnd }, 'as-styled');
+  return ledgers.flatMap(({ at, left: { start }, right: { start: next }, atSpace, joined, totalMilliem, trackingMilliem, handMilliem }) => {
+    const [left, right] = [letters.find(({ cluster }) => cluster === start), letters.find(({ cluster }) => cluster === next)];
+    const [a, b] = [left && profileOfLetter(left), right && profileOfLetter(right)];
+    if (!left || !right || !a || !b || atSpace || joined) return [];
+    const side = facing(a, b, left, right);
+    const without = totalMilliem - handMilliem + trackingMilliem;
+    // White grows with the offset, so halving finds it; to a tenth, which is what hand values are stated in.
+    let [closed, open] = [LEAST_HAND, MOST_HAND];
+    while (open - closed > 0.05) {
+      const middle = (open + closed) / 2;
+      if (1000 * whiteBetween(a.right, side, (without + middle) / 1000, 4) < whiteMilliem) closed = middle;
+      else open = middle;
+    }
+    return [{ at, milliem: roundMilliem(open) }];
+  });
+}
+
 const finite = (value: number): number | undefined => (Number.isFinite(value) ? value : undefined);
 
 /** The distance of two neighbours' inks, in em of the left one, by how far their advances are moved apart in 1/1000 em; undefined beside a space. */

@@ -15,7 +15,7 @@ export { facesOf } from './faces';
 export { type LetterStretch, type PlaceOnLine, type SetLetter, baselinesOf, lettersOf, lineUnder, roomOf, stretchesOf } from './letters';
 export { glyphMatrix, inkBox, inkOf, inkOfGlyph } from './ink';
 export { type Matrix, applyToPoint, compose, inverse, isUpright, mappedBox, rotateDEG, translate } from './matrix';
-export { type GapLedger, type GapPlace, type GapWhite, gapsOf, ledgersOf, whiteOfGap } from './gaps';
+export { type GapLedger, type GapPlace, type GapWhite, gapsOf, handForWhite, ledgersOf, whiteOfGap } from './gaps';
 export { isSpace } from './blank';
 export { isHardBreak } from './paragraphs';
 export { torn } from './sense';

@@ -1,8 +1,21 @@
 /** What specs of the bench stand on: a small job, and an engine that sets every letter ten points wide. */
 import type { FaceList, JobPage, JobRecord, Picture, Pull } from '@jentrix/core/api';
+import type { GapOfJob, GivenWhite, WhiteTarget } from '@jentrix/core/same-white';
 import type { Finding, Inspection, JobCheck, Proposal } from '@jentrix/core/findings';
 import type { Exercise } from '@jentrix/core/drill';
-import { type Block, type Job, type Sheet, type SheetPreset, allBlocks, createBlock, createJob, createSheet, restyle, sheetOfPreset } from '@jentrix/core/job';
+import {
+  type Block,
+  type Job,
+  type Sheet,
+  type SheetPreset,
+  allBlocks,
+  createBlock,
+  createJob,
+  createSheet,
+  findBlock,
+  restyle,
+  sheetOfPreset,
+} from '@jentrix/core/job';
 import type { CutItem, FirstCut } from '@jentrix/core/refine';
 import type { SmallForm, SmallKind } from '@jentrix/core/superiors';
 import { DEFAULT_PREFERENCES, type Preferences } from '@jentrix/core/preferences';
@@ -148,6 +161,14 @@ export class FakeEngine implements Pick<EngineService, keyof EngineService> {
     );
     const findings = blocks.flatMap((one) => one.findings.map((finding) => ({ ...finding, sheet: 'Sheet', words: 'words' })));
     return { findings, evenness: 50, deviations: [20, 0].map((off) => ({ off, doubt: 0, agreed: true })), blocks: measures };
+  }
+  giveWhite(job: Job, from: GapOfJob & { whiteMilliem?: number | undefined }, to: WhiteTarget): Promise<GivenWhite> {
+    const { whiteMilliem = 200, blockId, at } = from;
+    const gaps = to.kind === 'gaps' ? to.gaps : (findBlock(job, blockId)?.hand ?? []).map((one) => ({ blockId, at: one.at }));
+    return Promise.resolve({
+      whiteMilliem,
+      hand: gaps.filter((gap) => gap.at !== at || to.kind === 'gaps').map((gap) => ({ ...gap, milliem: whiteMilliem / 10 })),
+    });
   }
   ledApart({ words }: Block): Promise<Proposal | undefined> {
     return Promise.resolve(words.includes('\n') ? { settings: { leading: { kind: 'pt', pt: 333 } } } : undefined);

@@ -8,6 +8,7 @@ import { judgeOf } from '@jentrix/core/preferences';
 import type { FirstCut } from '@jentrix/core/refine';
 import type { SmallForm, SmallKind } from '@jentrix/core/superiors';
 import type { BlockSetting } from '@jentrix/core/setting';
+import type { GapOfJob, GivenWhite, WhiteTarget } from '@jentrix/core/same-white';
 import * as Comlink from 'comlink';
 import { BehaviorSubject, type Observable, firstValueFrom } from 'rxjs';
 import { ApiService } from '../api/api.service';
@@ -134,6 +135,11 @@ export class EngineService {
   /** Everything that is found in a job, or in a part of it. */
   async check(job: Job): Promise<JobCheck> {
     return this.ask((engine) => engine.check(job, judgeOf(this.preferences.current)));
+  }
+
+  /** What gives the white of a gap to others. */
+  async giveWhite(job: Job, from: GapOfJob & { whiteMilliem?: number | undefined }, to: WhiteTarget): Promise<GivenWhite | undefined> {
+    return this.ask((engine) => engine.giveWhite(job, from, to));
   }
 
   /** What parts the lines of a block that a fit would bring together. @param fitted the block with its fit, resolved. */

@@ -20,6 +20,7 @@ import {
   setBlock,
   whiteOfGap,
 } from '@jentrix/core/setting';
+import type { GivenWhite } from '@jentrix/core/same-white';
 import * as Comlink from 'comlink';
 import { leaveOut, withKnownLines } from './leave-out';
 import { sharing } from './sharing';
@@ -212,6 +213,13 @@ const engine: Engine = {
     await loadFor(job.sheets.flatMap(({ blocks }) => blocks));
     const { checkJob } = await findings();
     return checkJob(job, faces, { judge });
+  },
+
+  async giveWhite(job, from, to): Promise<GivenWhite | undefined> {
+    await ready;
+    await loadFor(job.sheets.flatMap(({ blocks }) => blocks));
+    const { giveWhite } = await import('@jentrix/core/same-white');
+    return giveWhite(job, from, to, faces);
   },
 
   async ledApart(fitted): Promise<Proposal | undefined> {

@@ -9,6 +9,7 @@ import type { Sibling, SmallForm, SmallKind } from '@jentrix/core/superiors';
 import type { Taste } from '@jentrix/core/taste';
 import type { SentSetting } from './same-lines';
 import type { Alternate, BlockSetting, Box, GapLedger, GapWhite, LineGap, LiveFeature } from '@jentrix/core/setting';
+import type { GapOfJob, GivenWhite, WhiteTarget } from '@jentrix/core/same-white';
 
 /** Identifies a face at an axis position: outlines and metrics are kept under it. */
 export const instanceKey = ({ faceId, axes }: Pick<Style, 'faceId' | 'axes'>): string => {
@@ -127,6 +128,8 @@ export interface Engine {
   check(job: Job, judge: Judge): Promise<JobCheck>;
   /** A fitted block that was set, in the plain values it came to. */
   letGo(blockId: string): Promise<Block | undefined>;
+  /** What gives the white of a gap to others: see `giveWhite` of setting. */
+  giveWhite(job: Job, from: GapOfJob & { whiteMilliem?: number | undefined }, to: WhiteTarget): Promise<GivenWhite | undefined>;
   /** What parts lines that a fit would bring together: see `ledApart` of findings. @param fitted the block with its fit, resolved. */
   ledApart(fitted: Block): Promise<Proposal | undefined>;
   /** The design of a sheet in other sizes. */

@@ -1,7 +1,7 @@
 /** The instruments, each as the designer uses it: a control is used, and the job has changed. */
 import { type ComponentFixture, TestBed } from '@angular/core/testing';
 import type { ProviderToken } from '@angular/core';
-import { type ShiftNumber, editWords, findBlock, isRide, riseOf, styleAt } from '@jentrix/core/job';
+import { type ShiftNumber, editWords, findBlock, isRide, riseOf, styleAt, withHand } from '@jentrix/core/job';
 import { DEFAULT_PREFERENCES } from '@jentrix/core/preferences';
 import { of } from 'rxjs';
 import { ApiService } from '../../api/api.service';
@@ -158,6 +158,30 @@ describe('decks', () => {
     expect(leading.kind === 'pt' && leading.pt).toBeCloseTo(60 * Math.cos(Math.atan2(20, 200)), 6);
     store.undo();
     expect(block().rotationDeg).toBe(0);
+  });
+
+  it('Kerning: gives the white of a gap to its kind, to the same letters, and what is held to other gaps, each as one step', async () => {
+    const use = (name: string): void => {
+      const found = heardKey(keysOf(ALL_PASSES), new KeyboardEvent('keydown', { key: name }), 'bench', DEFAULT_PREFERENCES);
+      found?.binding.run({ store, get: <T>(state: ProviderToken<T>) => TestBed.inject(state), gesture: 'g' } as unknown as KeyContext, new KeyboardEvent('keydown', { key: name }), found.which); // prettier-ignore
+    };
+    const ats = (): number[] =>
+      block()
+        .hand.filter(({ milliem }) => milliem === 20)
+        .map(({ at }) => at);
+    store.apply((job) => withHand(withHand(job, 'a', 1, 3), 'a', 4, 3));
+    await open('kerning');
+    store.placeGap({ blockId: 'a', at: 1 });
+    await until(() => [...host().querySelectorAll('button')].some((one) => one.textContent.trim() === 'its kind'));
+    await press(fixture, 'its kind', host());
+    await until(() => ats().length > 0);
+    expect(ats()).toEqual([4]);
+    store.undo();
+    use('#');
+    await until(() => ats().length > 0);
+    expect(ats()).toEqual([4]);
+    store.undo();
+    expect(ats()).toEqual([]);
   });
 
   it('Kerning: shows the gap at the caret, takes a value typed elsewhere, and another source', async () => {

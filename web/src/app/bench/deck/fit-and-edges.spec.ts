@@ -1,6 +1,6 @@
 /** The instruments for fits, breaks and edges, each as the designer uses it. */
 import { type ComponentFixture, TestBed } from '@angular/core/testing';
-import { USUAL_EDGES, findBlock, newFit, updateBlock, withBlockSettings, withSheet } from '@jentrix/core/job';
+import { USUAL_EDGES, editWords, findBlock, newFit, updateBlock, withBlockSettings, withSheet } from '@jentrix/core/job';
 import { DEFAULT_PREFERENCES } from '@jentrix/core/preferences';
 import type { ProviderToken } from '@angular/core';
 import { pageProviders, press, until } from '../../ui/testing';
@@ -99,6 +99,26 @@ describe('decks of fits and edges', () => {
     expect(block().style.sizePt).toBe(77);
     store.undo();
     expect(block().fit?.to?.kind).toBe('block');
+  });
+
+  it('Fit: leads lines apart that it brings together, as one step, unless told not to', async () => {
+    const led = () => block().leading.kind === 'pt' && (block().leading as { pt: number }).pt === 333;
+    await open('fit');
+    await press(fixture, 'Fit to the frame', host());
+    await stable();
+    expect(led()).toBeFalse();
+    store.undo();
+    store.apply((job) => editWords(job, 'a', [{ start: 1, end: 1, insert: '\n' }]));
+    key('%');
+    expect(block().fit).toEqual(newFit());
+    await until(led);
+    store.undo();
+    expect([block().fit, led()]).toEqual([null, false]);
+    await stable();
+    check('lead lines that would meet');
+    await press(fixture, 'Fit to the frame', host());
+    await stable();
+    expect([block().fit, led()]).toEqual([newFit(), false]);
   });
 
   it('Fit: between guides where there are two, and nothing of a locked block', async () => {

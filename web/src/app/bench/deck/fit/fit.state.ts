@@ -1,7 +1,7 @@
 import { Injectable, computed, inject, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { type Proposal, acceptFinding } from '@jentrix/core/findings';
-import { type Block, type Fit, type Job, findBlock, resolveBlock, resolveSheet, withBlockSettings, withoutFit } from '@jentrix/core/job';
+import { acceptFinding } from '@jentrix/core/findings';
+import { type Block, type Fit, type Job, resolveBlock, resolveSheet, withBlockSettings, withoutFit } from '@jentrix/core/job';
 import { combineLatest, debounceTime, distinctUntilChanged, map, switchMap } from 'rxjs';
 import { EngineService } from '../../../engine/engine.service';
 import type { StrandedInBlock } from '../../../engine/protocol';
@@ -35,20 +35,20 @@ export class FitState {
   /** True where a fit that would bring inks of two lines together leads them apart in the same step. */
   readonly leads = signal(true);
 
-  /** States what the block's lines are fitted to. */
-  async fit(fit: Fit, gesture?: string): Promise<void> {
-    const { block, job, sheet } = this.store;
-    if (!block || !job || !sheet || block.locked) return;
-    const fitted = (now: Job): Job => withBlockSettings(now, block.id, { fit });
-    // What follows a hand can't wait.
-    const apart = gesture === undefined && this.leads() ? await this.apart(fitted(job), sheet.id, block.id) : undefined;
-    if (this.store.block === block)
-      this.store.apply((now) => acceptFinding(fitted(now), { blockId: block.id, ...(apart ? { proposal: apart } : {}) }), gesture);
-  }
+  private fits = 0;
 
-  private async apart(job: Job, sheetId: string, blockId: string): Promise<Proposal | undefined> {
-    const block = findBlock(job, blockId);
-    return block && this.engine.ledApart(resolveBlock(job, sheetId, block)).catch(() => undefined);
+  /** States what the block's lines are fitted to, and leads them apart where that brings them together: one step. */
+  async fit(fit: Fit, gesture?: string): Promise<void> {
+    const { block } = this.store;
+    if (!block || block.locked) return;
+    const step = gesture ?? `fit-${++this.fits}`;
+    this.store.apply((job) => withBlockSettings(job, block.id, { fit }), step);
+    const { job, sheet, block: fitted } = this.store;
+    // What follows a hand can't wait.
+    if (gesture !== undefined || !this.leads() || !job || !sheet || !fitted) return;
+    const proposal = await this.engine.ledApart(resolveBlock(job, sheet.id, fitted)).catch(() => undefined);
+    // What has changed meanwhile is told by what is found in it.
+    if (proposal && this.store.block === fitted) this.store.apply((now) => acceptFinding(now, { blockId: block.id, proposal }), step);
   }
 
   /** Takes the fit off: what it has come to stays, in plain values. */

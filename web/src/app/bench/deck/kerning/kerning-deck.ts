@@ -115,6 +115,10 @@ export class KerningDeck {
     const { pair } = this.ledger() ?? {};
     return amountOf(this.preferences().taste, pair) === 1 ? '' : ', your hand';
   });
+  protected readonly weighedSays = computed(
+    () =>
+      `What the font’s designer gave the pair and what its shapes ask for, each as far as it can be trusted. A gap keeps the font’s value unless that is far from the target${this.byOwnHand()}.`,
+  );
   protected readonly distance = computed(() => {
     const distance = this.ledger()?.distancePt;
     if (distance === undefined) return '–';

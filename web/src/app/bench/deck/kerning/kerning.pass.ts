@@ -33,6 +33,13 @@ export const kerningPass: Pass = {
       run: ({ get }) => get(KerningState).toggleGuide(),
     },
     {
+      id: 'give-white',
+      group: 'Gaps',
+      says: 'Give the held white to this gap or the picked letters; where none is held, this gap’s white to all of its kind in the line',
+      characters: ['#'],
+      run: ({ get }) => void get(KerningState).giveHere(),
+    },
+    {
       id: 'compare-sources',
       reach: 'page',
       group: 'Gaps',

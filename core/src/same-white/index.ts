@@ -1,0 +1,1 @@
+export { type GapOfJob, type GivenWhite, type WhiteTarget, giveWhite } from './give-white';
