@@ -2,7 +2,8 @@
 import { writeFileSync } from 'node:fs';
 import { type Mend, acceptFinding, strandedIn, TRACKING_LIMITS } from '@jentrix/core/findings';
 import { writeJobFile } from '@jentrix/core/formats';
-import { ALIGNMENTS, BREAKINGS, type Block, type Job, RAG_SHAPES, editWords, loosen, resolveSheet, withBlockSettings } from '@jentrix/core/job';
+import { ALIGNMENTS, BREAKINGS, type Block, type Job, RAG_SHAPES, loosen, resolveSheet, withBlockSettings } from '@jentrix/core/job';
+import { editWords } from '@jentrix/core/wording';
 import { divisions, withoutDivisions } from '@jentrix/core/hyphenation';
 import { ragOf, setBlock, straightLines } from '@jentrix/core/setting';
 import { printValue } from '@jentrix/core/units';

@@ -1,5 +1,6 @@
 /** A block of an earlier state, seen in the words of a later one. */
-import { type Block, type Run, type Splice, type StyleKey, type WordRange, restyleRanges, spliceWords, splicesBetween } from '../job';
+import { type Block, type Run, type Splice, type StyleKey, type WordRange, restyleRanges, spliceWords } from '../job';
+import { splicesBetween } from '../wording';
 import { differ } from './aspects';
 
 /** The earlier block as it would be if nothing but its words had been edited. */

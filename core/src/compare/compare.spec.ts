@@ -10,7 +10,6 @@ import {
   createBlock,
   createJob,
   createSheet,
-  editWords,
   findBlock,
   moveSheet,
   newFit,
@@ -24,6 +23,7 @@ import {
   withHand,
   withSheet,
 } from '../job';
+import { editWords } from '../wording';
 import { BLOCK_ASPECTS, SHEET_ASPECTS, compareJobs, giveBack } from '.';
 
 const frame = { xPt: 10, yPt: 10, widthPt: 300, heightPt: 100 };

@@ -12,11 +12,11 @@ import {
   removeSheet,
   restyle,
   sheetOf,
-  splicesBetween,
   styleName,
   updateBlock,
   withSheet,
 } from '../job';
+import { splicesBetween } from '../wording';
 import { type LengthUnit, printSigned, printValue } from '../units';
 import { type Aspect, BLOCK_ASPECTS, SHEET_ASPECTS, changedAspects, differ, printed } from './aspects';
 import { carried, overridesOf, withOverrides, withPlain, withWordsOf } from './carried';

@@ -1,18 +1,5 @@
-import {
-  addBlock,
-  createBlock,
-  editWords,
-  createJob,
-  letterName,
-  relead,
-  removeBlock,
-  resizeSheet,
-  restyle,
-  retitle,
-  withHand,
-  withIntended,
-  withKind,
-} from '../job';
+import { addBlock, createBlock, createJob, letterName, relead, removeBlock, resizeSheet, restyle, retitle, withHand, withIntended, withKind } from '../job';
+import { editWords } from '../wording';
 import { nameStep, sayChange } from '.';
 
 describe('what an edit changed', () => {

@@ -2,7 +2,8 @@
 import { type LengthUnit, printSigned } from '../units';
 import { BLOCK_ASPECTS, SHEET_ASPECTS, changedAspects, differ, printed } from './aspects';
 import { inShort } from './in-short';
-import { type Block, type Job, type StyleKey, letterName, splicesBetween, styleName } from '../job';
+import { type Block, type Job, type StyleKey, letterName, styleName } from '../job';
+import { splicesBetween } from '../wording';
 
 /** How single letters are told: by their names, for people who don’t see them, or as they are. */
 type Letters = 'spoken' | 'seen';

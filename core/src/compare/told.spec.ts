@@ -8,7 +8,6 @@ import {
   createBlock,
   createJob,
   createSheet,
-  editWords,
   findBlock,
   newFit,
   newPath,
@@ -21,6 +20,7 @@ import {
   withKind,
   withSheet,
 } from '../job';
+import { editWords } from '../wording';
 import { compareJobs, giveBack, inShort, nameStep, onLines, sayChange } from '.';
 
 const frame = { xPt: 72, yPt: 36, widthPt: 288, heightPt: 100 };

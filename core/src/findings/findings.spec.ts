@@ -1,5 +1,6 @@
 import { ARM_MM, readingDistance } from '../advice';
-import { type Block, createJob, editWords, findBlock, withIntended, spliceWords } from '../job';
+import { type Block, createJob, findBlock, withIntended, spliceWords } from '../job';
+import { editWords } from '../wording';
 import { Face } from '../face';
 import { FaceSet, setBlock } from '../setting';
 import { NO_TASTE, type Taste, decided } from '../taste';

@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { readJobFile } from '../formats';
-import { type Block, type Job, USUAL_EDGES, createBlock, createJob, editWords, findBlock, loosen, tighten, updateBlock } from '../job';
+import { type Block, type Job, USUAL_EDGES, createBlock, createJob, findBlock, loosen, tighten, updateBlock } from '../job';
+import { editWords } from '../wording';
 import { firstCut } from '../refine';
 import { type FaceSet, setBlock } from '../setting';
 import { shippedFaces } from '../testing';

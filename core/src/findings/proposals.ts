@@ -8,7 +8,6 @@ import {
   type Style,
   type Tightened,
   type WordRange,
-  editWords,
   restyle,
   scaled,
   tighten,
@@ -16,6 +15,7 @@ import {
   withBlockSettings,
   withHand,
 } from '../job';
+import { editWords } from '../wording';
 
 /** Where an edit is carried out: what of a finding says so. */
 export interface ProposalPlace {

@@ -1,4 +1,5 @@
-import { createBlock, createJob, editWords, findBlock, type Job } from '../job';
+import { createBlock, createJob, findBlock, type Job } from '../job';
+import { editWords } from '../wording';
 import { setBlock } from '../setting';
 import { shippedFaces } from '../testing';
 import { canDivide, divisions, withoutDivisions } from '.';

@@ -2,10 +2,11 @@ import fc from 'fast-check';
 import { headline } from '../testing';
 import { changeFace, duplicateBlocks, moveBlocks, orderBlock, pasteSettings, resizeFrame, scaleBlock, withBlockSettings, settleParked } from './blocks';
 import { findBlock, withHand } from './edits';
-import { copyPassage, findText, passageSchema, pastePassage, replaceMatches } from './passage';
+import { copyPassage, findText, passageSchema, pastePassage, replaceMatches } from '../wording';
 import { SHEET_PRESETS, addSheet, duplicateSheet, moveSheet, removeSheet, withSheet, sheetOf, sheetOfPreset } from './sheets';
 import { type Block, type Job, jobSchema } from './schema';
-import { createJob, editWords, withPairRule, restyle, styleAt } from '.';
+import { createJob, withPairRule, restyle, styleAt } from '.';
+import { editWords } from '../wording';
 
 function jobOf(...blocks: Block[]): Job {
   let n = 0;

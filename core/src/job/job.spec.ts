@@ -10,7 +10,6 @@ import {
   blockSchema,
   createBlock,
   createJob,
-  editWords,
   findBlock,
   handAt,
   jobJsonSchema,
@@ -28,13 +27,12 @@ import {
   resolveSheet,
   spliceWords,
   isGraphemeBoundary,
-  carriedSplices,
-  splicesBetween,
   styleAt,
   styledRanges,
   upgradeJob,
   usesOf,
 } from './index';
+import { carriedSplices, editWords, splicesBetween } from '../wording';
 
 let ids = 0;
 const newId = (): string => `id${++ids}`;

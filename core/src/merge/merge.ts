@@ -2,7 +2,8 @@
  * What two people made of one job, put together: each block, each field of a sheet and of the job is taken from whoever changed it.
  * Where both changed the same they clash, and somebody has to choose. Pure functions.
  */
-import { type Block, type Job, type Sheet, carriedSplices, same, spliceWords, splicesBetween } from '../job';
+import { type Block, type Job, type Sheet, same, spliceWords } from '../job';
+import { carriedSplices, splicesBetween } from '../wording';
 
 /** What both changed: a block, a field of a sheet, or one of the job; by the identifier of the block or sheet. */
 export type Clash = { kind: 'block'; id: string } | { kind: 'sheet'; id: string; field: string } | { kind: 'job'; field: string };

@@ -1,5 +1,6 @@
 /** Words with the looks that other programs can say: paragraphs of pieces, bold, italic, of a size and a colour. */
-import type { Block, Passage, Run, Style } from '../job';
+import type { Block, Run, Style } from '../job';
+import type { Passage } from '../wording';
 
 export interface RichPiece {
   text: string;

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
-import { createBlock, createJob, pastePassage, styledRanges } from '../job';
+import { createBlock, createJob, styledRanges } from '../job';
+import { pastePassage } from '../wording';
 import { faceLike, isRich, passageOf, readHtml } from '.';
 
 const said = (html: string) =>

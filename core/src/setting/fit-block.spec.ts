@@ -5,7 +5,6 @@ import {
   type Job,
   USUAL_EDGES,
   createJob,
-  editWords,
   findBlock,
   leversWith,
   newFit,
@@ -14,6 +13,7 @@ import {
   scaleBlock,
   withoutFit,
 } from '../job';
+import { editWords } from '../wording';
 import { headline, shippedFaces } from '../testing';
 import { type BlockSetting, type FaceSet, inkOf, letGo, lettersOf, lineGapsOf, setBlock } from '.';
 

@@ -1,19 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { readJobFile } from '../formats';
-import {
-  type Job,
-  SHEET_PRESETS,
-  type Sheet,
-  applyRecipe,
-  createBlock,
-  createJob,
-  editWords,
-  findBlock,
-  leavePart,
-  leaveRecipe,
-  resolveBlock,
-  settingsOf,
-} from '../job';
+import { type Job, SHEET_PRESETS, type Sheet, applyRecipe, createBlock, createJob, findBlock, leavePart, leaveRecipe, resolveBlock, settingsOf } from '../job';
+import { editWords } from '../wording';
 import { type FaceSet, setBlock } from '../setting';
 import { shippedFaces } from '../testing';
 import { inOtherSizes } from '.';

@@ -1,6 +1,7 @@
 /** What was stored before documents carried versions, row by row as job format 3 wrote it, is read and brought up to date. */
 import { readFileSync } from 'node:fs';
-import { JOB_VERSION, type Job, STORED_PASSAGE, STORED_RECIPE } from '@jentrix/core/job';
+import { JOB_VERSION, type Job, STORED_RECIPE } from '@jentrix/core/job';
+import { STORED_PASSAGE } from '@jentrix/core/wording';
 import { StoredError, fromStored, toStored } from '@jentrix/core/stored';
 import request from 'supertest';
 import { type TestApp, fromRoot, testApp } from '../testing';

@@ -1,6 +1,7 @@
 import { type ComponentFixture, TestBed } from '@angular/core/testing';
 import { Title } from '@angular/platform-browser';
-import { editWords, findBlock, restyle } from '@jentrix/core/job';
+import { findBlock, restyle } from '@jentrix/core/job';
+import { editWords } from '@jentrix/core/wording';
 import { throwError } from 'rxjs';
 import { ApiError, ApiService } from '../api/api.service';
 import { EngineService } from '../engine/engine.service';

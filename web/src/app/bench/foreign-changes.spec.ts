@@ -2,7 +2,8 @@
 import { Component, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { type ComponentFixture, TestBed } from '@angular/core/testing';
-import { type Job, editWords, findBlock, moveBlocks, newPath, restyle, sheetOf, withBlockSettings, withHand, withLanguage, withSheet } from '@jentrix/core/job';
+import { type Job, findBlock, moveBlocks, newPath, restyle, sheetOf, withBlockSettings, withHand, withLanguage, withSheet } from '@jentrix/core/job';
+import { editWords } from '@jentrix/core/wording';
 import { ApiService } from '../api/api.service';
 import { DraftStore } from '../kept/drafts';
 import { KeptJobs } from '../kept/kept-jobs';

@@ -16,23 +16,16 @@ import { toSignal } from '@angular/core/rxjs-interop';
 import {
   type Block,
   type Job,
-  copyPassage,
-  carriedSplices,
-  editWords,
   findBlock,
   leavePart,
   missingFace,
-  PASSAGE_TYPE,
-  STORED_PASSAGE,
-  pastePassage,
   removeBlock,
   sharing,
   withBlockSettings,
-  splicesBetween,
   STARTER_WORDS,
   STOCK_LINES,
-  type Passage,
 } from '@jentrix/core/job';
+import { copyPassage, carriedSplices, editWords, PASSAGE_TYPE, STORED_PASSAGE, pastePassage, splicesBetween, type Passage } from '@jentrix/core/wording';
 import { fromStored, toStored } from '@jentrix/core/stored';
 import { NgbDropdownModule } from '@ng-bootstrap/ng-bootstrap/dropdown';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, type ElementRef, afterNextRender, computed, inject, output, signal, viewChild } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { type Match, findText, replaceMatches, sheetOf } from '@jentrix/core/job';
+import { sheetOf } from '@jentrix/core/job';
+import { type Match, findText, replaceMatches } from '@jentrix/core/wording';
 import { BenchStore } from '../bench.store';
 import { PlaceService } from '../state/place';
 

@@ -1,6 +1,7 @@
 /** Words that were copied elsewhere, with what they look like there. Loaded when the first are pasted. */
 import type { Injector } from '@angular/core';
-import { type Job, type Passage, type Style, findBlock, pastePassage, restyle, styleAt } from '@jentrix/core/job';
+import { type Job, type Style, findBlock, restyle, styleAt } from '@jentrix/core/job';
+import { type Passage, pastePassage } from '@jentrix/core/wording';
 import { faceLike, isRich, passageOf, readHtml } from '@jentrix/core/rich-text';
 import { EngineService } from '../../engine/engine.service';
 import { ToastService } from '../../ui/toasts';

@@ -1,7 +1,8 @@
 /** The instruments, each as the designer uses it: a control is used, and the job has changed. */
 import { type ComponentFixture, TestBed } from '@angular/core/testing';
 import type { ProviderToken } from '@angular/core';
-import { type ShiftNumber, editWords, findBlock, isRide, riseOf, styleAt, withHand } from '@jentrix/core/job';
+import { type ShiftNumber, findBlock, isRide, riseOf, styleAt, withHand } from '@jentrix/core/job';
+import { editWords } from '@jentrix/core/wording';
 import { DEFAULT_PREFERENCES } from '@jentrix/core/preferences';
 import { of } from 'rxjs';
 import { ApiService } from '../../api/api.service';

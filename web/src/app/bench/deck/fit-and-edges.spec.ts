@@ -1,6 +1,7 @@
 /** The instruments for fits, breaks and edges, each as the designer uses it. */
 import { type ComponentFixture, TestBed } from '@angular/core/testing';
-import { USUAL_EDGES, editWords, findBlock, newFit, updateBlock, withBlockSettings, withSheet } from '@jentrix/core/job';
+import { USUAL_EDGES, findBlock, newFit, updateBlock, withBlockSettings, withSheet } from '@jentrix/core/job';
+import { editWords } from '@jentrix/core/wording';
 import { DEFAULT_PREFERENCES } from '@jentrix/core/preferences';
 import type { ProviderToken } from '@angular/core';
 import { pageProviders, press, until } from '../../ui/testing';

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { BREAKING_NAMES } from '@jentrix/core/compare';
-import { ALIGNMENTS, BREAKINGS, type Block, RAG_SHAPES, editWords, withBlockSettings } from '@jentrix/core/job';
+import { ALIGNMENTS, BREAKINGS, type Block, RAG_SHAPES, withBlockSettings } from '@jentrix/core/job';
+import { editWords } from '@jentrix/core/wording';
 import { canDivide, divisions, withoutDivisions } from '@jentrix/core/hyphenation';
 import { parseLength } from '@jentrix/core/units';
 import { showValue } from '../../../ui/numbers';

@@ -1,14 +1,21 @@
 /** Passages: words with their settings, to be carried elsewhere; and finding and replacing over a whole job. */
 import * as z from 'zod';
 import type { StoredKind } from '../stored';
+import {
+  type Block,
+  JOB_VERSION,
+  type Job,
+  type Splice,
+  allBlocks,
+  graphemeBoundaries,
+  handKernSchema,
+  restyle,
+  styleSchema,
+  styledRanges,
+  updateBlock,
+  upgradedStyle,
+} from '../job';
 import { editWords } from './edit-words';
-import { restyle, updateBlock } from './edits';
-import { graphemeBoundaries } from './graphemes';
-import { styledRanges } from './runs';
-import { type Block, JOB_VERSION, type Job, handKernSchema } from './schema';
-import { styleSchema, upgradedStyle } from './style';
-import { allBlocks } from './sheets';
-import type { Splice } from './words';
 
 /** Media type of a passage on the clipboard. */
 export const PASSAGE_TYPE = 'application/vnd.jentrix.passage+json';

@@ -1,8 +1,6 @@
 /** Edits of words, and how to tell them from two texts. Apart from other edits since setting needs those, but no comparing of texts. */
 import diff from 'fast-diff';
-import { findBlock, sharing, updateBlock } from './edits';
-import type { Job } from './schema';
-import { type Splice, spliceWords } from './words';
+import { type Job, type Splice, findBlock, sharing, spliceWords, updateBlock } from '../job';
 
 /**
  * The splices that turn one text into another, from the end of the text to its beginning so that each can be applied

@@ -1,0 +1,2 @@
+export { carriedSplices, editWords, splicesBetween } from './edit-words';
+export * from './passage';
