@@ -47,7 +47,11 @@ export const refine: Command = {
 function tell({ steps }: FirstCut, { out }: Output): void {
   for (const { name, items, after } of steps) {
     out(`${name}: ${printed(after)}\n`);
-    for (const { sheet, words, what, from, to, places } of items) {
+    for (const { sheet, words, what, from, to, places, kept } of items) {
+      if (!kept) {
+        out(`  ${sheet}: ${what} was given back, and stays so, in “${words}”\n`);
+        continue;
+      }
       const change = to === '' ? `${places} ${places === 1 ? 'place' : 'places'} mended` : `${from} to ${to}`;
       out(`  ${sheet}: ${what}, ${change}, in “${words}”\n`);
     }
@@ -61,7 +65,7 @@ const reportOf = (cut: FirstCut): object => ({
     step: id,
     before: plainMeasure(before),
     after: plainMeasure(after),
-    items: items.map(({ sheet, blockId, words, what, from, to, places }) => ({ sheet, block: blockId, words, what, from, to, places })),
+    items: items.map(({ sheet, blockId, words, what, from, to, places, kept }) => ({ sheet, block: blockId, words, what, from, to, places, kept })),
   })),
 });
 

@@ -107,9 +107,17 @@ export const BLOCK_ASPECTS: readonly Aspect<Block>[] = [
     name: 'findings silenced',
     keys: ['intended'],
     show: ({ intended }) => count(intended.length, 'place'),
-    become: (before, after) => (after.intended.length > before.intended.length ? 'as intended: silenced' : 'speaks again'),
+    become: (before, after) => {
+      const places = (block: Block): number => block.intended.filter(({ rule }) => !rule.startsWith(GIVEN_BACK)).length;
+      const back = after.intended.length - places(after) - (before.intended.length - places(before));
+      if (back !== 0 && places(after) === places(before)) return back > 0 ? 'of the first cut: given back' : 'of the first cut: kept';
+      return places(after) > places(before) ? 'as intended: silenced' : 'speaks again';
+    },
   },
 ];
+
+/** What begins the names of changes that were given back of a first cut. */
+const GIVEN_BACK = 'cut.';
 
 function ground(background: Background): string {
   switch (background.kind) {

@@ -6,6 +6,7 @@ import { type BlockView, type Finding, type Inspection, JUDGING, type Judge, typ
 import { type Block, type Job, NEW_KERNING, type Sheet, findBlock, resolveSheet, updateBlock } from '../job';
 import { type BlockSetting, type Box, type FaceSet, clipped, facesOf, inkOf, setBlock } from '../setting';
 import { evenness } from '../spacing';
+import { isGivenBack } from './given-back';
 import type { Change, KerningSource, Step } from './step';
 import { STEPS } from './steps';
 
@@ -50,8 +51,8 @@ export interface FirstCut {
 export interface CutOptions {
   /** Steps to carry out, in the order of the craft whatever theirs is; all where absent. */
   steps?: readonly string[];
-  /** Items that are given back, by id. */
-  without?: readonly string[];
+  /** Items that are given back, by id; where absent, those that were given back of an earlier one, while words and faces are the same. */
+  without?: readonly string[] | undefined;
   /** What words are kerned from; weighed where absent. */
   kerning?: KerningSource;
   kerningStrength?: number;
@@ -186,7 +187,11 @@ function placeOf(job: Job, sheetId: string, blockId: string): Place | undefined 
 export function firstCut(job: Job, faces: FaceSet, options: CutOptions = {}): FirstCut {
   const { kerning = NEW_KERNING, kerningStrength = 1, judge = JUDGING } = options;
   const bench = new Bench(job, faces, judge);
-  const without = new Set(options.without);
+  const without = options.without && new Set(options.without);
+  const isBack = (id: string, blockId: string, step: string, what: string): boolean => {
+    const block = without ? undefined : findBlock(job, blockId);
+    return without?.has(id) ?? (block !== undefined && isGivenBack(block, step, what));
+  };
   const steps = STEPS.filter(({ id }) => options.steps?.includes(id) ?? true);
   const before = bench.whole(job);
   const cuts = steps.map(({ id, name }): CutStep => ({ id, name, before, after: before, items: [] }));
@@ -214,7 +219,7 @@ export function firstCut(job: Job, faces: FaceSet, options: CutOptions = {}): Fi
             const reached = placeOf(next, sheet.id, blockId);
             if (next === now || !reached || bench.isWorse(step, change, place, reached)) continue;
             const id = `${step.id} ${blockId} ${change.what}`;
-            const kept = !without.has(id);
+            const kept = !isBack(id, blockId, step.id, change.what);
             const { what, from, to, places } = change;
             const known = cut.items.find((item) => item.id === id);
             if (known && kept) {

@@ -4,7 +4,8 @@ import { readJobFile } from '../formats';
 import { type Block, type Job, createJob, findBlock, restyle, withIntended } from '../job';
 import { type FaceSet, inkOf, setBlock } from '../setting';
 import { headline, shippedFaces } from '../testing';
-import { type CutOptions, STEPS, firstCut } from '.';
+import { editWords } from '../wording';
+import { type CutOptions, STEPS, firstCut, rememberGivenBack } from '.';
 
 const DEMO = new URL('../../../demo/', import.meta.url);
 
@@ -104,6 +105,39 @@ describe('first cut', () => {
     }
     const none = cut(raw, { without: all.items.map(({ id }) => id) });
     expect(none.block).toEqual(raw);
+  });
+
+  it('remembers what was given back, until the words or the face change, or it is kept again', () => {
+    const raw = headline('"Two Nights\nto  Watch"', { leading: { kind: 'auto' } });
+    const all = cut(raw).items.map(({ id, what }) => ({ id, what }));
+    for (const { id, what } of all) {
+      const made = cut(raw, { without: [id] });
+      const after = rememberGivenBack(made);
+      const again = firstCut(after, faces);
+      expect(again.steps.flatMap(({ items }) => items).map((item) => [item.what, item.kept])).toEqual([[what, false]]);
+      expect(again.job).toBe(after);
+      const comesBack = (job: Job): boolean => firstCut(job, faces).steps.some(({ items }) => items.some((item) => item.what === what && item.kept));
+      expect(comesBack(after)).withContext(what).toBeFalse();
+      const block = findBlock(after, raw.id)!;
+      const kept = firstCut(after, faces, { without: [] });
+      expect(rememberGivenBack(kept)).not.toBe(kept.job);
+      expect(findBlock(rememberGivenBack(kept), raw.id)!.intended).toEqual([]);
+      if (what === 'kerning' || what === 'edges') {
+        expect(comesBack(editWords(after, raw.id, [{ start: 1, end: 2, insert: 'H' }])))
+          .withContext(what)
+          .toBeTrue();
+        expect(comesBack(restyle(after, raw.id, { faceId: 'source-sans-3-regular' })))
+          .withContext(what)
+          .toBeTrue();
+        expect(comesBack(restyle(after, raw.id, { sizePt: block.style.sizePt + 1 })))
+          .withContext(what)
+          .toBeFalse();
+      }
+    }
+    const none = cut(raw, { without: all.map(({ id }) => id) });
+    const silent = rememberGivenBack(none);
+    expect(findBlock(silent, raw.id)!.words).toBe(raw.words);
+    expect(firstCut(silent, faces).job).toBe(silent);
   });
 
   it('leaves what somebody has stated, locked or silenced, and faces that are not here', () => {

@@ -118,7 +118,7 @@ export class EngineService {
   }
 
   /** The whole round by measure, without the items that are given back. */
-  async firstCut(job: Job, without: readonly string[]): Promise<FirstCut> {
+  async firstCut(job: Job, without: readonly string[] | undefined): Promise<FirstCut> {
     return this.ask((engine) => engine.firstCut(job, { without, judge: judgeOf(this.preferences.current) }));
   }
 

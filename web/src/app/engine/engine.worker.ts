@@ -274,8 +274,9 @@ const engine: Engine = {
     await ready;
     await loadFor(job.sheets.flatMap(({ blocks }) => blocks));
     // Loaded by those who want it: the first letters don't wait for it.
-    const { firstCut } = await import('@jentrix/core/refine');
-    return firstCut(job, faces, options);
+    const { firstCut, rememberGivenBack } = await import('@jentrix/core/refine');
+    const cut = firstCut(job, faces, options);
+    return { ...cut, job: rememberGivenBack(cut) };
   },
 
   async svg(sheet, blockIds, pictures): Promise<string> {

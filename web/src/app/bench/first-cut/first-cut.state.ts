@@ -14,8 +14,8 @@ interface Cutting {
   base: Job;
   /** What was done; absent while that is found out for the first time. */
   cut: FirstCut | undefined;
-  /** Items that were given back, by id. */
-  without: readonly string[];
+  /** Items that are given back, by id; undefined at first: what was given back before. */
+  without: readonly string[] | undefined;
 }
 
 /** The first cut: the whole round as one step of undo, with a list of what it did until something else is done. */
@@ -57,14 +57,16 @@ export class FirstCutState {
   /** Does the round, as one step. */
   async start(): Promise<void> {
     const { job } = this.history;
-    if (job && !this.subject.value) await this.run({ base: job, cut: undefined, without: [] });
+    if (job && !this.subject.value) await this.run({ base: job, cut: undefined, without: undefined });
   }
 
   /** Keeps items, or gives them back. */
   async give(ids: readonly string[], kept: boolean): Promise<void> {
     const { value } = this.subject;
-    if (!value) return;
-    const others = value.without.filter((id) => !ids.includes(id));
+    if (!value?.cut) return;
+    const { steps } = value.cut;
+    const now = value.without ?? steps.flatMap(({ items }) => items.filter((item) => !item.kept).map(({ id }) => id));
+    const others = now.filter((id) => !ids.includes(id));
     await this.run({ ...value, without: kept ? others : [...others, ...ids] });
   }
 
@@ -80,7 +82,8 @@ export class FirstCutState {
       const cut = await this.engine.firstCut(next.base, next.without);
       // Something else was done, or asked for, in the meantime.
       if (this.subject.value !== next) return;
-      const changed = cut.steps.some(({ items }) => items.some(({ kept }) => kept));
+      // What was given back is remembered in the job.
+      const changed = next.without !== undefined || cut.steps.some(({ items }) => items.some(({ kept }) => kept));
       const job = changed ? cut.job : next.base;
       const began = this.made !== undefined;
       this.made = job;

@@ -1,0 +1,39 @@
+/** What somebody gave back of a first cut stays back until the words or the face change: kept among what they have silenced in the block. */
+import { type Block, type Job, findBlock, updateBlock } from '../job';
+import { facesOf } from '../setting';
+import type { FirstCut } from './first-cut';
+
+const BEGINS = 'cut.';
+
+/** Names a change of a block as its words and faces are now, as a rule that can be silenced. */
+const markOf = (block: Block, step: string, what: string): string => `${BEGINS}${step}.${digest(JSON.stringify([what, block.words, facesOf(block)]))}`;
+
+/** A short name for a text (FNV-1a, 32 bits): of two texts in one block's life hardly two have the same. */
+function digest(text: string): string {
+  let hash = 0x811c9dc5;
+  for (let i = 0; i < text.length; i++) hash = Math.imul(hash ^ text.charCodeAt(i), 0x01000193);
+  return (hash >>> 0).toString(36);
+}
+
+/** True for a change that was given back while the block had the words and faces it has now. */
+export const isGivenBack = (block: Block, step: string, what: string): boolean => {
+  const mark = block.intended.some(({ rule }) => rule.startsWith(BEGINS)) ? markOf(block, step, what) : undefined;
+  return mark !== undefined && block.intended.some(({ rule }) => rule === mark);
+};
+
+/** The job a first cut has made, in which what was given back of its steps is remembered, and nothing else of them. */
+export function rememberGivenBack({ job, steps }: Pick<FirstCut, 'job' | 'steps'>): Job {
+  const asked = steps.map(({ id }) => `${BEGINS}${id}.`);
+  const isAsked = ({ rule }: Block['intended'][number]): boolean => asked.some((begins) => rule.startsWith(begins));
+  const back = steps.flatMap(({ items }) => items.filter(({ kept }) => !kept));
+  return job.sheets
+    .flatMap(({ blocks }) => blocks)
+    .reduce((next, { id }) => {
+      const block = findBlock(next, id);
+      const marks = block ? back.filter(({ blockId }) => blockId === id).map(({ step, what }) => markOf(block, step, what)) : [];
+      const known = block?.intended.filter(isAsked).map(({ rule }) => rule) ?? [];
+      if (!block || (known.length === marks.length && marks.every((mark) => known.includes(mark)))) return next;
+      const others = block.intended.filter((one) => !isAsked(one));
+      return updateBlock(next, id, (one) => ({ ...one, intended: [...others, ...marks.map((rule) => ({ rule, at: 0 }))] }));
+    }, job);
+}
