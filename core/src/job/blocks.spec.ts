@@ -1,6 +1,18 @@
 import fc from 'fast-check';
 import { headline } from '../testing';
-import { changeFace, duplicateBlocks, moveBlocks, orderBlock, pasteSettings, resizeFrame, scaleBlock, withBlockSettings, settleParked } from './blocks';
+import {
+  changeFace,
+  duplicateBlocks,
+  factorInTenths,
+  moveBlocks,
+  orderBlock,
+  pasteSettings,
+  resizeFrame,
+  scaleBlock,
+  withBlockSettings,
+  withTenths,
+  settleParked,
+} from './blocks';
 import { findBlock, withHand } from './edits';
 import { copyPassage, findText, passageSchema, pastePassage, replaceMatches } from '../wording';
 import { SHEET_PRESETS, addSheet, duplicateSheet, moveSheet, removeSheet, withSheet, sheetOf, sheetOfPreset } from './sheets';
@@ -55,6 +67,20 @@ describe('blocks', () => {
     );
     const huge = block(scaleBlock(jobOf(named('a')), 'a', 1e6, { xPt: 0, yPt: 0 }), 'a');
     expect(huge.style.sizePt).toBe(5000);
+  });
+
+  it('come to tenths of a point where that is asked for: sizes and leading, in proportion to their own size', () => {
+    const made = named('a', 'AB', {
+      style: { ...named('a').style, sizePt: 48 },
+      runs: [{ start: 0, end: 1, style: { sizePt: 33.3 } }],
+      leading: { kind: 'pt', pt: 50.5 },
+    });
+    expect(factorInTenths(made, 1.23456) * 48).toBeCloseTo(59.3, 9);
+    expect(factorInTenths(made, 0.001) * 48).toBe(1);
+    const scaled = withTenths(block(scaleBlock(jobOf(made), 'a', factorInTenths(made, 1.23456), { xPt: 0, yPt: 0 }), 'a'));
+    expect([scaled.style.sizePt, scaled.runs[0]?.style.sizePt, scaled.leading]).toEqual([59.3, 41.1, { kind: 'pt', pt: 62.4 }]);
+    const auto = { ...made, leading: { kind: 'auto' as const }, runs: [{ start: 0, end: 1, style: { colour: '#000000' } }] };
+    expect(withTenths(auto)).toEqual(auto);
   });
 
   it('are ordered, duplicated and given each other’s settings', () => {

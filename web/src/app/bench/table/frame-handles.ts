@@ -1,5 +1,17 @@
 import { ChangeDetectionStrategy, Component, ElementRef, computed, inject, input, signal } from '@angular/core';
-import { type Block, type Frame, type Job, findBlock, moveBlocks, resizeFrame, scaleBlock, withBlockSettings, updateBlock } from '@jentrix/core/job';
+import {
+  type Block,
+  type Frame,
+  type Job,
+  factorInTenths,
+  findBlock,
+  moveBlocks,
+  resizeFrame,
+  scaleBlock,
+  updateBlock,
+  withBlockSettings,
+  withTenths,
+} from '@jentrix/core/job';
 import { type SnapLine, middleOf, snapBox, snapLines, turned } from '@jentrix/core/placing';
 import { type BlockSetting, baselinesOf } from '@jentrix/core/setting';
 import { fromPoints } from '@jentrix/core/units';
@@ -71,7 +83,7 @@ const TURN_STEP = 15;
           [attr.transform]="at(corner.x, corner.y)"
           (pointerdown)="start($event, corner.grip)"
         >
-          <svg:title>Scale words and frame; with Alt from the middle</svg:title>
+          <svg:title>Scale words and frame; Alt: from the middle; Shift: exact sizes</svg:title>
           <svg:circle class="reach" r="12" />
           <svg:circle r="5.5" />
         </svg:g>
@@ -161,7 +173,7 @@ export class FrameHandles {
     if (dragging.grip === 'move') this.move(dragging, by, event.ctrlKey);
     else if (dragging.grip === 'turn') this.turn(dragging, to, event.shiftKey);
     else if (dragging.grip.startsWith('edge')) this.resize(dragging, by);
-    else this.scaleWords(dragging, to, event.altKey);
+    else this.scaleWords(dragging, to, { fromMiddle: event.altKey, exact: event.shiftKey });
   }
 
   private end(): void {
@@ -208,8 +220,8 @@ export class FrameHandles {
     gesture.apply((start) => withBlockSettings(resizeFrame(start, id, restated(start, block, next)), id, { grow: growth }));
   }
 
-  /** Rings: words and frame keep their proportion. */
-  private scaleWords({ grip, block, frame, gesture }: Drag, to: Point, fromMiddle: boolean): void {
+  /** Rings: words and frame keep their proportion; sizes are tenths of a point unless they are asked for exactly. */
+  private scaleWords({ grip, block, frame, gesture }: Drag, to: Point, { fromMiddle, exact }: { fromMiddle: boolean; exact: boolean }): void {
     const { id, rotationDeg } = this.block();
     const middle = middleOf(frame);
     const point = turned(to, middle, -rotationDeg);
@@ -218,11 +230,13 @@ export class FrameHandles {
     const origin = fromMiddle ? middle : { xPt: 2 * middle.xPt - corner.xPt, yPt: 2 * middle.yPt - corner.yPt };
     const [dx, dy] = [corner.xPt - origin.xPt, corner.yPt - origin.yPt];
     // The share of the way from the fixed point to the corner, along the diagonal.
-    const factor = Math.max(0.02, ((point.xPt - origin.xPt) * dx + (point.yPt - origin.yPt) * dy) / (dx * dx + dy * dy || 1));
-    this.tell(`${showValue(factor * 100, 1)} %, ${showValue(block.style.sizePt * factor, 1)} pt`);
+    const way = Math.max(0.02, ((point.xPt - origin.xPt) * dx + (point.yPt - origin.yPt) * dy) / (dx * dx + dy * dy || 1));
+    const factor = exact ? way : factorInTenths(block, way);
+    this.tell(`${showValue(factor * 100, 1)} %, ${showValue(block.style.sizePt * factor, exact ? 3 : 1)} pt`);
     gesture.apply((start) => {
       const anchored = updateBlock(start, id, (own) => ({ ...own, frame: { ...own.frame, heightPt: frame.heightPt } }));
-      return scaleBlock(anchored, id, factor, origin);
+      const scaled = scaleBlock(anchored, id, factor, origin);
+      return exact ? scaled : updateBlock(scaled, id, withTenths);
     });
   }
 

@@ -109,6 +109,16 @@ describe('handles on the sheet', () => {
     expect(block().frame.widthPt / 300).toBeCloseTo(block().style.sizePt / 48, 6);
   });
 
+  it('scale to tenths of a point, exactly with Shift', async () => {
+    const inTenths = (): boolean => Math.abs(block().style.sizePt * 10 - Math.round(block().style.sizePt * 10)) < 1e-9;
+    await drag('[data-corner="corner-se"]', 37, 13);
+    expect([block().style.sizePt > 48, inTenths()]).toEqual([true, true]);
+    store.undo();
+    await stable();
+    await drag('[data-corner="corner-se"]', 37, 13, { shiftKey: true });
+    expect([block().style.sizePt > 48, inTenths()]).toEqual([true, false]);
+  });
+
   it('turn the block, with Shift in steps of 15 degrees', async () => {
     await drag('[data-handle="turn"]', 120, 90, { shiftKey: true });
     expect(block().rotationDeg).toBeGreaterThan(0);
