@@ -16,7 +16,7 @@ export interface Samples {
 }
 
 /** Fonts with fewer kerned pairs in a set say nothing about kerning there. */
-const LEAST_KERNED = 20;
+export const LEAST_KERNED = 20;
 
 export function collect(fonts: readonly Font[]): Samples[] {
   const samples: Samples[] = [];

@@ -2,7 +2,7 @@
  * npm run bench:spacing: proposals against the kerning of professional designers, cross-validated by family: networks fitted
  * without a family are asked about it. `-- train` fits on all families and writes the weights; `-- shipped` scores those (fitted
  * on the very families, so better than they will be elsewhere). `-- findings` (npm run bench:findings) asks when the gap rules speak, `-- first-cut` (npm run
- * bench:first-cut) what weighed kerning keeps and brings back.
+ * bench:first-cut) what weighed kerning keeps and brings back; `-- scripts` how Greek and Cyrillic do.
  */
 import { FEATURE_COUNT, type ShapeModel, beforeMark, beyondBearing, proposeKerning, settled, withoutSmall } from '@jentrix/core/spacing';
 import { printTable } from '../table';
@@ -17,6 +17,7 @@ import { TrainingPool } from './pool';
 import { referenceBoards } from './references';
 import { type Board, boardRow, emptyBoard, enter } from './report';
 import { precedentsFor } from './precedents';
+import { reportScripts } from './scripts';
 import { answers, fit, partOf, predict, shapeModelOf, writeModel } from './train';
 
 /** Fonts that means are published over. */
@@ -100,6 +101,7 @@ export async function benchSpacing([task]: readonly string[]): Promise<void> {
     if (task === 'train') writeModel(await fit(samples, pool));
     else if (task === 'findings') await reportFindings(samples, pool);
     else if (task === 'first-cut') await reportFirstCut(samples, pool);
+    else if (task === 'scripts') await reportScripts(samples, pool);
     else if (task === 'evenness') await reportEvenness(samples, pool);
     else {
       await crossValidate(samples, pool);

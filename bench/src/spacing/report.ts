@@ -12,7 +12,8 @@ export interface Scores {
   wrongSign: number;
 }
 
-function score(proposed: ArrayLike<number>, truth: ArrayLike<number>): Scores {
+/** @param truth the designer's kerning, in 1/1000 em. */
+export function score(proposed: ArrayLike<number>, truth: ArrayLike<number>): Scores {
   const n = truth.length;
   let sumP = 0;
   let sumT = 0;
