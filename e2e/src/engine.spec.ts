@@ -134,7 +134,7 @@ describe('the engine', () => {
     expect(await engine.ledApart({ ...fitted, leading: { kind: 'pt', pt: 500 } })).toBeUndefined();
     const job = { ...createJob('t', () => 's'), sheets: [{ ...createSheet('s', 'Sheet', 1000, 500, 'pt'), blocks: [block('a', 'VAVA')] }] };
     const given = await engine.giveWhite(job, { blockId: 'a', at: 1 }, { kind: 'pair', in: { kind: 'job' } });
-    expect(given?.hand.map(({ blockId, at }) => blockId + at)).toEqual(['a3']);
+    expect(given?.hand.map(({ blockId, at }) => `${blockId}${at}`)).toEqual(['a3']);
     expect(await engine.giveWhite(job, { blockId: 'b', at: 1 }, { kind: 'alike' })).toBeUndefined();
   });
 

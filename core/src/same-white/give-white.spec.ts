@@ -49,7 +49,7 @@ describe('giving the white of a gap', () => {
 
   it('gives the same letters elsewhere: in the block, on the sheet, in the job', () => {
     const job = withHand(jobOf([block('a', 'VAVA'), block('b', 'LAVA', { sizePt: 20 })], [block('c', 'VALE VAT', { faceId: 'source-sans-3-regular' })]), 'a', 1, -60); // prettier-ignore
-    const places = (scope: Extract<WhiteTarget, { kind: 'pair' }>['in']): string[] => given(job, 1, { kind: 'pair', in: scope }).hand.map(({ blockId, at }) => blockId + at); // prettier-ignore
+    const places = (scope: Extract<WhiteTarget, { kind: 'pair' }>['in']): string[] => given(job, 1, { kind: 'pair', in: scope }).hand.map(({ blockId, at }) => `${blockId}${at}`); // prettier-ignore
     expect(places({ kind: 'block', id: 'a' })).toEqual(['a3']);
     expect(places({ kind: 'sheet', id: 's0' })).toEqual(['a3', 'b3']);
     expect(places({ kind: 'job' })).toEqual(['a3', 'b3', 'c1', 'c6']);
