@@ -92,6 +92,10 @@ describe('decks of fits and edges', () => {
     check('to a height, by leading');
     await stable();
     expect(block().fit).toEqual(jasmine.objectContaining({ ink: false, overshoot: 0.5, even: true, steps: true, height: { kind: 'frame' } }));
+    await press(fixture, 'flat', host());
+    expect(block().fit?.even).toBe('flat');
+    await press(fixture, 'auto', host());
+    expect(block().fit?.even).toBe(true);
     await choose('Fit the lines', 'block');
     expect(block().fit?.to).toEqual({ kind: 'block', id: 'b', line: null });
     await press(fixture, 'let go', host());

@@ -160,6 +160,12 @@ export class FitDeck {
     ) as Record<LeverName, { says: string; beyond: boolean }>;
   });
 
+  protected readonly waysToCompare: readonly { even: Fit['even']; name: string; says: string }[] = [
+    { even: true, name: 'auto', says: 'Flat edges where all lines are capitals or figures, else ink' },
+    { even: 'flat', name: 'flat', says: 'By flat edges: from baseline to cap line' },
+    { even: 'ink', name: 'ink', says: 'By the mean white between all ink' },
+  ];
+
   protected readonly missingHeight = computed(() => {
     const missing = this.setting()?.blocks.get(this.view().blockId ?? '')?.setting.missingHeightPt ?? 0;
     return Math.abs(missing) < 0.005
