@@ -64,6 +64,13 @@ describe('lines that meet, and copy that doesn’t fit', () => {
       expect(rules(withIntended(at(20), 'a', 'lines-meet', 5, true))).toEqual([]);
     });
 
+    it('are told of a shifted letter alone where that is what meets', () => {
+      const raised = block('a', 'Nights\nstars', [50, 80, 500, 100], { runs: [{ start: 7, end: 8, style: { baselineShiftMilliem: 900 } }] });
+      const all = checkJob(jobOf(raised), faces).findings.map(({ rule }) => rule);
+      expect(all).toContain('shift-meets-line');
+      expect(all).not.toContain('lines-meet');
+    });
+
     it('are offered nothing in a locked block', () => {
       const [finding] = found(jobOf(block('a', 'HALL\nHALL', [50, 80, 500, 100], { leading: { kind: 'pt', pt: 20 }, locked: true })));
       expect(finding?.rule).toBe('lines-meet');

@@ -1,10 +1,11 @@
 /** Inks of two lines, or of two blocks, that lie over each other. It may be meant: told once, and silenced like any finding. */
-import { lineGapsOf } from '../../setting';
 import { printValue } from '../../units';
 import { CLEAR_LINES, leadingThatClears, meets } from '../clear-lines';
 import { type Found, firstWords } from '../finding';
 import type { Proposal } from '../proposals';
 import type { BlockView, Rule, SheetView } from '../rule';
+import { nearLines } from './near-lines';
+import { shiftedAt } from './shifted';
 import { type SheetInk, inksMeet, movedInk, movesToClear, sheetInkOf } from '../sheet-ink';
 
 /** Blocks are moved apart to so much clear paper, as a share of the smaller size. */
@@ -19,7 +20,8 @@ export const linesMeet: Rule = {
   look: (view) => {
     const { block, setting, faces } = view;
     if (setting.lines.length < 2) return [];
-    const close = lineGapsOf(setting, faces).filter(meets);
+    // A line that meets another by a letter that is shifted is told of that letter.
+    const close = nearLines(setting, faces).flatMap(({ upper, lower, gap }) => (meets(gap) && !shiftedAt(block, upper, lower, gap.xPt) ? [gap] : []));
     if (close.length === 0) return [];
     // All lines are led alike: one proposal parts them all.
     const proposal = block.locked ? undefined : leadingThatClears(view);

@@ -1,10 +1,11 @@
 /** Letters that are raised, turned or made small: what the eye takes for a slip. */
 import { measureAnatomy } from '../../advice';
-import { type Style, styleAt } from '../../job';
-import { type FaceSet, inkOf, lettersOf, lineGapsOf, straightLines } from '../../setting';
+import { type Block, type Style, styleAt } from '../../job';
+import { type FaceSet, type SetLetter, type SetLine, lettersOf } from '../../setting';
 import { fromPoints, printSigned, printValue } from '../../units';
 import type { Found } from '../finding';
 import type { BlockView, Rule } from '../rule';
+import { nearLines } from './near-lines';
 import { lettersWithStyle, scriptsIn } from './scripts-in';
 
 /** Turns that differ by no more than this, in degrees, were meant to be the same. */
@@ -116,6 +117,14 @@ export const tinyScript: Rule = {
 
 const isShifted = ({ baselineShiftMilliem, turnDeg, scaleY }: Style): boolean => baselineShiftMilliem !== 0 || turnDeg !== 0 || scaleY !== 1;
 
+/** The shifted letter of two lines that stands where they come nearest, if one does. @param xPt from the sheet's left */
+export function shiftedAt(block: Block, upper: SetLine, lower: SetLine, xPt: number): { letter: SetLetter; where: 'above' | 'below' } | undefined {
+  return [lower, upper].flatMap((line, i): { letter: SetLetter; where: 'above' | 'below' }[] => {
+    const letter = lettersOf(line).find(({ leftPt, rightPt }) => xPt >= leftPt - 1 && xPt <= rightPt + 1);
+    return letter && isShifted(styleAt(block, letter.start)) ? [{ letter, where: i === 0 ? 'above' : 'below' }] : [];
+  })[0];
+}
+
 export const meetsLine: Rule = {
   id: 'shift-meets-line',
   need: 'S1',
@@ -124,21 +133,9 @@ export const meetsLine: Rule = {
   looksAt: 'block',
   look: ({ block, setting, faces }) => {
     if (!block.runs.some(({ style }) => isShifted({ ...block.style, ...style })) && !isShifted(block.style)) return [];
-    const lines = straightLines(setting);
-    const inks = lines.map((line) => inkOf({ lines: [line] }, faces));
-    // The white between two lines is looked at column by column only where their inks reach as far as each other.
-    const near = lines.flatMap((lower, i) => {
-      const [above, below] = [inks[i - 1], inks[i]];
-      const upper = lines[i - 1];
-      return upper && above && below && above.bottomPt >= below.topPt ? [{ upper, lower }] : [];
-    });
-    return near.flatMap(({ upper, lower }): Found[] => {
-      const { clearPt, xPt = 0 } = lineGapsOf({ lines: [upper, lower] }, faces)[0] ?? {};
+    return nearLines(setting, faces).flatMap(({ upper, lower, gap: { clearPt, xPt } }): Found[] => {
       if (clearPt === undefined || clearPt > 0) return [];
-      const found = [lower, upper].flatMap((line, i) => {
-        const letter = lettersOf(line).find(({ leftPt, rightPt }) => xPt >= leftPt - 1 && xPt <= rightPt + 1);
-        return letter && isShifted(styleAt(block, letter.start)) ? [{ letter, where: i === 0 ? 'above' : 'below' }] : [];
-      })[0];
+      const found = shiftedAt(block, upper, lower, xPt);
       if (!found) return [];
       const { letter, where } = found;
       return [
