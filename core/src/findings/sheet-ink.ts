@@ -10,6 +10,7 @@ import {
   compose,
   glyphMatrix,
   inkBox,
+  inkOf,
   joined,
   rotateDEG,
   runsOfLine,
@@ -54,6 +55,10 @@ export function sheetInkOf(
   const box = joined(shapes.map((shape) => shape.box));
   return box && { box, shapes };
 }
+
+/** The box around the ink of a block on its sheet: the cheap part of `sheetInkOf`. */
+export const sheetBoxOf = (block: Pick<Block, 'rotationDeg'>, setting: Pick<BlockSetting, 'lines' | 'frame'>, faces: FaceSet): Box | undefined =>
+  block.rotationDeg === 0 ? inkOf(setting, faces) : sheetInkOf(block, setting, faces)?.box;
 
 /** An ink moved. */
 export const movedInk = ({ box, shapes }: SheetInk, xPt: number, yPt: number): SheetInk => ({

@@ -1,4 +1,5 @@
 /** Inks of two lines, or of two blocks, that lie over each other. It may be meant: told once, and silenced like any finding. */
+import { touches } from '../../setting';
 import { printValue } from '../../units';
 import { CLEAR_LINES, leadingThatClears, meets } from '../clear-lines';
 import { type Found, firstWords } from '../finding';
@@ -6,7 +7,7 @@ import type { Proposal } from '../proposals';
 import type { BlockView, Rule, SheetView } from '../rule';
 import { nearLines } from './near-lines';
 import { shiftedAt } from './shifted';
-import { type SheetInk, inksMeet, movedInk, movesToClear, sheetInkOf } from '../sheet-ink';
+import { type SheetInk, inksMeet, movedInk, movesToClear, sheetBoxOf, sheetInkOf } from '../sheet-ink';
 
 /** Blocks are moved apart to so much clear paper, as a share of the smaller size. */
 const CLEAR_BLOCKS = 0.1;
@@ -73,7 +74,13 @@ export const blocksMeet: Rule = {
   name: 'Blocks meet',
   looksAt: 'sheet',
   look: (sheetView) => {
-    const all = sheetView.blocks.flatMap((view): Inked[] => {
+    const boxed = sheetView.blocks.flatMap((view) => {
+      const box = sheetBoxOf(view.block, view.setting, view.faces);
+      return box ? [{ view, box }] : [];
+    });
+    // On most sheets all blocks stand clear: letters are compared only where boxes meet.
+    if (!boxed.some((one, i) => boxed.slice(i + 1).some((other) => touches(one.box, other.box)))) return [];
+    const all = boxed.flatMap(({ view }): Inked[] => {
       const ink = sheetInkOf(view.block, view.setting, view.faces);
       return ink ? [{ view, ink }] : [];
     });

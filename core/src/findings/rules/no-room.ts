@@ -5,7 +5,7 @@ import { printValue } from '../../units';
 import { type Found, firstWords } from '../finding';
 import type { Proposal } from '../proposals';
 import type { BlockView, Rule, SheetView } from '../rule';
-import { sheetInkOf } from '../sheet-ink';
+import { sheetBoxOf } from '../sheet-ink';
 
 /** What stands past an edge by less than this share of its size goes unseen; at small sizes, by less than this, in points. */
 const UNSEEN = 0.08;
@@ -199,7 +199,7 @@ function roomRule(of: 'sheet' | 'margin'): Rule {
     look: ({ sheet, blocks }: SheetView) =>
       blocks.flatMap((view): Found[] => {
         const { block, setting, faces } = view;
-        const ink = sheetInkOf(block, setting, faces)?.box;
+        const ink = sheetBoxOf(block, setting, faces);
         if (!ink) return [];
         const least = unseen(block.style.sizePt);
         const off = pastBox(ink, sheetBox(sheet), of === 'sheet' ? 0.01 : least);
