@@ -13,11 +13,15 @@ const TRIES = 6;
 /** True for lines whose inks touch or overlap, straight up and down. */
 export const meets = ({ clearPt }: LineGap): boolean => clearPt !== undefined && clearPt <= 0;
 
-/** The least leading that parts the lines of a block, in the way it is stated; without the height it was kept at. Undefined where none does. */
+/** The least leading that parts the lines of a block, in the way it is stated, or as a multiple where a fit has made its lines unlike; without the height it was kept at. Undefined where none does. */
 export function leadingThatClears(view: Pick<BlockView, 'block' | 'setting' | 'faces'>): Proposal | undefined {
   const { block, faces } = view;
   let { setting } = view;
   let next: Block = block.fit?.height ? { ...block, fit: { ...block.fit, height: null } } : block;
+  const { leading: stated, style } = block;
+  // One distance for lines whose fit has made them of very different sizes would be that of the largest: then each is led by its own size.
+  if (block.fit && stated.kind === 'pt' && differ(setting.lines.map(({ sizePt }) => sizePt)))
+    next = { ...next, leading: { kind: 'multiple', factor: upTo(stated.pt / style.sizePt, 100) } };
   for (let tries = 0; tries < TRIES; tries++) {
     if (next !== block) setting = setBlock(next, faces);
     const sizes = new Map(setting.lines.map(({ start, sizePt }) => [start, sizePt]));
@@ -30,10 +34,10 @@ export function leadingThatClears(view: Pick<BlockView, 'block' | 'setting' | 'f
       const sizePt = sizes.get(at) ?? block.style.sizePt;
       return { sizePt, pt: CLEAR_LINES * sizePt - clearPt };
     });
-    const stated = next.leading;
-    if (stated.kind === 'pt') next = { ...next, leading: { kind: 'pt', pt: upTo(stated.pt + Math.max(...needs.map(({ pt }) => pt)), 10) } };
+    const now = next.leading;
+    if (now.kind === 'pt') next = { ...next, leading: { kind: 'pt', pt: upTo(now.pt + Math.max(...needs.map(({ pt }) => pt)), 10) } };
     else {
-      const factor = stated.kind === 'auto' ? autoFactorOf(stated) : stated.factor;
+      const factor = now.kind === 'auto' ? autoFactorOf(now) : now.factor;
       next = { ...next, leading: { kind: 'multiple', factor: upTo(factor + Math.max(...needs.map(({ pt, sizePt }) => pt / sizePt)), 100) } };
     }
     if (leadingPoints(next.leading, block.style.sizePt) > MOST_LEADING) return undefined;
@@ -41,6 +45,9 @@ export function leadingThatClears(view: Pick<BlockView, 'block' | 'setting' | 'f
   return undefined;
 }
 
+/** Sizes of lines that are farther apart than this look unlike. */
+const UNLIKE = 1.2;
+const differ = (sizes: readonly number[]): boolean => Math.max(...sizes) > UNLIKE * Math.min(...sizes);
 const MOST_LEADING = 10_000;
 const upTo = (value: number, parts: number): number => Math.ceil(value * parts - 1e-6) / parts;
 

@@ -95,6 +95,12 @@ describe('lines that meet, and copy that doesn’t fit', () => {
       const apart = ledApart(fitted(one), faces);
       const job = acceptFinding(jobOf({ ...one, fit: newFit({ to: { kind: 'margins' } }) }), { blockId: 'a', ...(apart ? { proposal: apart } : {}) });
       expect(findBlock(job, 'a')?.fit?.to).toEqual({ kind: 'margins' });
+      // Lines of very different sizes are led each by its own.
+      const led = findBlock(job, 'a');
+      expect(led?.leading.kind).toBe('multiple');
+      const factor = (led?.leading as { factor: number }).factor;
+      expect(factor).toBeGreaterThanOrEqual(0.86);
+      expect(clearest(resolveBlock(job, 's', led ?? one))).toBeGreaterThan(0);
       expect(rules(job).filter((rule) => rule === 'lines-meet')).toEqual([]);
     });
 
