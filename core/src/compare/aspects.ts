@@ -1,6 +1,17 @@
 /** What of a block and of a sheet people tell from what it was before: one definition an aspect, from which changes are said, listed and given back. */
 import { type LengthUnit, fromPoints, printLeading, printSigned, printValue } from '../units';
-import { type Background, type Block, type Breaking, type FitTarget, type Sheet, type StyleKey, type StyleProperty, STYLE_PROPERTIES, sayPath } from '../job';
+import {
+  GIVEN_BACK,
+  type Background,
+  type Block,
+  type Breaking,
+  type FitTarget,
+  type Sheet,
+  type StyleKey,
+  type StyleProperty,
+  STYLE_PROPERTIES,
+  sayPath,
+} from '../job';
 
 /** Some of the settings of a thing, as people compare them. */
 export interface Aspect<T> {
@@ -115,9 +126,6 @@ export const BLOCK_ASPECTS: readonly Aspect<Block>[] = [
     },
   },
 ];
-
-/** What begins the names of changes that were given back of a first cut. */
-const GIVEN_BACK = 'cut.';
 
 function ground(background: Background): string {
   switch (background.kind) {

@@ -234,6 +234,9 @@ export function nudgeHand(job: Job, blockId: string, at: number, byMilliem: numb
   return withHand(job, blockId, at, handOf(job, blockId, at) + byMilliem);
 }
 
+/** What begins the names of changes given back of a first cut, which stand among what is silenced. */
+export const GIVEN_BACK = 'cut.';
+
 /** Silences a finding of a rule at a place (0: of the whole block) as intended, or lets it speak again. */
 export function withIntended(job: Job, blockId: string, rule: string, at: number, intended: boolean): Job {
   return updateBlock(job, blockId, (block) => {

@@ -11,6 +11,8 @@ import { type SheetInk, inksMeet, movedInk, movesToClear, sheetBoxOf, sheetInkOf
 
 /** Blocks are moved apart to so much clear paper, as a share of the smaller size. */
 const CLEAR_BLOCKS = 0.1;
+/** Blocks with more pairs of letters than this are copy over copy: what parts them isn't looked for at every key. */
+const MOST_PAIRS = 200_000;
 
 export const linesMeet: Rule = {
   id: 'lines-meet',
@@ -45,7 +47,7 @@ interface Inked {
 /** The least move that parts a block from another and leads it over nothing else, nor out of the sheet. */
 function moveApart({ sheet }: SheetView, moving: Inked, still: Inked, all: readonly Inked[]): { proposal: Proposal; pt: number; says: string } | undefined {
   const { block } = moving.view;
-  if (block.locked) return undefined;
+  if (block.locked || moving.ink.shapes.length * still.ink.shapes.length > MOST_PAIRS) return undefined;
   const spare = CLEAR_BLOCKS * Math.min(block.style.sizePt, still.view.block.style.sizePt);
   const { downPt, rightPt } = movesToClear(still.ink, moving.ink);
   const { downPt: upPt, rightPt: leftPt } = movesToClear(moving.ink, still.ink);

@@ -118,6 +118,7 @@ interface Past {
   pt: number;
 }
 
+/** The side of a room that a box stands past by most, if by `least` or more; in points. */
 function pastBox(box: Box, room: Box, least: number): Past | undefined {
   const sides: Past[] = [
     { side: 'left', pt: room.leftPt - box.leftPt },
@@ -183,7 +184,7 @@ function intoRoom(view: BlockView, body: Box, room: Box): { proposal: Proposal; 
 /** How far a span must move to lie inside another that is as long or longer. */
 const offsetInto = (from: number, to: number, least: number, most: number): number => (from < least ? least - from : to > most ? most - to : 0);
 
-/** How far outside the margins the middle of a block may be that is to stand inside them: one beyond was put there. */
+/** True where the middle of a box is inside a room. What has its middle outside was put there. */
 const isIn = (box: Box, room: Box): boolean => {
   const [x, y] = [(box.leftPt + box.rightPt) / 2, (box.topPt + box.bottomPt) / 2];
   return x > room.leftPt && x < room.rightPt && y > room.topPt && y < room.bottomPt;
