@@ -70,7 +70,7 @@ class Counts {
     // A font that doesn't kern the script has no designer to agree with.
     if (!kerns) return;
     this.faces++;
-    const word = measureWord(face, model);
+    const word = { ...measureWord(face, model), unlearned: script !== 'latin' };
     for (const { font, shape } of HEADLINES[script].flatMap((text) => gapsOf(instance, text, model)).filter(({ atSpace }) => !atSpace)) {
       this.gaps++;
       if (Math.abs(font - weighed(font, shape, word)) >= NOTICED) this.alarms++;

@@ -139,7 +139,7 @@ export function ledgersOf(block: Block, line: SetLine, faces: FaceSet, taste = N
     const profiles = { left: profileOfLetter(left), right: profileOfLetter(right) };
     const atSpace = isSpace(block.words.charAt(left.cluster)) || isSpace(block.words.charAt(right.cluster));
     const shapeMilliem = roundMilliem(shapedKern(block.words, ...pairOfGlyphs, style.kerningStrength));
-    const own = comparable ? fontWordOf(left.shaped.instance.face) : NO_WORD;
+    const own = comparable ? fontWordOf(left.shaped.instance.face, left.shaped.item.script) : NO_WORD;
     const opinions = { font: fontMilliem, word: own, shape: shapeMilliem, atSpace };
     const given = roundMilliem(kerningFrom[style.kerning](opinions));
     const word = style.kerning === 'shape' ? NO_WORD : own;

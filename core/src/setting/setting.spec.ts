@@ -278,6 +278,16 @@ describe('setting', () => {
       }
     });
 
+    it('believes the font more in a script that the models have not learned', () => {
+      const [gap] = ledgers(styled('Глубоко', { faceId: 'eb-garamond-regular', kerning: 'font' }));
+      // The foot of л closes more white here than any Latin letter's does.
+      expect([gap?.fontMilliem, gap?.shapeMilliem]).toEqual([-140, -55]);
+      expect(gap?.plainMilliem).toBe(-55 + 0.9 * (-140 + 55));
+      expect(gap?.deviationMilliem).toBeGreaterThan(-NOTICED);
+      const [weighed] = ledgers(styled('Глубоко', { faceId: 'eb-garamond-regular', kerning: 'weighed' }));
+      expect(weighed?.totalMilliem).toBe(-140);
+    });
+
     it('is weighed where the style says so: as the font has it, but where that is seen to be wrong', () => {
       const words = 'AVATAR Two Kites';
       const asFont = ledgers(styled(words, { kerning: 'font' }));

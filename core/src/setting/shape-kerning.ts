@@ -158,7 +158,7 @@ export function kernsOf(words: string, runs: readonly StyledRun[], index: number
       10 *
         kerningFrom[style.kerning]({
           font: comparable ? ((glyph.fontKern ?? 0) * 1000) / instance.unitsPerEm : 0,
-          word: comparable && style.kerning === 'weighed' ? fontWordOf(instance.face) : NO_WORD,
+          word: comparable && style.kerning === 'weighed' ? fontWordOf(instance.face, run.item.script) : NO_WORD,
           shape,
           atSpace: isSpace(words.charAt(glyph.cluster)) || isSpace(words.charAt(cluster)),
         }),

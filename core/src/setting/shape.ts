@@ -11,6 +11,8 @@ import { kernsSpaces } from '../spacing';
 export interface ShapedItem extends WordRange {
   instance: FaceInstance;
   level: number;
+  /** Of its letters (ISO 15924); none where they are of no script in particular. */
+  script: string | undefined;
   /** True where strokes join the letters, so that nothing may come between them. */
   cursive: boolean;
   /** Letters of the words that are shown as several, such as a German sharp s in capitals, by where they begin. */
@@ -55,11 +57,11 @@ function shapeItem(item: Item, words: string, places: ReadonlySet<number>, kerni
     glyphs = shapeInPieces(item, global, ranges);
   }
   if (kerning === 'as-styled' && asksFont(item)) noteFontKerns(glyphs, shapeInPieces(item, global, withKerning(ranges)));
-  if (item.base === 0 && !item.changed) return { start, end, instance, level, cursive, glyphs, spans: item.spans, words };
+  if (item.base === 0 && !item.changed) return { start, end, instance, level, script: item.script, cursive, glyphs, spans: item.spans, words };
   for (const glyph of glyphs) glyph.cluster = toWords(item, glyph.cluster);
   const spans = item.spans.map((span) => ({ start: toWords(item, span.start), end: toWords(item, span.end), style: span.style }));
   const expanded = expandedIn(item);
-  const shaped = { start: toWords(item, start), end: toWords(item, end), instance, level, cursive, glyphs, spans, words };
+  const shaped = { start: toWords(item, start), end: toWords(item, end), instance, level, script: item.script, cursive, glyphs, spans, words };
   return expanded.size > 0 ? { ...shaped, expanded } : shaped;
 }
 

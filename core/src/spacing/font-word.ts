@@ -15,10 +15,20 @@ const EVERY = 12;
 /** For a face whose spacing is fixed by its design: only the font counts. */
 const ONLY: FontWord = { kerned: 1, alone: 1, only: true };
 
-const words = new WeakMap<Face, FontWord>();
+/** The script whose letters the models have learned (ISO 15924). */
+const LEARNED = 'Latn';
 
-/** How far a font's kerning is to be believed; measured once, at its default position. */
-export const fontWordOf = (face: Face): FontWord => knownOf(words, face, () => measureWord(face));
+const words = new WeakMap<Face, FontWord>();
+const unlearnedWords = new WeakMap<Face, FontWord>();
+
+/**
+ * How far a font's kerning is to be believed; measured once, at its default position.
+ * @param script of the letters it kerns (ISO 15924); Latin, or none in particular, where it is left out.
+ */
+export function fontWordOf(face: Face, script = LEARNED): FontWord {
+  const word = knownOf(words, face, () => measureWord(face));
+  return script === LEARNED ? word : knownOf(unlearnedWords, face, () => ({ ...word, unlearned: true }));
+}
 
 /** The same, measured. @param model another than the shipped one. */
 export const measureWord = (face: Face, model?: ShapeModel): FontWord => (boundKindOf(face.instance()) ? ONLY : wordOf(opinionsOf(face, model)));

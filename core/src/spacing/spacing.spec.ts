@@ -567,6 +567,18 @@ describe('a face whose spacing is part of how it is made', () => {
     expect(boundKindOf(drawn(4))).toBeUndefined();
   });
 
+  it('counts for more in scripts that the models have not learned, and forgets less', async () => {
+    const { face } = await inCatalogue('ibm-plex-mono-400.woff');
+    expect(fontWordOf(face).unlearned).toBeUndefined();
+    expect(fontWordOf(face, 'Latn').unlearned).toBeUndefined();
+    expect(fontWordOf(face, 'Cyrl')).toEqual({ ...fontWordOf(face), unlearned: true });
+    const word = { kerned: 1, alone: 1 };
+    expect(weighed(-100, 0, word)).toBe(-80);
+    expect(weighed(-100, 0, { ...word, unlearned: true })).toBe(-90);
+    expect(weighed(0, -45, word)).toBeCloseTo(-45 + 0.4 * 45, 9);
+    expect(weighed(0, -70, { ...word, unlearned: true })).toBeCloseTo(-70 + 0.45 * 70, 9);
+  });
+
   it('has its own word alone heard', async () => {
     const mono = await inCatalogue('ibm-plex-mono-400.woff');
     const word = fontWordOf(mono.face);
