@@ -79,25 +79,39 @@ export function profileOutline(outline: Outline, advance: number, unitsPerEm: nu
   const rightmost = new Float64Array(SLICED).fill(Number.NEGATIVE_INFINITY);
   let bottom = Number.POSITIVE_INFINITY;
   let top = Number.NEGATIVE_INFINITY;
+  let inkLeft = Number.POSITIVE_INFINITY;
+  let inkRight = Number.NEGATIVE_INFINITY;
   let leantLeft = Number.POSITIVE_INFINITY;
   let leantRight = Number.NEGATIVE_INFINITY;
-
-  /** Takes a straight piece as it is seen along the lean. */
-  const line = (x0: number, y0: number, x1: number, y1: number): void => {
-    const rising = y0 < y1;
-    const low = rising ? y0 : y1;
-    const high = rising ? y1 : y0;
+  const { slope: leaning, about } = lean;
+  const { ends, count } = straightPieces(outline, em);
+  for (let i = 0; i < count; i += 4) {
+    const rising = (ends[i + 1] ?? 0) < (ends[i + 3] ?? 0);
+    const from = rising ? i : i + 2;
+    const to = rising ? i + 2 : i;
+    const low = ends[from + 1] ?? 0;
+    const high = ends[to + 1] ?? 0;
+    let lowX = ends[from] ?? 0;
+    let highX = ends[to] ?? 0;
     if (low < bottom) bottom = low;
     if (high > top) top = high;
-    if ((x0 < x1 ? x0 : x1) < leantLeft) leantLeft = x0 < x1 ? x0 : x1;
-    if ((x0 < x1 ? x1 : x0) > leantRight) leantRight = x0 < x1 ? x1 : x0;
-    const first = Math.max(0, Math.floor((low - LOWEST) / SLICE));
-    const last = Math.min(SLICED - 1, Math.floor((high - LOWEST) / SLICE));
-    // From below upwards: where the edge enters a slice, and where it leaves it for the next one.
-    const lowX = rising ? x0 : x1;
-    const highX = rising ? x1 : x0;
+    if (lowX < inkLeft) inkLeft = lowX;
+    if (highX < inkLeft) inkLeft = highX;
+    if (lowX > inkRight) inkRight = lowX;
+    if (highX > inkRight) inkRight = highX;
+    // As it is seen along the lean.
+    lowX -= (low - about) * leaning;
+    highX -= (high - about) * leaning;
+    const least = lowX < highX ? lowX : highX;
+    const most = lowX < highX ? highX : lowX;
+    if (least < leantLeft) leantLeft = least;
+    if (most > leantRight) leantRight = most;
+    if (high < LOWEST || low >= HIGHEST) continue;
+    const first = low > LOWEST ? ((low - LOWEST) / SLICE) | 0 : 0;
+    const last = high < HIGHEST ? ((high - LOWEST) / SLICE) | 0 : SLICED - 1;
     const slope = high > low ? (highX - lowX) / (high - low) : 0;
-    let enters = first === 0 ? lowX + (Math.max(low, LOWEST) - low) * slope : lowX;
+    // From below upwards: where the edge enters a slice, and where it leaves it for the next one.
+    let enters = low < LOWEST ? lowX + (LOWEST - low) * slope : lowX;
     for (let slice = first; slice <= last; slice++) {
       const edge = LOWEST + (slice + 1) * SLICE;
       const leaves = edge < high ? lowX + (edge - low) * slope : highX;
@@ -107,30 +121,7 @@ export function profileOutline(outline: Outline, advance: number, unitsPerEm: nu
       if (farther > (rightmost[slice] ?? 0)) rightmost[slice] = farther;
       enters = leaves;
     }
-  };
-
-  const walk = (take: typeof line): void => {
-    flatten(
-      outline,
-      (x, y, values) => piecesOf(x, y, values, em),
-      (x0, y0, x1, y1) => {
-        take(x0 * em, y0 * em, x1 * em, y1 * em);
-      },
-    );
-  };
-  let ink: [left: number, right: number] | undefined;
-  if (lean.slope === 0) walk(line);
-  else {
-    const { slope, about } = lean;
-    let [left, right] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
-    walk((x0, y0, x1, y1) => {
-      left = Math.min(left, x0, x1);
-      right = Math.max(right, x0, x1);
-      line(x0 - (y0 - about) * slope, y0, x1 - (y1 - about) * slope, y1);
-    });
-    ink = [left, right];
   }
-  const [inkLeft, inkRight] = ink ?? [leantLeft, leantRight];
   if (!Number.isFinite(bottom + top + inkLeft + inkRight) || inkRight - inkLeft <= 0) return undefined;
   const width = advance * em;
   // Where there is no ink, white reaches beyond what is seen.
@@ -142,12 +133,38 @@ export function profileOutline(outline: Outline, advance: number, unitsPerEm: nu
   let known: Float64Array | undefined;
   const pieces = (): Float64Array => {
     if (known) return known;
-    const all: number[] = [];
-    walk((...ends) => all.push(...ends));
-    return (known = Float64Array.from(all));
+    const { ends, count } = straightPieces(outline, em);
+    return (known = ends.slice(0, count));
   };
   const [left, right] = [makeSide(leftmost), makeSide(rightmost)];
   return { left, right, lean, advance: width, bottom, top, inkLeft, inkRight, leantLeft, leantRight, pieces };
+}
+
+/** The pieces of one outline, written over by the next: growing a list for each glyph would take longer than measuring it. */
+const scratch = { ends: new Float64Array(4096), count: 0 };
+
+/** An outline as straight pieces, in em: x0, y0, x1, y1 of each, in the first `count` of `ends`. To be read before it is called again. */
+function straightPieces(outline: Outline, em: number): Readonly<typeof scratch> {
+  let { ends } = scratch;
+  let count = 0;
+  flatten(
+    outline,
+    (x, y, values) => piecesOf(x, y, values, em),
+    (x0, y0, x1, y1) => {
+      if (count + 4 > ends.length) {
+        const longer = new Float64Array(ends.length * 2);
+        longer.set(ends);
+        ends = scratch.ends = longer;
+      }
+      ends[count] = x0 * em;
+      ends[count + 1] = y0 * em;
+      ends[count + 2] = x1 * em;
+      ends[count + 3] = y1 * em;
+      count += 4;
+    },
+  );
+  scratch.count = count;
+  return scratch;
 }
 
 /** Wang's formula: how many pieces keep a curve within `FLATNESS`, from its second differences. */
@@ -173,10 +190,13 @@ function makeSide(fine: Float64Array): Side {
   const seen = new Float64Array(BANDS);
   /** Each slice seeing those below it. */
   const below = new Float64Array(SLICED);
+  // Written out, since this is half of measuring a glyph.
   let reach = DEEPEST;
   for (let slice = 0; slice < SLICED; slice++) {
-    const edge = Math.max(-OVERHANG, fine[slice] ?? 0);
-    reach = Math.min(edge, reach + SLICE, DEEPEST);
+    const edge = fine[slice] ?? 0;
+    reach += SLICE;
+    if (reach > DEEPEST) reach = DEEPEST;
+    if (edge < reach) reach = edge > -OVERHANG ? edge : -OVERHANG;
     below[slice] = reach;
   }
   reach = DEEPEST;
@@ -184,8 +204,11 @@ function makeSide(fine: Float64Array): Side {
     let nearest = DEEPEST * 2;
     let sum = 0;
     for (let slice = (band + 1) * SLICES - 1; slice >= band * SLICES; slice--) {
-      nearest = Math.min(nearest, fine[slice] ?? 0);
-      reach = Math.min(below[slice] ?? 0, reach + SLICE);
+      const edge = fine[slice] ?? 0;
+      const seenFromBelow = below[slice] ?? 0;
+      if (edge < nearest) nearest = edge;
+      reach += SLICE;
+      if (seenFromBelow < reach) reach = seenFromBelow;
       sum += reach;
     }
     raw[band] = nearest;
