@@ -191,6 +191,102 @@ describe('first cut', () => {
     expect(firstCut(job, faces, { steps: ['leading'], without: made.steps[0]!.items.map(({ id }) => id) }).job).toBe(job);
   });
 
+  describe('beside a headline whose foot moves', () => {
+    const upper = headline('Two Nights\nto Watch', { id: 'upper', leading: { kind: 'auto' }, frame: { xPt: 60, yPt: 60, widthPt: 900, heightPt: 240 } });
+    let foot: number;
+    let right: number;
+    beforeAll(() => {
+      ({ bottomPt: foot, rightPt: right } = inkOf(setBlock(upper, faces), faces)!);
+    });
+    const small = (frame: Partial<Block['frame']>, change: Partial<Block> = {}): Block => {
+      const plain = headline('HIH', { id: 'other', frame: { xPt: 60, yPt: foot + 20, widthPt: 300, heightPt: 30, ...frame }, ...change });
+      return { ...plain, style: { ...plain.style, sizePt: 20 } };
+    };
+    /** How far the other block is moved when the headline is led. */
+    const movedBy = (other: Block, change: Partial<Job['sheets'][number]> = {}, headlined = upper): number => {
+      const whole = jobOf(headlined, other);
+      const job: Job = { ...whole, sheets: whole.sheets.map((sheet) => ({ ...sheet, ...change })) };
+      const made = firstCut(job, faces, { steps: ['leading'] });
+      expect(findBlock(made.job, 'upper')!.leading.kind).toBe('multiple');
+      return findBlock(made.job, other.id)!.frame.yPt - other.frame.yPt;
+    };
+    /** A block whose ink begins at a height, or a place from the left. */
+    const inkAt = (place: { topPt?: number; leftPt?: number }): Block => {
+      const ink = inkOf(setBlock(small({}), faces), faces)!;
+      const { xPt, yPt } = small({}).frame;
+      return small({ xPt: xPt + (place.leftPt ?? ink.leftPt) - ink.leftPt, yPt: yPt + (place.topPt ?? ink.topPt) - ink.topPt });
+    };
+
+    it('moves what begins below its foot, under some of its width', () => {
+      expect(movedBy(small({}))).toBeLessThan(-5);
+      expect(movedBy(inkAt({ topPt: foot + 1 }))).toBeLessThan(-5);
+      expect(movedBy(inkAt({ topPt: foot - 1 }))).toBe(0);
+      expect(movedBy(inkAt({ leftPt: right - 1 }))).toBeLessThan(-5);
+      expect(movedBy(inkAt({ leftPt: right + 1 }))).toBe(0);
+      // Words left of the headline: the sheet begins before them.
+      const ink = inkOf(setBlock(small({}), faces), faces)!;
+      const shifted = { ...upper, frame: { ...upper.frame, xPt: 600 } };
+      expect(movedBy(small({}), {}, shifted)).toBe(0);
+      expect(ink.rightPt).toBeLessThan(600);
+    });
+
+    it('leaves all of it where the headline is turned', () => {
+      expect(movedBy(small({}), {}, { ...upper, rotationDeg: 4 })).toBe(0);
+    });
+
+    it('leaves what stands on a guide, on the lower margin, at the foot of the sheet, or at the foot of its frame', () => {
+      const at = small({ yPt: 700 });
+      const ink = inkOf(setBlock(at, faces), faces)!;
+      const none = { heightPt: 4000, guides: [] };
+      expect(movedBy(at, none)).toBeLessThan(-5);
+      for (const held of [ink.bottomPt, 700, at.frame.yPt + at.frame.heightPt]) {
+        expect(movedBy(at, { ...none, guides: [{ axis: 'y', atPt: held + 0.9 }] })).toBe(0);
+        expect(movedBy(at, { ...none, guides: [{ axis: 'y', atPt: held + 1.1 }, { axis: 'y', atPt: held - 1.1 }] })).toBeLessThan(-5); // prettier-ignore
+        expect(movedBy(at, { ...none, guides: [{ axis: 'x', atPt: held }] })).toBeLessThan(-5);
+      }
+      const margins = { topPt: 0, rightPt: 0, bottomPt: 100, leftPt: 0 };
+      expect(movedBy(at, { heightPt: ink.bottomPt + 100, guides: [], margins })).toBe(0);
+      expect(movedBy(at, { heightPt: ink.bottomPt + 120, guides: [], margins })).toBeLessThan(-5);
+      expect(movedBy(at, { heightPt: ink.bottomPt, guides: [], margins })).toBe(0);
+      expect(movedBy(small({ yPt: 700 }, { vertical: 'bottom' }), none)).toBe(0);
+    });
+
+    it('leaves all of it where that would lead some out of the sheet', () => {
+      // Tight lines are led wider, so that the foot goes down.
+      const tight: Block = { ...upper, leading: { kind: 'multiple', factor: 0.5 } };
+      const low = inkOf(setBlock(tight, faces), faces)!.bottomPt;
+      const at = (yPt: number): Block => small({ yPt });
+      const wide = { heightPt: 4000, guides: [], margins: { topPt: 0, rightPt: 0, bottomPt: 0, leftPt: 0 } };
+      const byPt = movedBy(at(low + 20), wide, tight);
+      expect(byPt).toBeGreaterThan(5);
+      const ink = inkOf(setBlock(at(low + 20), faces), faces)!;
+      expect(movedBy(at(low + 20), { ...wide, heightPt: ink.bottomPt + byPt + 0.5 }, tight)).toBeCloseTo(byPt, 9);
+      // It holds for all of what stands below: the one that could move stays as well.
+      const whole = jobOf(tight, at(low + 20), { ...at(low + 60), id: 'lowest' });
+      const sheets = whole.sheets.map((sheet) => ({ ...sheet, ...wide, heightPt: ink.bottomPt + 40 + byPt - 0.5 }));
+      const made = firstCut({ ...whole, sheets }, faces, { steps: ['leading'] });
+      for (const id of ['other', 'lowest']) expect(findBlock(made.job, id)!.frame).withContext(id).toEqual(findBlock(whole, id)!.frame);
+    });
+  });
+
+  it('leaves what is silenced otherwise, and what was given back of steps that were not asked for', () => {
+    const raw = { ...headline('"Two Nights\nto  Watch"', { leading: { kind: 'auto' } }), intended: [{ rule: 'gap-open', at: 3 }] };
+    const ids = (made: Pick<ReturnType<typeof cut>, 'steps'>, step: string) => made.steps.flatMap(({ items }) => items.flatMap((item) => (item.step === step ? [item.id] : []))); // prettier-ignore
+    const marks = (job: Job) => findBlock(job, raw.id)!.intended.map(({ rule, at }) => [rule.replace(/\.[^.]*$/, ''), at]);
+    const first = cut(raw, { steps: ['leading'] });
+    const back = rememberGivenBack(cut(raw, { steps: ['leading'], without: ids(first, 'leading') }));
+    expect(marks(back)).toEqual([['gap-open', 3], ['cut.leading', 0]]); // prettier-ignore
+    // Remembered twice, the job is the same object.
+    expect(rememberGivenBack(firstCut(back, faces, { steps: ['leading'] }))).toBe(back);
+    const other = firstCut(back, faces, { steps: ['kerning'] });
+    const both = rememberGivenBack(firstCut(back, faces, { steps: ['kerning'], without: ids(other, 'kerning') }));
+    expect(marks(both)).toEqual([['gap-open', 3], ['cut.leading', 0], ['cut.kerning', 0]]); // prettier-ignore
+    expect(marks(rememberGivenBack(firstCut(both, faces, { steps: ['kerning'], without: [] })))).toEqual([['gap-open', 3], ['cut.leading', 0]]); // prettier-ignore
+    // Blocks that have nothing of it stay the same objects.
+    const two = firstCut({ ...both, sheets: both.sheets.map((sheet) => ({ ...sheet, blocks: [...sheet.blocks, headline('Over', { id: 'over' })] })) }, faces, { steps: ['leading'] }); // prettier-ignore
+    expect(findBlock(rememberGivenBack(two), 'over')).toBe(findBlock(two.job, 'over'));
+  });
+
   it('never lets ink leave its sheet by a side that it stood within', () => {
     // Marks that hang would stand left of the sheet.
     const quoted = headline('“HIH\nHIH', { frame: { xPt: 2, yPt: 20, widthPt: 500, heightPt: 100 } });

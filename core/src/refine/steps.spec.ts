@@ -1,6 +1,6 @@
 import { adviseLeading } from '../advice';
 import { inspectView, viewOf } from '../findings';
-import { type Block, type Job, NEW_KERNING, createJob, createSheet, findBlock, newPath } from '../job';
+import { type Block, type Job, type Sheet, NEW_KERNING, createJob, createSheet, findBlock, newPath } from '../job';
 import { type FaceSet, inkOf, setBlock } from '../setting';
 import { headline, shippedFaces } from '../testing';
 import { type KerningSource, STEPS } from '.';
@@ -131,6 +131,26 @@ describe('a step of the first cut', () => {
     expect(proposed('edges', { ...alone, frame: { ...alone.frame, xPt: leftPt } }).length).toBe(1);
     expect(proposed('edges', { ...alone, words: 'Over\nall' }).length).toBe(1);
     expect(proposed('edges', { ...two, path: newPath('arc', two.frame, 100) })).toEqual([]);
+  });
+
+  it('aligns one line whose edge something shares: a margin, an upright guide, other words', () => {
+    const sheet = createSheet('s', 'Sheet', 2000, 1000, 'pt');
+    const margins = { topPt: 40, rightPt: 50, bottomPt: 60, leftPt: 70 };
+    const one = (xPt: number, align: Block['align'] = 'left'): Block => headline('Over', { align, frame: { xPt, yPt: 100, widthPt: 400, heightPt: 200 } });
+    const isAligned = (block: Block, change: Partial<Sheet> = {}): boolean => {
+      const view = viewOf(block, setBlock(block, faces), faces);
+      const { propose } = STEPS.find(({ id }) => id === 'edges')!;
+      return propose({ ...view, sheet: { ...sheet, margins, blocks: [block], ...change }, findings: [], kerning: NEW_KERNING, kerningStrength: 1 }).length > 0;
+    };
+    expect(isAligned(one(333))).toBeFalse();
+    for (const [xPt, align] of [[70, 'left'], [70.4, 'left'], [1950 - 400, 'right']] as const) expect(isAligned(one(xPt, align))).withContext(`${xPt}`).toBeTrue(); // prettier-ignore
+    for (const [xPt, align] of [[70.6, 'left'], [70, 'right'], [1950 - 400, 'left'], [1950, 'right'], [2050 - 400, 'right']] as const) expect(isAligned(one(xPt, align))).withContext(`${xPt} ${align}`).toBeFalse(); // prettier-ignore
+    expect(isAligned(one(333), { guides: [{ axis: 'x', atPt: 333 }] })).toBeTrue();
+    expect(isAligned(one(333), { guides: [{ axis: 'y', atPt: 333 }] })).toBeFalse();
+    // Centred words stand on no edge, but their lines are centred on their letters.
+    expect(isAligned(one(333, 'centre'))).toBeTrue();
+    const other = (xPt: number, widthPt: number): Block => headline('under', { id: 'other', frame: { xPt, yPt: 500, widthPt, heightPt: 100 } });
+    for (const [xPt, widthPt, shared] of [[333, 90, true], [233, 100, true], [433, 100, false], [340, 90, false]] as const) expect(isAligned(one(333), { blocks: [one(333), other(xPt, widthPt)] })).withContext(`${xPt}`).toBe(shared); // prettier-ignore
   });
 
   it('takes stranded words up, by what is found', () => {
