@@ -208,7 +208,7 @@ describe('jentrix command', () => {
       const [, , , milliem] = rows.find(([face, a, b]) => face === 'playfair-display-bold' && a === left && b === right)!;
       expect(Math.abs(fontMilliem - Number(milliem))).toBeLessThan(1.1);
     }
-    expect((await run('pairs', POSTER, '--out', out, '--name', 'My Playfair Display')).error).toContain('keeps for the original');
+    expect((await run('pairs', POSTER, '--out', out, '--name', 'My Playfair Display')).error).toContain('is reserved by its licence');
   });
 
   it('packs a job with its folders, takes a package wherever a job may stand, and puts it down again', async () => {
@@ -326,7 +326,7 @@ describe('jentrix command', () => {
     expect(lines.length).toBe(3);
     // Control points of curves may lie outside their ink by less than this.
     for (const [left, right] of lines) expect(Math.abs(right - left - (100 * 72) / 25.4)).toBeLessThan(0.6);
-    expect((await run('fit', file('fit.json'), '-o', file('free.json'), '--let-go')).status).toBe(0);
+    expect((await run('fit', file('fit.json'), '-o', file('free.json'), '--release')).status).toBe(0);
     const free = await inks(file('free.json'));
     free.forEach(([left, right], i) => {
       expect(left).toBeCloseTo(lines[i]?.[0] ?? 0, 3);
@@ -365,19 +365,19 @@ describe('jentrix command', () => {
     const { before, after, changes } = await compared(POSTER, hand);
     expect(after.evenness).toBeGreaterThan(before.evenness);
     expect(after.blocks.length).toBe(4);
-    expect(changes.map(({ says }) => says)).toContain('tracking 0 to +14');
+    expect(changes.map(({ says }) => says)).toContain('Tracking: 0 → +14');
     const gap = changes.findIndex(({ line }) => line === 2);
-    expect(changes[gap]?.says).toMatch(/ closed by 20, line 2$/);
-    expect((await run('compare', POSTER, hand, '--back', `${gap + 1}`, '-o', back)).status).toBe(0);
+    expect(changes[gap]?.says).toMatch(/: none → −20, line 2$/);
+    expect((await run('compare', POSTER, hand, '--revert', `${gap + 1}`, '-o', back)).status).toBe(0);
     expect((await compared(back, refined)).changes).toEqual([]);
-    expect((await run('compare', POSTER, hand, '--back', 'all', '-o', back)).out).toContain(`${changes.length} changes`);
+    expect((await run('compare', POSTER, hand, '--revert', 'all', '-o', back)).out).toContain(`${changes.length} changes`);
     expect((await run('compare', POSTER, back)).out).toContain('0 changes');
     const page = join(folder, 'proof.png');
     const sent = await run('proof', hand, '--before', POSTER, '-o', page);
     expect([sent.status, sent.error]).toEqual([0, '']);
     expect([...readFileSync(page).subarray(1, 4)]).toEqual([0x50, 0x4e, 0x47]);
     expect((await run('proof', hand, '--sheet', '9', '-o', page)).status).toBe(2);
-    for (const wrong of [[POSTER], [POSTER, hand, '--back', '99', '-o', back], [POSTER, hand, '--back', 'all']])
+    for (const wrong of [[POSTER], [POSTER, hand, '--revert', '99', '-o', back], [POSTER, hand, '--revert', 'all']])
       expect((await run('compare', ...wrong)).status).toBe(2);
   });
 
@@ -386,9 +386,9 @@ describe('jentrix command', () => {
     const out = join(folder, 'breaks.json');
     const listed = JSON.parse((await run('breaks', pocket, '--json')).out) as { block: string; mends: { kind: string }[] }[];
     expect(listed.map(({ block }) => block)).toEqual(['pocket-quote']);
-    expect((await run('breaks', pocket, '-o', out, '--block', 'pocket-quote', '--mend', 'best')).status).toBe(0);
+    expect((await run('breaks', pocket, '-o', out, '--block', 'pocket-quote', '--fix', 'best')).status).toBe(0);
     expect((await run('breaks', out)).out).toContain('0 stranded');
-    expect((await run('breaks', out, '-o', out, '--block', 'pocket-quote', '--mend', 'best')).status).toBe(2);
+    expect((await run('breaks', out, '-o', out, '--block', 'pocket-quote', '--fix', 'best')).status).toBe(2);
     const even = await run('breaks', pocket, '-o', out, '--block', 'pocket-title', '--way', 'even', '--shape', 'widening');
     expect([even.status, even.out.includes('rag')]).toEqual([0, true]);
     expect((await run('breaks', pocket, '-o', out, '--block', 'pocket-left', '--way', 'total', '--give', '20', '--widen', '2', '--last', 'full')).status).toBe(
@@ -398,12 +398,12 @@ describe('jentrix command', () => {
     expect(inside?.blocks.find(({ id }) => id === 'pocket-left')).toEqual(
       jasmine.objectContaining({ breaking: { way: 'total', shape: 'even' }, justify: { lettersMilliem: 20, width: 0.02, last: 'full' } }),
     );
-    expect((await run('breaks', pocket, '-o', out, '--block', 'pocket-left', '--divide', 'on')).status).toBe(0);
+    expect((await run('breaks', pocket, '-o', out, '--block', 'pocket-left', '--hyphenate', 'on')).status).toBe(0);
     expect(readFileSync(out, 'utf8')).toContain('tele\u00adscope');
-    expect((await run('breaks', out, '-o', out, '--block', 'pocket-left', '--divide', 'off')).status).toBe(0);
+    expect((await run('breaks', out, '-o', out, '--block', 'pocket-left', '--hyphenate', 'off')).status).toBe(0);
     expect(readFileSync(out, 'utf8')).not.toContain('\u00ad');
     expect((await run('breaks', pocket, '-o', out, '--way', 'loosely')).error).toContain('--way');
-    expect((await run('breaks', out, '-o', out, '--mend', 'back')).status).toBe(0);
+    expect((await run('breaks', out, '-o', out, '--fix', 'back')).status).toBe(0);
   });
 
   it('aligns edges by what is seen, hangs marks, indents and centres by ink', async () => {
@@ -467,7 +467,7 @@ describe('jentrix command', () => {
   it('sets words on paths, turns blocks, enlarges ends, and writes outlines of letters', async () => {
     const out = join(folder, 'shifted.json');
     const blockOf = (path: string) => readJobFile(readFileSync(path, 'utf8')).sheets[0]!.blocks[0]!;
-    expect((await run('path', POSTER, '-o', out, '--path', 'arc', '--radius', '2000')).out).toContain('on an arc');
+    expect((await run('path', POSTER, '-o', out, '--path', 'arc', '--radius', '2000')).out).toContain('arc, rise');
     const { path } = blockOf(out);
     expect(path.kind === 'arc' && circleOf(path)?.radiusPt).toBeCloseTo(2000, 3);
     expect((await run('path', out, '-o', out, '--path', 'M0 0C100 -50 200 -50 300 0')).error).toContain('longer than the path');
@@ -562,7 +562,7 @@ describe('jentrix command', () => {
       expect(seen.lines.length).toBe(2);
       const alone = await run('read', path, '--ppi', '150');
       expect(alone.status).toBe(0);
-      expect(alone.out).toMatch(/^2 lines, turned by (?:1|0\.9\d|1\.0\d)°/);
+      expect(alone.out).toMatch(/^2 lines, rotated by (?:1|0\.9\d|1\.0\d)°/);
       expect(alone.out).toContain('x-height');
       expect((await run('read', path, '--font', FONT, '--text', words)).out).toContain('leading');
     });
@@ -572,7 +572,7 @@ describe('jentrix command', () => {
       const [block] = allBlocks(job);
       const [from, to] = [join(folder, 'match.json'), join(folder, 'matched.json')];
       writeFileSync(from, writeJobFile(updateBlock(job, block?.id ?? '', (now) => ({ ...now, words }))));
-      expect((await run('read', picture(33, 'take.svg'), from, '--ppi', '150', '--take', 'size,tracking,leading', '-o', to)).status).toBe(0);
+      expect((await run('read', picture(33, 'take.svg'), from, '--ppi', '150', '--apply', 'size,tracking,leading', '-o', to)).status).toBe(0);
       const [taken] = allBlocks(readJobFile(readFileSync(to, 'utf8')));
       expect(taken?.style.sizePt).toBeCloseTo(33, 0);
       expect(taken?.style.trackingMilliem).toBeCloseTo(20, -1);
@@ -589,9 +589,9 @@ describe('jentrix command', () => {
         ['read'],
         ['read', POSTER],
         ['read', path, '--font', FONT],
-        ['read', path, '--take', 'size'],
-        ['read', path, POSTER, '--take', 'size'],
-        ['read', path, POSTER, '--take', 'hue', '-o', none],
+        ['read', path, '--apply', 'size'],
+        ['read', path, POSTER, '--apply', 'size'],
+        ['read', path, POSTER, '--apply', 'hue', '-o', none],
       ])
         // prettier-ignore
         expect((await run(...argv)).status).withContext(argv.join(' ')).toBe(2);
@@ -615,6 +615,6 @@ describe('jentrix command', () => {
         .withContext(bad)
         .toEqual([2, true]);
     }
-    expect((await run('drill', 'deal', '--text', 'AB')).error).toContain('At least three letters');
+    expect((await run('drill', 'deal', '--text', 'AB')).error).toContain('at least three letters');
   });
 });

@@ -18,10 +18,25 @@ function parse(argv: readonly string[]): { values: Values; positionals: string[]
   }
 }
 
+/** What options were called up to 1.0.0: scripts that were written then still run. */
+const FORMER: Readonly<Record<string, string>> = {
+  '--let-go': '--release',
+  '--mend': '--fix',
+  '--divide': '--hyphenate',
+  '--take': '--apply',
+  '--back': '--revert',
+};
+
+/** An option, by the name it has now. */
+function current(argument: string): string {
+  const [name = '', ...value] = argument.split('=');
+  return [FORMER[name] ?? name, ...value].join('=');
+}
+
 /** `--tracking -20` is read as `--tracking=-20`. */
 function joinNegatives(argv: readonly string[]): string[] {
   const joined: string[] = [];
-  for (const argument of argv) {
+  for (const argument of argv.map(current)) {
     const last = joined[joined.length - 1];
     if (last !== undefined && /^--[a-z]+$/.test(last) && /^-\d/.test(argument)) joined[joined.length - 1] = `${last}=${argument}`;
     else joined.push(argument);

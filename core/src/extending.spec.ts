@@ -35,7 +35,7 @@ describe('adding', () => {
     const line = printSpec(face, { style, leading: { kind: 'auto' }, align: 'left' }, kind.entries);
     expect(line).toContain('slanted +25');
     expect(parseSpec(line, { faces: [face], sizePt: 10, properties: kind.entries }).style).toEqual(jasmine.objectContaining({ slant: 25 }));
-    expect(() => parseSpec(line, { faces: [face], sizePt: 10 })).toThrowError(/not understood/);
+    expect(() => parseSpec(line, { faces: [face], sizePt: 10 })).toThrowError(/Didn’t understand/);
   });
 
   it('a finding rule for each thing that rules look at: counted, and its proposal carried out', async () => {

@@ -83,7 +83,7 @@ describe('the first cut', () => {
     await press(page, 'Preferences');
     await page.waitForSelector('jx-preferences-dialog');
     await waitForWords(page, '[data-testid="hand"]', 'Nothing is known yet');
-    await page.evaluate(() => document.querySelector<HTMLButtonElement>('[aria-label="Turn typed marks right"] button:last-child')?.click());
+    await page.evaluate(() => document.querySelector<HTMLButtonElement>('[aria-label="Smart punctuation"] button:last-child')?.click());
     await press(page, 'Done');
     await dialogGone(page);
     await retype('"Dark"');

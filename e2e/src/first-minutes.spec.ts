@@ -13,7 +13,7 @@ describe('the first three minutes', () => {
     await page.keyboard.type('AVATAR TOWER');
     await press(page, 'Square 1:1');
     await press(page, 'Tall 9:16');
-    await press(page, 'Begin');
+    await press(page, 'Create');
     await page.waitForSelector('jx-table [data-block] path');
     await page.waitForFunction(() => document.activeElement?.tagName === 'TEXTAREA');
     await page.keyboard.type('!');
@@ -42,12 +42,12 @@ describe('the first three minutes', () => {
     await page.reload();
     await page.waitForFunction(() => document.body.textContent.includes('The shelf is empty'));
     await click(page, 'main .btn-dark');
-    await press(page, 'Begin');
+    await press(page, 'Create');
     await page.waitForSelector('jx-table [data-block] path');
     await press(page, 'Add a sheet');
     await press(page, 'Like this one');
     await page.waitForFunction(() => document.querySelector('.nothing')?.textContent.includes('Nothing on this sheet yet'));
-    await press(page, 'Write on it');
+    await press(page, 'Add copy');
     await page.waitForFunction(() => document.querySelector('.nothing') === null && document.activeElement?.tagName === 'TEXTAREA');
     await page.keyboard.type('Second');
     await eventually(() => savedJob(page, server.url), ({ sheets }) => sheets[1]?.blocks[0]?.words === 'Second'); // prettier-ignore

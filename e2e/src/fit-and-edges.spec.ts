@@ -47,7 +47,7 @@ describe('a fit', () => {
     await page.waitForSelector('jx-fit-deck .bar');
     await click(page, 'jx-table [data-block="openday-lockup"] path[data-at="1"]');
     await page.waitForSelector('[data-testid="fit-line-2"]');
-    await press(page, 'let go');
+    await press(page, 'Release');
     const free = await eventually(
       () => savedJob(page, server.url),
       (job) => blockOf(job, 'openday-lockup').fit === null,
@@ -86,7 +86,7 @@ describe('breaks', () => {
     await page.waitForSelector('jx-fit-deck');
     await page.waitForSelector('jx-findings-list [data-rule="stranded"]');
     await click(page, 'jx-findings-list [data-rule="stranded"] .row');
-    await press(page, 'breaks');
+    await press(page, 'Breaks');
     await page.waitForFunction(() => document.querySelectorAll('jx-breaks-pictures .way').length > 1);
     await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
     await page.keyboard.press('=');
@@ -145,8 +145,8 @@ describe('edges', () => {
       (job) => blockOf(job, 'openday-list').lineIndents.length > 0,
     );
     expect(blockOf(indented, 'openday-list').lineIndents[0]?.byPt).toBeCloseTo((3 * 72) / 25.4, 3);
-    await press(page, 'no line by hand');
-    await press(page, 'draw a box');
+    await press(page, 'No manual offset');
+    await press(page, 'Draw a box');
     const sheet = await page.$eval('jx-table rect.sheet', (rect) => {
       const { left, top, width, height } = rect.getBoundingClientRect();
       return { left, top, width, height };

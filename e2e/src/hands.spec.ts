@@ -134,7 +134,7 @@ describe('a new job', () => {
     await press(page, 'New job');
     await press(page, 'Poster A2');
     await press(page, 'Page A4');
-    await press(page, 'Begin');
+    await press(page, 'Create');
     await page.waitForSelector('jx-sheet-panel');
     await page.waitForFunction(() => document.activeElement?.tagName === 'TEXTAREA');
     await page.keyboard.type('OPEN DAY');
@@ -152,7 +152,7 @@ describe('a new job', () => {
     expect(await whole()).toBeTrue();
     const size = 'select[aria-label="Common sizes"]';
     expect(await page.$eval(size, (select) => select.value)).toBe('Page A4');
-    await page.select('select[aria-label="What the job is for"]', 'slides');
+    await page.select('select[aria-label="Kind of work"]', 'slides');
     await page.select(size, 'Slide 16:9');
     await page.focus('jx-sheet-panel input[aria-label="Title"]');
     await page.keyboard.down('Control');
@@ -265,7 +265,7 @@ describe('a tablet’s touch', () => {
     for (const spread of [20, 50, 100]) await touch('touchMove', { x: 600 - spread, y: 300 }, { x: 700 + spread, y: 300 });
     await touch('touchEnd');
     await eventually(sheet, ({ width }) => Math.abs(width / moved.width - 3) < 0.2); // prettier-ignore
-    await press(page, 'zoom to sheet');
+    await press(page, 'Fit sheet');
     await press(page, 'Words');
     await page.waitForSelector('[data-corner="corner-se"]');
     // Everything that is dragged is 24 px across, at the least.
@@ -368,7 +368,7 @@ describe('an audit of accessibility', () => {
     await page.keyboard.press('!');
     await page.keyboard.press('*');
     await page.waitForSelector('[data-testid="pull"]');
-    for (const tab of ['wiped over', 'look', 'still open']) {
+    for (const tab of ['Wipe', 'look', 'still open']) {
       await press(page, tab);
       found.push(...(await audit(page, `proof, ${tab}`)));
     }

@@ -18,7 +18,7 @@ describe('the white between letters', () => {
     await clickGap(page, HEADLINE, VA);
     const shape = await textOf(page, '[data-testid="shape"]');
     await waitForText(page, '[data-testid="shapes"]', 'diagonal | diagonal');
-    await press(page, 'by shape');
+    await press(page, 'By shape');
     await waitForText(page, '[data-testid="total"]', shape);
     await waitForState(page, 'saved');
     const job = await savedJob(page, current.server.url);
@@ -52,7 +52,7 @@ describe('the white between letters', () => {
     await page.waitForSelector('jx-findings-list .item');
     expect(await items()).toBeLessThan(4);
     await clickGap(page, HEADLINE, VA);
-    await press(page, 'off');
+    await press(page, 'None');
     await page.waitForFunction(() => document.querySelectorAll('jx-findings-list .item').length > 5);
     const before = await count();
     expect(await items()).toBe(before);
@@ -82,7 +82,7 @@ describe('the white between letters', () => {
     const { page } = current;
     await openJob(page, 'Perseids');
     await clickGap(page, HEADLINE, VA);
-    await press(page, 'off');
+    await press(page, 'None');
     await page.waitForSelector(`jx-findings-list .item.current[data-rule="gap-open"]`);
     const off = await textOf(page, '.mark.current text');
     expect(off).toMatch(/^\+\d/);
@@ -111,7 +111,7 @@ describe('the white between letters', () => {
     await page.keyboard.type('"It isn\'t far" -- 8-10 km');
     await page.keyboard.press('Escape');
     await page.keyboard.press('w');
-    await press(page, 'to mend');
+    await press(page, 'To fix');
     await page.waitForSelector('.item[data-rule="straight-quotes"]');
     await page.waitForFunction(() => document.querySelectorAll('.item[data-rule="hyphens-for-dash"]').length === 2);
     await press(page, 'take all 3: straight');

@@ -49,7 +49,7 @@ describe('a proof', () => {
 
     // Beside: both sheets as large as each other, and zooming moves them together.
     const widths = (): Promise<number[]> => page.$$eval('jx-table rect.sheet', (all) => all.map((sheet) => Math.round(sheet.getBoundingClientRect().width)));
-    await press(page, 'beside');
+    await press(page, 'Side by side');
     await page.waitForSelector('[data-second="beside"]');
     const [left, right] = await widths();
     expect(left).toBe(right);
@@ -58,7 +58,7 @@ describe('a proof', () => {
     const [wider, both] = await widths();
     expect(wider).toBeGreaterThan(left!);
     expect(both).toBe(wider);
-    await press(page, 'wiped over');
+    await press(page, 'Wipe');
     await page.waitForSelector('[data-second="wipe"]');
     const edge = await page.waitForSelector('jx-table [role="slider"]');
     const box = await edge?.boundingBox();
@@ -67,9 +67,9 @@ describe('a proof', () => {
     await page.mouse.move((box?.x ?? 0) + 158, (box?.y ?? 0) + 60, { steps: 4 });
     await page.mouse.up();
     expect(Number(await page.$eval('jx-table [role="slider"]', (one) => one.getAttribute('aria-valuenow')))).toBeGreaterThan(60);
-    await press(page, 'laid over');
+    await press(page, 'Overlay');
     await page.waitForSelector('[data-second="over"]');
-    await press(page, 'in place');
+    await press(page, 'Swap');
 
     // One item is given back, and nothing else; undo takes it again.
     await press(page, 'Give back: tracking 0 to +14');
@@ -87,7 +87,7 @@ describe('a proof', () => {
     await page.keyboard.press('!');
     await page.waitForSelector('[data-testid="pull"]');
     await press(page, 'More about Pull');
-    await press(page, 'Restore it: one step of undo');
+    await press(page, 'Restore as one undo step');
     await eventually(
       () => savedJob(page, server.url),
       (job) => JSON.stringify(job.sheets) === JSON.stringify(raw.sheets),
@@ -105,7 +105,7 @@ describe('a proof', () => {
     const before = JSON.stringify(await savedJob(page, server.url));
     await page.keyboard.press('!');
     await page.waitForSelector('jx-proof-deck');
-    await press(page, 'look');
+    await press(page, 'View');
     await page.waitForSelector('jx-looks-panel .small svg');
     await waitForWords(page, '[data-testid="geometry"]', '420 mm');
     const surface = (): Promise<[string, string]> => page.$eval('jx-table svg.surface', ({ style }): [string, string] => [style.filter, style.transform]);
@@ -139,15 +139,15 @@ describe('a proof', () => {
 
     await page.keyboard.press('!');
     await page.waitForSelector('jx-proof-deck');
-    await press(page, 'reference');
+    await press(page, 'Reference');
     const file = await page.waitForSelector('jx-reference-panel input[type="file"]');
     await (file as ElementHandle<HTMLInputElement>).uploadFile(scan);
     await page.waitForSelector('[data-testid="reference"] image');
-    await press(page, 'Read it');
+    await press(page, 'Read');
     await page.waitForSelector('[data-testid="read-value"]');
-    await press(page, 'Take all');
+    await press(page, 'Apply all');
     await page.waitForFunction(() => !document.querySelector('[data-testid="gap-difference"]'));
-    await press(page, 'move the block onto it');
+    await press(page, 'Move block onto it');
     const offBy = (): Promise<number> =>
       page.$$eval('[data-testid="line-difference"] td:not(:first-child)', (cells) =>
         Math.max(...cells.map(({ textContent }) => Math.abs(Number(textContent.replace('−', '-'))))),
@@ -166,7 +166,7 @@ describe('a proof', () => {
     expect(taken.leading.kind === 'multiple' && Math.abs(taken.leading.factor / 1.08 - 1)).toBeLessThan(0.007);
     expect(taken.rotationDeg).toBeCloseTo(-1.3, 1);
     // Placed by two pairs: half as large, where it was before.
-    await press(page, 'Two pairs of places');
+    await press(page, 'Align by two points');
     const area = await stillBox(page, 'jx-table .surface');
     for (const [x, y] of [[500, 150], [500, 150], [700, 150], [600, 150]] as const) await page.mouse.click(area.x + x, area.y + y); // prettier-ignore
     expect((await eventually(async () => (await savedJob(page, server.url)).sheets[0]!.reference!, ({ scale: to }) => to < reference.scale)).scale).toBeCloseTo(reference.scale / 2, 3); // prettier-ignore
@@ -208,7 +208,7 @@ describe('a proof', () => {
     // All of them as intended, one after the other: then the job is clean.
     for (let left = count; left > 0; left--) {
       await page.waitForSelector('[data-testid="open-finding"].current');
-      await press(page, 'as intended');
+      await press(page, 'Ignore');
       await page.waitForFunction((n) => document.querySelectorAll('[data-testid="open-finding"]').length === n, {}, left - 1);
       if (left > 1) await page.keyboard.press('n');
     }

@@ -19,7 +19,7 @@ describe('settings that are named, written and painted', () => {
     await typeInto(page, 'jx-brief-dialog textarea', 'Playfair Black 110/100 -10 centre caps wide 95%\n\nEB Garamnod 20');
     await page.waitForFunction(() => document.querySelectorAll('jx-brief-dialog .difference').length === 7);
     await waitForWords(page, 'jx-brief-dialog .wrong', 'Garamnod');
-    await press(page, 'Make it so');
+    await press(page, 'Apply brief');
     await page.waitForSelector('jx-brief-dialog .conforms');
     const now = await eventually(
       () => block(),
@@ -55,7 +55,7 @@ describe('settings that are named, written and painted', () => {
     await press(page, 'make a recipe');
     await page.waitForSelector('jx-ask-dialog input');
     await page.$eval('jx-ask-dialog input', (input) => (input.value = 'Poster head'));
-    await press(page, 'Make it');
+    await press(page, 'Make recipe');
     const { recipeId } = await eventually(
       () => block(),
       (now) => now.recipeId !== null,
@@ -84,7 +84,7 @@ describe('settings that are named, written and painted', () => {
     await page.keyboard.type('77');
     await page.keyboard.press('Enter');
     await waitForWords(page, '[data-testid="overrides"]', 'overrides: size');
-    await press(page, 'change recipe');
+    await press(page, 'Update recipe');
     await page.waitForFunction(() => document.querySelector('jx-ask-dialog')?.textContent.includes('followed 2×'));
     await press(page, 'Change it');
     expect(
@@ -111,7 +111,7 @@ describe('settings that are named, written and painted', () => {
     await openJob(page, 'Social');
     await page.waitForSelector('jx-table image');
     await page.keyboard.press('w');
-    await press(page, 'colour');
+    await press(page, 'Colour');
     await page.waitForFunction(() => document.querySelectorAll('.swatch').length > 2);
     await waitForWords(page, '[data-testid="contrast"]', /contrast [\d.]+ at its worst/);
     await click(page, '[data-testid="gradient"]');
@@ -138,7 +138,7 @@ describe('settings that are named, written and painted', () => {
     await openJob(page, 'Social');
     await page.waitForSelector('jx-table image');
     await page.keyboard.press('w');
-    await press(page, 'colour');
+    await press(page, 'Colour');
     const fill = (await block('vega-head')).style.colour;
     await press(page, 'Fill colour: take it');
     await page.waitForFunction(() => document.querySelector('jx-colour-pick .hint')?.textContent.startsWith('Click'));
@@ -186,7 +186,7 @@ describe('settings that are named, written and painted', () => {
     const { page } = current;
     await openJob(page, 'Perseids');
     await page.keyboard.press('w');
-    await press(page, 'colour');
+    await press(page, 'Colour');
     const worst = async () => Number((/contrast ([\d.]+)/.exec(await textOf(page, '[data-testid="contrast"]')) ?? [])[1]);
     const alone = await worst();
     // The same words, behind themselves: a copy of a block lies before it.
@@ -235,7 +235,7 @@ describe('settings that are named, written and painted', () => {
     const readout = () => page.$$eval('jx-leading-deck dd', (cells) => cells.map((cell) => cell.textContent.trim()));
     const leading = async () => (await block()).leading;
     await page.keyboard.press('l');
-    await press(page, 'auto');
+    await press(page, 'Auto');
     expect(await eventually(leading, ({ kind }) => kind === 'auto')).toEqual({ kind: 'auto' });
     const { sizePt } = (await block()).style;
     await press(page, 'Preferences');
@@ -246,7 +246,7 @@ describe('settings that are named, written and painted', () => {
     await dialogGone(page);
     // What is automatic already stays as it was made, but shows its numbers anew.
     expect(await eventually(readout, ([, ratio]) => ratio?.includes('120') ?? false)).toContain('120 %');
-    await press(page, 'auto');
+    await press(page, 'Auto');
     expect(await eventually(leading, (value) => value.kind === 'auto' && value.factor !== undefined)).toEqual({ kind: 'auto', factor: 1.25 });
     const shown = [sizePt, sizePt * 1.25].map((pt) => String(Math.round(pt * 100) / 100).replace('.', ',')).join(' / ');
     expect(await eventually(readout, ([first]) => first === shown)).toContain(shown);

@@ -71,7 +71,7 @@ describe('nothing that was made is lost', () => {
     await press(page, 'Leading');
     await waitForWords(page, 'jx-toasts', 'A part of this page is missing');
     await page.setOfflineMode(false);
-    await Promise.all([page.waitForNavigation(), press(page, 'Load again')]);
+    await Promise.all([page.waitForNavigation(), press(page, 'Reload')]);
     await page.waitForSelector('jx-table [data-block] path');
     await press(page, 'Leading');
     await page.waitForSelector('jx-leading-deck');
@@ -283,7 +283,7 @@ describe('nothing that was made is lost', () => {
 
   it('offers both versions in a conflict: theirs is taken, and undo brings mine back', async () => {
     const { id, mine } = await twoWindows();
-    await press(mine, 'Take theirs');
+    await press(mine, 'Keep theirs');
     await waitForState(mine, 'saved');
     expect(await hand(id)).toEqual([{ at: VA, milliem: -10 }]);
     // The dialog covers the page until it has gone.
@@ -294,7 +294,7 @@ describe('nothing that was made is lost', () => {
 
   it('offers both versions in a conflict: mine becomes a job of its own', async () => {
     const { id, mine } = await twoWindows();
-    await press(mine, 'Keep mine as a job of its own');
+    await press(mine, 'Save mine as a new job');
     // The bench shows the job that it was until the other is there.
     await mine.waitForFunction(
       () => document.querySelector('jx-masthead h1')?.textContent.endsWith('(mine)') && document.querySelector('jx-table [data-block] path'),
@@ -352,11 +352,11 @@ describe('nothing that was made is lost', () => {
     await press(page, 'More for Wrayfold: Perseids poster copy');
     await press(page, 'Move to trash');
     await until(1);
-    await press(page, 'trash');
+    await press(page, 'Trash');
     await page.waitForFunction(() => document.querySelector('.card-job b')?.textContent.includes('copy'));
-    await press(page, 'Put back');
+    await press(page, 'Restore');
     await page.waitForFunction(() => document.body.textContent.includes('The trash is empty') || document.body.textContent.includes('No title holds'));
-    await press(page, 'shelf');
+    await press(page, 'Shelf');
     await until(2);
     await page.$eval('input[type="search"]', (input) => (input.value = ''));
     await typeInto(page, 'input[type="search"]', 'zzz');
@@ -366,7 +366,7 @@ describe('nothing that was made is lost', () => {
   it('begins a new job, adds copy and names a face that is missing', async () => {
     const { page } = current;
     await press(page, 'New job');
-    await press(page, 'Begin');
+    await press(page, 'Create');
     await page.waitForSelector('jx-table [data-block] path');
     await press(page, 'Add copy');
     await page.waitForFunction(() => document.querySelectorAll('jx-copy-column section').length === 2);

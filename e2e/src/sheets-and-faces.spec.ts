@@ -46,7 +46,7 @@ describe('what a headline stands on', () => {
     await press(page, 'This sheet');
     await press(page, 'Size, margins');
     await page.waitForSelector('jx-sheet-panel');
-    await press(page, 'gradient');
+    await press(page, 'Gradient');
     await page.waitForSelector('jx-table linearGradient stop');
     await choose(page, 'select[aria-label="Common sizes"]', 'Flyer A5');
     await page.waitForFunction(() => Math.abs(Number(document.querySelector('jx-table .sheet')?.getAttribute('width')) - 419.53) < 0.1);
@@ -69,7 +69,7 @@ describe('what a headline stands on', () => {
     await press(page, 'Duplicate');
     await page.waitForFunction(() => document.querySelectorAll('.sheets .sheet').length === 3);
     await press(page, 'This sheet');
-    await press(page, 'Delete this sheet');
+    await press(page, 'Delete sheet');
     await page.waitForFunction(() => document.querySelectorAll('.sheets .sheet').length === 2);
     // A sheet is dragged to the front.
     const [first, second] = await page.$$('.sheets .sheet');
@@ -134,7 +134,7 @@ describe('what a headline stands on', () => {
     const { page } = current;
     await openJob(page, 'Perseids');
     await clickGap(page, HEADLINE, VA);
-    await press(page, 'zoom to sheet');
+    await press(page, 'Fit sheet');
     await page.keyboard.press('d');
     await page.waitForSelector('.surface.drawing');
     const sheet = await (await page.waitForSelector('jx-table .sheet'))!.boundingBox();
@@ -218,18 +218,18 @@ describe('what a headline stands on', () => {
     await page.waitForSelector('jx-find-panel input');
     await typeInto(page, 'jx-find-panel input', 'watch');
     await page.waitForFunction(() => document.querySelector('jx-find-panel [role="status"]')?.textContent === '1 found');
-    await typeInto(page, 'jx-find-panel input[aria-label="Replace by"]', 'SEE');
-    await press(page, 'all');
+    await typeInto(page, 'jx-find-panel input[aria-label="Replace with"]', 'SEE');
+    await press(page, 'All');
     now = await eventually(block, ({ words }) => words.includes('SEE'));
     expect(now.words).toBe('TWO NIGHTS\nTO SEE\nA VALLEY OF\nFALLING STARS');
     expect(now.hand).toEqual([{ at: VA - 2, milliem: -2 }]);
-    await press(page, 'close');
+    await press(page, 'Close');
     await page.keyboard.press('k');
     await clickGap(page, HEADLINE, 1);
     await page.keyboard.press('w');
     await choose(page, 'jx-words-deck select', 'title');
     expect((await eventually(block, ({ style }) => style.case === 'title')).style.case).toBe('title');
-    await press(page, 'bullet');
+    await press(page, 'Bullets');
     await page.waitForFunction(() => document.querySelectorAll('jx-table [data-block="perseids-headline"] path[data-at="-1"]').length === 4);
   });
 
@@ -259,17 +259,17 @@ describe('what a headline stands on', () => {
     const { page } = current;
     await page.goto(`${current.server.url}/type-case`);
     await page.waitForSelector('li[data-face] [data-face-state="shown"]');
-    await press(page, 'catalogue');
-    await press(page, 'slab');
+    await press(page, 'Catalogue');
+    await press(page, 'Slab');
     await page.waitForFunction(() => document.querySelector('li[data-face="zilla-slab-400"]') && !document.querySelector('li[data-face^="lora"]'));
     await click(page, 'li[data-face="zilla-slab-400"] .about .btn-link');
     await page.waitForSelector('li[data-face="zilla-slab-400"] .about button[aria-pressed]');
     await click(page, 'li[data-face="zilla-slab-400"] .picture');
     await page.waitForFunction(() => document.querySelectorAll('aside section').length > 2);
     await waitForWords(page, 'aside section .quiet', /x-height/);
-    await press(page, 'away');
+    await press(page, 'Distance');
     await page.waitForFunction(() => document.querySelector('.state')?.textContent.includes('can’t be reached'));
-    await press(page, 'well');
+    await press(page, 'Works');
     await page.waitForSelector('li[data-face="zilla-slab-400"]');
 
     const input = async () => (await page.$('[data-testid="font"]')) as ElementHandle<HTMLInputElement>;
@@ -290,13 +290,13 @@ describe('what a headline stands on', () => {
     await waitForState(page, 'saved');
     await page.goto(`${current.server.url}/type-case`);
     await page.waitForSelector('li[data-face^="upload-"]');
-    await press(page, 'take out');
+    await press(page, 'Remove');
     // The first that can be taken out is the catalogue's, which no job uses.
     await page.waitForFunction(() => !document.querySelector('li[data-face="zilla-slab-400"]') || document.querySelector('jx-stand-in-dialog'));
-    if (!(await page.$('jx-stand-in-dialog'))) await press(page, 'take out');
+    if (!(await page.$('jx-stand-in-dialog'))) await press(page, 'Remove');
     await page.waitForSelector('jx-stand-in-dialog select');
     await choose(page, 'jx-stand-in-dialog select', 'alegreya-medium');
-    await press(page, 'Take it out');
+    await press(page, 'Remove');
     await page.waitForFunction(() => !document.querySelector('li[data-face^="upload-"]'));
     await page.goto(current.server.url);
     await openJob(page, 'Perseids');
@@ -384,7 +384,7 @@ describe('what a headline stands on', () => {
     expect((await block()).hand).toEqual([{ at: VA, milliem: -2 }]);
     await click(page, '.candidate[data-face="eb-garamond-bold"]');
     await page.waitForSelector('[data-testid="parked"]');
-    await press(page, 'keep them here');
+    await press(page, 'Apply here');
     await page.waitForFunction(() => !document.querySelector('[data-testid="parked"]'));
     const kept = await block();
     expect([kept.style.faceId, kept.hand]).toEqual(['eb-garamond-bold', [{ at: VA, milliem: -2 }]]);

@@ -54,7 +54,7 @@ describe('shifted letters', () => {
     await page.mouse.up();
     await page.keyboard.up('Shift');
     await page.waitForFunction(() => document.querySelector('[data-testid="picked"]')?.textContent.includes('2 picked'));
-    await press(page, 'ends of words');
+    await press(page, 'Ends of words');
     await page.waitForFunction(() => /^(?!2 )\d+ picked/.test(document.querySelector('[data-testid="picked"]')?.textContent.trim() ?? ''));
     const sheet = raised.sheets[0]!.id;
     const list = (await (await fetch(`${server.url}/api/jobs`)).json()) as { items: { id: string; title: string }[] };
@@ -118,8 +118,8 @@ describe('words on a path', () => {
     await page.waitForSelector('jx-shift-deck [data-letter]');
     const places = (): Promise<string[]> => page.$$eval(`jx-table [data-block="${id}"] path`, (paths) => paths.map((path) => path.getAttribute('d') ?? ''));
     const straight = await places();
-    await press(page, 'path');
-    await press(page, 'arc');
+    await press(page, 'Path');
+    await press(page, 'Arc');
     await page.waitForFunction(
       (selector, d) => document.querySelector(selector)?.getAttribute('d') !== d,
       {},
@@ -154,8 +154,8 @@ describe('words on a path', () => {
     });
     await page.mouse.click(place.x, place.y);
     await waitForText(page, '[data-testid="picked"]', `1 picked: ${block!.words.charAt(1)}`);
-    await press(page, 'path');
-    await press(page, 'straight');
+    await press(page, 'Path');
+    await press(page, 'Straight');
     await page.waitForFunction(
       (selector, d) => document.querySelector(selector)?.getAttribute('d') === d,
       {},
@@ -171,8 +171,8 @@ describe('words on a path', () => {
     await page.waitForSelector('jx-kerning-deck');
     await page.keyboard.press('s');
     await page.waitForSelector('jx-shift-deck [data-letter]');
-    await press(page, 'path');
-    await press(page, 'drawn');
+    await press(page, 'Path');
+    await press(page, 'Drawn');
     await press(page, 'Draw on the sheet');
     const table = await stillBox(page, 'jx-table svg.surface');
     const [x, y] = [table.x + table.width / 2, table.y + table.height / 2];

@@ -100,11 +100,11 @@ try {
   await clickGap(page, 'perseids-headline', 23);
   await page.waitForSelector('jx-findings-list .item');
   // The worst gap of the quote, unkerned: the whole instrument at work.
-  await press(page, 'off');
+  await press(page, 'None');
   await page.waitForSelector('[data-testid="ghost"] path');
   await waitForState(page, 'saved');
   await shoot(page, 'bench-kerning');
-  await press(page, 'font');
+  await press(page, 'Font');
   for (const [key, pass, ready] of [
     ['t', 'tracking', 'jx-tracking-curve canvas'],
     ['l', 'leading', '.ladder path'],
@@ -126,7 +126,7 @@ try {
   await page.keyboard.press('s');
   await page.waitForSelector('jx-shift-deck [data-letter]');
   // Ends of words, larger and hung from the cap line; one letter turned.
-  await press(page, 'ends of words');
+  await press(page, 'Ends of words');
   for (const label of ['width', 'height']) {
     await page.evaluate((name) => {
       const field = [...document.querySelectorAll('jx-shift-deck jx-value')].find((one) => one.querySelector('label')?.textContent.trim() === name);
@@ -148,7 +148,7 @@ try {
   await click(page, 'jx-table [data-block="openday-dome"] path[data-at="6"]');
   await page.waitForSelector('[data-testid="picked-letters"]');
   await page.keyboard.press('b');
-  await press(page, 'path');
+  await press(page, 'Path');
   await page.waitForSelector('g[jxPath] .course');
   await shoot(page, 'bench-path');
   await page.keyboard.press('Escape');
@@ -163,7 +163,7 @@ try {
   await page.keyboard.press('u');
   await page.waitForSelector('jx-findings-list [data-rule="stranded"]');
   await click(page, 'jx-findings-list [data-rule="stranded"] .row');
-  await press(page, 'breaks');
+  await press(page, 'Breaks');
   await page.waitForFunction(() => document.querySelectorAll('jx-breaks-pictures .way').length > 2);
   await shoot(page, 'bench-breaks');
   await page.goto(server.url);
@@ -186,7 +186,7 @@ try {
   await page.waitForSelector('[data-testid="cut-evenness"]');
   await page.keyboard.press('x');
   await page.waitForSelector('[data-testid="change"]');
-  await press(page, 'beside');
+  await press(page, 'Side by side');
   await page.waitForSelector('[data-second="beside"]');
   await page.waitForFunction(() => (document.querySelector('[data-testid="measures"]')?.textContent ?? '').includes('evenness'));
   await page.waitForFunction(() => !document.querySelector('ngb-toast'), { timeout: 15_000 });
@@ -195,14 +195,14 @@ try {
   await page.goto(server.url);
   await openJob(page, 'Perseids');
   await page.keyboard.press('!');
-  await press(page, 'reference');
+  await press(page, 'Reference');
   const file = await page.waitForSelector('jx-reference-panel input[type="file"]');
   await (file as ElementHandle<HTMLInputElement>).uploadFile(await scanOf(data));
   await page.waitForSelector('[data-testid="reference"] image');
   await page.keyboard.press('b');
-  await press(page, 'Read it');
+  await press(page, 'Read');
   await page.waitForSelector('[data-testid="read-value"]');
-  await press(page, 'lay it on the block');
+  await press(page, 'Move it onto the block');
   await waitForState(page, 'saved');
   await shoot(page, 'bench-reference');
   await page.goto(server.url);
@@ -213,7 +213,7 @@ try {
   await page.waitForFunction(() => /KB|MB/.test(document.querySelector('jx-hand-over-dialog .figures')?.textContent ?? ''));
   await shoot(page, 'bench-hand-over');
   await page.goto(`${server.url}/type-case`);
-  await press(page, 'catalogue');
+  await press(page, 'Catalogue');
   await page.waitForFunction(() => document.querySelectorAll('li [data-face-state="shown"]').length > 8);
   await click(page, 'li .picture');
   await page.waitForSelector('aside section');

@@ -27,7 +27,7 @@ describe('the texture of a headline', () => {
     await page.keyboard.type('-20');
     await page.keyboard.press('Enter');
     await press(page, 'Done');
-    await page.waitForFunction(() => document.querySelector('.readout [data-level="it shows"]'));
+    await page.waitForFunction(() => document.querySelector('.readout [data-level="visible"]'));
     await dialogGone(page);
 
     await click(page, '.link input');
@@ -37,7 +37,7 @@ describe('the texture of a headline', () => {
     expect(Math.abs(linked.style.wordSpaceMilliem)).toBeLessThan(120);
     await page.waitForSelector('jx-tracking-curve canvas');
     const said = Number(/[-+−]?\d+/.exec(await textOf(page, '[data-testid="recommended"]'))![0].replace('−', '-'));
-    await press(page, 'take');
+    await press(page, 'Apply');
     expect((await eventually(block, ({ style }) => style.trackingMilliem === said)).style.trackingMilliem).toBe(said);
 
     // Word space follows the handle and the keys as well, until it is let go.
@@ -192,12 +192,12 @@ describe('the texture of a headline', () => {
     const own = await eventually(block, ({ lineLeading }) => lineLeading.length === 1);
     expect(own.lineLeading[0]!.byPt).toBeGreaterThan(5);
     expect(own.leading).toEqual(led.leading);
-    await press(page, 'Even out');
+    await press(page, 'Even spacing');
     await page.waitForFunction(() => {
       const [low, high] = (document.querySelector('[data-testid="spread"]')?.textContent ?? '').match(/[\d.]+/g) ?? [];
       return low !== undefined && low === high;
     });
-    await press(page, 'as stated');
+    await press(page, 'Metric');
     expect((await eventually(block, ({ lineLeading }) => lineLeading.length === 0)).lineLeading).toEqual([]);
     await click(page, 'jx-leading-deck jx-value input');
     await page.keyboard.type('70');
@@ -222,7 +222,7 @@ describe('the texture of a headline', () => {
     await fields[0]!.click();
     await page.keyboard.type('60');
     await page.keyboard.press('Enter');
-    await press(page, 'sizes');
+    await press(page, 'Sizes');
     await page.waitForSelector('.sizes .close');
     await waitForWords(page, '.sizes .close', 'too near');
   });
@@ -260,7 +260,7 @@ describe('the texture of a headline', () => {
     const [first, second] = [...line.matchAll(/<text y="([-\d.]+)"/g)].map(([, y]) => Number(y));
     expect(ys.size).toBeGreaterThan(2);
     expect((first ?? 0) - (second ?? 0)).toBeCloseTo((raised.style.sizePt * 200) / 1000, 3);
-    await press(page, 'justified');
+    await press(page, 'Justified');
     expect((await eventually(block, ({ align }) => align === 'justified')).align).toBe('justified');
   });
 });

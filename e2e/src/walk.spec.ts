@@ -79,7 +79,7 @@ describe('a walk through everything', () => {
         await press(page, 'New job');
         await page.waitForSelector('jx-new-job-dialog .modal-footer');
         await look('new job');
-        await press(page, 'Begin');
+        await press(page, 'Create');
         await page.waitForSelector('jx-table [data-block] path');
         await dialogGone(page);
         const { items } = jobPageSchema.parse(await (await fetch(`${current.server.url}/api/jobs`)).json());

@@ -60,5 +60,5 @@ export async function refineFile(path: string, { steps, kerning, strength, faces
   const job = readJobFile(textOf(path));
   const { faces, missing } = await facesForJob(job, facesFolder);
   const cut = firstCut(job, faces, { steps, kerning, kerningStrength: strength });
-  return { content: writeJobFile(cut.job), cut, notes: missing.map((id) => `the face “${id}” is not here; its words are left as they are`) };
+  return { content: writeJobFile(cut.job), cut, notes: missing.map((id) => `the face “${id}” is missing; its words are left as they are`) };
 }

@@ -17,14 +17,14 @@ export const breaks: Command = {
   name: 'breaks',
   usage: [
     'JOB.json [--json] [--faces DIR]',
-    'JOB.json -o OUT.json [--block ID] [--way greedy|even|total] [--shape even|widening|narrowing] [--align ALIGN] [--give N] [--widen PERCENT] [--last natural|full] [--divide on|off] [--faces DIR]',
-    'JOB.json -o OUT.json --mend KIND|best|back [--block ID] [--faces DIR]',
+    'JOB.json -o OUT.json [--block ID] [--way greedy|even|total] [--shape even|widening|narrowing] [--align ALIGN] [--give N] [--widen PERCENT] [--last natural|full] [--hyphenate on|off] [--faces DIR]',
+    'JOB.json -o OUT.json --fix KIND|best|back [--block ID] [--faces DIR]',
   ],
   says:
-    'Lists the stranded words of a job with what would take each up, cheapest first. With -o: finds the ends of a block’s lines another way, or mends its stranded words ' +
-    `by ${KINDS.join(', ')} or the cheapest of them; back gives back what was tightened.`,
+    'Lists the short last lines of a job with fixes, cheapest first. With -o: breaks a block’s lines another way, or fixes its short last lines ' +
+    `by ${KINDS.join(', ')} or the cheapest of them; back resets what was tightened.`,
   example: 'programme.jentrix.json',
-  options: ['output', 'block', 'way', 'shape', 'align', 'give', 'widen', 'last', 'divide', 'mend', 'json', 'faces'],
+  options: ['output', 'block', 'way', 'shape', 'align', 'give', 'widen', 'last', 'hyphenate', 'fix', 'json', 'faces'],
   async run(values, files, { out }) {
     const job = jobIn(files);
     const { faces } = await facesForJob(job, values.faces);
@@ -47,18 +47,18 @@ export const breaks: Command = {
     }
     const { block } = blockIn(job, values.block);
     let next = job;
-    if (values.mend === 'back') next = loosen(job, block.id);
-    else if (values.mend !== undefined) {
-      const kind = values.mend === 'best' ? undefined : oneOf('mend', values.mend, KINDS);
+    if (values.fix === 'back') next = loosen(job, block.id);
+    else if (values.fix !== undefined) {
+      const kind = values.fix === 'best' ? undefined : oneOf('fix', values.fix, KINDS);
       const [first] = strandedOf(job, block);
       const mend = first?.mends.find((one) => kind === undefined || one.kind === kind);
-      if (!mend) throw new UsageError(first ? 'Nothing of that kind takes the word up within the limits.' : 'No word of the block is stranded.');
+      if (!mend) throw new UsageError(first ? 'No fix of that kind works within the limits.' : 'The block has no short last line.');
       next = acceptFinding(job, { blockId: block.id, proposal: mend.proposal });
       out(`${mend.kind}: ${mend.says}\n`);
     }
-    if (values.divide !== undefined) {
+    if (values.hyphenate !== undefined) {
       const { words, language } = blockIn(next, block.id).block;
-      const how = oneOf('divide', values.divide, ['on', 'off'] as const);
+      const how = oneOf('hyphenate', values.hyphenate, ['on', 'off'] as const);
       next = editWords(next, block.id, how === 'on' ? await divisions(words, language ?? job.language) : withoutDivisions(words));
     }
     const { breaking, justify } = blockIn(next, block.id).block;

@@ -11,7 +11,7 @@ export const check: Command = {
   async run(values, files, { out, error }) {
     const job = jobIn(files);
     const { faces, missing } = await facesForJob(job, values.faces);
-    for (const id of missing) error(`jentrix: the face “${id}” is not here; its words are not checked.\n`);
+    for (const id of missing) error(`jentrix: the face “${id}” is missing; its words are not checked.\n`);
     const { findings, evenness } = checkJob(job, faces, { judge: { ...JUDGING, taste: tasteIn(values.taste) ?? JUDGING.taste } });
     if (values.json) out(`${JSON.stringify({ evenness: evenness ?? null, findings }, null, 2)}\n`);
     else {

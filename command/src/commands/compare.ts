@@ -17,22 +17,22 @@ function chosen(list: string, ids: readonly string[]): string[] {
   if (list === 'all') return [...ids];
   return list.split(',').map((text) => {
     const id = ids[Number(text.trim()) - 1];
-    if (id === undefined) throw new UsageError(`--back takes all, or numbers from 1 to ${ids.length}, not “${text}”.`);
+    if (id === undefined) throw new UsageError(`--revert takes all, or numbers from 1 to ${ids.length}, not “${text}”.`);
     return id;
   });
 }
 
 export const compare: Command = {
   name: 'compare',
-  usage: ['BEFORE.json AFTER.json [--json] [--back LIST -o OUT.json] [--faces DIR]'],
-  says: 'Lists what differs between two states of a job, with what both measure; can give single changes back.',
+  usage: ['BEFORE.json AFTER.json [--json] [--revert LIST -o OUT.json] [--faces DIR]'],
+  says: 'Lists the changes between two states of a job, with evenness and findings of both; can revert single changes.',
   example: 'before.jentrix.json after.jentrix.json',
-  options: ['json', 'back', 'output', 'faces'],
+  options: ['json', 'revert', 'output', 'faces'],
   async run(values, files, { out, error }) {
     const [before, after] = twoJobsIn(files);
-    if ((values.back === undefined) !== (values.output === undefined)) throw new UsageError('--back and -o go together.');
+    if ((values.revert === undefined) !== (values.output === undefined)) throw new UsageError('--revert and -o go together.');
     const { faces, missing } = await facesForJob({ ...after, sheets: [...before.sheets, ...after.sheets] }, values.faces);
-    for (const id of missing) error(`jentrix: the face “${id}” is not here; its words are not measured.\n`);
+    for (const id of missing) error(`jentrix: the face “${id}” is missing; its words are not measured.\n`);
     const changes = onLines(compareJobs(before, after), (blockId) => {
       const [block, sheet] = [findBlock(after, blockId), sheetOf(after, blockId)];
       return block && sheet && setBlock(resolveBlock(after, sheet.id, block), faces).lines;
@@ -45,9 +45,9 @@ export const compare: Command = {
       );
       out(`${printed(was)} before; ${printed(is)} after; ${changes.length} ${changes.length === 1 ? 'change' : 'changes'}\n`);
     }
-    if (values.back !== undefined && values.output !== undefined) {
+    if (values.revert !== undefined && values.output !== undefined) {
       const ids = chosen(
-        values.back,
+        values.revert,
         changes.map(({ id }) => id),
       );
       writeFileSync(values.output, writeJobFile(giveBack(before, after, ids)));

@@ -12,7 +12,7 @@ const FORMATS = SHEET_FORMATS.filter((format): format is TextFormat => format.ki
 export const draw: Command = {
   name: 'draw',
   usage: ['JOB.json -o OUT.svg [--sheet N] [--format NAME] [--letters outlines|text] [--faces DIR]'],
-  says: `Writes a sheet as it is set, in a format of text: ${FORMATS.map(({ id }) => id).join(', ')}. Pictures are left out.`,
+  says: `Writes a sheet in a text format: ${FORMATS.map(({ id }) => id).join(', ')}. Pictures are left out.`,
   example: 'poster.jentrix.json -o poster.svg',
   options: ['output', 'sheet', 'format', 'letters', 'faces'],
   async run(values, files, { out, error }) {
@@ -26,7 +26,7 @@ export const draw: Command = {
     if (!raw) throw new UsageError('--sheet takes a whole number.');
     const sheet = resolveSheet(job, raw);
     const { faces, missing } = await facesForJob(job, values.faces);
-    for (const id of missing) error(`jentrix: the face “${id}” is not here; another stands in for it.\n`);
+    for (const id of missing) error(`jentrix: the face “${id}” is missing; a substitute is used.\n`);
     const settings = setSheet(sheet, faces);
     writeFileSync(values.output, format.write({ drawing: drawSheet(sheet, settings), faces, pictures: new Map() }, options.data, documentInfo(job)));
     const lines = settings.reduce((sum, setting) => sum + setting.lines.length, 0);

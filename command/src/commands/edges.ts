@@ -27,8 +27,8 @@ export const edges: Command = {
     'JOB.json -o OUT.json [--block ID] [--optical SHARE] [--hang LIST] [--off] [--indent LIST] [--centre AREA | BOX] [--axis x|y|both] [--faces DIR]',
   ],
   says:
-    'Tells where the edges of a block’s lines stand: by advance, by ink, and as they are seen. With -o: aligns them by what is seen, with marks hanging outside by kind; ' +
-    'indents lines by hand; centres the block by its ink.',
+    'Lists the edges of a block’s lines: by advance, by ink, and optical. With -o: sets optical edges with hanging punctuation by kind; ' +
+    'offsets lines manually; centres the block by its ink.',
   example: 'poster.jentrix.json',
   options: ['output', 'block', 'optical', 'hang', 'off', 'indent', 'centre', 'axis', 'json', 'faces'],
   async run(values, files, { out }) {

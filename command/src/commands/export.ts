@@ -29,7 +29,7 @@ export const exportSheets: Command = {
     `JOB.json -o OUT [--format ${[...Object.keys(KINDS), packageFormat.id].join('|')}] [--sheet N|all | --block ID] [--scale S | --width PX | --ppi N] [--transparent] [--quality Q] [--letters KIND] [--embed] [--fluid] [--bleed MM] [--marks] [--faces DIR] [--pictures DIR]`,
   ],
   says:
-    'Writes sheets as they are set. PNG, JPEG and WebP state sRGB and their physical size; in SVG and PDF the letters are outlines or text. With --sheet all every sheet has a file, numbered before the ending, or ' +
+    'Writes sheets. PNG, JPEG and WebP state sRGB and their physical size; in SVG and PDF the letters are outlines or text. With --sheet all every sheet has a file, numbered before the ending, or ' +
     'a page where the format has pages. A picture is taken from the file that is named as the job names it, in a folder “pictures” beside the job unless another is said. A package holds the job with its pulls, its pictures, the faces that may be passed on, and the recipes in a “recipes.json” beside it.',
   example: 'poster.jentrix.json -o poster.pdf --format pdf --sheet all --bleed 3 --marks',
   options: [
@@ -75,7 +75,7 @@ export const exportSheets: Command = {
         ? job.sheets.map((_, i) => i)
         : [numberOf('sheet', values.sheet, 1, job.sheets.length) - 1];
     const { faces, missing } = await facesForJob(job, values.faces);
-    for (const id of missing) error(`jentrix: the face “${id}” is not here; another stands in for it.\n`);
+    for (const id of missing) error(`jentrix: the face “${id}” is missing; a substitute is used.\n`);
     const folder = values.pictures ?? picturesBeside(files[0] ?? '');
     const sheets = wanted.map((index): { index: number; material: SheetMaterial } => {
       const raw = job.sheets[index];
@@ -83,7 +83,7 @@ export const exportSheets: Command = {
       const sheet = resolveSheet(job, raw);
       const pictures = picturesOf(sheet, folder);
       if (sheet.background.kind === 'picture' && pictures.size === 0)
-        error(`jentrix: the picture “${sheet.background.pictureId}” is not here; it is left out.\n`);
+        error(`jentrix: the picture “${sheet.background.pictureId}” is missing; it is left out.\n`);
       const whole = drawSheet(sheet, setSheet(sheet, faces));
       const drawing = values.block === undefined ? whole : onlyBlock(whole, values.block, faces);
       if (!drawing) throw new UsageError(`There is no block “${values.block ?? ''}” on the sheet, or nothing of it is seen.`);

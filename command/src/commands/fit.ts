@@ -98,21 +98,21 @@ function said({ naturalPt, targetPt, values, alone, missingPt }: LineFit, by: Le
     const one = alone[name];
     if (!one) return [];
     const { least, most } = by[name];
-    return [`${SAYS[name](one.value)}${one.beyond ? ` (beyond ${SAYS[name](one.beyond === 'least' ? least : most)})` : ''}`];
+    return [`${SAYS[name](one.value)}${one.beyond ? ` (over the limit ${SAYS[name](one.beyond === 'least' ? least : most)})` : ''}`];
   });
   const lacking = missingPt === 0 ? '' : `; ${printValue(Math.abs(missingPt), 3)} pt ${missingPt > 0 ? 'too narrow' : 'too wide'} within the limits`;
-  return `${printValue(naturalPt, 3)} to ${printValue(targetPt, 3)} pt: ${taken.join(', ') || 'as it is'}${lacking}. Alone: ${each.join(', ') || 'nothing'}`;
+  return `${printValue(naturalPt, 3)} to ${printValue(targetPt, 3)} pt: ${taken.join(', ') || 'as it is'}${lacking}. On its own: ${each.join(', ') || 'nothing'}`;
 }
 
 export const fit: Command = {
   name: 'fit',
   usage: [
     'JOB.json -o OUT.json [--block ID] [--lines LIST] [--to MEASURE] [--by LEVERS] [--limits LIST] [--ink | --advance] [--overshoot SHARE] [--tenths] [--even | --even-by EDGES] [--height MEASURE] [--leading clear|keep] [--faces DIR]',
-    'JOB.json -o OUT.json --let-go [--block ID] [--faces DIR]',
+    'JOB.json -o OUT.json --release [--block ID] [--faces DIR]',
   ],
   says:
-    'Keeps lines at a width, and with --height all of them together at a height; with --let-go the values that it comes to are all that stays. ' +
-    'Says what was taken and what each lever alone would take. Lines that it would bring together are led apart, unless --leading keep says otherwise. The exit status is 1 where limits leave something missing.',
+    'Fits lines to a width, and with --height all lines together to a height. --release keeps the fitted values and stops fitting. ' +
+    'Prints what changed and what each lever would need on its own. Lines that would touch get more leading, unless --leading keep. Exit status 1 where the limits prevent the fit.',
   example: 'flyer.jentrix.json -o fitted.jentrix.json --to margins --by size',
   options: [
     'output',
@@ -129,7 +129,7 @@ export const fit: Command = {
     'even-by',
     'height',
     'leading',
-    'let-go',
+    'release',
     'json',
     'faces',
   ],
@@ -138,10 +138,10 @@ export const fit: Command = {
     const job = jobIn(files);
     const { sheet, block } = blockIn(job, values.block);
     const { faces } = await facesForJob(job, values.faces);
-    if (values['let-go']) {
+    if (values.release) {
       const free = letGo(resolveBlock(job, sheet.id, block), faces);
       writeFileSync(values.output, writeJobFile(withoutFit(job, block.id, free)));
-      out(`${block.fit ? 'let go' : 'was not fitted'}, written to ${values.output}\n`);
+      out(`${block.fit ? 'released' : 'was not fitted'}, written to ${values.output}\n`);
       return 0;
     }
     if (values.ink && values.advance) throw new UsageError('--ink and --advance exclude each other.');
@@ -168,9 +168,9 @@ export const fit: Command = {
     if (values.json) out(`${JSON.stringify({ lines: fits, missingHeightPt, leading: now.leading }, null, 2)}\n`);
     else {
       for (const one of fits) out(`${one.line} “${one.words}”: ${said(one, by)}\n`);
-      if (apart) out(`leading ${printLeading(block.leading)} to ${printLeading(now.leading)}, so that no lines meet\n`);
+      if (apart) out(`leading ${printLeading(block.leading)} to ${printLeading(now.leading)}, so that no lines touch\n`);
       if (Math.abs(missingHeightPt) > 0.005)
-        out(`${printValue(Math.abs(missingHeightPt), 2)} pt ${missingHeightPt > 0 ? 'too low' : 'too high'} with the leading that is possible\n`);
+        out(`${printValue(Math.abs(missingHeightPt), 2)} pt ${missingHeightPt > 0 ? 'too low' : 'too high'} at the tightest leading\n`);
       out(`written to ${values.output}\n`);
     }
     return fits.some(({ missingPt }) => Math.abs(missingPt) > 0.005) || Math.abs(missingHeightPt) > 0.005 ? 1 : 0;

@@ -16,9 +16,9 @@ export const importFile: Command = {
   name: 'import',
   usage: ['FILE -o JOB.json [--title TEXT] [--faces DIR] [--pictures DIR]'],
   says:
-    `Takes a file in as a job: ${READERS.map(({ name, extensions }) => `${name} (${extensions.join(', ')})`).join(', ')}. Of an SVG the text becomes blocks whose letters stand where they stood, their spacing as hand values; ` +
-    'everything else becomes the picture underneath, which is written to a folder “pictures” beside the job unless another is said. Faces that are not here are stood in for by the nearest, and told. CSV has a row a block and names its columns. Headings and copy of Markdown and HTML follow recipes of their names in a “recipes.json” beside the job, which is made or added to. ' +
-    'A package is checked and put down: the job, its recipes beside it, its pictures, and its faces in a folder “faces” beside the job unless another is said.',
+    `Imports a file as a job: ${READERS.map(({ name, extensions }) => `${name} (${extensions.join(', ')})`).join(', ')}. Of an SVG the text becomes blocks whose letters stand where they stood, their spacing as hand values; ` +
+    'everything else becomes the picture underneath, which is written to a folder “pictures” beside the job unless another is said. Missing faces are replaced by the nearest, and listed. CSV has a row a block and names its columns. Headings and copy of Markdown and HTML follow recipes of their names in a “recipes.json” beside the job, which is made or added to. ' +
+    'A package is checked and unpacked: the job, its recipes beside it, its pictures, and its faces in a folder “faces” beside the job unless another is said.',
   example: 'poster.svg -o poster.jentrix.json --faces fonts',
   options: ['output', 'title', 'faces', 'pictures'],
   opensPackages: true,
@@ -35,7 +35,7 @@ export const importFile: Command = {
       return 0;
     }
     const reader = readerFor(path);
-    if (!reader) throw new UsageError(`Files are taken in that end in ${[...READERS.flatMap(({ extensions }) => extensions), PACKAGE_EXTENSION].join(', ')}.`);
+    if (!reader) throw new UsageError(`Supported endings: ${[...READERS.flatMap(({ extensions }) => extensions), PACKAGE_EXTENSION].join(', ')}.`);
     const { faces, troubles } = await allFaces(values.faces);
     for (const trouble of troubles) error(`jentrix: ${trouble}\n`);
     const name = basename(path, extname(path));

@@ -17,7 +17,7 @@ export const outlines: Command = {
     const { sheet, block } = blockIn(job, values.block);
     const ranges = rangesIn(values.range, block.words.length);
     const { faces, missing } = await facesForJob(job, values.faces);
-    for (const id of missing) error(`jentrix: the face “${id}” is not here; another stands in for it.\n`);
+    for (const id of missing) error(`jentrix: the face “${id}” is missing; a substitute is used.\n`);
     const shown = resolveSheet(job, sheet).blocks.find(({ id }) => id === block.id) ?? block;
     const data = `${letterOutlines(shown, setBlock(shown, faces), ranges, faces)}\n`;
     if (values.output === undefined) out(data);

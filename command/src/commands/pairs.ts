@@ -18,7 +18,7 @@ export const pairs: Command = {
     if (values.out === undefined) throw new UsageError('--out DIR is needed.');
     const job = jobIn(files);
     const { faces, missing } = await facesForJob(job, values.faces);
-    for (const id of missing) error(`jentrix: the face “${id}” is not here; its pairs are left out.\n`);
+    for (const id of missing) error(`jentrix: the face “${id}” is missing; its pairs are left out.\n`);
     const found = pairsOfJob(job, faces);
     mkdirSync(values.out, { recursive: true });
     for (const [name, content] of Object.entries(pairFiles(found))) writeFileSync(join(values.out, name), content);

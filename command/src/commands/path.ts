@@ -28,8 +28,8 @@ export const path: Command = {
   name: 'path',
   usage: ['JOB.json -o OUT.json --path KIND [--block ID] [--rise PT | --radius PT] [--faces DIR]'],
   says:
-    `Has the lines of a block run another way: ${KINDS.join(', ')}, where its first line stands; or by SVG path data, an SVG file, or a path as the job has it, as JSON. ` +
-    'straight takes it off again.',
+    `Sets the lines of a block along a path: ${KINDS.join(', ')}, where its first line stands; or by SVG path data, an SVG file, or a path as the job has it, as JSON. ` +
+    'straight removes the path.',
   example: 'flyer.jentrix.json -o bent.jentrix.json --path arc --rise 40',
   options: ['output', 'path', 'block', 'rise', 'radius', 'faces'],
   async run(values, files, { out, error }) {

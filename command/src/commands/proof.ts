@@ -14,7 +14,7 @@ const WIDTH_PX = 2400;
 export const proof: Command = {
   name: 'proof',
   usage: ['JOB.json -o OUT.png [--before OTHER.json] [--sheet N] [--faces DIR] [--pictures DIR]'],
-  says: 'Writes a proof to send: a sheet as PNG, beside how it was before where that is given, with what has changed, what it is set in and what is still open.',
+  says: 'Writes a proof sheet as PNG: a sheet, the earlier state beside it where given, the changes, the faces and the findings.',
   example: 'poster.jentrix.json -o proof.png --before earlier.jentrix.json',
   options: ['output', 'before', 'sheet', 'faces', 'pictures'],
   async run(values, files, { out, error }) {
@@ -25,7 +25,7 @@ export const proof: Command = {
     if (!sheet) throw new UsageError('--sheet takes a whole number.');
     const all = { ...job, sheets: [...job.sheets, ...(earlier?.sheets ?? [])] };
     const { faces, missing } = await facesForJob(all, values.faces, [DEFAULT_STYLE.faceId]);
-    for (const id of missing) error(`jentrix: the face “${id}” is not here; another stands in for it.\n`);
+    for (const id of missing) error(`jentrix: the face “${id}” is missing; a substitute is used.\n`);
     const state = (of: typeof job) => ({ job: of, check: checkJob(of, faces) });
     const drawing = proofPage({
       ...{ sheetId: sheet.id, after: state(job), before: earlier && state(earlier), faces },

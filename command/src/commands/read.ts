@@ -26,23 +26,23 @@ export const read: Command = {
   usage: [
     'PICTURE [--ppi N] [--json]',
     'PICTURE --font FILE --text TEXT [--axes …] [--ppi N] [--json]',
-    'PICTURE JOB.json [--block ID] [--take LIST -o OUT.json] [--ppi N] [--json] [--faces DIR]',
+    'PICTURE JOB.json [--block ID] [--apply LIST -o OUT.json] [--ppi N] [--json] [--faces DIR]',
   ],
   says:
     'Measures a picture of type (PNG, JPEG, WebP or SVG): lines, their angle, baselines, x-height, height of capitals and distance; with words and face known, ' +
     'those of --text or of a block of a job, also size, tracking and leading, each with its standard deviation. ' +
-    'Pixels an inch are what the file states, or 72, where --ppi does not say. With --take the block gets what was read: size, tracking, leading, angle, lines. The exit status is 1 where nothing was read. ' +
-    'Example: jentrix read scan.png poster.jentrix.json --block headline --ppi 300 --take size,tracking,leading -o matched.jentrix.json',
+    'Pixels an inch are what the file states, or 72, where --ppi does not say. With --apply the block gets what was read: size, tracking, leading, angle, lines. The exit status is 1 where nothing was read. ' +
+    'Example: jentrix read scan.png poster.jentrix.json --block headline --ppi 300 --apply size,tracking,leading -o matched.jentrix.json',
   example: 'scan.png --font Headline.otf --text "TWO NIGHTS" --ppi 300',
-  options: ['font', 'text', 'axes', 'block', 'ppi', 'take', 'json', 'output', 'faces'],
+  options: ['font', 'text', 'axes', 'block', 'ppi', 'apply', 'json', 'output', 'faces'],
   async run(values, files, { out }) {
     const [path, jobFile, more] = files;
     if (path === undefined || more !== undefined) throw new UsageError('One picture is needed, and at most one job file.');
     if ((values.font === undefined) !== (values.text === undefined)) throw new UsageError('--font and --text go together.');
     if (jobFile !== undefined && values.font !== undefined) throw new UsageError('Either a job file or --font and --text say what the words are.');
-    const takes = takesIn(values.take);
-    if (takes.length > 0 !== (values.output !== undefined)) throw new UsageError('--take and -o OUT.json go together.');
-    if (takes.length > 0 && jobFile === undefined) throw new UsageError('--take needs a job file.');
+    const takes = takesIn(values.apply);
+    if (takes.length > 0 !== (values.output !== undefined)) throw new UsageError('--apply and -o OUT.json go together.');
+    if (takes.length > 0 && jobFile === undefined) throw new UsageError('--apply needs a job file.');
     const known = await knownWords(values, jobFile);
     const { grey, pixelsPerInch: stated } = await pictureAt(path);
     const pixelsPerInch = values.ppi === undefined ? (stated ?? USUAL_PIXELS_PER_INCH) : numberOf('ppi', values.ppi, 1, 20_000);
@@ -71,7 +71,7 @@ function takesIn(list: string | undefined): Take[] {
   if (list === undefined) return [];
   return list.split(',').map((name) => {
     const take = TAKES.find((one) => one === name.trim());
-    if (!take) throw new UsageError(`--take takes ${TAKES.join(', ')}, not “${name}”.`);
+    if (!take) throw new UsageError(`--apply takes ${TAKES.join(', ')}, not “${name}”.`);
     return take;
   });
 }
@@ -94,14 +94,14 @@ async function knownWords(values: Values, jobFile: string | undefined): Promise<
 const px = (value: number, scale: number): string => `${printValue(value, 1)} px (${printValue(value * scale, 2)} pt)`;
 
 function tellPicture({ lines, angleDeg, reversed, pitch }: PictureReading, scale: number): string {
-  const head = `${lines.length === 1 ? '1 line' : `${lines.length} lines`}, turned by ${printValue(angleDeg, 2)}°, ${reversed ? 'light on dark' : 'dark on light'}`;
+  const head = `${lines.length === 1 ? '1 line' : `${lines.length} lines`}, rotated by ${printValue(angleDeg, 2)}°, ${reversed ? 'light on dark' : 'dark on light'}`;
   const rows = lines.map(({ from, to, xHeight, capHeight, letters, sure }, i) => {
     const heights = [
       ...(xHeight === undefined ? [] : [`x-height ${px(xHeight, scale)}`]),
       `${xHeight === undefined ? 'letters' : 'capitals'} ${px(capHeight, scale)}`,
     ];
     const place = [from, to].map(({ x, y }) => `${printValue(x, 1)},${printValue(y, 1)}`).join(' to ');
-    return `${i + 1} baseline ${place}: ${[...heights, `${letters} marks`, `sure to ${Math.round(sure * 100)} %`].join(', ')}`;
+    return `${i + 1} baseline ${place}: ${[...heights, `${letters} marks`, `certain to ${Math.round(sure * 100)} %`].join(', ')}`;
   });
   return `${[head, ...rows, ...(pitch === undefined ? [] : [`lines ${px(pitch, scale)} apart`])].join('\n')}\n`;
 }

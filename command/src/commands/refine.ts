@@ -49,10 +49,10 @@ function tell({ steps }: FirstCut, { out }: Output): void {
     out(`${name}: ${printed(after)}\n`);
     for (const { sheet, words, what, from, to, places, kept } of items) {
       if (!kept) {
-        out(`  ${sheet}: ${what} was given back, and stays so, in “${words}”\n`);
+        out(`  ${sheet}: ${what} was reverted and stays so, in “${words}”\n`);
         continue;
       }
-      const change = to === '' ? `${places} ${places === 1 ? 'place' : 'places'} mended` : `${from} to ${to}`;
+      const change = to === '' ? `${places} ${places === 1 ? 'place' : 'places'} fixed` : `${from} to ${to}`;
       out(`  ${sheet}: ${what}, ${change}, in “${words}”\n`);
     }
   }

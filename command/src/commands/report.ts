@@ -9,7 +9,7 @@ import { UsageError } from '../usage-error';
 export const report: Command = {
   name: 'report',
   usage: ['JOB.json … [-o FILE] [--json] [--taste FILE] [--faces DIR]'],
-  says: 'Tells of jobs what stands on their sheets: every line with its width, every block with its spec line, evenness and findings, the faces, and what is still open. Markdown, or JSON: an object for one job, a list for several.',
+  says: 'Reports on jobs: every line with its width, every block with its spec line, evenness and findings, the faces and all findings. Markdown, or JSON: an object for one job, a list for several.',
   example: 'poster.jentrix.json -o poster.md',
   options: ['output', 'json', 'taste', 'faces'],
   async run(values, files, { out, error }) {
@@ -19,7 +19,7 @@ export const report: Command = {
     for (const path of files) {
       const job = jobAt(path);
       const { faces, missing } = await facesForJob(job, values.faces);
-      for (const id of missing) error(`jentrix: the face “${id}” is not here; its words are not checked.\n`);
+      for (const id of missing) error(`jentrix: the face “${id}” is missing; its words are not checked.\n`);
       reports.push(reportOn(job, faces, { judge: { ...JUDGING, taste } }));
     }
     const text = values.json ? `${JSON.stringify(reports.length === 1 ? reports[0] : reports, null, 2)}\n` : reports.map(sayReport).join('\n');

@@ -22,7 +22,7 @@ export const sizes: Command = {
     const sheet = job.sheets[Math.round(numberOf('sheet', values.sheet, 1, job.sheets.length)) - 1];
     if (!sheet) throw new UsageError(`There is no sheet ${values.sheet}.`);
     const { faces, missing } = await facesForJob(job, values.faces);
-    for (const id of missing) error(`The face “${id}” is missing; another stands in for it.\n`);
+    for (const id of missing) error(`The face “${id}” is missing; a substitute is used.\n`);
     const made = inOtherSizes(job, sheet.id, presetsOf(values.in), faces, randomUUID);
     writeFileSync(values.output, writeJobFile(made.job));
     out(`${made.sheetIds.length} ${made.sheetIds.length === 1 ? 'sheet' : 'sheets'} more, written to ${values.output}\n`);

@@ -20,7 +20,7 @@ function ruleIn(name: string, text: string): RuleEnds {
 export const turn: Command = {
   name: 'turn',
   usage: ['JOB.json -o OUT.json --along X,Y,X,Y [--and X,Y,X,Y] [--block ID] [--faces DIR]'],
-  says: 'Turns a block so that its lines run along a line on its sheet; with a second line, its first two baselines come to stand on both: leading and place follow.',
+  says: 'Rotates a block along a line on its sheet. With a second line, leading and position put its first two baselines on both.',
   example: 'flyer.jentrix.json -o turned.jentrix.json --along 40,200,300,160',
   options: ['output', 'along', 'and', 'block', 'faces'],
   async run(values, files, { out }) {
@@ -32,12 +32,12 @@ export const turn: Command = {
     if (values.and !== undefined) {
       const second = ruleIn('and', values.and);
       const led = ledByRules(block, first, second);
-      if (!led) throw new UsageError('The two lines are one.');
+      if (!led) throw new UsageError('The two lines are the same.');
       const { faces } = await facesForJob(job, values.faces);
       next = movedOntoRules(led, setBlock(led, faces), first, second);
     }
     writeFileSync(values.output, writeJobFile(updateBlock(job, block.id, () => next)));
-    out(`turned by ${next.rotationDeg}°, written to ${values.output}\n`);
+    out(`rotated by ${next.rotationDeg}°, written to ${values.output}\n`);
     return 0;
   },
 };

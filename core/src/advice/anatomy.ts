@@ -186,6 +186,6 @@ export function partnering(one: Anatomy, other: Anatomy): Partnering | undefined
   const percent = (share: number): string => `${Math.round(share * 100)} %`;
   const reasons = [`${other.kind} beside ${one.kind}`, x < 0.005 ? 'same x-height' : `x-heights within ${percent(x)}`];
   if (weight >= 0.25) reasons.push(`stems ${percent(weight)} ${other.stem < one.stem ? 'lighter' : 'heavier'}`);
-  if (contrast >= 0.25) reasons.push(other.contrast > one.contrast ? 'more even strokes' : 'more contrasted strokes');
+  if (contrast >= 0.25) reasons.push(other.contrast > one.contrast ? 'lower stroke contrast' : 'higher stroke contrast');
   return { score: 1 - x / 0.08 + Math.min(1, weight) + Math.min(1, contrast), reasons };
 }

@@ -20,14 +20,14 @@ export interface Aspect<T> {
   name: string;
   /** What of the thing it is made of: it has changed where one of these has, and these are what is given back. */
   keys: readonly (keyof T)[];
-  /** What it is, in few words; with its name before it, a sentence. @param unit the one people see the sheet in. */
+  /** What it is, in few words. @param unit the one people see the sheet in. */
   show(thing: T, unit: LengthUnit): string;
-  /** What it has become, where name and value would not say it. */
+  /** What it has become, where name and value would not say it; without a capital. */
   become?(before: T, after: T): string;
 }
 
 /** Ways to find the ends of lines, as people read them. */
-export const BREAKING_NAMES: Readonly<Record<Breaking['way'], string>> = { greedy: 'as full as they go', even: 'evenly', total: 'for even spaces' };
+export const BREAKING_NAMES: Readonly<Record<Breaking['way'], string>> = { greedy: 'fill', even: 'balanced', total: 'even spaces' };
 
 const length = (pt: number, unit: LengthUnit): string => `${printValue(fromPoints(pt, unit), 1)} ${unit}`;
 const percent = (share: number): string => `${printValue(share * 100)} %`;
@@ -37,7 +37,7 @@ const onOff = (on: boolean): string => (on ? 'on' : 'off');
 function target(to: FitTarget | null, unit: LengthUnit): string {
   switch (to?.kind) {
     case undefined:
-      return 'to a height';
+      return 'by height only';
     case 'pt':
       return `to ${length(to.pt, unit)}`;
     case 'between':
@@ -54,32 +54,33 @@ export const BLOCK_ASPECTS: readonly Aspect<Block>[] = [
   { id: 'leading', name: 'leading', keys: ['leading'], show: ({ leading }) => printLeading(leading) },
   { id: 'line-leading', name: 'leading of single lines', keys: ['lineLeading'], show: ({ lineLeading }) => count(lineLeading.length, 'line') },
   { id: 'language', name: 'language', keys: ['language'], show: ({ language }) => language ?? 'of the job' },
-  { id: 'align', name: 'aligned', keys: ['align'], show: ({ align }) => align },
-  { id: 'rotation', name: 'rotated', keys: ['rotationDeg'], show: ({ rotationDeg }) => `${printValue(rotationDeg, 1)} degrees` },
-  { id: 'path', name: 'words', keys: ['path'], show: ({ path }) => sayPath(path) },
+  { id: 'align', name: 'align', keys: ['align'], show: ({ align }) => align },
+  { id: 'rotation', name: 'rotation', keys: ['rotationDeg'], show: ({ rotationDeg }) => `${printValue(rotationDeg, 1)}°` },
+  { id: 'path', name: 'path', keys: ['path'], show: ({ path }) => sayPath(path) },
   {
     id: 'ends',
     name: 'end letters',
     keys: ['ends'],
-    show: ({ ends }) => (ends ? `${ends.which === 'both' ? 'first and last' : ends.which} of ${ends.of} ${percent(ends.ratio)}` : 'as the others'),
+    show: ({ ends }) => (ends ? `${ends.which === 'both' ? 'first and last' : ends.which} of ${ends.of} ${percent(ends.ratio)}` : 'none'),
   },
-  { id: 'fit', name: 'fitted', keys: ['fit'], show: ({ fit }, unit) => (fit ? target(fit.to, unit) : 'to nothing') },
+  { id: 'fit', name: 'fit', keys: ['fit'], show: ({ fit }, unit) => (fit ? target(fit.to, unit) : 'not fitted') },
   {
     id: 'breaking',
-    name: 'lines broken',
+    name: 'line breaks',
     keys: ['breaking'],
     show: ({ breaking: { way, shape } }) => BREAKING_NAMES[way] + (way === 'even' && shape !== 'even' ? `, ${shape}` : ''),
   },
   {
     id: 'justify',
-    name: 'justified lines',
+    name: 'justification',
     keys: ['justify'],
-    show: ({ justify: { lettersMilliem, width, last } }) => `letters give ${printValue(lettersMilliem)}, width ${percent(width)}, last line ${last}`,
+    show: ({ justify: { lettersMilliem, width, last } }) =>
+      `letter space ±${printValue(lettersMilliem)}/1000 em, letter width ±${percent(width)}, last line ${last}`,
   },
-  { id: 'edges', name: 'edges', keys: ['edges'], show: ({ edges }) => (edges ? `by eye, ${percent(edges.optical)}` : 'by side bearings') },
+  { id: 'edges', name: 'edges', keys: ['edges'], show: ({ edges }) => (edges ? `optical, ${percent(edges.optical)}` : 'metric') },
   {
     id: 'line-indents',
-    name: 'indents of single lines',
+    name: 'manual line offsets',
     keys: ['lineIndents'],
     show: ({ lineIndents }, unit) => lineIndents.map(({ byPt }) => length(byPt, unit)).join(', ') || 'none',
   },
@@ -89,40 +90,40 @@ export const BLOCK_ASPECTS: readonly Aspect<Block>[] = [
     keys: ['tightened'],
     show: ({ tightened }) => tightened.map(({ milliem }) => printSigned(milliem)).join(', ') || 'nowhere',
   },
-  { id: 'locked', name: 'block', keys: ['locked'], show: ({ locked }) => (locked ? 'locked' : 'not locked') },
+  { id: 'locked', name: 'lock', keys: ['locked'], show: ({ locked }) => (locked ? 'locked' : 'unlocked') },
   {
     id: 'frame',
     name: 'frame',
     keys: ['frame'],
     show: ({ frame }, unit) => `${length(frame.widthPt, unit)} wide, at ${length(frame.xPt, unit)}, ${length(frame.yPt, unit)}`,
   },
-  { id: 'grow', name: 'frame grows', keys: ['grow'], show: ({ grow }) => ({ both: 'both ways', down: 'downwards', fixed: 'not' })[grow] },
+  { id: 'grow', name: 'frame', keys: ['grow'], show: ({ grow }) => ({ both: 'fits lines', down: 'fits height', fixed: 'fixed size' })[grow] },
   {
     id: 'vertical',
-    name: 'words stand',
+    name: 'vertical align',
     keys: ['vertical'],
-    show: ({ vertical }) => ({ top: 'at the top', middle: 'in the middle', bottom: 'at the bottom' })[vertical],
+    show: ({ vertical }) => ({ top: 'top', middle: 'middle', bottom: 'bottom' })[vertical],
   },
-  { id: 'trim', name: 'frame trimmed to capitals', keys: ['trim'], show: ({ trim }) => onOff(trim) },
+  { id: 'trim', name: 'trim to cap height', keys: ['trim'], show: ({ trim }) => onOff(trim) },
   {
     id: 'paragraph',
     name: 'paragraphs',
     keys: ['paragraph'],
     show: ({ paragraph: { indentPt, beforePt, afterPt, list } }, unit) =>
-      `indent ${length(indentPt, unit)}, space ${length(beforePt, unit)} before, ${length(afterPt, unit)} after, list ${list}`,
+      `first-line indent ${length(indentPt, unit)}, space before ${length(beforePt, unit)}, space after ${length(afterPt, unit)}, list ${list}`,
   },
-  { id: 'recipe', name: 'recipe', keys: ['recipeId'], show: ({ recipeId }) => (recipeId === null ? 'none' : 'followed') },
-  { id: 'part', name: 'words', keys: ['part'], show: ({ part }) => (part === null ? 'of its own' : 'the same on other sheets') },
+  { id: 'recipe', name: 'recipe', keys: ['recipeId'], show: ({ recipeId }) => (recipeId === null ? 'none' : 'used') },
+  { id: 'part', name: 'shared words', keys: ['part'], show: ({ part }) => (part === null ? 'detached' : 'shared with other sheets') },
   {
     id: 'intended',
-    name: 'findings silenced',
+    name: 'ignored findings',
     keys: ['intended'],
     show: ({ intended }) => count(intended.length, 'place'),
     become: (before, after) => {
       const places = (block: Block): number => block.intended.filter(({ rule }) => !rule.startsWith(GIVEN_BACK)).length;
       const back = after.intended.length - places(after) - (before.intended.length - places(before));
-      if (back !== 0 && places(after) === places(before)) return back > 0 ? 'of the first cut: given back' : 'of the first cut: kept';
-      return places(after) > places(before) ? 'as intended: silenced' : 'speaks again';
+      if (back !== 0 && places(after) === places(before)) return back > 0 ? 'reverted change of the first cut' : 'kept change of the first cut';
+      return places(after) > places(before) ? 'ignored' : 'shown again';
     },
   },
 ];
@@ -140,12 +141,12 @@ function ground(background: Background): string {
 
 /** Everything of a sheet but its blocks. */
 export const SHEET_ASPECTS: readonly Aspect<Sheet>[] = [
-  { id: 'name', name: 'sheet called', keys: ['name'], show: ({ name }) => name },
+  { id: 'name', name: 'sheet name', keys: ['name'], show: ({ name }) => name },
   {
     id: 'size',
-    name: 'sheet',
+    name: 'sheet size',
     keys: ['widthPt', 'heightPt', 'unit'],
-    show: ({ widthPt, heightPt, unit }) => `${length(widthPt, unit)} by ${length(heightPt, unit)}`,
+    show: ({ widthPt, heightPt, unit }) => `${length(widthPt, unit)} × ${length(heightPt, unit)}`,
   },
   {
     id: 'margins',
@@ -155,7 +156,7 @@ export const SHEET_ASPECTS: readonly Aspect<Sheet>[] = [
   },
   { id: 'background', name: 'background', keys: ['background'], show: ({ background }) => ground(background) },
   { id: 'guides', name: 'guides', keys: ['guides'], show: ({ guides }) => count(guides.length, 'guide') },
-  { id: 'safe', name: 'title-safe area', keys: ['safeShare'], show: ({ safeShare }) => (safeShare > 0 ? `${percent(safeShare)} kept free` : 'off') },
+  { id: 'safe', name: 'title-safe area', keys: ['safeShare'], show: ({ safeShare }) => (safeShare > 0 ? percent(safeShare) : 'off') },
   { id: 'centre-lines', name: 'centre lines', keys: ['centreLines'], show: ({ centreLines }) => onOff(centreLines) },
 ];
 

@@ -48,37 +48,37 @@ describe('two states of a job', () => {
 
   it('are told apart in the words of the trade, each thing with its place', () => {
     expect(says(before)).toEqual([]);
-    expect(says(restyle(before, 'a', { trackingMilliem: -12 }))).toEqual(['tracking 0 to −12']);
-    expect(says(relead(relead(before, 'a', { kind: 'pt', pt: 65 }), 'b', { kind: 'pt', pt: 72 }))).toEqual(['leading auto to 65', 'leading auto to 72']);
-    expect(says(withHand(before, 'a', 1, -20))).toEqual(['AV closed by 20']);
-    expect(says(withHand(before, 'a', 1, 30), withHand(before, 'a', 1, -20))).toEqual(['AV opened by 50']);
-    expect(says(before, withHand(before, 'a', 6, -20))).toEqual(['R  opened by 20']);
-    expect(says(restyle(before, 'a', { colour: '#ff0000' }, { start: 1, end: 3 }))).toEqual(['colour of “VA” as the block to #ff0000']);
+    expect(says(restyle(before, 'a', { trackingMilliem: -12 }))).toEqual(['Tracking: 0 → −12']);
+    expect(says(relead(relead(before, 'a', { kind: 'pt', pt: 65 }), 'b', { kind: 'pt', pt: 72 }))).toEqual(['Leading: auto → 65', 'Leading: auto → 72']);
+    expect(says(withHand(before, 'a', 1, -20))).toEqual(['Kerning of “AV”: none → −20']);
+    expect(says(withHand(before, 'a', 1, 30), withHand(before, 'a', 1, -20))).toEqual(['Kerning of “AV”: −20 → +30']);
+    expect(says(before, withHand(before, 'a', 6, -20))).toEqual(['Kerning of “R ”: −20 → none']);
+    expect(says(restyle(before, 'a', { colour: '#ff0000' }, { start: 1, end: 3 }))).toEqual(['Colour of “VA”: #1f2528 → #ff0000']);
     expect(says(changeFace(before, 'b', 'lora'))[0]).toBe('face Face source-sans-3-regular to Face lora');
-    expect(says(withBlockSettings(before, 'a', { fit: newFit(), align: 'centre' }))).toEqual(['aligned left to centre', 'fitted to nothing to to the frame']);
-    expect(says(editWords(before, 'c', [{ start: 0, end: 3, insert: 'Soup' }]))).toEqual(['words “Tea” to “Soup”']);
+    expect(says(withBlockSettings(before, 'a', { fit: newFit(), align: 'centre' }))).toEqual(['Align: left → centre', 'Fit: not fitted → to the frame']);
+    expect(says(editWords(before, 'c', [{ start: 0, end: 3, insert: 'Soup' }]))).toEqual(['Words: “Tea” → “Soup”']);
     expect(says(editWords(before, 'c', [{ start: 3, end: 4, insert: '\u00a0' }]))).toEqual(['“Tea and” tied']);
     expect(says(before, editWords(before, 'c', [{ start: 3, end: 4, insert: '\u00a0' }]))).toEqual(['“Tea and” let go']);
     expect(says(editWords(before, 'c', [{ start: 10, end: 10, insert: '\u00ad' }]))).toEqual(['“cocoa” may be divided']);
-    expect(says(removeBlock(addBlock(before, 'two', createBlock('d', 'New', frame)), 'b'))).toEqual(['“on the hill” taken off', '“New” added']);
+    expect(says(removeBlock(addBlock(before, 'two', createBlock('d', 'New', frame)), 'b'))).toEqual(['Block deleted: “on the hill”', 'Block added: “New”']);
     expect(says(withSheet(before, 'two', { widthPt: 72, name: 'Last' })).length).toBe(2);
-    expect(says(orderBlock(moveSheet(before, 0, 1), 'a', 'front'))).toEqual(['another order of sheets', 'another order of blocks']);
+    expect(says(orderBlock(moveSheet(before, 0, 1), 'a', 'front'))).toEqual(['Order of sheets changed', 'Order of blocks changed']);
     const [hand] = compareJobs(before, withHand(before, 'a', 1, -20));
-    expect([hand?.sheet, hand?.blockId, hand?.words, hand?.at, hand?.from, hand?.to]).toEqual(['First', 'a', 'AVATAR nights', 1, 'nothing', '−20']);
+    expect([hand?.sheet, hand?.blockId, hand?.words, hand?.at, hand?.from, hand?.to]).toEqual(['First', 'a', 'AVATAR nights', 1, 'none', '−20']);
   });
 
   it('see kerning and styles where their letters are now', () => {
     const kerned = restyle(withHand(before, 'a', 9, -20), 'a', { underline: true }, { start: 7, end: 13 });
     const edited = editWords(kerned, 'a', [{ start: 0, end: 0, insert: 'THE ' }]);
-    expect(says(edited, kerned)).toEqual(['words “AVATAR” to “THE AVATAR”']);
-    expect(says(withHand(edited, 'a', 13, 0), kerned)).toEqual(['words “AVATAR” to “THE AVATAR”', 'ig opened by 20']);
+    expect(says(edited, kerned)).toEqual(['Words: “AVATAR” → “THE AVATAR”']);
+    expect(says(withHand(edited, 'a', 13, 0), kerned)).toEqual(['Words: “AVATAR” → “THE AVATAR”', 'Kerning of “ig”: −20 → none']);
   });
 
   it('give back one thing and leave the others', () => {
     const after = withHand(restyle(relead(before, 'a', { kind: 'pt', pt: 65 }), 'a', { trackingMilliem: 50 }), 'a', 1, -20);
     const tracking = compareJobs(before, after).find(({ what }) => what === 'tracking');
     const back = giveBack(before, after, [tracking?.id ?? '', 'no such thing']);
-    expect(says(back)).toEqual(['leading auto to 65'].concat('AV closed by 20').sort((a, b) => says(after).indexOf(a) - says(after).indexOf(b)));
+    expect(says(back)).toEqual(['Leading: auto → 65'].concat('Kerning of “AV”: none → −20').sort((a, b) => says(after).indexOf(a) - says(after).indexOf(b)));
     expect(giveBack(before, after, [])).toBe(after);
   });
 
@@ -109,7 +109,7 @@ describe('two states of a job', () => {
     const apart = restyle(before, 'c', { trackingMilliem: 49 }, { start: 7, end: 13 });
     const own = restyle(tracked, 'c', { trackingMilliem: 10 }, { start: 0, end: 3 });
     const block = compareJobs(apart, own).find(({ what }) => what === 'tracking');
-    expect(says(giveBack(apart, own, [block?.id ?? '']), apart)).toEqual(['tracking of “Tea” as the block to +10']);
+    expect(says(giveBack(apart, own, [block?.id ?? '']), apart)).toEqual(['Tracking of “Tea”: 0 → +10']);
   });
 
   it('leave nothing of a block or a sheet untold', () => {

@@ -17,10 +17,10 @@ import {
   withSheet,
 } from '../job';
 import { splicesBetween } from '../wording';
-import { type LengthUnit, printSigned, printValue } from '../units';
+import { type LengthUnit, printSigned } from '../units';
 import { type Aspect, BLOCK_ASPECTS, SHEET_ASPECTS, changedAspects, differ, printed } from './aspects';
 import { carried, overridesOf, withOverrides, withPlain, withWordsOf } from './carried';
-import { inShort } from './in-short';
+import { capitalised, inShort } from './in-short';
 
 /** One thing that differs; plain data. */
 export interface Change {
@@ -40,7 +40,7 @@ export interface Change {
   what: string;
   from: string;
   to: string;
-  /** All of it in one phrase: `tracking 50 to 0`, `AV closed by 20`. */
+  /** All of it in one phrase: `Tracking: 50 → 0`, `Kerning of “AV”: none → −20`. */
   says: string;
 }
 
@@ -73,7 +73,12 @@ export function giveBack(before: Job, now: Job, ids: readonly string[]): Job {
 }
 
 /** A change told by what it was and is. */
-const told = (what: string, from: string, to: string): Pick<Change, 'what' | 'from' | 'to' | 'says'> => ({ what, from, to, says: `${what} ${from} to ${to}` });
+const told = (what: string, from: string, to: string): Pick<Change, 'what' | 'from' | 'to' | 'says'> => ({
+  what,
+  from,
+  to,
+  says: `${capitalised(what)}: ${from} → ${to}`,
+});
 
 function reversible(before: Job, after: Job, { names = (id) => id }: CompareOptions): Reversible[] {
   const earlier = new Map(before.sheets.map((sheet) => [sheet.id, sheet]));
@@ -104,7 +109,7 @@ function ofJob(before: Job, after: Job): Reversible[] {
   if (differ(orderIn(before.sheets, after.sheets), orderIn(after.sheets, before.sheets))) {
     found.push({
       id: 'sheets',
-      ...{ what: 'order of sheets', from: '', to: '', says: 'another order of sheets' },
+      ...{ what: 'order of sheets', from: '', to: '', says: 'Order of sheets changed' },
       turn: 'things',
       giveBack: (job) => ({ ...job, sheets: inOrder(job.sheets, before.sheets) }),
     });
@@ -155,14 +160,14 @@ const ofBlock = (sheet: Sheet, { id, words }: Block): Pick<Change, 'sheetId' | '
 const sheetAdded = (sheet: Sheet): Reversible => ({
   id: `added ${sheet.id}`,
   ...ofWhole(sheet),
-  ...{ what: 'sheet', from: 'none', to: sheet.name, says: `sheet “${sheet.name}” added` },
+  ...{ what: 'sheet', from: 'none', to: sheet.name, says: `Sheet added: “${sheet.name}”` },
   turn: 'things',
   giveBack: (job) => removeSheet(job, sheet.id),
 });
 
 const sheetGone = (sheet: Sheet, index: number): Reversible => ({
   id: `gone ${sheet.id}`,
-  ...{ what: 'sheet', from: sheet.name, to: 'none', says: `sheet “${sheet.name}” taken out` },
+  ...{ what: 'sheet', from: sheet.name, to: 'none', says: `Sheet deleted: “${sheet.name}”` },
   turn: 'things',
   giveBack: (job) => {
     if (job.sheets.some(({ id }) => id === sheet.id)) return job;
@@ -185,7 +190,7 @@ function ofSheet(before: Job, after: Job, was: Sheet, sheet: Sheet, names: (id: 
     found.push({
       id: `${sheet.id} order`,
       ...ofWhole(sheet),
-      ...{ what: 'order of blocks', from: '', to: '', says: 'another order of blocks' },
+      ...{ what: 'order of blocks', from: '', to: '', says: 'Order of blocks changed' },
       turn: 'things',
       giveBack: (job) => ({ ...job, sheets: job.sheets.map((one) => (one.id === sheet.id ? { ...one, blocks: inOrder(one.blocks, was.blocks) } : one)) }),
     });
@@ -208,7 +213,7 @@ function ofSheet(before: Job, after: Job, was: Sheet, sheet: Sheet, names: (id: 
 const blockAdded = (sheet: Sheet, block: Block): Reversible => ({
   id: `added ${block.id}`,
   ...ofBlock(sheet, block),
-  ...{ what: 'block', from: 'none', to: inShort(block.words), says: `“${inShort(block.words)}” added` },
+  ...{ what: 'block', from: 'none', to: inShort(block.words), says: `Block added: “${inShort(block.words)}”` },
   turn: 'things',
   giveBack: (job) => removeBlock(job, block.id),
 });
@@ -221,7 +226,7 @@ const withBlock = (job: Job, sheetId: string, block: Block, index: number): Job 
 const blockGone = (sheet: Sheet, block: Block, index: number): Reversible => ({
   id: `gone ${block.id}`,
   ...ofWhole(sheet),
-  ...{ what: 'block', from: inShort(block.words), to: 'none', says: `“${inShort(block.words)}” taken off` },
+  ...{ what: 'block', from: inShort(block.words), to: 'none', says: `Block deleted: “${inShort(block.words)}”` },
   turn: 'things',
   giveBack: (job) => (findBlock(job, block.id) ? job : withBlock(job, sheet.id, block, index)),
 });
@@ -247,9 +252,9 @@ const pick = <T>(thing: T, keys: readonly (keyof T)[]): Partial<T> => Object.fro
 
 function toldAspect<T>({ name, show, become }: Aspect<T>, was: T, is: T, unit: LengthUnit): Pick<Change, 'what' | 'from' | 'to' | 'says'> {
   const all = told(name, show(was, unit), show(is, unit));
-  if (become) return { ...all, says: become(was, is) };
+  if (become) return { ...all, says: capitalised(become(was, is)) };
   // What is told in few words only can come out the same.
-  return all.from === all.to ? { ...all, says: `${name} changed` } : all;
+  return all.from === all.to ? { ...all, says: `${capitalised(name)} changed` } : all;
 }
 
 /** What differs in a block: its words, its style, single letters, gaps by hand, and all else. */
@@ -303,16 +308,16 @@ function toldWords(before: string, after: string): Pick<Change, 'at' | 'what' | 
   const { start, end, insert } = splices[splices.length - 1] ?? { start: 0, end: 0, insert: '' };
   const from = before.slice(0, start).search(/\S*$/u);
   const behind = /^\S*/u.exec(before.slice(end))?.[0].length ?? 0;
-  const quoted = (words: string): string => (words.trim() === '' ? 'nothing' : `“${inShort(words)}”`);
+  const quoted = (words: string): string => (words.trim() === '' ? 'none' : `“${inShort(words)}”`);
   const [was, is] = [quoted(before.slice(from, end + behind)), quoted(after.slice(from, start + insert.length + behind))];
   // What does not show: blanks that keep words together, and places where words may be divided.
-  if (was !== 'nothing' && shownAs(was) === shownAs(is)) {
+  if (was !== 'none' && shownAs(was) === shownAs(is)) {
     const tied = is.length === was.length && /[\u00a0\u202f]/.test(is) && !/[\u00a0\u202f]/.test(was);
-    const says = tied ? `${was} tied` : is.length > was.length ? `${was} may be divided` : `${shownAs(was)} let go`;
+    const says = tied ? `Kept together: ${was}` : is.length > was.length ? `Hyphenation added: ${was}` : `Released: ${shownAs(was)}`;
     return { at: from, what: 'words', from: was, to: is, says };
   }
   const more = splices.length > 1 ? ` and ${splices.length - 1} more` : '';
-  return { at: from, what: 'words', from: was, to: is, says: `words ${was} to ${is}${more}` };
+  return { at: from, what: 'words', from: was, to: is, says: `Words: ${was} → ${is}${more}` };
 }
 
 const shownAs = (words: string): string => words.replace(/[\u00a0\u202f]/g, ' ').replaceAll('\u00ad', '');
@@ -326,7 +331,7 @@ function ofLetters(was: Block, block: Block, key: StyleKey, names: (id: string) 
   const { start, end } = first ?? { start: 0, end: 0 };
   const value = (list: typeof old): string => {
     const own = list.find((one) => one.start < end && one.end > start);
-    return own ? printed(key, own.value, names) : 'as the block';
+    return printed(key, own ? own.value : list === old ? was.style[key] : plain, names);
   };
   return [
     {
@@ -350,13 +355,11 @@ function ofHand(was: Block, block: Block): Reversible[] {
     while (b < boundaries.length && (boundaries[b] ?? 0) < at) b++;
     const pair = block.words.slice(boundaries[b - 1] ?? 0, boundaries[b + 1] ?? block.words.length).replaceAll('\n', ' ');
     const [from, to] = [old.get(at), now.get(at)];
-    const by = (to ?? 0) - (from ?? 0);
-    const says = by === 0 ? `${pair} stated as ${printSigned(to ?? 0)}` : `${pair} ${by < 0 ? 'closed' : 'opened'} by ${printValue(Math.abs(by))}`;
-    const value = (milliem: number | undefined): string => (milliem === undefined ? 'nothing' : printSigned(milliem));
+    const value = (milliem: number | undefined): string => (milliem === undefined ? 'none' : printSigned(milliem));
     return {
       id: `hand ${at}`,
       at,
-      ...{ what: pair, from: value(from), to: value(to), says },
+      ...{ ...told(`kerning of “${pair}”`, value(from), value(to)), what: pair },
       turn: 'settings',
       giveBack: (job) =>
         updateBlock(job, block.id, (one) => {

@@ -15,10 +15,10 @@ describe('what an edit changed', () => {
     expect(sayChange(start, restyle(start, id, { faceId: 'f' }), () => 'Lora Bold')).toBe('Face Lora Bold.');
     expect(sayChange(start, restyle(start, id, { colour: '#ff0000' }, { start: 0, end: 2 }))).toBe('Colour of some letters #ff0000.');
     expect(sayChange(start, relead(start, id, { kind: 'pt', pt: 34 }))).toBe('Leading 34.');
-    expect(sayChange(start, withHand(start, id, 4, 15))).toBe('Gap r word space, by hand +15.');
-    expect(sayChange(withHand(start, id, 4, 15), start)).toBe('Gap r word space, by hand nothing.');
-    expect(sayChange(start, withHand(withHand(start, id, 4, 15), id, 6, 3))).toBe('2 gaps by hand.');
-    expect(sayChange(start, withIntended(start, id, 'gap-open', 3, true))).toBe('As intended: silenced.');
+    expect(sayChange(start, withHand(start, id, 4, 15))).toBe('Gap r word space, manual +15.');
+    expect(sayChange(withHand(start, id, 4, 15), start)).toBe('Gap r word space, manual none.');
+    expect(sayChange(start, withHand(withHand(start, id, 4, 15), id, 6, 3))).toBe('2 gaps adjusted.');
+    expect(sayChange(start, withIntended(start, id, 'gap-open', 3, true))).toBe('Ignored.');
     expect(sayChange(start, withKind(start, 'flyer'))).toBe('The job is for: flyer.');
     expect(sayChange(start, retitle(start, 'Open night'))).toContain('Open night');
     expect(sayChange(start, resizeSheet(start, sheet.id, { widthPt: 72, heightPt: 144, unit: 'in' }))).toBe('Sheet 1 in by 2 in.');
@@ -32,7 +32,7 @@ describe('what an edit changed', () => {
     expect(nameStep(start, withHand(start, id, 4, 15))).toBe('kerning of “r ” +15');
     expect(nameStep(start, editWords(start, id, [{ start: 0, end: 0, insert: 'Nights ' }]))).toBe('typing “Nights”');
     expect(nameStep(start, editWords(start, id, [{ start: 0, end: 5, insert: '' }]))).toBe('deleting “Your”');
-    expect(nameStep(start, removeBlock(start, id))).toBe('taken off: Your headline goes here');
+    expect(nameStep(start, removeBlock(start, id))).toBe('deleted: Your headline goes here');
     expect(nameStep(start, { ...start })).toBe('the last change');
     // States that were kept are not the very same any more.
     const two = addBlock(start, sheet.id, createBlock('new', 'Tea', { xPt: 0, yPt: 0, widthPt: 1, heightPt: 1 }));

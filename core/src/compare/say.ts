@@ -1,7 +1,7 @@
 /** What an edit changed, in a sentence: told to people who do not see the sheet. */
 import { type LengthUnit, printSigned } from '../units';
 import { BLOCK_ASPECTS, SHEET_ASPECTS, changedAspects, differ, printed } from './aspects';
-import { inShort } from './in-short';
+import { capitalised, inShort } from './in-short';
 import { type Block, type Job, type StyleKey, letterName, styleName } from '../job';
 import { splicesBetween } from '../wording';
 
@@ -14,8 +14,8 @@ type Letters = 'spoken' | 'seen';
  */
 export function sayChange(before: Job, after: Job, names: (faceId: string) => string = (id) => id, letters: Letters = 'spoken'): string {
   if (before === after) return '';
-  if (before.title !== after.title) return `The job is called ${after.title}.`;
-  if (before.kind !== after.kind) return `The job is for: ${after.kind}.`;
+  if (before.title !== after.title) return `Title: ${after.title}.`;
+  if (before.kind !== after.kind) return `Kind of work: ${after.kind}.`;
   if (before.language !== after.language) return `Language of the job: ${after.language ?? 'none'}.`;
   if (before.sheets.length !== after.sheets.length) return `${after.sheets.length} ${after.sheets.length === 1 ? 'sheet' : 'sheets'}.`;
   if (before.pairs !== after.pairs && before.sheets === after.sheets) return `${after.pairs.length} ${after.pairs.length === 1 ? 'rule' : 'rules'} for pairs.`;
@@ -31,7 +31,7 @@ export function sayChange(before: Job, after: Job, names: (faceId: string) => st
       return was && differ(was, block) ? [{ was, block }] : [];
     });
     const [first] = changed;
-    if (!first) return 'Another order of blocks.';
+    if (!first) return 'Order of blocks changed.';
     const said = blockChange(first.was, first.block, sheet.unit, { names, letters });
     return changed.length > 1 && said ? `${changed.length} blocks: ${said}` : said;
   }
@@ -45,7 +45,7 @@ export function sayChange(before: Job, after: Job, names: (faceId: string) => st
 export function nameStep(before: Job, after: Job, names?: (faceId: string) => string): string {
   const said = sayChange(before, after, names, 'seen').replace(/\.$/, '');
   // What begins with a name of its own keeps its capital.
-  if (said) return /^(Added|Another|Taken off)/.test(said) || before.title === after.title ? `${said.charAt(0).toLowerCase()}${said.slice(1)}` : said;
+  if (said) return /^(Added|Order|Deleted)/.test(said) || before.title === after.title ? `${said.charAt(0).toLowerCase()}${said.slice(1)}` : said;
   const was = wordsOf(before);
   for (const [id, words] of wordsOf(after)) {
     const old = was.get(id);
@@ -67,10 +67,10 @@ function blocksChanged(before: readonly Block[], after: readonly Block[]): strin
   const has = new Set(after.map(({ id }) => id));
   const [added] = after.filter(({ id }) => !had.has(id));
   const [gone] = before.filter(({ id }) => !has.has(id));
-  return [added && `Added: ${inShort(added.words)}.`, gone && `Taken off: ${inShort(gone.words)}.`].filter(Boolean).join(' ');
+  return [added && `Added: ${inShort(added.words)}.`, gone && `Deleted: ${inShort(gone.words)}.`].filter(Boolean).join(' ');
 }
 
-const sentence = (said: string): string => said && `${said.charAt(0).toUpperCase()}${said.slice(1)}.`;
+const sentence = (said: string): string => said && `${capitalised(said)}.`;
 
 /** Aspects that stand at places in the words. */
 const ANCHORED = new Set(['line-leading', 'line-indents', 'tightened', 'intended']);
@@ -80,7 +80,7 @@ function blockChange(was: Block, block: Block, unit: LengthUnit, { names, letter
   for (const key of Object.keys(block.style) as StyleKey[]) {
     const [old, value] = [firstOf(was, key), firstOf(block, key)];
     if (differ(was.style[key], block.style[key])) parts.push(`${styleName(key)} ${printed(key, block.style[key], names)}`);
-    else if (differ(old, value)) parts.push(`${styleName(key)} of some letters ${value === undefined ? 'as the block' : printed(key, value, names)}`);
+    else if (differ(old, value)) parts.push(`${styleName(key)} of some letters ${value === undefined ? 'as in the block' : printed(key, value, names)}`);
   }
   for (const { name, show, become, id } of changedAspects(BLOCK_ASPECTS, was, block)) {
     // What is anchored in the words moves with them.
@@ -99,9 +99,9 @@ function handChange(was: Block, block: Block, letters: Letters): string {
   const now = new Map(block.hand.map(({ at, milliem }) => [at, milliem]));
   const changed = [...new Set([...old.keys(), ...now.keys()])].filter((at) => old.get(at) !== now.get(at));
   const [at = 0] = changed;
-  if (changed.length !== 1) return `${changed.length} gaps by hand`;
+  if (changed.length !== 1) return `${changed.length} gaps adjusted`;
   const pair = [block.words.charAt(at - 1), block.words.charAt(at)];
   const value = now.get(at);
   if (letters === 'seen') return `kerning of “${pair.join('')}” ${value === undefined ? 'reset' : printSigned(value)}`;
-  return `gap ${pair.map(letterName).join(' ')}, by hand ${value === undefined ? 'nothing' : printSigned(value)}`;
+  return `gap ${pair.map(letterName).join(' ')}, manual ${value === undefined ? 'none' : printSigned(value)}`;
 }

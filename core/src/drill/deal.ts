@@ -142,7 +142,7 @@ function facesFor({ level, faces: offered }: DealRequest, faces: FaceSet, chance
   const italic = level !== 'own' && levelOf(level).italic;
   const left = offered.filter((face) => face.italic === italic && faces.has(face.id)).map(({ id }) => id);
   const [any] = left;
-  if (any === undefined) throw new DrillError(italic ? 'There is no italic face at hand to practise on.' : 'There is no face at hand to practise on.');
+  if (any === undefined) throw new DrillError(italic ? 'Practising needs an italic face.' : 'Practising needs a face.');
   const shuffled = left.map(() => left.splice(Math.floor(chance.next() * left.length), 1)).flat();
   const good = shuffled.filter((id) => hasGoodKerning(faces, id));
   return good.length > 0 ? good : [any];
@@ -150,7 +150,7 @@ function facesFor({ level, faces: offered }: DealRequest, faces: FaceSet, chance
 
 function lineFor(plain: Block, request: DealRequest, faces: FaceSet, chance: Chance): DrillLine {
   if (request.own) return drillLineFrom(plain, request.own.words, request.own.faceId, faces);
-  if (request.level === 'own') throw new DrillError('Words of your own are needed.');
+  if (request.level === 'own') throw new DrillError('Type your own words first.');
   const { words } = levelOf(request.level);
   const offered = facesFor(request, faces, chance);
   const { pair } = request;
@@ -184,7 +184,7 @@ function touching(plain: Block, line: DrillLine, clear: number, faces: FaceSet, 
   const shut = line.gaps.map(({ pair }) => (pair === null ? undefined : 0));
   // Inks that pass each other without coming nearer, as a mark under an arm, never just touch.
   const near = closedTo(plain, line, shut, faces).distances.flatMap((distance, i) => (distance !== undefined && distance <= JUST ? [i] : []));
-  if (near.length === 0 || shut.filter((one) => one === 0).length < 2) throw new DrillError('At least two pairs of letters without a blank are needed.');
+  if (near.length === 0 || shut.filter((one) => one === 0).length < 2) throw new DrillError('Type at least two pairs of letters without a space.');
   const answer = chance.of(near);
   const wanted = shut.map((one, i) => (one === undefined || i === answer ? one : clear + chance.between(0, clear / 2)));
   const { places } = closedTo(plain, line, wanted, faces);

@@ -65,8 +65,8 @@ function setWords(words: string, faceId: string, faces: FaceSet, plain: Block, h
   const [line] = setBlock(block, faces).lines;
   const set = line ? lettersOf(line) : [];
   const letters = set.filter(({ start, end }) => !isSpace(text.slice(start, end)));
-  if (!line || letters.length < LEAST_LETTERS) throw new DrillError('At least three letters are needed: the first and the last stay where they are.');
-  if (letters.length > MOST_LETTERS) throw new DrillError(`${letters.length} letters are too many to judge at once; up to ${MOST_LETTERS} can be practised.`);
+  if (!line || letters.length < LEAST_LETTERS) throw new DrillError('Type at least three letters: the first and last are fixed.');
+  if (letters.length > MOST_LETTERS) throw new DrillError(`${letters.length} letters are too many; up to ${MOST_LETTERS} can be practised.`);
   const ledgers = ledgersOf(block, line, faces);
   const origin = letters[0]?.leftPt ?? 0;
   return {

@@ -10,9 +10,9 @@ const count = z.int().min(0);
 const pairProgressSchema = z.object({
   pair: z.string(),
   gaps: count,
-  bias: z.number().describe('How much too open they are left beside the usual kind; negative is too tight'),
+  bias: z.number().describe('How much more open they are left than other kinds; negative is tighter'),
   error: z.number().describe('Standard error of the bias'),
-  off: z.number().describe('How far they are off on average, to whichever side'),
+  off: z.number().describe('Mean error, in either direction'),
 });
 export type PairProgress = z.infer<typeof pairProgressSchema>;
 
@@ -30,13 +30,13 @@ export const progressSchema = z.object({
       kind: z.enum(EXERCISES),
       count,
       score: scoreSchema,
-      chance: scoreSchema.describe('What chance would have scored'),
+      chance: scoreSchema.describe('The score chance would give'),
       hardness: z.number().min(0).max(1).describe('Of the next one'),
     }),
   ),
   levels: z.array(z.object({ level: z.enum(LEVEL_IDS), count, score: scoreSchema.describe('Mean of the last five words placed') })),
   weeks: z.array(z.object({ monday: z.iso.date(), count, score: scoreSchema })),
-  streak: z.object({ best: count, now: count }).describe('Answers of 80 or more, one after the other'),
+  streak: z.object({ best: count, now: count }).describe('Answers of 80 or more in a row'),
   pairs: z.array(pairProgressSchema),
   advice: adviceSchema,
 });

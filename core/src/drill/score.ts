@@ -23,7 +23,7 @@ export const answerSchema = z.discriminatedUnion('kind', [
       .min(2)
       .max(31),
   }),
-  z.strictObject({ kind: z.literal('even'), right: z.boolean(), by: z.number().min(0).max(1000).describe('By how much one was more uneven') }),
+  z.strictObject({ kind: z.literal('even'), right: z.boolean(), by: z.number().min(0).max(1000).describe('How much more uneven one was') }),
   z.strictObject({
     kind: z.literal('wrong'),
     right: z.boolean(),
@@ -33,8 +33,8 @@ export const answerSchema = z.discriminatedUnion('kind', [
   }),
   z.strictObject({
     kind: z.literal('leading'),
-    off: offSchema.describe('How much too far apart, in thousandths of the size'),
-    dealt: offSchema.describe('The same of what one began with'),
+    off: offSchema.describe('How much too far apart, in 1/1000 of the size'),
+    dealt: offSchema.describe('The same before the first move'),
   }),
   z.strictObject({ kind: z.literal('touch'), right: z.boolean(), of: z.int().min(2).max(40), pair: pairSchema }),
 ]);

@@ -200,7 +200,7 @@ describe('findings', () => {
   it('finds word spaces out of proportion, in both directions', () => {
     const wide = styled('two nights to watch', { wordSpaceMilliem: 400 });
     const [islands] = found(wide, 'word-space');
-    expect(islands?.message).toContain('tear');
+    expect(islands?.message).toContain('too wide');
     expect(islands && found(accept(wide, islands), 'word-space')).toEqual([]);
     expect(found(styled('two nights to watch', { wordSpaceMilliem: -200 }), 'word-space')[0]?.message).toContain('narrow');
     expect(found(headline('two nights to watch'), 'word-space')).toEqual([]);

@@ -7,7 +7,7 @@ import { type Mend, TRACKING_LIMITS, acceptFinding, checkJob, strandedIn } from 
 const NOUNS = 'stars night valley lawn dusk torch blanket sky rings Saturn telescope August moon dark lamp red glass meadow river hill observatory'.split(' ');
 const SMALL = 'a of the on in to and with no'.split(' ');
 
-describe('a last line that stands alone', () => {
+describe('a last line that short last line', () => {
   let faces: FaceSet;
   beforeAll(async () => (faces = await shippedFaces('source-sans-3-regular', 'source-sans-3-semibold', 'eb-garamond-regular')));
 
@@ -22,7 +22,7 @@ describe('a last line that stands alone', () => {
     const whole: Job = { ...job, sheets: job.sheets.map((sheet) => ({ ...sheet, blocks: [one] })) };
     return findBlock(acceptFinding(whole, { blockId: 'b', proposal }), 'b') ?? one;
   };
-  /** What stands alone, found out the long way: paragraph by paragraph of the words, by what is set of each. */
+  /** What short last line, found out the long way: paragraph by paragraph of the words, by what is set of each. */
   const alone = (one: Block): string[] =>
     one.words.split('\n').flatMap((paragraph) => {
       const lines = setBlock({ ...one, words: paragraph }, faces).lines;
@@ -86,7 +86,7 @@ describe('a last line that stands alone', () => {
         const job = { ...createJob('t', () => 's') };
         const [finding] = checkJob({ ...job, sheets: job.sheets.map((sheet) => ({ ...sheet, blocks: [one] })) }, faces).findings.filter(({ rule, at }) => rule === 'stranded' && at === start); // prettier-ignore
         const [best] = mends;
-        expect(finding).toEqual(jasmine.objectContaining({ subject: words, severity: 'fault', visiblePt: 12, message: best ? `stands alone: ${best.says}` : 'stands alone, and nothing within the limits takes it up' })); // prettier-ignore
+        expect(finding).toEqual(jasmine.objectContaining({ subject: words, severity: 'fault', visiblePt: 12, message: best ? `short last line: ${best.says}` : 'short last line, and nothing within the limits takes it up' })); // prettier-ignore
         expect(finding?.proposal).toEqual(best?.proposal);
       }
     }
@@ -135,12 +135,12 @@ describe('a last line that stands alone', () => {
             case 'tie': {
               expect(proposal).toEqual({ words: [{ start: start - 1, end: start, insert: '\u00a0' }] });
               expect([says, price]).toEqual([
-                `“${
+                `bring “${
                   one.words
                     .slice(0, start - 1)
                     .split(/\s/)
                     .pop() ?? ''
-                }” goes down with it`,
+                }” down`,
                 0.8,
               ]);
               expect(linesOf(made).length).toBeLessThanOrEqual(before);
@@ -148,13 +148,13 @@ describe('a last line that stands alone', () => {
               break;
             }
             case 'even':
-              expect([proposal, says, price]).toEqual([{ settings: { breaking: { way: 'even', shape: 'even' } } }, 'lines broken evenly', 0.9]);
+              expect([proposal, says, price]).toEqual([{ settings: { breaking: { way: 'even', shape: 'even' } } }, 'balance the lines', 0.9]);
               expect(linesOf(made).length).toBeLessThanOrEqual(before);
               break;
             case 'wider': {
               const by = widths(made) - widths(one);
               expect(Object.keys(proposal)).toEqual(['frame']);
-              expect(says).toBe(`frame ${printValue(by)} pt wider`);
+              expect(says).toBe(`make the frame ${printValue(by)} pt wider`);
               expect(by).toBeGreaterThan(0);
               expect(by).toBeLessThanOrEqual(0.15 * widths(one) + 0.01);
               expect(price).toBeCloseTo(1.4 + by / widths(one), 3);

@@ -122,7 +122,7 @@ function tightened(block: Block, line: SetLine, faces: FaceSet, known: { limits:
     const amount = Math.max(...by.map((milliem) => -milliem));
     return {
       kind: 'tighten',
-      says: ranges.map(({ start, end, milliem }) => `“${shortened(block.words.slice(start, end))}” by ${printSigned(milliem)}`).join(', '),
+      says: ranges.map(({ start, end, milliem }) => `track “${shortened(block.words.slice(start, end))}” by ${printSigned(milliem)}/1000 em`).join(', '),
       price: amount / Math.max(1, -limits.caution) + 0.2 * (ranges.length - 1),
       proposal: { tighten: ranges },
     };
@@ -146,7 +146,7 @@ function tied(block: Block, line: SetLine, faces: FaceSet, count: number): Mend 
   const after = ending({ ...block, words }, faces, line.start);
   if (after.stranded || after.count > count) return undefined;
   const last = /\S+$/.exec(block.words.slice(0, at))?.[0] ?? '';
-  return { kind: 'tie', says: `“${last}” goes down with it`, price: 0.8, proposal: { words: [{ start: at, end: at + 1, insert: '\u00a0' }] } };
+  return { kind: 'tie', says: `bring “${last}” down`, price: 0.8, proposal: { words: [{ start: at, end: at + 1, insert: '\u00a0' }] } };
 }
 
 /** All lines of the block broken evenly. */
@@ -154,7 +154,7 @@ function even(block: Block, line: SetLine, faces: FaceSet): Mend | undefined {
   if (block.breaking.way === 'even' || block.align === 'justified') return undefined;
   const breaking = { way: 'even', shape: 'even' } as const;
   if (ending({ ...block, breaking }, faces, line.start).stranded) return undefined;
-  return { kind: 'even', says: 'lines broken evenly', price: 0.9, proposal: { settings: { breaking } } };
+  return { kind: 'even', says: 'balance the lines', price: 0.9, proposal: { settings: { breaking } } };
 }
 
 /** The least room in which a paragraph takes one line less, the room it has, and what of the frame is that of list marks, in points. */
@@ -174,7 +174,12 @@ function wider(block: Block, line: SetLine, faces: FaceSet, asked: LessRoom): Me
   const widthPt = Math.ceil((asked.room + asked.hangPt) * 100) / 100;
   const frame = { widthPt };
   if (ending({ ...block, frame: { ...block.frame, ...frame } }, faces, line.start).stranded) return undefined;
-  return { kind: 'wider', says: `frame ${printValue(widthPt - block.frame.widthPt)} pt wider`, price: 1.4 + asked.room / asked.frame - 1, proposal: { frame } };
+  return {
+    kind: 'wider',
+    says: `make the frame ${printValue(widthPt - block.frame.widthPt)} pt wider`,
+    price: 1.4 + asked.room / asked.frame - 1,
+    proposal: { frame },
+  };
 }
 
 function smaller(block: Block, line: SetLine, faces: FaceSet, asked: LessRoom): Mend | undefined {
@@ -190,5 +195,5 @@ function smaller(block: Block, line: SetLine, faces: FaceSet, asked: LessRoom): 
     runs: block.runs.map((run) => (run.style.sizePt === undefined ? run : { ...run, style: { ...run.style, sizePt: run.style.sizePt * by } })),
   };
   if (ending(scaled, faces, line.start).stranded) return undefined;
-  return { kind: 'smaller', says: `size ${printValue(size)} pt`, price: 1 + (1 - by) * 10, proposal: { style: { sizePt: size }, ranges } };
+  return { kind: 'smaller', says: `set it at ${printValue(size)} pt`, price: 1 + (1 - by) * 10, proposal: { style: { sizePt: size }, ranges } };
 }

@@ -8,18 +8,18 @@ export const fileFormat = jobFormat({
   kind: 'job',
   id: 'file',
   name: 'Job file',
-  says: 'to go on with elsewhere',
+  says: 'to continue elsewhere',
   mediaType: JOB_FILE_TYPE,
   extension: JOB_FILE_EXTENSION,
   options: z.object({ pulls: onOrOff }),
-  fields: [{ kind: 'switch', name: 'Pulls', key: 'pulls', says: 'the kept states as well' }],
+  fields: [{ kind: 'switch', name: 'Pulls', key: 'pulls', says: 'with kept states' }],
 });
 
 export const packageFormat = jobFormat({
   kind: 'job',
   id: 'package',
   name: 'Package',
-  says: 'with pictures, pulls, recipes and faces, to open anywhere',
+  says: 'with pictures, pulls, recipes and faces; opens anywhere',
   mediaType: 'application/zip',
   extension: '.jentrix.zip',
   options: z.object({}),
@@ -34,7 +34,7 @@ export const pairsFormat = jobFormat({
   mediaType: 'application/zip',
   extension: '-pairs.zip',
   options: z.object({ fonts: onOrOff }),
-  fields: [{ kind: 'switch', name: 'Fonts', key: 'fonts', says: 'with the pairs in them, renamed, where their licence allows it' }],
+  fields: [{ kind: 'switch', name: 'Fonts', key: 'fonts', says: 'with these pairs, renamed, where the licence allows' }],
 });
 
 /** All formats a job can be handed over in. */

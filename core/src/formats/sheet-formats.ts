@@ -24,7 +24,7 @@ export const svgFormat = textFormat({
         { name: 'Live text', says: 'needs the faces', set: { letters: 'text' } },
       ],
     },
-    { kind: 'switch', name: 'Embed faces', key: 'embed', says: 'in live text, where allowed' },
+    { kind: 'switch', name: 'Embed faces', key: 'embed', says: 'where the licence allows' },
   ],
   embeds: ({ letters, embed }) => letters === 'text' && embed,
   write: ({ drawing, faces, pictures, fonts }, { letters }) => writeSvg(drawing, faces, { letters, pictures, ...(fonts ? { fonts } : {}) }),
@@ -33,7 +33,7 @@ export const svgFormat = textFormat({
 const MAX_WIDTH = 30_000;
 const MAX_PPI = 2400;
 
-/** How large a picture is: pixels per CSS pixel (1/96 in), or, where one of them is said, its width in pixels or pixels an inch. */
+/** How large a picture is: pixels per CSS pixel (1/96 in), or, where one of them is said, its width in pixels or ppi. */
 const size = {
   scale: z.coerce
     .number()
@@ -46,7 +46,7 @@ const quality = z.coerce.number().int().min(1).max(100).default(85);
 
 /** @throws z.ZodError where both are said */
 const oneSize = <Schema extends z.ZodType<{ width?: number | undefined; ppi?: number | undefined }>>(options: Schema): Schema =>
-  options.refine(({ width, ppi }) => width === undefined || ppi === undefined, { error: 'A picture has either a width or pixels an inch.' });
+  options.refine(({ width, ppi }) => width === undefined || ppi === undefined, { error: 'Give either a width or a resolution, not both.' });
 
 /** Largest picture that is made, in pixels: an A1 sheet at 3x. Layers and the file itself take several times its bytes. */
 export const MAX_PIXELS = 66_000_000;
@@ -85,19 +85,19 @@ const sizeField: FormatField = {
   kind: 'choice',
   name: 'Size',
   of: [
-    ...([1, 2, 3] as const).map((scale) => ({ name: `${scale}×`, says: `${96 * scale} pixels an inch`, set: { scale } })),
+    ...([1, 2, 3] as const).map((scale) => ({ name: `${scale}×`, says: `${96 * scale} ppi`, set: { scale } })),
     { name: 'Width', set: { width: 1920 }, number: { key: 'width', unit: 'px', min: 1, max: MAX_WIDTH, step: 10 } },
     { name: 'Resolution', set: { ppi: 300 }, number: { key: 'ppi', unit: 'ppi', min: 1, max: MAX_PPI, step: 1 } },
   ],
 };
-const transparentField: FormatField = { kind: 'switch', name: 'Transparent', key: 'transparent', says: 'without the ground' };
+const transparentField: FormatField = { kind: 'switch', name: 'Transparent background', key: 'transparent', says: 'without a background' };
 const qualityField: FormatField = { kind: 'number', name: 'Quality', key: 'quality', unit: 'of 100', min: 1, max: 100, step: 5 };
 
 export const pngFormat = pixelFormat({
   kind: 'pixels',
   id: 'png',
   name: 'PNG',
-  says: 'pixels without loss',
+  says: 'lossless pixels',
   mediaType: 'image/png',
   extension: '.png',
   options: oneSize(z.object({ ...size, transparent: onOrOff })),
@@ -162,8 +162,8 @@ export const pdfFormat = pageFormat({
       kind: 'choice',
       name: 'Letters',
       of: [
-        { name: 'As outlines', says: 'words can be selected all the same', set: { letters: 'outlines' } },
-        { name: 'Embedded faces', says: 'where their makers allow it', set: { letters: 'text' } },
+        { name: 'As outlines', says: 'words stay selectable', set: { letters: 'outlines' } },
+        { name: 'Embedded faces', says: 'where the licence allows', set: { letters: 'text' } },
       ],
     },
     { kind: 'number', name: 'Bleed', key: 'bleed', unit: 'mm', min: 0, max: 50, step: 1 },
@@ -174,7 +174,7 @@ export const pdfFormat = pageFormat({
 });
 
 const htmlOptions = z.object({ fluid: onOrOff });
-const fluidField: FormatField = { kind: 'switch', name: 'Fluid', key: 'fluid', says: 'as wide as what it stands in' };
+const fluidField: FormatField = { kind: 'switch', name: 'Fluid', key: 'fluid', says: 'as wide as its container' };
 const partsOf = ({ drawing, faces, pictures, fonts = NO_FONTS }: SheetMaterial, options: z.output<typeof htmlOptions>) =>
   htmlParts(drawing, faces, pictures, fonts, options);
 
@@ -182,7 +182,7 @@ export const htmlFormat = textFormat({
   kind: 'text',
   id: 'html',
   name: 'Web page',
-  says: 'words as text, set the same in a browser',
+  says: 'live text, set the same in a browser',
   mediaType: 'text/html',
   extension: '.html',
   options: htmlOptions,
@@ -195,7 +195,7 @@ export const cssFormat = textFormat({
   kind: 'text',
   id: 'css',
   name: 'CSS alone',
-  says: 'of that page, with its markup told',
+  says: 'styles only, with a markup example',
   mediaType: 'text/css',
   extension: '.css',
   options: htmlOptions,

@@ -16,7 +16,7 @@ export type FitTarget = z.infer<typeof fitTargetSchema>;
 
 const lever = (limit: z.ZodType<number>) =>
   z.strictObject({
-    share: finite.min(0).max(1).describe('How much of the change this lever takes beside the others; 0 leaves it alone'),
+    share: finite.min(0).max(1).describe('The weight of this lever beside the others; 0 turns it off'),
     least: limit,
     most: limit,
   });
@@ -32,19 +32,19 @@ export type Levers = z.infer<typeof leversSchema>;
 export type LeverName = keyof Levers;
 
 export const fitSchema = z.strictObject({
-  to: fitTargetSchema.nullable().describe('What lines are as wide as; null leaves widths alone'),
+  to: fitTargetSchema.nullable().describe('The width lines are fitted to; null leaves widths alone'),
   lines: z.union([z.literal('all'), list(z.int().min(0).max(10_000), 1000)]).describe('Which lines, counted from 0'),
   by: leversSchema,
-  ink: z.boolean().describe('Measured from ink to ink; else from the first letter’s origin to the end of the last advance'),
-  overshoot: finite.min(0).max(1).describe('How much of what round and pointed ends would reach past an edge to look aligned is let out'),
-  steps: z.boolean().describe('Sizes in tenths of a point; tracking takes what remains'),
+  ink: z.boolean().describe('Measured from ink to ink; otherwise between side bearings'),
+  overshoot: finite.min(0).max(1).describe('The share of optical overshoot for round and pointed ends'),
+  steps: z.boolean().describe('Sizes in tenths of a point; tracking takes the rest'),
   even: z
     .union([z.boolean(), z.enum(['flat', 'ink'])])
-    .describe('The white between the lines is made even: by flat edges, from cap line to baseline, or by ink; true for what the lines are'),
+    .describe('Even spacing between lines: by flat edges (cap line to baseline) or by ink; true chooses by the lines'),
   height: z
     .discriminatedUnion('kind', [z.strictObject({ kind: z.literal('frame') }), z.strictObject({ kind: z.literal('pt'), pt: finite.min(1).max(50_000) })])
     .nullable()
-    .describe('What the ink of all lines together is as high as, by leading; null leaves leading alone'),
+    .describe('The height of all lines together, by leading; null leaves leading alone'),
 });
 export type Fit = z.infer<typeof fitSchema>;
 
@@ -55,14 +55,14 @@ export type RagShape = (typeof RAG_SHAPES)[number];
 
 export const breakingSchema = z.strictObject({
   way: z.enum(BREAKINGS),
-  shape: z.enum(RAG_SHAPES).describe('What lines that are broken evenly look like, from the first to the last'),
+  shape: z.enum(RAG_SHAPES).describe('The shape of balanced lines, from first to last'),
 });
 export type Breaking = z.infer<typeof breakingSchema>;
 
 /** How justified lines are filled once their word spaces have opened as far as they should. */
 export const justifySchema = z.strictObject({
-  lettersMilliem: finite.min(0).max(200).describe('How far letter space may open or close, in 1/1000 em'),
-  width: finite.min(0).max(0.02).describe('By what share letters may be made wider or narrower'),
+  lettersMilliem: finite.min(0).max(200).describe('The range of letter space, ± in 1/1000 em'),
+  width: finite.min(0).max(0.02).describe('The range of letter width, ± as a share'),
   last: z.enum(['natural', 'full']).describe('The last line of a paragraph'),
 });
 export type Justify = z.infer<typeof justifySchema>;
@@ -80,8 +80,8 @@ const share = finite.min(0).max(1);
 export const edgesSchema = z.strictObject({
   hang: z
     .strictObject({ quotes: share, points: share, dashes: share, bullets: share, numbers: share })
-    .describe('How much of each kind of mark hangs outside the edge'),
-  optical: share.describe('How far lines are aligned by what is seen instead of by side bearings'),
+    .describe('The share of each kind of mark that hangs outside the edge'),
+  optical: share.describe('From metric edges, 0, to optical edges, 1'),
 });
 export type Edges = z.infer<typeof edgesSchema>;
 

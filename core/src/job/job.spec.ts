@@ -123,7 +123,7 @@ describe('job schema', () => {
     expect(why(withBlocks(many(20_000)))).toBe('');
     expect(why(withBlocks([...many(20_000), { ...first, id: 'one more', words: 'x' }]))).toContain('at most 100000');
     expect(why({ ...job, sheets: Array.from({ length: 11 }, () => ({ blocks: Array.from({ length: 400 }, () => ({})) })) })).toContain('more than 4000 blocks');
-    expect(why({ ...job, ...Object.fromEntries(Array.from({ length: 200 }, (_, i) => [`k${i}`, i])) })).toContain('names that no job has');
+    expect(why({ ...job, ...Object.fromEntries(Array.from({ length: 200 }, (_, i) => [`k${i}`, i])) })).toContain('properties that no job has');
     expect(JSON.stringify(jobJsonSchema())).toContain('At most 100000 letters');
   });
 

@@ -13,12 +13,12 @@ export const STANCES = ['turned', 'upright'] as const;
 
 /** How words stand on a path. */
 const riding = {
-  hold: z.enum(HOLDS).describe('The part of each line that is held at `atShare`'),
+  hold: z.enum(HOLDS).describe('The part of each line that is anchored at `atShare`'),
   atShare: finite.min(0).max(1).describe('The place along the path, as a share of its length'),
   side: z.enum(['above', 'below']).describe('Below, the capitals of the first line stand under the path'),
-  distancePt: finite.min(-5000).max(5000).describe('From the path, away from it'),
+  distancePt: finite.min(-5000).max(5000).describe('Distance from the path'),
   letters: z.enum(STANCES),
-  kerned: z.boolean().describe('Opens and closes gaps so that the white between the turned letters is what it is on a straight line'),
+  kerned: z.boolean().describe('Adjusts gaps to look as even as on a straight line'),
 };
 
 const curveSchema = z
@@ -38,7 +38,7 @@ export const pathSchema = z.discriminatedUnion('kind', [
       kind: z.literal('circle'),
       centre: placeSchema,
       radiusPt: finite.min(1).max(50_000),
-      inside: z.boolean().describe('Heads point to the centre, the words run the other way round'),
+      inside: z.boolean().describe('Heads point to the centre; the words run the other way round'),
       ...riding,
     })
     .describe('Begins at the bottom; from inside, at the top'),

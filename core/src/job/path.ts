@@ -126,19 +126,19 @@ export function curvesThrough(places: readonly PathPoint[]): Curve[] {
 export function sayPath(path: Path): string {
   switch (path.kind) {
     case 'straight':
-      return 'straight lines';
+      return 'straight';
     case 'arc':
-      return `on an arc, rise ${printValue(riseOf(path), 1)} pt`;
+      return `arc, rise ${printValue(riseOf(path), 1)} pt`;
     case 'circle':
-      return `on a circle, radius ${printValue(path.radiusPt, 1)} pt`;
+      return `circle, radius ${printValue(path.radiusPt, 1)} pt`;
     case 'wave':
-      return `on a wave, ${printValue(path.heightPt, 1)} pt high`;
+      return `wave, height ${printValue(path.heightPt, 1)} pt`;
     case 'drawn':
-      return 'on a drawn path';
+      return 'drawn';
     case 'stacked':
-      return `letters stacked, columns ${path.columns}`;
+      return `stacked, next column ${path.columns}`;
     case 'quarter':
-      return `lines turned ${path.turn}`;
+      return `rotated 90° ${path.turn}`;
   }
 }
 

@@ -44,22 +44,22 @@ function endsOfWords(words: string): WordRange[] {
 }
 
 export const PICKS: readonly Pick[] = [
-  { id: 'all', name: 'all', of: (words) => lettersIn(words) },
+  { id: 'all', name: 'All', of: (words) => lettersIn(words) },
   {
     id: 'same',
-    name: 'these letters everywhere',
+    name: 'Same letters',
     of: (words, from) => {
       const wanted = new Set(from.map(({ start, end }) => words.slice(start, end)));
       return lettersIn(words).filter(({ start, end }) => wanted.has(words.slice(start, end)));
     },
   },
-  { id: 'second', name: 'every second', of: (words) => lettersIn(words).filter((_, i) => i % 2 === 0) },
-  { id: 'third', name: 'every third', of: (words) => lettersIn(words).filter((_, i) => i % 3 === 0) },
-  { id: 'fourth', name: 'every fourth', of: (words) => lettersIn(words).filter((_, i) => i % 4 === 0) },
-  { id: 'ends', name: 'ends of words', of: endsOfWords },
-  { id: 'capitals', name: 'capitals', of: like(/^\p{Lu}/u) },
-  { id: 'figures', name: 'figures', of: like(/^\p{Nd}/u) },
-  { id: 'marks', name: 'marks', of: like(/^[\p{P}\p{S}]/u) },
+  { id: 'second', name: 'Every 2nd', of: (words) => lettersIn(words).filter((_, i) => i % 2 === 0) },
+  { id: 'third', name: 'Every 3rd', of: (words) => lettersIn(words).filter((_, i) => i % 3 === 0) },
+  { id: 'fourth', name: 'Every 4th', of: (words) => lettersIn(words).filter((_, i) => i % 4 === 0) },
+  { id: 'ends', name: 'Ends of words', of: endsOfWords },
+  { id: 'capitals', name: 'Capitals', of: like(/^\p{Lu}/u) },
+  { id: 'figures', name: 'Figures', of: like(/^\p{Nd}/u) },
+  { id: 'marks', name: 'Punctuation', of: like(/^[\p{P}\p{S}]/u) },
 ];
 
 /** The properties that shift letters, one by one: what can be reset by itself. */

@@ -84,8 +84,8 @@ export const parkedSchema = z.strictObject({ faceId: id, hand: list(handKernSche
 export const endsSchema = z.strictObject({
   of: z.enum(['words', 'lines']),
   which: z.enum(['first', 'last', 'both']),
-  ratio: finite.min(0.2).max(5).describe('Of the size the letter has'),
-  align: z.enum(['foot', 'middle', 'top']).describe('What of the capitals stands level with their neighbours'),
+  ratio: finite.min(0.2).max(5).describe('A share of the letter’s size'),
+  align: z.enum(['foot', 'middle', 'top']).describe('Where end capitals align with their neighbours'),
 });
 export type Ends = z.infer<typeof endsSchema>;
 
@@ -99,7 +99,7 @@ export const blockSchema = z
     align: z.enum(ALIGNMENTS),
     leading: leadingSchema,
     hand: list(handKernSchema, LIMITS.hand).describe('Sorted by place, one value a place'),
-    intended: list(intendedSchema, LIMITS.hand).describe('Findings silenced as intended'),
+    intended: list(intendedSchema, LIMITS.hand).describe('Findings the designer ignores'),
     grow: z.enum(GROWTHS),
     vertical: z.enum(VERTICALS),
     trim: z.boolean().describe('The frame ends at cap height and baseline instead of ascender and descender'),
@@ -111,34 +111,34 @@ export const blockSchema = z
     recipeId: id.nullable().describe('The recipe the block follows; settings that differ are its overrides'),
     language: languageSchema.nullable().describe('The language of its words; the job’s where it is null'),
     path: pathSchema,
-    ends: endsSchema.nullable().describe('Larger letters at the ends of its words or lines'),
-    fit: fitSchema.nullable().describe('What its lines are kept as wide, and all of them as high as'),
-    breaking: breakingSchema.describe('How the ends of its lines are found'),
+    ends: endsSchema.nullable().describe('End letters of another size'),
+    fit: fitSchema.nullable().describe('The width its lines are fitted to, and their height together'),
+    breaking: breakingSchema.describe('How its lines are broken'),
     justify: justifySchema,
     tightened: list(tightenedSchema, 500).describe('Sorted, not overlapping'),
-    edges: edgesSchema.nullable().describe('How its edges are aligned; by side bearings where it is null'),
+    edges: edgesSchema.nullable().describe('How its edges are aligned; metric where it is null'),
     lineIndents: list(lineIndentSchema, 2000).describe('Sorted by place, one value a place'),
-    part: id.nullable().describe('Blocks of one part say the same words and follow the same recipe, on whatever sheets they stand'),
+    part: id.nullable().describe('Blocks of one part share words and recipe on all sheets'),
   })
   .superRefine((block, context) => {
     let previous = 0;
     for (const [i, run] of block.runs.entries()) {
       if (run.start < previous || run.end <= run.start || run.end > block.words.length) {
-        context.addIssue({ code: 'custom', path: ['runs', i], message: 'Runs must be sorted, apart and inside the words.' });
+        context.addIssue({ code: 'custom', path: ['runs', i], message: 'Runs must be sorted, separate and inside the words.' });
       }
       previous = run.end;
     }
     previous = 0;
     for (const [i, { start, end }] of block.tightened.entries()) {
       if (start < previous || end <= start || end > block.words.length) {
-        context.addIssue({ code: 'custom', path: ['tightened', i], message: 'Tightened stretches must be sorted, apart and inside the words.' });
+        context.addIssue({ code: 'custom', path: ['tightened', i], message: 'Tightened ranges must be sorted, separate and inside the words.' });
       }
       previous = end;
     }
     previous = 0;
     for (const [i, kern] of block.hand.entries()) {
       if (kern.at <= previous || kern.at >= block.words.length) {
-        context.addIssue({ code: 'custom', path: ['hand', i], message: 'Hand kerning must be sorted and stand between two letters.' });
+        context.addIssue({ code: 'custom', path: ['hand', i], message: 'Manual kerning must be sorted and lie between two letters.' });
       }
       previous = kern.at;
     }
@@ -170,7 +170,7 @@ export const backgroundSchema = z.discriminatedUnion('kind', [
     kind: z.literal('picture'),
     pictureId: id,
     fit: z.enum(['cover', 'contain']),
-    colour: colourSchema.describe('What shows where the picture does not reach'),
+    colour: colourSchema.describe('The colour where the picture does not reach'),
   }),
 ]);
 export type Background = z.infer<typeof backgroundSchema>;
@@ -225,7 +225,7 @@ const wholeJobOf = <B extends z.ZodType<{ id: string }>>(block: B) =>
       kind: z.enum(JOB_KINDS),
       language: languageSchema.nullable().describe('The language of its words; null where nothing was said'),
       sheets: list(sheetOfBlocks(block), LIMITS.sheets, 1),
-      pairs: list(pairRuleSchema, LIMITS.pairs).describe('Hand values for every such pair'),
+      pairs: list(pairRuleSchema, LIMITS.pairs).describe('Manual values for every such pair'),
     })
     .superRefine((job, context) => {
       const seen = new Set<string>();
@@ -249,7 +249,7 @@ function tooMuch(job: unknown): string | undefined {
   const items = (value: unknown): readonly unknown[] => (Array.isArray(value) ? (value as unknown[]) : []);
   const crowded = (value: unknown): boolean => typeof value === 'object' && value !== null && Object.keys(value).length > MOST_KEYS;
   const sheets = items(property(job, 'sheets'));
-  if (crowded(job) || sheets.length > LIMITS.sheets) return crowded(job) ? 'It has names that no job has.' : undefined;
+  if (crowded(job) || sheets.length > LIMITS.sheets) return crowded(job) ? 'It has properties that no job has.' : undefined;
   let blocks = 0;
   let letters = 0;
   for (const sheet of sheets) {
@@ -259,7 +259,7 @@ function tooMuch(job: unknown): string | undefined {
     for (const block of own) {
       const words = property(block, 'words');
       if (typeof words === 'string') letters += words.length;
-      if (crowded(sheet) || crowded(block)) return 'It has names that no job has.';
+      if (crowded(sheet) || crowded(block)) return 'It has properties that no job has.';
     }
   }
   return letters > LIMITS.letters ? `It has ${letters} letters; a job holds at most ${LIMITS.letters}.` : undefined;

@@ -37,8 +37,14 @@ interface Token {
 }
 
 /** Size, with or without leading: begins with a digit and is not a signed value. */
-const SIZE = /^(\d+(?:[.,]\d+)?(?:pt|mm|in|px)?)(?:\/(.+))?$/i;
+const SIZE = /^(\d+(?:[.,]\d+)?(?:pt|mm|cm|in|px)?)(?:\/(.+))?$/i;
 const SIGNED = /^(?:[+\-−]\S+|0)$/;
+/** Leading alone, as a share of the size. */
+const PERCENT = /^\d+(?:[.,]\d+)?%$/;
+/** Words that tracking may follow; its sign is not needed then. */
+const TRACKING = new Set(['tracking', 'track']);
+/** Words that are understood and never printed, with those that are. */
+const ALIASES: Readonly<Record<string, string>> = { uppercase: 'caps', center: 'centre', centred: 'centre', centered: 'centre' };
 
 /** What a spec line is read beside. */
 export interface SpecContext {
@@ -54,14 +60,20 @@ export interface SpecContext {
 
 /**
  * Reads trade notation: `Playfair Display Bold 64/60 −12 word −40 wide 90% caps centre`. Every part may be missing; their order after
- * the face is free. A bare number is the size; tracking carries a sign or is `0`.
+ * the face is free. A bare number is the size, a bare percentage the leading; tracking carries a sign, is `0`, or follows `tracking`.
  * @throws SpecError pointing at the word that is not understood.
  */
 export function parseSpec(text: string, { faces, sizePt, autoFactor = AUTO_LEADING_FACTOR, properties = styleProperties }: SpecContext): Spec {
   const parts = properties === styleProperties ? PARTS : partsOf(properties);
-  const partOf = (word: string): WordOfSpec | undefined => parts.get(word.toLowerCase());
+  const partOf = (word: string): WordOfSpec | undefined => parts.get(ALIASES[word.toLowerCase()] ?? word.toLowerCase());
   const isValue = (word: string): boolean =>
-    SIZE.test(word) || SIGNED.test(word) || alignment(word) !== undefined || partOf(word) !== undefined || /^\d[^/]*\//.test(word);
+    SIZE.test(word) ||
+    SIGNED.test(word) ||
+    PERCENT.test(word) ||
+    TRACKING.has(word.toLowerCase()) ||
+    alignment(word) !== undefined ||
+    partOf(word) !== undefined ||
+    /^\d[^/]*\//.test(word);
   const tokens = [...text.matchAll(/\S+/g)].map((match): Token => ({ text: match[0], index: match.index }));
   const spec: Spec = { style: {} };
   const { style } = spec;
@@ -82,10 +94,15 @@ export function parseSpec(text: string, { faces, sizePt, autoFactor = AUTO_LEADI
       const value = tokens.shift();
       if (!value) throw new SpecError(`A value must follow “${token.text}”.`, token.text, token.index);
       later.push(() => Object.assign(style, { [part.key]: read(value, () => part.read(value.text, style.sizePt ?? sizePt)) }));
-    } else if (SIGNED.test(token.text)) {
+    } else if (SIGNED.test(token.text) || TRACKING.has(token.text.toLowerCase())) {
       if (tracked) throw new SpecError('Tracking is given twice.', token.text, token.index);
       tracked = true;
-      later.push(() => (style.trackingMilliem = read(token, () => parseMilliem(token.text, style.sizePt ?? sizePt))));
+      const value = SIGNED.test(token.text) ? token : tokens.shift();
+      if (!value) throw new SpecError(`A value must follow “${token.text}”.`, token.text, token.index);
+      later.push(() => (style.trackingMilliem = read(value, () => parseMilliem(value.text, style.sizePt ?? sizePt))));
+    } else if (PERCENT.test(token.text)) {
+      if (spec.leading !== undefined) throw new SpecError('Leading is given twice.', token.text, token.index);
+      spec.leading = read(token, () => parseLeading(token.text, autoFactor));
     } else {
       readSize(token, spec, autoFactor);
     }
@@ -128,15 +145,15 @@ const partsOf = (properties: readonly (readonly [string, StyleProperty])[]): Rea
 const PARTS = partsOf(styleProperties);
 
 function alignment(word: string): Align | undefined {
-  const lower = word.toLowerCase();
-  if (lower === 'center' || lower === 'centred' || lower === 'centered') return 'centre';
+  const lower = ALIASES[word.toLowerCase()] ?? word.toLowerCase();
   return ALIGNMENTS.find((align) => align === lower);
 }
 
 function readSize(token: Token, spec: Spec, autoFactor: number): void {
   const { style } = spec;
   const match = SIZE.exec(token.text);
-  if (!match) throw new SpecError(`“${token.text}” is not understood here.`, token.text, token.index);
+  if (!match)
+    throw new SpecError(`Didn’t understand “${token.text}”. Write size and leading as 64/60, tracking as a signed number: −20.`, token.text, token.index);
   if (style.sizePt !== undefined) throw new SpecError('The size is given twice.', token.text, token.index);
   const [, size = '', leading] = match;
   style.sizePt = read(token, () => parseLength(size));
@@ -184,7 +201,11 @@ function findFace(typed: readonly Token[], faces: readonly NamedFace[]): NamedFa
   const known = faces.some((face) => face.family.toLowerCase().startsWith(words[0] ?? ''));
   const last = typed[typed.length - 1] as Token;
   const at = known ? last : first;
-  throw new SpecError(known ? `That family has no style “${last.text}”.` : `No face here is called “${first.text}”.`, at.text, at.index);
+  throw new SpecError(
+    known ? `That family has no style “${last.text}”.` : `Didn’t understand “${first.text}”. It is no face of yours. Write tracking as a signed number: −20.`,
+    at.text,
+    at.index,
+  );
 }
 
 /** Exact names first, then a family's regular style, then the rest. */

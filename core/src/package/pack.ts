@@ -35,17 +35,17 @@ export async function packJob(whole: Job, kept: PullArchive | undefined, sources
     const miss = (why: string, name = ''): unknown => left.push({ kind, id, name, why });
     if (kind === 'face') {
       const found = await sources.face(id);
-      if (!found) miss('It was not at hand.');
-      else if (!found.installable) miss('Its maker does not let it be passed on.', `${found.family} ${found.style}`);
+      if (!found) miss('It is missing.');
+      else if (!found.installable) miss('Its licence does not allow sharing.', `${found.family} ${found.style}`);
       else faces.push({ id, family: found.family, style: found.style, bytes: found.bytes, licence: found.licence });
     } else if (kind === 'picture') {
       const found = await sources.picture(id);
       if (found) pictures.push({ id, ...found });
-      else miss('It was not at hand.');
+      else miss('It is missing.');
     } else {
       const found = await sources.recipe(id);
       if (found) recipes.push(found);
-      else miss('It was not at hand.');
+      else miss('It is missing.');
     }
   }
   return writePackage({ title: job.title, job: writeJobFile(job, kept), recipes, faces, pictures, left });

@@ -40,7 +40,7 @@ describe('packages', () => {
     expect(faces).toEqual([{ id: 'one-face', family: 'Any', style: 'Plain', bytes: FONT, licence: 'Free.' }]);
     expect(pictures).toEqual([{ id: 'p1', type: 'image/svg+xml', bytes: PICTURE }]);
     expect(recipes).toEqual([recipe(job)]);
-    expect(toldOfLeft(left)).toEqual(['The face “Closed Plain” is not in the package. Its maker does not let it be passed on.']);
+    expect(toldOfLeft(left)).toEqual(['The face “Closed Plain” is not in the package. Its licence does not allow sharing.']);
     expect(Object.keys(unzipSync(zip)).sort()).toEqual([
       'faces/1-Any-Plain.ttf',
       'job.jentrix.json',

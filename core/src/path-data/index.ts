@@ -18,15 +18,15 @@ export class PathDataError extends WordedError {
  * @throws PathDataError
  */
 export function readPath(text: string, { a, b, c, d, e, f }: Matrix = { a: 1, b: 0, c: 0, d: 1, e: 0, f: 0 }): Extract<Ride, { kind: 'drawn' }> {
-  if (text.length > MAX_TEXT) throw new PathDataError('That is longer than a path for words can be.');
+  if (text.length > MAX_TEXT) throw new PathDataError('This path is too long.');
   const data = /<svg\b/.test(text) ? /<path\b[^>]*?\sd\s*=\s*["']([^"']*)["']/.exec(text)?.[1] : text.trim();
-  if (!data) throw new PathDataError('There is no path in it.');
+  if (!data) throw new PathDataError('It contains no path.');
   let commands;
   try {
     // Whatever it is written in, as cubic curves and lines from where the last ended.
     ({ commands } = new SVGPathData(data).toAbs().aToC().normalizeHVZ().normalizeST().qtToC().matrix(a, b, c, d, e, f));
   } catch {
-    throw new PathDataError('That is no path data: it begins with M and goes on with lines and curves, as SVG has it.');
+    throw new PathDataError('This is not SVG path data. It starts with M, then lines and curves.');
   }
   let start: PathPoint | undefined;
   let at: PathPoint | undefined;
@@ -46,8 +46,8 @@ export function readPath(text: string, { a, b, c, d, e, f }: Matrix = { a: 1, b:
       at = end;
     }
   }
-  if (!start || curves.length === 0) throw new PathDataError('The path goes nowhere.');
+  if (!start || curves.length === 0) throw new PathDataError('The path has no length.');
   const read = pathSchema.safeParse({ ...drawnThrough([start]), curves });
-  if (!read.success || read.data.kind !== 'drawn') throw new PathDataError('The path has more than 500 pieces, or lies too far out.');
+  if (!read.success || read.data.kind !== 'drawn') throw new PathDataError('The path has more than 500 segments, or lies too far from the sheet.');
   return read.data;
 }

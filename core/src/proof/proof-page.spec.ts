@@ -27,9 +27,9 @@ describe('a proof to send', () => {
     expect(words[0]).toBe('Open day: ' + sheet.name);
     expect(words[1]).toMatch(/^27 November\. Evenness \d+ before, \d+ after\.$/);
     expect(words).toContain('2 changes');
-    expect(words.some((one) => one.includes('Tracking 0 to +300') && one.includes('closed by 20'))).toBeTrue();
+    expect(words.some((one) => one.includes('Tracking: 0 → +300') && one.includes('none → −20'))).toBeTrue();
     expect(words.some((one) => one.includes('“A valley of falling stars”') && one.includes('+300'))).toBeTrue();
-    expect(words.some((one) => /^\d+ open$/.test(one))).toBeTrue();
+    expect(words.some((one) => /^\d+ findings$/.test(one))).toBeTrue();
     // Nothing lies below the page, or beside it.
     expect(page.heightPt).toBeGreaterThan(left!.yPt + sheet.heightPt);
     expect(page.widthPt).toBeGreaterThanOrEqual(right!.xPt + sheet.widthPt);
@@ -39,7 +39,7 @@ describe('a proof to send', () => {
     const page = proofPage({ sheetId: sheet.id, after: state(job), before: state({ ...job, sheets: [{ ...sheet, id: 'another' }] }), faces, date: '' });
     expect(page.ground.filter(({ kind }) => kind === 'group').length).toBe(1);
     const clean = proofPage({ sheetId: sheet.id, after: { ...state(job), check: { ...state(job).check, findings: [] } }, faces, date: '' });
-    expect(clean.blocks.map(({ label }) => label)).toContain('Nothing is open');
+    expect(clean.blocks.map(({ label }) => label)).toContain('No findings');
     expect(() => proofPage({ sheetId: 'none', after: state(job), faces, date: '' })).toThrowError(RangeError);
   });
 });

@@ -81,7 +81,7 @@ export function proofPage({ sheetId, after, before, faces, date }: ProofOptions)
         ]
       : []),
     { head: 'Set in', lines: sheet.blocks.filter(({ words }) => words.trim() !== '').map((block) => `“${inShort(block.words, 32)}”: ${specOf(block, names)}`) },
-    { head: open.length === 0 ? 'Nothing is open' : `${open.length} open`, lines: open.map(({ subject, message }) => `${subject}: ${message}`) },
+    { head: open.length === 0 ? 'No findings' : `${open.length} findings`, lines: open.map(({ subject, message }) => `${subject}: ${message}`) },
   ];
   const column = (widthPt - 2 * margin) / lists.length;
   let lowest = bottom;

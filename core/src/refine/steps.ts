@@ -126,7 +126,7 @@ const kerning: Step = {
   },
 };
 
-const KERNING_NAMES: Readonly<Record<Block['style']['kerning'], string>> = { font: 'from the font', weighed: 'weighed', shape: 'by shape', off: 'none' };
+const KERNING_NAMES: Readonly<Record<Block['style']['kerning'], string>> = { font: 'font', weighed: 'weighed', shape: 'by shape', off: 'none' };
 
 /** Stranded words taken up by the least that does it, and paragraphs broken better, where that is found to help; words stay what they are. */
 const breaks: Step = {
@@ -171,7 +171,7 @@ const edges: Step = {
     if (block.edges || setting.straight || block.words.trim() === '' || standsAlone(view)) return [];
     const settings = { edges: USUAL_EDGES };
     const places = setting.lines.length;
-    return [{ what: 'edges', from: 'side bearings', to: 'what is seen', places, edit: (job) => withBlockSettings(job, block.id, settings) }];
+    return [{ what: 'edges', from: 'metric', to: 'optical', places, edit: (job) => withBlockSettings(job, block.id, settings) }];
   },
 };
 

@@ -106,7 +106,7 @@ export function sayReport({ title, kind, evenness, findings, faces, sheets, open
   const lines = [
     `# ${title}`,
     '',
-    `${kind}, ${sheets.length} ${sheets.length === 1 ? 'sheet' : 'sheets'}. Evenness ${even(evenness)} of 100. ${count.length > 0 ? `Still open: ${count.join(', ')}.` : 'Nothing is open.'}`,
+    `${kind}, ${sheets.length} ${sheets.length === 1 ? 'sheet' : 'sheets'}. Evenness ${even(evenness)} of 100. ${count.length > 0 ? `Findings: ${count.join(', ')}.` : 'No findings.'}`,
     '',
     `Faces: ${faces.map(({ name, missing }) => (missing ? `${name} (missing)` : name)).join(', ') || 'none'}.`,
   ];
@@ -120,11 +120,11 @@ export function sayReport({ title, kind, evenness, findings, faces, sheets, open
         ...(i === 0 ? [spec, even(own), String(found), String(byHand)] : ['', '', '', '']),
       ]),
     );
-    if (rows.length > 0) lines.push(...table(['Line', 'Size', 'Width', 'Set in', 'Evenness', 'Open', 'By hand'], rows));
+    if (rows.length > 0) lines.push(...table(['Line', 'Size', 'Width', 'Set in', 'Evenness', 'Findings', 'Manual'], rows));
     else lines.push('Empty.');
   }
   if (open.length > 0) {
-    lines.push('', '## Still open', '');
+    lines.push('', '## Findings', '');
     lines.push(...table(['', 'Pass', 'Where', 'What'], open.map(({ severity, pass, sheet, subject, message, words }) => [severity, pass, [sheet, words && `“${words}”`].filter(Boolean).join(': '), `${subject} ${message}`]))); // prettier-ignore
   }
   return `${lines.join('\n')}\n`;

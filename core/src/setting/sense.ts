@@ -16,9 +16,9 @@ const COUNTED = /^(?:%|‰|°C?|[kcm]?m|km\/h|[km]?g|[cm]?l|h|min|s|pt|px|am|pm|
 
 /** Why a line should not end between two words; undefined where it may. @param language BCP 47; English where nothing was said. */
 export function torn(last: string, next: string, language: string | null | undefined): string | undefined {
-  if (LEANING[(language ?? 'en').split('-', 1)[0] ?? 'en']?.has(last.toLowerCase())) return 'short word left behind';
-  if (FIGURE.test(last) && COUNTED.test(next)) return 'figure parted from its unit';
-  if (INITIAL.test(last) && /^\p{Lu}/u.test(next)) return 'initial parted from its name';
+  if (LEANING[(language ?? 'en').split('-', 1)[0] ?? 'en']?.has(last.toLowerCase())) return 'short word at the line end';
+  if (FIGURE.test(last) && COUNTED.test(next)) return 'figure separated from its unit';
+  if (INITIAL.test(last) && /^\p{Lu}/u.test(next)) return 'initial separated from its name';
   return undefined;
 }
 

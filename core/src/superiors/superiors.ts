@@ -49,7 +49,7 @@ export function ownForm(instance: FaceInstance, text: string, kind: SmallKind, f
     return small.length === plain.length && small.every((glyph, i) => glyph !== 0 && glyph !== plain[i]);
   });
   if (tag === undefined) return undefined;
-  return { source: 'font', style: { features: { ...features, [tag]: 1 } }, says: `the font’s own (${tag})` };
+  return { source: 'font', style: { features: { ...features, [tag]: 1 } }, says: `from the font (${tag})` };
 }
 
 /** A face of the same family that is at hand. */
@@ -76,7 +76,7 @@ export function madeForm(instance: FaceInstance, kind: SmallKind, style: Pick<St
   const scale = Math.round(size * 1000) / 1000;
   const milliem = Math.round(1000 * (kind === 'inferior' ? -rise : rise));
   const weight = keptStem(instance, style.axes, scale);
-  const parts = [`made: ${Math.round(100 * scale)} % of the size`, `${milliem < 0 ? 'lowered' : 'raised'} by ${Math.abs(milliem)}`];
+  const parts = [`synthesised: ${Math.round(100 * scale)} % of the size`, `${milliem < 0 ? 'lowered' : 'raised'} by ${Math.abs(milliem)}`];
   if (weight !== undefined) parts.push(`stems kept by weight ${weight}`);
   const heavier = weight === undefined ? keptBySibling(instance, scale, family) : undefined;
   if (heavier) parts.push(`stems kept by ${heavier.name}`);

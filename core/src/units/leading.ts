@@ -1,4 +1,4 @@
-import { LENGTH_UNITS, UnitError, printValue, splitQuantity, toPoints } from './length';
+import { UnitError, pointsPerTyped, printValue, splitQuantity } from './length';
 
 /** Leading as the designer states it: points, a multiple of the size, or automatic (`AUTO_LEADING_FACTOR` times the size unless it has a factor of its own). */
 export type Leading = { kind: 'pt'; pt: number } | { kind: 'multiple'; factor: number } | { kind: 'auto'; factor?: number | undefined };
@@ -30,9 +30,9 @@ export function parseLeading(text: string, autoFactor = AUTO_LEADING_FACTOR): Le
   if (unit === '%') return { kind: 'multiple', factor: value / 100 };
   if (unit === 'x') return { kind: 'multiple', factor: value };
   if (unit === '') return { kind: 'pt', pt: value };
-  const known = LENGTH_UNITS.find((name) => name === unit);
-  if (!known) throw new UnitError(`“${unit}” can’t measure leading; use pt, mm, in, px, %, x or auto.`);
-  return { kind: 'pt', pt: toPoints(value, known) };
+  const per = pointsPerTyped(unit);
+  if (per === undefined) throw new UnitError(`“${unit}” is not a unit of leading. Use pt, mm, cm, in, px, %, x or auto.`);
+  return { kind: 'pt', pt: value * per };
 }
 
 /** Prints leading so that `parseLeading` reads the same: `36`, `120%`, `auto`. */

@@ -7,6 +7,13 @@ export type LengthUnit = (typeof LENGTH_UNITS)[number];
 
 const POINTS_PER: Record<LengthUnit, number> = { pt: 1, in: 72, mm: 72 / 25.4, px: 0.75 };
 
+/** What typed lengths may carry besides, in points. */
+const TYPED_TOO: Readonly<Record<string, number>> = { cm: 720 / 25.4 };
+
+/** Points of one unit as it is typed; undefined for what measures no length. */
+export const pointsPerTyped = (unit: string): number | undefined =>
+  LENGTH_UNITS.find((name) => name === unit) ? POINTS_PER[unit as LengthUnit] : TYPED_TOO[unit];
+
 /** Converts a length to points. */
 export function toPoints(value: number, unit: LengthUnit): number {
   return value * POINTS_PER[unit];
@@ -41,9 +48,9 @@ export function splitQuantity(text: string): { value: number; unit: string; sign
  */
 export function parseLength(text: string, fallback: LengthUnit = 'pt'): number {
   const { value, unit } = splitQuantity(text);
-  const known = unit === '' ? fallback : LENGTH_UNITS.find((name) => name === unit);
-  if (!known) throw new UnitError(`“${unit}” is not a unit of length here; use ${LENGTH_UNITS.join(', ')}.`);
-  return toPoints(value, known);
+  const per = pointsPerTyped(unit === '' ? fallback : unit);
+  if (per === undefined) throw new UnitError(`“${unit}” is not a unit of length. Use ${LENGTH_UNITS.join(', ')} or cm.`);
+  return value * per;
 }
 
 /** A number as people read it: at most `digits` decimals, no trailing zeros, a true minus sign. */

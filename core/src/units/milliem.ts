@@ -1,4 +1,4 @@
-import { UnitError, splitQuantity, toPoints } from './length';
+import { UnitError, pointsPerTyped, splitQuantity } from './length';
 
 /** Rounds to the stored precision of 1/10 of 1/1000 em. */
 export function roundMilliem(milliem: number): number {
@@ -12,7 +12,7 @@ export function milliemToPoints(milliem: number, sizePt: number): number {
 }
 
 /**
- * Reads tracking, word space or kerning: a bare number is 1/1000 em; `em`, `%` (of an em), `pt`, `mm`, `in`, `px` are converted.
+ * Reads tracking, word space or kerning: a bare number is 1/1000 em; `em`, `%` (of an em), `pt`, `mm`, `cm`, `in`, `px` are converted.
  * @param sizePt the size the value belongs to, in points.
  * @returns 1/1000 em, rounded to 0.1.
  * @throws UnitError
@@ -26,12 +26,10 @@ export function parseMilliem(text: string, sizePt: number): number {
       return roundMilliem(value * 1000);
     case '%':
       return roundMilliem(value * 10);
-    case 'pt':
-    case 'mm':
-    case 'in':
-    case 'px':
-      return roundMilliem((toPoints(value, unit) * 1000) / sizePt);
-    default:
-      throw new UnitError(`“${unit}” can’t measure letter space; use 1/1000 em, em, %, pt, mm, in or px.`);
+    default: {
+      const per = pointsPerTyped(unit);
+      if (per !== undefined) return roundMilliem((value * per * 1000) / sizePt);
+      throw new UnitError(`“${unit}” is not a unit of letter space. Use 1/1000 em, em, %, pt, mm, cm, in or px.`);
+    }
   }
 }

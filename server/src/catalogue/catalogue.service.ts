@@ -30,7 +30,7 @@ export class CatalogueService {
   /** What stands between asking and answering. @throws ProblemError 503 while it is told to fail */
   async reach(): Promise<void> {
     if (this.trouble.delayMs > 0) await wait(this.trouble.delayMs);
-    if (this.trouble.failing) throw new ProblemError(503, 'catalogue-away', 'The catalogue can’t be reached', 'The faces at hand still work. Try again later.');
+    if (this.trouble.failing) throw new ProblemError(503, 'catalogue-away', 'The catalogue can’t be reached', 'Your faces still work. Try again later.');
   }
 
   /** One page of what fits. @param atHand identifiers of the faces that are in the type case. */

@@ -139,11 +139,11 @@ export class FaceLibrary {
     const recipes = (await this.recipes.find()).filter(({ settings }) => settings.includes(`"faceId":"${id}"`));
     const titles = [...(await jobs.using('face', id)).map(({ title }) => title), ...recipes.map(({ name }) => `the recipe ${name}`)];
     if (titles.length > 0 && standInId === undefined) {
-      throw new ProblemError(409, 'in-use', 'The face is in use', `It is used in ${titles.slice(0, 3).join(', ')}. Name a face to stand in for it.`, {
+      throw new ProblemError(409, 'in-use', 'The face is in use', `It is used in ${titles.slice(0, 3).join(', ')}. Choose a face to replace it.`, {
         titles,
       });
     }
-    if (standInId !== undefined && (standInId === id || (await this.file(standInId)) === undefined)) throw notFound('face to stand in');
+    if (standInId !== undefined && (standInId === id || (await this.file(standInId)) === undefined)) throw notFound('replacement face');
     const also = (run: Run): void => {
       for (const recipe of recipes) {
         const settings = settingsFrom(recipe.settings);

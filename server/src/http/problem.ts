@@ -55,7 +55,7 @@ export const GONE = new ProblemError(
   503,
   'data-gone',
   'The data folder is gone',
-  'The database was moved or deleted while Jentrix runs, so nothing is saved. Your edits stay in this browser. Put the folder back, or have Jentrix write it again.',
+  'The database was moved or deleted, so nothing is saved. Your edits stay in this browser. Put the folder back, or let Jentrix save the data again.',
 );
 
 /** What SQLite can say, by the beginning of its result code (sqlite.org/rescode.html). */
@@ -66,12 +66,12 @@ const DATABASE_PROBLEMS: readonly (readonly [RegExp, Problem])[] = [
       507,
       'disk-full',
       'The disk is full',
-      'Nothing more is saved until there is room. Nothing that was saved before is lost, and your edits stay in this browser. Free some space on the disk of the data folder.',
+      'Nothing is saved until there is room. Saved work is safe; your edits stay in this browser. Free space on the disk of the data folder.',
     ),
   ],
   [
     /^SQLITE_(CORRUPT|NOTADB)/,
-    new ProblemError(500, 'damaged-database', 'The database is damaged', 'What you asked for can’t be read. Restore a backup from the shelf’s menu.'),
+    new ProblemError(500, 'damaged-database', 'The database is damaged', 'Part of it can’t be read. Restore a backup from the menu of the shelf.'),
   ],
   [
     /^(SQLITE_READONLY|SQLITE_CANTOPEN|SQLITE_PERM|EROFS|EACCES|EPERM)/,
@@ -79,7 +79,7 @@ const DATABASE_PROBLEMS: readonly (readonly [RegExp, Problem])[] = [
       503,
       'read-only',
       'The data folder can’t be written',
-      'Nothing is saved until it can be: the disk or the folder is read-only for Jentrix. Your edits stay in this browser. Give Jentrix the right to write there.',
+      'Nothing is saved: the folder is read-only for Jentrix. Your edits stay in this browser. Give Jentrix permission to write there.',
     ),
   ],
   [
@@ -88,7 +88,7 @@ const DATABASE_PROBLEMS: readonly (readonly [RegExp, Problem])[] = [
       503,
       'disk-error',
       'The disk reports an error',
-      'Nothing is saved while that lasts. Your edits stay in this browser. Check the disk, and copy the data folder to another one.',
+      'Nothing is saved until it is fixed. Your edits stay in this browser. Check the disk and copy the data folder elsewhere.',
     ),
   ],
   [/^SQLITE_(BUSY|LOCKED)/, new ProblemError(503, 'busy', 'The database is busy', 'Another program uses it. Try again in a moment.')],
@@ -97,12 +97,12 @@ const DATABASE_PROBLEMS: readonly (readonly [RegExp, Problem])[] = [
 /** Turns any error into what is said of it; one that isn’t ours is logged, and nothing of it told. */
 export function problemOf(error: unknown): Problem {
   if (error instanceof ProblemError) return error;
-  if (error instanceof JobFormatError) return new ProblemError(422, 'bad-job', 'Not a job that can be opened', error.message);
-  if (error instanceof FaceError) return new ProblemError(422, 'bad-font', 'Not a font that can be opened', error.message);
+  if (error instanceof JobFormatError) return new ProblemError(422, 'bad-job', 'This job can’t be opened', error.message);
+  if (error instanceof FaceError) return new ProblemError(422, 'bad-font', 'This font can’t be opened', error.message);
   if (error instanceof FileError) return new ProblemError(422, 'bad-file', 'The file can’t be read', error.message);
   if (error instanceof PictureTooLargeError) return new ProblemError(413, 'picture-too-large', 'The picture is too large', error.message);
   if (error instanceof DrawingTooLargeError) return new ProblemError(413, 'drawing-too-large', 'The drawing is too large', error.message);
-  if (error instanceof WordedError && error.name === 'OwnedError') return new ProblemError(409, 'owned', 'Another server has the data folder', error.message);
+  if (error instanceof WordedError && error.name === 'OwnedError') return new ProblemError(409, 'owned', 'Another server uses the data folder', error.message);
   const code = property(error, 'code');
   if (code === 'ENOSPC' || code === 'EDQUOT') return problemOf({ code: 'SQLITE_FULL' });
   const database = typeof code === 'string' && DATABASE_PROBLEMS.find(([pattern]) => pattern.test(code));
@@ -111,12 +111,12 @@ export function problemOf(error: unknown): Problem {
   if (error instanceof RangeError && /call stack/i.test(error.message))
     return new ProblemError(422, 'too-deep', 'Nested too deep', 'Its parts are nested too deep to be read.');
   const status = statusOf(error);
-  if (status === 413) return new ProblemError(413, 'too-large', 'Too large', 'The request is larger than the server takes.');
+  if (status === 413) return new ProblemError(413, 'too-large', 'Too large', 'The request is larger than the server accepts.');
   if (status && status >= 400 && status < 500) {
     return new ProblemError(status, 'bad-request', 'The request can’t be understood', error instanceof Error ? error.message : undefined);
   }
   console.error(error);
-  return new ProblemError(500, 'internal', 'Something went wrong in the server', 'Nothing that was saved before is lost.');
+  return new ProblemError(500, 'internal', 'Something went wrong in the server', 'Saved work is safe.');
 }
 
 const property = (error: unknown, name: string): unknown =>

@@ -74,7 +74,7 @@ export function ownPagesOnly(hosts: ReadonlySet<string>, { open }: { open: boole
     const site = request.get('sec-fetch-site');
     const opened = open && request.get('sec-fetch-mode') === 'navigate' && request.method === 'GET';
     const foreign = (origin !== undefined && parsed(origin)?.origin !== own.origin) || (site !== undefined && FOREIGN_SITES.has(site));
-    if (foreign && !opened) throw new ProblemError(403, 'cross-site', 'Not from here', 'Requests of other sites’ pages are refused.');
+    if (foreign && !opened) throw new ProblemError(403, 'cross-site', 'Not allowed from here', 'Requests from pages of other sites are refused.');
     next();
   };
 }

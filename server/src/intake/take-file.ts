@@ -42,7 +42,7 @@ export async function takeFile({
   try {
     text = new TextDecoder('utf-8', { fatal: true, ignoreBOM: true }).decode(readFileSync(path));
   } catch {
-    throw new ProblemError(422, 'not-text', 'The file can’t be read', 'It is no text in UTF-8.');
+    throw new ProblemError(422, 'not-text', 'The file can’t be read', 'It is not UTF-8 text.');
   }
   const blocks = Object.keys(faces).map((faceId) => createBlock(faceId, '', { xPt: 0, yPt: 0, widthPt: 1, heightPt: 1 }, { faceId }));
   const options = { title, newId: randomUUID, pictureId, recipes: known, sheet };
@@ -52,4 +52,4 @@ export async function takeFile({
 }
 
 export const unknownKind = (name: string): ProblemError =>
-  new ProblemError(415, 'unknown-kind', 'That kind of file isn’t read', `“${name}” is neither an SVG, text, Markdown, HTML, CSV nor a package.`);
+  new ProblemError(415, 'unknown-kind', 'Unsupported file type', `“${name}” is neither an SVG, text, Markdown, HTML, CSV nor a package.`);

@@ -91,7 +91,7 @@ export function readStored(document: string): Job {
     return readJob(JSON.parse(document));
   } catch (error) {
     const why = error instanceof Error ? error.message : String(error);
-    throw new ProblemError(422, 'damaged-job', 'The stored job can’t be read', `It is damaged: ${why} The other jobs are not touched by that.`);
+    throw new ProblemError(422, 'damaged-job', 'The stored job can’t be read', `It is damaged: ${why} The other jobs are safe.`);
   }
 }
 

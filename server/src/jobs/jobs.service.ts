@@ -167,7 +167,7 @@ export class JobsService {
         if (!(error instanceof Overtaken)) throw error;
       }
     }
-    throw new ProblemError(409, 'busy', 'Jobs are being changed', 'Others write these jobs right now. Nothing was changed; try again in a moment.');
+    throw new ProblemError(409, 'busy', 'The jobs are busy', 'Someone is saving these jobs right now. Nothing was changed; try again in a moment.');
   }
 
   /**

@@ -12,12 +12,7 @@ export class Streams {
   take(client: string): () => void {
     const own = this.open.get(client) ?? 0;
     if (own >= MOST_STREAMS.client || this.all >= MOST_STREAMS.all) {
-      throw new ProblemError(
-        429,
-        'too-many',
-        'Too many windows',
-        'Too many windows listen to jobs. Close some of them; the others show changes when they are reloaded.',
-      );
+      throw new ProblemError(429, 'too-many', 'Too many windows', 'Too many windows are open. Close some; reload the others to see changes.');
     }
     this.open.set(client, own + 1);
     this.all++;

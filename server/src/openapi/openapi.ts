@@ -7,23 +7,23 @@ type Operation = (typeof OPERATIONS)[number];
 
 /** What addresses name. */
 const NAMED: Readonly<Record<string, string>> = {
-  id: 'What is asked for, by its identifier',
+  id: 'The resource, by its identifier',
   sheet: 'A sheet of the job, by its identifier',
-  pull: 'A kept state of the job, by its identifier',
+  pull: 'A pull of the job, by its identifier',
 };
 
 /** What stands first in an address, as its operations are grouped. */
 const GROUPS: Readonly<Record<string, string>> = {
-  jobs: 'Jobs, what is made of them, and their kept states',
+  jobs: 'Jobs, files made from them, and their pulls',
   intake: 'Files of other kinds',
-  faces: 'Faces at hand',
-  catalogue: 'Faces that can be added',
-  drill: 'Exercises for the eye that were done, and what they say of it',
-  recipes: 'Named settings that blocks follow',
-  pictures: 'Pictures that sheets stand on',
-  preferences: 'What holds for everything',
-  backups: 'Copies of all data',
-  schema: 'What files look like',
+  faces: 'My faces',
+  catalogue: 'The catalogue of faces',
+  drill: 'Drill results and progress',
+  recipes: 'Recipes: named settings for blocks',
+  pictures: 'Pictures for backgrounds',
+  preferences: 'Settings of the whole application',
+  backups: 'Backups of all data',
+  schema: 'File formats',
   'openapi.json': 'This description',
 };
 
@@ -39,14 +39,14 @@ const problemsOf = ({ path, body, query, problems }: Operation): Readonly<Partia
 });
 
 const WHY: Readonly<Record<number, string>> = {
-  400: 'What was sent can’t be understood',
-  403: 'That is not allowed',
-  404: 'There is no such thing',
-  409: 'Something is in the way; the detail says what',
-  412: 'Somebody else wrote meanwhile; the current revision comes with it',
-  413: 'It is, or would be, too large',
-  415: 'That kind of file isn’t read',
-  422: 'What was sent or asked for is not valid; the detail says where',
+  400: 'The request can’t be understood',
+  403: 'Not allowed',
+  404: 'Not found',
+  409: 'Conflict; the detail says which',
+  412: 'Someone else saved first; the response holds the current revision',
+  413: 'Too large',
+  415: 'Unsupported file type',
+  422: 'Not valid; the detail says where',
   428: 'If-Match is missing',
 };
 
@@ -102,7 +102,7 @@ function operation(one: Operation): Json {
     responses: {
       [answer.status]: done,
       ...Object.fromEntries(Object.entries(problemsOf(one)).map(([status, name]) => [status, problem(name ?? 'Problem', Number(status))])),
-      '4XX': { description: 'A problem in words (RFC 9457)', content: { 'application/problem+json': { schema: ref('Problem') } } },
+      '4XX': { description: 'A problem (RFC 9457)', content: { 'application/problem+json': { schema: ref('Problem') } } },
     },
   };
 }
@@ -129,7 +129,7 @@ export function openApi(): Json {
       version: '1',
       summary: 'Jobs, sheets and spacing for programs',
       description:
-        'Everything that is sent is checked by the schemas here. Errors are problems in words (RFC 9457) and change nothing. Only pages of the server itself may send requests from a browser.',
+        'Every request is checked against these schemas. Errors are problems (RFC 9457) and change nothing. Only pages of this server may send requests from a browser.',
       license: { name: 'MIT', identifier: 'MIT' },
     },
     servers: [{ url: '/api' }],

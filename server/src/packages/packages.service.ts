@@ -75,7 +75,7 @@ export class PackagesService {
       return (await library.upload(await readFile(path))).entry.id;
     } catch (error) {
       if (!(error instanceof ProblemError)) throw error;
-      notes.push(`The face “${name}” can’t be used: ${error.message} Another stands in for it.`);
+      notes.push(`The face “${name}” can’t be used: ${error.message} A substitute is used.`);
       return id;
     }
   }

@@ -112,7 +112,7 @@ export class ProcessPool {
       if (typeof answer !== 'string') this.receive(hand, answer);
       else if (hand.task) this.watch(hand);
     });
-    child.on('error', () => this.lose(hand, this.problem('The work broke off.')));
+    child.on('error', () => this.lose(hand, this.problem('It stopped unexpectedly.')));
     child.on('exit', (_code, signal) => this.lose(hand, this.problem(this.endedBy(signal))));
     child.unref();
     child.channel?.unref();
@@ -124,17 +124,17 @@ export class ProcessPool {
     hand.task = task;
     hand.process.channel?.ref();
     // Starting up and loading count against no task.
-    const never = setTimeout(() => this.lose(hand, this.problem('It doesn’t begin.')), START_MS);
+    const never = setTimeout(() => this.lose(hand, this.problem('It did not start.')), START_MS);
     hand.rest = () => clearTimeout(never);
     hand.process.send(task.assignment, (error) => {
-      if (error) this.lose(hand, this.problem('The work broke off.'));
+      if (error) this.lose(hand, this.problem('It stopped unexpectedly.'));
     });
   }
 
   /** The process counts what a task takes; here is seen whether it still runs at all. */
   private watch(hand: Hand): void {
     hand.rest();
-    const stalled = setTimeout(() => this.lose(hand, this.problem('It stands still.')), STALLED * this.limits.timeMs);
+    const stalled = setTimeout(() => this.lose(hand, this.problem('It does not respond.')), STALLED * this.limits.timeMs);
     hand.rest = () => clearTimeout(stalled);
   }
 
@@ -147,7 +147,7 @@ export class ProcessPool {
       case 'memory':
         return `It takes more than ${Math.round(memoryBytes / 1024 ** 2)} MB of memory.`;
       default:
-        return 'The work broke off.';
+        return 'It stopped unexpectedly.';
     }
   }
 
@@ -180,7 +180,7 @@ export class ProcessPool {
   }
 
   private problem(why: string): ProblemError {
-    return new ProblemError(422, 'too-much', `The ${this.purpose} can’t be finished`, `${why} Nothing that was saved is lost.`);
+    return new ProblemError(422, 'too-much', `The ${this.purpose} can’t be finished`, `${why} Saved work is safe.`);
   }
 }
 

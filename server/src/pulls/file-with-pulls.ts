@@ -19,7 +19,7 @@ export interface FiledWithPulls extends Filed {
 }
 
 const refuse = (detail: string): ProblemError =>
-  new ProblemError(422, 'damaged-pull', 'The pulls in the file can’t be read', `${detail} Nothing was put on the shelf.`);
+  new ProblemError(422, 'damaged-pull', 'The pulls in the file can’t be read', `${detail} Nothing was imported.`);
 
 /** The body of a new job: the job, and the pulls that its file held. @throws ProblemError 400, 422; JobFormatError */
 export function fileNewBody(text: string): FiledWithPulls {

@@ -143,7 +143,7 @@ export class PullsService {
       return putTogether({ root: inflated(row.root), pieces: new Map(pieces.map(({ key, bytes }) => [key, inflated(bytes)])) });
     } catch (error) {
       const why = error instanceof Error ? error.message : String(error);
-      throw new ProblemError(422, 'damaged-pull', 'The pull can’t be read', `It is damaged: ${why} The job and its other pulls are not touched by that.`);
+      throw new ProblemError(422, 'damaged-pull', 'The pull can’t be read', `It is damaged: ${why} The job and its other pulls are safe.`);
     }
   }
 

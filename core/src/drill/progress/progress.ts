@@ -137,14 +137,14 @@ function adviceFrom(placings: readonly Placing[], pairs: readonly PairProgress[]
   const open = levels.find(({ count, score }) => count < IN_A_ROW || score < GOOD);
   const [first] = LEVELS;
   if (placings.length === 0 && first) {
-    return { about: 'begin', says: 'Begin with stems beside stems: place the letters until all gaps look alike.', next: { kind: 'place', level: first.id } };
+    return { about: 'begin', says: 'Start with stems beside stems: place the letters until all gaps look alike.', next: { kind: 'place', level: first.id } };
   }
   const [worst] = pairs
     .filter(({ gaps, bias, error }) => gaps >= LEAST_GAPS && Math.abs(bias) >= LEAST_BIAS && Math.abs(bias) >= SURE * error)
     .sort((a, b) => Math.abs(b.bias) - Math.abs(a.bias));
   if (worst) {
     const amount = `about ${Math.round(Math.abs(worst.bias))}/1000 em too ${worst.bias > 0 ? 'open' : 'tight'}`;
-    const says = `You leave ${worst.pair} ${amount}, beside your other gaps. Words that hold such pairs come next.`;
+    const says = `You leave ${worst.pair} ${amount}than your other gaps. Words with such pairs come next.`;
     return { about: 'pair', says, next: { kind: 'place', level: mostMet(placings, worst.pair), pair: worst.pair } };
   }
   if (open) {
@@ -155,7 +155,7 @@ function adviceFrom(placings: readonly Placing[], pairs: readonly PairProgress[]
   const kind = weakest?.kind ?? 'place';
   return {
     about: 'exercise',
-    says: 'All levels are mastered. Try the other exercises: their faults get smaller as you find them.',
+    says: 'You have mastered all levels. Try the other exercises: their faults get smaller as you find them.',
     next: { kind, level: 'lines' },
   };
 }

@@ -55,7 +55,7 @@ export const unevenEdge: Rule = {
         severity: 'notice',
         visiblePt: Math.abs(off) * 0.5,
         subject: worst.words.slice(0, 3),
-        message: `looks ${printValue(Math.abs(off), 1)} pt ${off > 0 === (block.align !== 'right') ? 'inside' : 'outside'} the edge of the other lines`,
+        message: `${printValue(Math.abs(off), 1)} pt ${off > 0 === (block.align !== 'right') ? 'inside' : 'outside'} the optical edge`,
         proposal: EYE,
       },
     ];
@@ -81,7 +81,7 @@ export const centredOnMarks: Rule = {
           severity: 'notice',
           visiblePt: Math.abs(off) * 0.5,
           subject: block.words.slice(seen.start, seen.end).slice(0, 12),
-          message: `its letters stand ${printValue(Math.abs(off), 1)} pt ${off < 0 ? 'left' : 'right'} of the middle`,
+          message: `letters ${printValue(Math.abs(off), 1)} pt ${off < 0 ? 'left' : 'right'} of centre`,
           proposal: EYE,
         },
       ];
@@ -133,7 +133,7 @@ export const blocksOutOfLine: Rule = {
           severity: 'notice',
           visiblePt: Math.abs(off) * 0.5,
           subject: `${middle.words.slice(0, 3)} ${first.words.slice(0, 3)}`,
-          message: `stand on one margin and look ${printValue(Math.abs(off), 1)} pt apart`,
+          message: `optical edges ${printValue(Math.abs(off), 1)} pt apart on one margin`,
           proposal: EYE,
         });
       }
@@ -165,7 +165,7 @@ export const nearlyCentred: Rule = {
           severity: 'notice',
           visiblePt: Math.abs(off) * 0.5,
           subject: block.words.split('\n', 1)[0]?.slice(0, 12) ?? '',
-          message: `${printValue(Math.abs(off), 1)} pt ${off < 0 ? 'left' : 'right'} of the middle of the sheet`,
+          message: `${printValue(Math.abs(off), 1)} pt ${off < 0 ? 'left' : 'right'} of the sheet’s centre`,
           proposal: { frame: { xPt: block.frame.xPt - off } },
         },
       ];

@@ -21,7 +21,7 @@ export const lineEnd: Rule = {
   id: 'line-end',
   need: 'W1',
   pass: 'words',
-  name: 'Line ends that tear',
+  name: 'Bad breaks',
   looksAt: 'line',
   look: (view) => {
     const { block, line } = view;

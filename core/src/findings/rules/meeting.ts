@@ -18,7 +18,7 @@ export const linesMeet: Rule = {
   id: 'lines-meet',
   need: 'L2',
   pass: 'leading',
-  name: 'Lines meet',
+  name: 'Lines touch',
   looksAt: 'block',
   look: (view) => {
     const { block, setting, faces } = view;
@@ -73,7 +73,7 @@ export const blocksMeet: Rule = {
   id: 'blocks-meet',
   need: 'G3',
   pass: 'leading',
-  name: 'Blocks meet',
+  name: 'Blocks overlap',
   looksAt: 'sheet',
   look: (sheetView) => {
     const boxed = sheetView.blocks.flatMap((view) => {

@@ -13,7 +13,7 @@ export const missingLetters: Rule = {
   id: 'missing-letters',
   need: 'W2',
   pass: 'face',
-  name: 'Letters missing in the face',
+  name: 'Letters missing from the face',
   looksAt: 'block',
   look: ({ block, setting, faces }) => {
     const places = new Set<number>();
@@ -33,7 +33,7 @@ export const missingLetters: Rule = {
         severity: 'severe',
         visiblePt: sizePt,
         subject: named.slice(0, MOST_NAMED).join(' ') + (named.length > MOST_NAMED ? ' …' : ''),
-        message: other ? `not in this face; ${other.name} has ${named.length === 1 ? 'it' : 'them'}` : 'not in this face, nor in another that is open',
+        message: other ? `not in this face; ${other.name} has ${named.length === 1 ? 'it' : 'them'}` : 'not in this face or any other face of the job',
         ...(other ? { proposal: { ranges: letters.map(({ start, end }) => ({ start, end, style: { faceId: other.id } })) } } : {}),
       },
     ];

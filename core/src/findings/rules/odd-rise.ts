@@ -28,7 +28,7 @@ function oddRises(job: Pick<Job, 'sheets'>): (Found & { blockId: string })[] {
         severity: 'notice' as const,
         visiblePt: (Math.abs(style.baselineShiftMilliem - common) * style.sizePt) / 1000,
         subject: text,
-        message: `${kind} raised by ${printSigned(style.baselineShiftMilliem)}, others by ${printSigned(common)}`,
+        message: `${kind} raised by ${printSigned(style.baselineShiftMilliem)}/1000 em, others by ${printSigned(common)}/1000 em`,
         proposal: { ranges: [{ start, end, style: { baselineShiftMilliem: common } }] },
       }));
   });
@@ -38,7 +38,7 @@ export const oddRise: Rule = {
   id: 'odd-rise',
   need: 'S1',
   pass: 'shift',
-  name: 'Small letters at another height than elsewhere',
+  name: 'Small letters at a different height',
   looksAt: 'job',
   look: ({ job }) => oddRises(job),
 };

@@ -15,7 +15,7 @@ export const nearTurn: Rule = {
   id: 'near-turn',
   need: 'S3',
   pass: 'shift',
-  name: 'Turned nearly like its neighbour',
+  name: 'Rotation nearly matches its neighbour',
   looksAt: 'block',
   look: ({ block }) =>
     lettersWithStyle(block).flatMap((letter, i, all): Found[] => {
@@ -36,7 +36,7 @@ export const nearTurn: Rule = {
           severity: 'notice',
           visiblePt: letter.style.sizePt * Math.sin((away * Math.PI) / 180),
           subject: letter.text,
-          message: `turned by ${printSigned(turn)}°, its neighbour by ${printSigned(other)}°`,
+          message: `rotated by ${printSigned(turn)}°, its neighbour by ${printSigned(other)}°`,
           proposal: { ranges: [{ start: letter.start, end: letter.end, style: { turnDeg: other } }] },
         },
       ];
@@ -50,7 +50,7 @@ export const paleScript: Rule = {
   id: 'pale-script',
   need: 'S1',
   pass: 'shift',
-  name: 'Small letters lighter than their neighbours',
+  name: 'Small letters too light',
   looksAt: 'block',
   look: ({ block, faces }) =>
     scriptsIn(block).flatMap(({ start, end, text, style, beside, kind }): Found[] => {
@@ -65,7 +65,7 @@ export const paleScript: Rule = {
           severity: 'notice',
           visiblePt: style.sizePt * style.scaleY * (1 - share) * 0.2,
           subject: text,
-          message: `made ${kind} with ${Math.round(share * 100)} % of its neighbours’ stems`,
+          message: `synthesised ${kind}: stems ${Math.round(share * 100)} % of its neighbours’`,
           proposal: { ranges: [{ start, end, style: { axes: heavier } }] },
         },
       ];
@@ -109,7 +109,7 @@ export const tinyScript: Rule = {
       const highPt = (metrics.capHeight / unitsPerEm) * style.sizePt * style.scaleY;
       const highMm = fromPoints(highPt, 'mm');
       if (highMm >= leastMm) return [];
-      const message = `${kind} ${printValue(highMm, 1)} mm high: from ${printValue(distanceMm / 1000, 1)} m it takes ${printValue(leastMm, 1)} mm to be read`;
+      const message = `${kind} ${printValue(highMm, 1)} mm high: needs ${printValue(leastMm, 1)} mm to be read from ${printValue(distanceMm / 1000, 1)} m`;
       return [{ at: start, severity: 'fault', visiblePt: highPt, subject: text, message }];
     });
   },
@@ -129,7 +129,7 @@ export const meetsLine: Rule = {
   id: 'shift-meets-line',
   need: 'S1',
   pass: 'shift',
-  name: 'Shifted letters that meet another line',
+  name: 'Shifted letters touch another line',
   looksAt: 'block',
   look: ({ block, setting, faces }) => {
     if (!block.runs.some(({ style }) => isShifted({ ...block.style, ...style })) && !isShifted(block.style)) return [];
@@ -144,7 +144,7 @@ export const meetsLine: Rule = {
           severity: 'fault',
           visiblePt: -clearPt + 0.1,
           subject: block.words.slice(letter.start, letter.end),
-          message: `meets the line ${where}`,
+          message: `touches the line ${where}`,
         },
       ];
     });
@@ -165,7 +165,7 @@ export const beyondPath: Rule = {
             severity: 'fault',
             visiblePt: block.style.sizePt,
             subject: block.words.slice(0, 20).replaceAll('\n', ' '),
-            message: 'longer than the path: goes on past its end',
+            message: 'longer than the path',
           },
         ]
       : [],

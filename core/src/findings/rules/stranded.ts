@@ -6,7 +6,7 @@ export const stranded: Rule = {
   id: 'stranded',
   need: 'F3',
   pass: 'fit',
-  name: 'Stranded words',
+  name: 'Short last lines',
   looksAt: 'block',
   look: ({ block, setting, faces, limits }) =>
     strandedIn(block, setting, faces, limits).map(({ start, words, sizePt, mends: [best] }) => ({
@@ -14,7 +14,7 @@ export const stranded: Rule = {
       severity: 'fault',
       visiblePt: sizePt * 0.4,
       subject: words,
-      message: best ? `stands alone: ${best.says}` : 'stands alone, and nothing within the limits takes it up',
+      message: best ? `short last line: ${best.says}` : 'short last line: no fix within the limits',
       ...(best ? { proposal: best.proposal } : {}),
     })),
 };

@@ -44,7 +44,7 @@ describe('a paragraph as a texture', () => {
       const wanted = setting.lines.flatMap((line) => {
         const widths = spaces(block.words, line).map(([left, right]) => right - left);
         const share = Math.max(...widths) / own;
-        return widths.length > 0 && !isLast(block, line) && (share > 2.2 || share < 0.6) ? [[line.start, `${Math.round(100 * share)} %`, share > 1 ? 'word spaces torn open' : 'word spaces clotted', Math.abs(share - 1) * own * 0.3]] : []; // prettier-ignore
+        return widths.length > 0 && !isLast(block, line) && (share > 2.2 || share < 0.6) ? [[line.start, `${Math.round(100 * share)} %`, share > 1 ? 'word spaces too wide' : 'word spaces too narrow', Math.abs(share - 1) * own * 0.3]] : []; // prettier-ignore
       });
       const got = say('wide-spaces', block);
       expect(got.map(({ at, subject, message, visiblePt }) => [at, subject, message, visiblePt]))
@@ -58,7 +58,7 @@ describe('a paragraph as a texture', () => {
     // A last line that is filled counts as any.
     const full = { align: 'justified' as const, justify: { lettersMilliem: 0, width: 0, last: 'full' as const } };
     const short = copy(400, full, 'Two stars');
-    expect(say('wide-spaces', short).map(({ message }) => message)).toEqual(['word spaces torn open']);
+    expect(say('wide-spaces', short).map(({ message }) => message)).toEqual(['word spaces too wide']);
     expect(say('wide-spaces', copy(400, { align: 'justified' }, 'Two stars'))).toEqual([]);
     expect(say('wide-spaces', copy(400, { align: 'justified' }, 'Two stars\nfell'))).toEqual([]);
   });
@@ -169,7 +169,7 @@ describe('a paragraph as a texture', () => {
             if (way[from] === 0 || (from > 0 && way[from - 1] === way[from])) continue;
             let to = from;
             while (way[to] === way[from]) to++;
-            if (to - from + 1 >= 4) wedges.push([inner[from]!.start, 'wedge', `${to - from + 1} lines end in a slope`]);
+            if (to - from + 1 >= 4) wedges.push([inner[from]!.start, 'wedge', `${to - from + 1} line ends form a slope`]);
           }
           return [...holes, ...wedges];
         };

@@ -50,7 +50,7 @@ export const wideSpaces: Rule = {
   id: 'wide-spaces',
   need: 'F5',
   pass: 'fit',
-  name: 'Gaps beyond the limits',
+  name: 'Word spaces over the limits',
   looksAt: 'block',
   look: (view) => {
     const { block, setting } = view;
@@ -68,7 +68,7 @@ export const wideSpaces: Rule = {
       severity: 'fault',
       visiblePt: Math.abs(share - 1) * own * 0.3,
       subject: `${Math.round(share * 100)} %`,
-      message: share > 1 ? 'word spaces torn open' : 'word spaces clotted',
+      message: share > 1 ? 'word spaces too wide' : 'word spaces too narrow',
       ...mend,
     }));
   },
@@ -117,7 +117,7 @@ export const rivers: Rule = {
       severity: 'notice',
       visiblePt: block.style.sizePt * 0.1 * lines,
       subject: `${lines} lines`,
-      message: 'word spaces run down through the lines',
+      message: 'word spaces line up across lines',
       ...mend,
     }));
   },
@@ -146,7 +146,7 @@ export const hyphensInRow: Rule = {
               severity: 'notice',
               visiblePt: block.style.sizePt * 0.1 * count,
               subject: `${count} lines`,
-              message: 'end in hyphens one after the other',
+              message: 'in a row end in hyphens',
             },
           ];
     });
@@ -174,7 +174,7 @@ function ragFaults(block: Block, setting: BlockSetting): { at: number; subject: 
     if (Math.min(Math.abs(step), Math.abs(first)) > STEP * measure && Math.sign(step) === Math.sign(first)) continue;
     if (i - from >= WEDGE) {
       const wide = Math.abs((inner[i - 1]?.widthPt ?? 0) - (inner[from]?.widthPt ?? 0));
-      found.push({ at: inner[from]?.start ?? 0, subject: 'wedge', message: `${i - from} lines end in a slope`, shortPt: wide });
+      found.push({ at: inner[from]?.start ?? 0, subject: 'wedge', message: `${i - from} line ends form a slope`, shortPt: wide });
     }
     from = Math.max(from + 1, i - 1);
   }

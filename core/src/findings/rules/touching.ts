@@ -62,5 +62,5 @@ function rule(id: string, pass: string, need: string, name: string, message: str
   };
 }
 
-export const touching = rule('touching', 'tracking', 'T5', 'Letters touch after tracking', 'touch since tracking', true);
-export const inksTouch = rule('inks-touch', 'kerning', 'K4', 'Inks touch', 'inks touch', false);
+export const touching = rule('touching', 'tracking', 'T5', 'Letters touch after tracking', 'letters touch because of tracking', true);
+export const inksTouch = rule('inks-touch', 'kerning', 'K4', 'Letters touch', 'letters touch', false);

@@ -7,7 +7,7 @@ export const trackingLimit: Rule = {
   id: 'tracking-limit',
   need: 'T3',
   pass: 'tracking',
-  name: 'Tracked beyond the limits',
+  name: 'Tracking over the limits',
   looksAt: 'block',
   look: ({ block, limits }) => {
     const { trackingMilliem, sizePt } = block.style;
@@ -19,7 +19,7 @@ export const trackingLimit: Rule = {
         severity,
         visiblePt: ((limits.caution - trackingMilliem) * sizePt) / 1000,
         subject: printSigned(trackingMilliem),
-        message: 'tighter than can be done unseen',
+        message: 'visibly tight',
         changeMilliem: roundMilliem(limits.caution - trackingMilliem),
         proposal: { style: { trackingMilliem: limits.caution } },
       },

@@ -29,7 +29,7 @@ export const trackingSize: Rule = {
         severity: 'notice',
         visiblePt: (Math.abs(within - trackingMilliem) * sizePt) / 1000,
         subject: printSigned(trackingMilliem),
-        message: trackingMilliem > most ? 'loose for this size' : 'tight for this size',
+        message: trackingMilliem > most ? 'too loose for this size' : 'too tight for this size',
         changeMilliem: roundMilliem(within - trackingMilliem),
         proposal: { style: { trackingMilliem: within } },
       },

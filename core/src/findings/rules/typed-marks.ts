@@ -92,7 +92,7 @@ const MARKS: readonly TypedMark[] = [
   {
     id: 'straight-primes',
     name: 'Straight marks for primes',
-    message: 'a prime belongs here',
+    message: 'should be a prime',
     severity: 'fault',
     find: (words, language) => straight(words, language, true),
   },
@@ -118,7 +118,7 @@ const MARKS: readonly TypedMark[] = [
   },
   {
     id: 'three-points',
-    name: 'Points for an ellipsis',
+    name: 'Three points for an ellipsis',
     message: 'three points for an ellipsis',
     severity: 'notice',
     find: (words) => places(words, /(?<!\.)\.{3}(?!\.)/g, '…'),
@@ -133,7 +133,7 @@ const MARKS: readonly TypedMark[] = [
   {
     id: 'space-at-mark',
     name: 'Spaces at punctuation',
-    message: 'space missing or too many at punctuation',
+    message: 'missing or extra space at punctuation',
     severity: 'fault',
     find: (words, language) => {
       const missing = places(words, /(?<=\p{L}[,;])(?=\p{L})/gu, ' ');

@@ -77,10 +77,10 @@ describe('what is typed as a typewriter has it', () => {
     expect(told('ab\nso... on\ncd')).toEqual([{ at: 5, subject: 'so... on', message: 'three points for an ellipsis', visiblePt: 10, severity: 'notice' }]);
     expect(told('"a')).toEqual([{ at: 0, subject: '"a', message: 'straight quote or apostrophe', visiblePt: 10, severity: 'fault' }]);
     expect(told('3x4')).toEqual([{ at: 1, subject: '3x4', message: 'x for a multiplication sign', visiblePt: 10, severity: 'fault' }]);
-    expect(told('6"')).toEqual([{ at: 1, subject: '6"', message: 'a prime belongs here', visiblePt: 10, severity: 'fault' }]);
+    expect(told('6"')).toEqual([{ at: 1, subject: '6"', message: 'should be a prime', visiblePt: 10, severity: 'fault' }]);
     expect(told('a - b').map(({ message }) => message)).toEqual(['hyphen for a dash']);
     expect(told('a ,b').map(({ message }) => message)).toEqual([]);
-    expect(told('ab , b').map(({ message }) => message)).toEqual(['space missing or too many at punctuation']);
+    expect(told('ab , b').map(({ message }) => message)).toEqual(['missing or extra space at punctuation']);
   });
 
   it('is put right while it is typed, where it ends at the caret', () => {

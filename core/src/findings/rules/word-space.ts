@@ -29,7 +29,7 @@ export const wordSpace: Rule = {
         severity: 'fault',
         visiblePt: (Math.abs(within - seen) * sizePt) / 1000,
         subject: `${Math.round((100 * seen) / own)} %`,
-        message: seen > within ? 'word spaces tear the line apart' : 'word spaces too narrow: words run together',
+        message: seen > within ? 'word spaces too wide' : 'word spaces too narrow',
         changeMilliem: roundMilliem(wanted - wordSpaceMilliem),
         proposal: { style: { wordSpaceMilliem: wanted } },
       },

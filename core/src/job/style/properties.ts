@@ -17,17 +17,21 @@ const scale = finite.min(SCALE.least).max(SCALE.most);
 function readScale(text: string): number {
   const { value, unit } = splitQuantity(text);
   const share = value / 100;
-  if ((unit !== '' && unit !== '%') || !(share >= SCALE.least && share <= SCALE.most)) throw new UnitError('Scale is a percentage between 10 and 1000.');
+  if ((unit !== '' && unit !== '%') || !(share >= SCALE.least && share <= SCALE.most)) throw new UnitError('Scale must be between 10 and 1000 %.');
   return share;
 }
 /** @throws UnitError */
 function readTurn(text: string): number {
   const value = Number(text.trim().replace(/°$/, '').replace('−', '-').replace(',', '.'));
-  if (text.trim() === '' || !(Math.abs(value) <= 360)) throw new UnitError('A turn is between −360° and 360°.');
+  if (text.trim() === '' || !(Math.abs(value) <= 360)) throw new UnitError('Rotation must be between −360° and 360°.');
   return value;
 }
 const printScale = (share: number): string => `${printValue(share * 100, 4)}%`;
 const showScale = (share: number): string => `${printValue(share * 100)} %`;
+/** Sources of kerning, as changes tell them. */
+const KERNING_NAMES = { font: 'font', weighed: 'weighed', shape: 'by shape', off: 'none' } as const;
+/** What vertical scaling starts from, as changes tell it. */
+const SCALE_ORIGINS = { baseline: 'baseline', 'x-height': 'mid x-height', capitals: 'mid cap height', 'cap line': 'cap line' } as const;
 
 export const STYLE_PROPERTIES = {
   faceId: property({
@@ -66,14 +70,15 @@ export const STYLE_PROPERTIES = {
   kerning: property({
     schema: z
       .enum(['font', 'weighed', 'shape', 'off'])
-      .describe('Where the kerning under the hand values comes from: the font, font and measured shapes weighed, the shapes alone, or nowhere'),
+      .describe('Source of the kerning under manual values: the font, font and shapes weighed, shapes alone, or none'),
     default: 'font',
     since: 1,
     changes: 'advances',
     name: 'kerning',
+    show: (value) => KERNING_NAMES[value],
   }),
   kerningStrength: property({
-    schema: finite.min(0).max(2).describe('Multiplies kerning by shape: houses differ in how much they kern'),
+    schema: finite.min(0).max(2).describe('Multiplies kerning by shape'),
     default: 1,
     since: 3,
     changes: 'advances',
@@ -85,7 +90,7 @@ export const STYLE_PROPERTIES = {
     default: 1,
     since: 3,
     changes: 'advances',
-    name: 'width',
+    name: 'horizontal scale',
     spec: { word: 'wide', read: readScale, print: printScale },
     show: showScale,
   }),
@@ -94,7 +99,7 @@ export const STYLE_PROPERTIES = {
     default: 1,
     since: 3,
     changes: 'shift',
-    name: 'height',
+    name: 'vertical scale',
     spec: { word: 'tall', read: readScale, print: printScale },
     show: showScale,
   }),
@@ -110,30 +115,28 @@ export const STYLE_PROPERTIES = {
   scaleFrom: property({
     schema: z
       .enum(['baseline', 'x-height', 'capitals', 'cap line'])
-      .describe(
-        'What of letters stays where it was when their height is scaled: the baseline, the middle of the x-height or of the capitals, or the line that capitals reach',
-      ),
+      .describe('The origin of vertical scaling: baseline, mid x-height, mid cap height or cap line'),
     default: 'baseline',
     since: 6,
     changes: 'shift',
-    name: 'scaled from',
-    show: (value) => (value === 'baseline' || value === 'cap line' ? `the ${value}` : `the middle of the ${value}`),
+    name: 'scale from',
+    show: (value) => SCALE_ORIGINS[value],
   }),
   moveMilliem: property({
-    schema: finite.min(-5000).max(5000).describe('How far letters are moved along the line, to the right, in 1/1000 em of their own size; the others stay'),
+    schema: finite.min(-5000).max(5000).describe('How far letters are moved right along the line, in 1/1000 em of their own size; other letters stay'),
     default: 0,
     since: 6,
     changes: 'shift',
-    name: 'moved',
+    name: 'move',
     spec: { word: 'across', read: parseMilliem, print: (value) => printSigned(value) },
     show: (value) => printSigned(value),
   }),
   turnDeg: property({
-    schema: finite.min(-360).max(360).describe('How far every letter is turned, clockwise, around the middle of its room and of the x-height'),
+    schema: finite.min(-360).max(360).describe('Rotation of every letter, clockwise, around the middle of its advance and of the x-height'),
     default: 0,
     since: 6,
     changes: 'shift',
-    name: 'turned',
+    name: 'letter rotation',
     spec: { word: 'turn', read: readTurn, print: (value) => `${printValue(value, 2)}°` },
     show: (value) => `${printValue(value, 2)}°`,
   }),
@@ -142,7 +145,7 @@ export const STYLE_PROPERTIES = {
     schema: z
       .strictObject({ to: colourSchema, angleDeg: finite.min(0).max(360) })
       .nullable()
-      .describe('From the colour to another over the whole block'),
+      .describe('A second colour; the fill runs from the colour to it across the block'),
     default: null,
     since: 3,
     changes: 'paint',

@@ -120,9 +120,9 @@ describe('fonts with the pairs of a job', () => {
     const face = await Face.open(fontBytes('playfair-display-bold'));
     const pairs = pairsFor(face, () => 10);
     const reserved = await fontWithPairs(face, pairs, { name: 'My Lantern', licence: 'OFL. Copyright 2026, with Reserved Font Names "Lantern" and "Wick".' });
-    expect(reserved).toContain('“Lantern” is a name');
+    expect(reserved).toContain('“Lantern” is reserved');
     spyOnProperty(face, 'installable').and.returnValue(false);
-    expect(await fontWithPairs(face, pairs, { name: 'Any', licence: OFL })).toContain('not known to let it be changed');
+    expect(await fontWithPairs(face, pairs, { name: 'Any', licence: OFL })).toContain('may not allow changes');
     face.dispose();
   });
 

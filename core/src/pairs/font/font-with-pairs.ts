@@ -36,11 +36,11 @@ export interface FontOptions {
 export async function fontWithPairs(face: Face, { faceId, pairs }: PairsOfFace, { name, licence = '' }: FontOptions): Promise<MadeFont | Refusal> {
   const tables = face.tableData;
   const names = tables.find(({ tag }) => tag === 'name')?.data;
-  if (!names) return 'It has no names, so that it can’t be told from the original.';
+  if (!names) return 'It has no names, so it can’t be told from the original.';
   const stated = [...namesOf(names, 13, 14), licence].join('\n');
-  if (!face.installable || !OPEN.test(stated)) return 'Its licence is not known to let it be changed.';
+  if (!face.installable || !OPEN.test(stated)) return 'Its licence may not allow changes.';
   const reserved = reservedNames([...namesOf(names, 0, 13), licence].join('\n')).find((one) => name.toLowerCase().includes(one.toLowerCase()));
-  if (reserved !== undefined) return `“${reserved}” is a name that its licence keeps for the original: choose another.`;
+  if (reserved !== undefined) return `“${reserved}” is reserved by its licence: choose another name.`;
 
   const changed = new Map<string, Uint8Array>([
     ['GPOS', withPairs(tables.find(({ tag }) => tag === 'GPOS')?.data, glyphPairs(face, pairs))],

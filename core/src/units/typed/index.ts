@@ -19,7 +19,7 @@ const LEAST_PERCENT = 20;
 export function typedLeading(text: string, kind: Leading['kind'], autoFactor = AUTO_LEADING_FACTOR): Leading {
   const isBare = kind === 'multiple' && /^[\d.,\s]+$/.test(text);
   const bare = isBare ? splitQuantity(text).value : 0;
-  const cannotBeMeant = new UnitError(`“${text.trim()}” can’t be meant as a multiple of the size: type 1.1 or 110 %.`);
+  const cannotBeMeant = new UnitError(`“${text.trim()}” is not a multiple of the size. Type 1.1 or 110 %.`);
   if (isBare && bare > MOST_FACTOR && bare < LEAST_PERCENT) throw cannotBeMeant;
   const leading = parseLeading(isBare ? `${text.trim()}${bare > MOST_FACTOR ? '%' : 'x'}` : text, autoFactor);
   if (leading.kind === 'multiple' && (leading.factor < LEAST_MULTIPLE || leading.factor > MOST_MULTIPLE)) throw cannotBeMeant;

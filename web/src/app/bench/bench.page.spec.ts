@@ -85,7 +85,7 @@ describe('bench page', () => {
     await open();
     await until(() => text().includes('This job is not on the shelf'));
     expect(host().querySelector('button')).toBeNull();
-    expect(named('To the shelf', host()).getAttribute('href')).toBe('/');
+    expect(named('Back to the shelf', host()).getAttribute('href')).toBe('/');
   });
 
   it('says when letters can’t be set, and tries again when asked', async () => {
@@ -118,7 +118,7 @@ describe('bench page', () => {
     // Escape gives them back to the bench, where it is shown: this window is too small for all.
     const value = host().querySelector<HTMLInputElement>('.deck jx-value input')!;
     value.focus();
-    named('sheet', host()).click();
+    named('Sheet', host()).click();
     await fixture.whenStable();
     key('Escape', value);
     expect(document.activeElement?.hasAttribute('data-bench')).toBeTrue();
@@ -178,7 +178,7 @@ describe('bench page', () => {
     server.record = { ...server.record, job: { ...job, sheets: [{ ...job.sheets[0]!, blocks: [] }] } };
     await open();
     await until(() => text().includes('Nothing on this sheet yet'));
-    named('Write on it', host()).click();
+    named('Add copy', host()).click();
     await until(() => store().job!.sheets[0]!.blocks.length === 1);
   });
 

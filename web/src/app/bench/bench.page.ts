@@ -47,11 +47,12 @@ import { PlaceService } from './state/place';
 import { Pulls } from './state/pulls';
 import { Said } from './state/said';
 import { Table } from './table/table';
+import { ChoiceName } from '../ui/choice-name.pipe';
 
 /** The bench: one job, looked at and measured. */
 @Component({
   selector: 'jx-bench',
-  imports: [CopyColumn, FirstCutPanel, Hint, Masthead, NgComponentOutlet, NotLoaded, PassRail, RouterLink, Table],
+  imports: [ChoiceName, CopyColumn, FirstCutPanel, Hint, Masthead, NgComponentOutlet, NotLoaded, PassRail, RouterLink, Table],
   providers: [...BENCH_STATE, ...providePasses(), BenchStore, Said, SaveService],
   templateUrl: './bench.page.html',
   styleUrl: './bench.page.scss',
@@ -90,7 +91,7 @@ export class BenchPage implements OnInit, OnDestroy {
   /** The instrument of the pass, once it is loaded. */
   protected readonly deck = toSignal(
     toObservable(this.pass).pipe(
-      switchMap(async (pass) => pass?.deck().catch(() => this.toasts.fail(`The ${pass.name} deck can’t be loaded: the server is away.`))),
+      switchMap(async (pass) => pass?.deck().catch(() => this.toasts.fail(`The ${pass.name} deck can’t be loaded: the server can’t be reached.`))),
     ),
   );
   /** True on a sheet without any block. */
@@ -107,7 +108,7 @@ export class BenchPage implements OnInit, OnDestroy {
     if (!gap || !ledger || setting?.gapLine?.block.id !== gap.blockId) return '';
     const { words } = setting.gapLine.block;
     const [left, right] = [ledger.left, ledger.right].map(({ start, end }) => letterName(words.slice(start, end)));
-    return `Gap ${left} ${right}, by hand ${showSigned(ledger.handMilliem)}, total ${showSigned(ledger.totalMilliem)}`;
+    return `Gap ${left} ${right}, manual ${showSigned(ledger.handMilliem)}, total ${showSigned(ledger.totalMilliem)}`;
   });
   private readonly setting = toSignal(this.store.setting$);
   protected readonly cut = inject(FirstCutState);

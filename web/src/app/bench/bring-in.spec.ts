@@ -112,7 +112,7 @@ describe('files brought to the bench', () => {
     await bring('other.json', '{}');
     expect(toasts.at(-1)?.message).toContain('not a Jentrix job');
     await bring('film.mp4');
-    expect(toasts.at(-1)?.message).toContain('not a kind of file');
+    expect(toasts.at(-1)?.message).toContain('unsupported file type');
     expect(store.job).toBe(before);
   });
 

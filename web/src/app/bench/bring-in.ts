@@ -52,7 +52,7 @@ async function takeWords({ file, at, sheet, store, api, toasts, injector }: Brou
     allBlocks(own).length + read.blocks.length > LIMITS.allBlocks ||
     own.sheets.length >= LIMITS.sheets
   )
-    throw new JobFormatError('There is no room for so many blocks in this job.');
+    throw new JobFormatError('This job can’t hold that many more blocks.');
   const added = asSheet ? { ...read, id: crypto.randomUUID(), name: file.name.replace(/\.[^.]+$/, '').slice(0, 200) } : undefined;
   store.apply((now) => (added ? addSheet(now, added, sheet.id) : bringBlocks(now, sheet.id, read.blocks, at?.yPt)));
   if (added) store.showSheet(added.id);
@@ -84,7 +84,7 @@ const KINDS: Readonly<Record<FileKind, (brought: Brought) => Promise<void>>> = {
   picture: async ({ file, sheet, store, api, toasts }) => {
     const { id } = await firstValueFrom(api.keepPicture(file));
     store.apply((job) => withSheet(job, sheet.id, { background: pictureOn(sheet.background, id) }));
-    toasts.say(`“${file.name}” is the ground of this sheet.`, { label: 'Undo', run: () => store.undo() });
+    toasts.say(`“${file.name}” is now the background of this sheet.`, { label: 'Undo', run: () => store.undo() });
   },
   svg: (brought) => takeWords(brought, true),
   words: (brought) => takeWords(brought, false),
@@ -98,7 +98,7 @@ export async function bringIn(files: readonly File[], at: Point | undefined, inj
     const kind = kindOf(file);
     if (!sheet) return;
     if (!kind) toasts.fail(notTaken(file));
-    else await toasts.trying(() => KINDS[kind]({ file, at, sheet, store, api, toasts, injector }), `“${file.name}” was not taken in.`);
+    else await toasts.trying(() => KINDS[kind]({ file, at, sheet, store, api, toasts, injector }), `“${file.name}” was not imported.`);
   }
 }
 

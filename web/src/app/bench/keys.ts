@@ -43,7 +43,7 @@ const BENCH_KEYS: readonly KeyBinding[] = [
     group: 'Gaps',
     id: 'walk',
     shown: ['←', '→'],
-    says: 'Walk the gaps, across lines and blocks',
+    says: 'Next or previous gap, across lines and blocks',
     matches: key('ArrowLeft', 'ArrowRight'),
     run: (context, event) => {
       const own = arrowsOf(context);
@@ -55,7 +55,7 @@ const BENCH_KEYS: readonly KeyBinding[] = [
     group: 'Gaps',
     id: 'nudge',
     shown: ['↑', '↓'],
-    says: 'Open or close the gap by the fine step; with Shift by the coarse',
+    says: 'Open or close the gap by the fine step; with ⇧ by the coarse step',
     matches: key('ArrowUp', 'ArrowDown'),
     run: (context, event) => nudge(context, event, event.key === 'ArrowUp' ? 1 : -1),
   },
@@ -63,7 +63,7 @@ const BENCH_KEYS: readonly KeyBinding[] = [
     group: 'Gaps',
     id: 'clear',
     shown: ['Delete'],
-    says: 'Clear the hand value',
+    says: 'Clear the manual value',
     matches: key('Delete', 'Backspace'),
     run: ({ store }) => {
       const { gap } = store.view;
@@ -74,7 +74,7 @@ const BENCH_KEYS: readonly KeyBinding[] = [
     group: 'Findings',
     id: 'next-finding',
     reach: 'page',
-    says: 'Go to the next finding, most visible first; in Proof to the next of the whole job',
+    says: 'Next finding, most visible first; in Proof across the whole job',
     characters: ['n'],
     run: ({ store, get }) => {
       if (store.view.pass === 'proof') get(ProofState).ask('next');
@@ -85,7 +85,7 @@ const BENCH_KEYS: readonly KeyBinding[] = [
     group: 'Findings',
     id: 'take',
     shown: ['Enter'],
-    says: 'Take what the finding, or the shapes of the gap, propose',
+    says: 'Apply the proposal of the finding or gap',
     matches: key('Enter'),
     run: ({ store, get }) => {
       if (store.view.drawing === 'path') {
@@ -100,7 +100,7 @@ const BENCH_KEYS: readonly KeyBinding[] = [
   {
     group: 'Findings',
     id: 'as-intended',
-    says: 'The finding is as intended: silence it',
+    says: 'Ignore the finding',
     characters: ['i'],
     run: ({ store }) => {
       const finding = findingAtCaret(store);
@@ -111,7 +111,7 @@ const BENCH_KEYS: readonly KeyBinding[] = [
     group: 'Gaps',
     id: 'back-out',
     shown: ['Esc'],
-    says: 'Back out one level: gap, picked letters, block',
+    says: 'Step out: gap, picked letters, block',
     matches: key('Escape'),
     run: ({ store, get }) => {
       if (store.view.picking) store.pickColour(undefined);
@@ -126,7 +126,7 @@ const BENCH_KEYS: readonly KeyBinding[] = [
     group: 'Letter space and lines',
     id: 'size',
     shown: ['Page ↑', 'Page ↓'],
-    says: 'Larger or smaller by 0.1 pt; with Shift by 1 pt',
+    says: 'Larger or smaller by 0.1 pt; with ⇧ by 1 pt',
     matches: key('PageUp', 'PageDown'),
     run: ({ store, gesture }, event) => {
       const { style } = store;
@@ -138,7 +138,7 @@ const BENCH_KEYS: readonly KeyBinding[] = [
     group: 'Blocks',
     id: 'nudge-blocks',
     shown: ['Alt', '←↑→↓'],
-    says: 'Nudge the picked blocks by a point; with Shift by ten',
+    says: 'Move the picked blocks by 1 pt; with ⇧ by 10 pt',
     matches: (event) => event.altKey && !event.ctrlKey && !event.metaKey && event.key in NUDGES,
     run: ({ store, gesture }, event) => {
       const [x = 0, y = 0] = NUDGES[event.key] ?? [];
@@ -150,7 +150,7 @@ const BENCH_KEYS: readonly KeyBinding[] = [
     group: 'Blocks',
     id: 'draw-block',
     reach: 'page',
-    says: 'Draw a new block on the sheet',
+    says: 'Draw a new frame on the sheet',
     characters: ['d'],
     run: ({ store }) => store.draw('block'),
   },
@@ -158,7 +158,7 @@ const BENCH_KEYS: readonly KeyBinding[] = [
     group: 'Letter space and lines',
     id: 'draw-rule',
     reach: 'page',
-    says: 'Draw a rule along the picture, for baselines to meet; with Shift level or upright',
+    says: 'Draw a rule along the picture for baselines to snap to; with ⇧ horizontal or vertical',
     characters: ['r'],
     run: ({ store }) => store.draw('rule'),
   },
@@ -166,7 +166,7 @@ const BENCH_KEYS: readonly KeyBinding[] = [
     group: 'Blocks',
     id: 'draw-turn',
     reach: 'page',
-    says: 'Turn the block along something on the picture: draw along it',
+    says: 'Rotate the block: draw along an edge of the picture',
     characters: ['z'],
     run: ({ store }) => {
       if (store.block) store.draw('turn');
@@ -185,7 +185,7 @@ const BENCH_KEYS: readonly KeyBinding[] = [
     id: 'edit-words',
     reach: 'page',
     shown: ['F2'],
-    says: 'Edit the words; two clicks on the sheet do the same',
+    says: 'Edit the words; or double-click on the sheet',
     matches: key('F2'),
     run: ({ store }) => {
       const { block, view } = store;
@@ -215,13 +215,13 @@ const BENCH_KEYS: readonly KeyBinding[] = [
   {
     id: 'first-cut',
     group: 'Work',
-    says: 'First cut: the whole round by measure, each item to keep or give back',
+    says: 'First cut: an automatic first pass; review each change',
     characters: ['x'],
     run: ({ get }) => get(FirstCutState).toggle(),
   },
-  { id: 'zoom-block', reach: 'page', group: 'Work', says: 'The block fills the table', characters: ['b'], run: ({ zoom }) => zoom('block') },
-  { id: 'zoom-sheet', reach: 'page', group: 'Work', says: 'The sheet fits the table', characters: ['v'], run: ({ zoom }) => zoom('sheet') },
-  { id: 'keys', reach: 'page', group: 'Work', says: 'These keys', characters: ['?'], run: ({ help }) => help() },
+  { id: 'zoom-block', reach: 'page', group: 'Work', says: 'Fit block to the table', characters: ['b'], run: ({ zoom }) => zoom('block') },
+  { id: 'zoom-sheet', reach: 'page', group: 'Work', says: 'Fit sheet to the table', characters: ['v'], run: ({ zoom }) => zoom('sheet') },
+  { id: 'keys', reach: 'page', group: 'Work', says: 'Keys and help', characters: ['?'], run: ({ help }) => help() },
 ];
 
 /** All keys: those that bring passes up and those that passes add stand between those of the bench. */

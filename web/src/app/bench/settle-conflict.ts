@@ -10,7 +10,7 @@ import { SaveService } from './save.service';
 import { Pulls } from './state/pulls';
 
 /** What failed with the choice, in words. */
-const FAILED = 'That did not work. Your version is kept in this browser.';
+const FAILED = 'That failed. Your version is kept in this browser.';
 
 /** Shows both versions and carries out what is chosen, after both were kept as pulls. Asks again where nothing came of it, or somebody was quicker once more. */
 export async function settleConflict(injector: Injector): Promise<void> {
@@ -35,20 +35,20 @@ async function settled(injector: Injector): Promise<boolean> {
   void kept.then((done) => component.kept.set(done));
   const choice = (await dialog.result) as 'mine' | 'theirs' | 'both';
   if (!(await kept) && !(await keep())) {
-    toasts.fail('Both versions could not be kept as pulls, so nothing was chosen. Yours is in this browser.');
+    toasts.fail('The pulls could not be kept, so nothing was chosen. Your version is in this browser.');
     return false;
   }
   if (choice === 'mine') await save.keepMine();
   if (choice === 'theirs') {
     const edit = await save.takeTheirs();
     if (edit) store.apply(edit);
-    toasts.say('Took the other version. Undo brings yours back.', { label: 'Undo', run: () => store.undo() });
+    toasts.say('Kept their version. Undo restores yours.', { label: 'Undo', run: () => store.undo() });
   }
   if (choice === 'both') {
     const title = `${mine?.title ?? ''} (mine)`;
     const made = await save.keepBoth(title);
     if (made) await injector.get(Router).navigate(['/jobs', made]);
-    toasts.say(`Saved yours as a job of its own: “${title}”.`);
+    toasts.say(`Saved yours as a new job: “${title}”.`);
   }
   return choice === 'both' || save.state.kind !== 'conflict';
 }

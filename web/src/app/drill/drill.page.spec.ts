@@ -186,7 +186,7 @@ describe('the drill', () => {
     await open();
     api.away = true;
     await type('Enter');
-    await until(() => host().querySelector('header [role=status]')?.textContent.trim() === '1 result waits for the server');
+    await until(() => host().querySelector('header [role=status]')?.textContent.trim() === '1 result not sent yet');
     api.away = false;
     await press(fixture, 'Next ↵', host()).catch(() => host().querySelector<HTMLElement>('.go-on')?.click());
     await until(() => asked.length === 2);
@@ -200,7 +200,7 @@ describe('the drill', () => {
     await open({ words: 'Low water', face: 'slanted' });
     expect(asked[0]).toEqual(jasmine.objectContaining({ level: 'own', own: { words: 'Low water', faceId: 'slanted' } }));
     await enter(fixture, 'Your own words', 'High tide', host());
-    await press(fixture, 'Practise them', host());
+    await press(fixture, 'Practise', host());
     await until(() => asked.length === 2);
     expect(asked[1]?.own).toEqual({ words: 'High tide', faceId: 'slanted' });
   });
@@ -223,9 +223,9 @@ describe('the drill', () => {
     await press(fixture, 'Practise this', host());
     await until(() => asked.length === 3);
     expect(asked[2]?.pair).toBe('round to straight');
-    await press(fixture, 'Forget the history', host());
+    await press(fixture, 'Clear history', host());
     await until(() => document.querySelector('ngb-modal-window') !== null);
-    named('Forget them').click();
+    named('Clear history', document.querySelector('ngb-modal-window') as HTMLElement).click();
     await until(() => api.forgotten === 1);
     await until(() => document.querySelector('ngb-modal-window') === null);
   });

@@ -20,14 +20,14 @@ import { ProgressPanel } from './progress-panel';
 const OFFERED: Readonly<Record<Wanted['kind'], { name: string; asks: string; keys: readonly (readonly [keys: readonly string[], says: string])[] }>> = {
   place: {
     name: 'Place the letters',
-    asks: 'First and last letter are given. Put the others where all gaps look alike.',
+    asks: 'The first and last letters are fixed. Place the others so that all gaps look alike.',
     keys: [
       [['←', '→'], 'move'],
       [['Shift'], 'in larger steps'],
       [['↑', '↓'], 'another letter'],
     ],
   },
-  even: { name: 'Which is more even?', asks: 'Two settings of one word. Which has the more even white?', keys: [[['1', '2'], 'choose']] },
+  even: { name: 'Which is more even?', asks: 'One word, set twice. Which is spaced more evenly?', keys: [[['1', '2'], 'choose']] },
   wrong: {
     name: 'Which gap is wrong?',
     asks: 'One gap is too open or too tight. Point at it.',
@@ -38,7 +38,7 @@ const OFFERED: Readonly<Record<Wanted['kind'], { name: string; asks: string; key
   },
   leading: {
     name: 'Match the leading',
-    asks: 'Lead the lines on the right like those on the left.',
+    asks: 'Match the leading of the lines on the left.',
     keys: [
       [['↑', '↓'], 'closer, farther'],
       [['Shift'], 'in larger steps'],
@@ -46,7 +46,7 @@ const OFFERED: Readonly<Record<Wanted['kind'], { name: string; asks: string; key
   },
   touch: {
     name: 'Find what touches',
-    asks: 'One pair of these letters touches. Point at its gap.',
+    asks: 'One pair of letters touches. Point at it.',
     keys: [
       [['←', '→'], 'another gap'],
       [['↵'], 'choose'],
@@ -98,7 +98,7 @@ export class DrillPage implements OnDestroy {
   });
   protected readonly levelSays = computed(() => {
     const { level, pair } = this.wanted();
-    if (pair !== undefined) return `Words that hold ${pair}.`;
+    if (pair !== undefined) return `Words with ${pair}.`;
     return level === 'own' ? '' : levelOf(level).says;
   });
   protected readonly faceName = computed(() => {
@@ -115,7 +115,7 @@ export class DrillPage implements OnDestroy {
     const beside = scoreAgainst(exercise.line.aim === 'designer' ? 'measured' : 'designer', exercise, answer);
     const off = answer.letters.reduce((sum, letter) => sum + Math.abs(letter.off), 0) / answer.letters.length;
     const names = exercise.line.aim === 'designer' ? ['the designer’s', 'the measured'] : ['the measured', 'the designer’s'];
-    return { score, more: `off by ${Math.round(off)}/1000 em on average from ${names[0]} spacing; against ${names[1]} ${Math.round(beside)}` };
+    return { score, more: `off by ${Math.round(off)}/1000 em on average from${names[0]} spacing; against ${names[1]} ${Math.round(beside)}` };
   });
 
   private began = 0;
@@ -195,14 +195,14 @@ export class DrillPage implements OnDestroy {
     } catch (error) {
       if (this.turn !== turn) return;
       this.exercise.set(undefined);
-      this.trouble.set(error instanceof Error && error.name === 'DrillError' ? error.message : 'The faces can’t be loaded: the server is away.');
+      this.trouble.set(error instanceof Error && error.name === 'DrillError' ? error.message : 'The faces can’t be loaded: the server can’t be reached.');
     } finally {
       if (this.turn === turn) this.dealing.set(false);
     }
   }
 
   protected async forget(): Promise<void> {
-    const yes = await ask(this.modal, { title: 'Forget all exercises?', lines: ['Scores, charts and advice begin anew. There is no way back.'], yes: 'Forget them' }); // prettier-ignore
+    const yes = await ask(this.modal, { title: 'Clear all history?', lines: ['Scores, charts and advice start over. This can’t be undone.'], yes: 'Clear history' }); // prettier-ignore
     if (yes !== undefined) await this.toasts.trying(() => this.service.forget());
   }
 

@@ -36,9 +36,9 @@ const MOST_WEEKS = 12;
     <section>
       <h2>By kind of pair</h2>
       @if (pairs().length > 0) {
-        <p class="quiet">1/1000 em left too tight, or too open, in the last words placed</p>
+        <p class="quiet">1/1000 em too tight or too open in your last words</p>
       } @else {
-        <p class="quiet">Place a few words: it shows here which gaps you leave too open or too tight.</p>
+        <p class="quiet">Place a few words to see which gaps you leave too open or too tight.</p>
       }
       <div class="chart" [style.height.px]="pairs().length * 20 + 24" [hidden]="pairs().length === 0">
         <canvas #byPair role="img" [attr.aria-label]="pairsLabel()"></canvas>
@@ -47,21 +47,21 @@ const MOST_WEEKS = 12;
     <section>
       <h2>Over weeks</h2>
       @if (progress().weeks.length === 0) {
-        <p class="quiet">Scores by week come to stand here.</p>
+        <p class="quiet">No weekly scores yet.</p>
       }
       <div class="chart weeks" [hidden]="progress().weeks.length === 0"><canvas #byWeek role="img" [attr.aria-label]="weeksLabel()"></canvas></div>
     </section>
     <dl class="figures">
       <div>
-        <dt>exercises</dt>
+        <dt>Exercises</dt>
         <dd>{{ progress().count }}</dd>
       </div>
       <div>
-        <dt title="Answers of 80 or more, one after the other">best streak</dt>
+        <dt title="Answers of 80 or more in a row">Best streak</dt>
         <dd data-testid="streak">{{ progress().streak.best }}</dd>
       </div>
       <div>
-        <dt>streak now</dt>
+        <dt>Current streak</dt>
         <dd>{{ progress().streak.now }}</dd>
       </div>
       @for (one of otherEyes(); track one.kind) {
@@ -207,9 +207,9 @@ export class ProgressPanel implements OnDestroy {
 }
 
 const NAMES: Readonly<Record<Progress['exercises'][number]['kind'], string>> = {
-  place: 'place the letters',
-  even: 'which is more even',
-  wrong: 'which gap is wrong',
-  leading: 'match the leading',
-  touch: 'find what touches',
+  place: 'Place the letters',
+  even: 'Which is more even',
+  wrong: 'Which gap is wrong',
+  leading: 'Match the leading',
+  touch: 'Find what touches',
 };

@@ -11,7 +11,7 @@ import { DialogHead } from '../ui/dialog-head';
     <jx-dialog-head titleId="collection-title">{{ name() }} holds {{ fonts().length }} fonts</jx-dialog-head>
     <div class="modal-body">
       <fieldset>
-        <legend class="fs-6">Which go into your type case?</legend>
+        <legend class="fs-6">Choose the fonts to import.</legend>
         @for (one of fonts(); track one.font; let first = $first) {
           <div class="form-check">
             <input
@@ -28,7 +28,7 @@ import { DialogHead } from '../ui/dialog-head';
       </fieldset>
     </div>
     <div class="modal-footer">
-      <button type="button" class="btn btn-link" (click)="modal.dismiss()">Take none</button>
+      <button type="button" class="btn btn-link" (click)="modal.dismiss()">Cancel</button>
       <button type="button" class="btn btn-dark" data-testid="take-fonts" [disabled]="chosen().size === 0" (click)="modal.close([...chosen()])">
         {{ takes() }}
       </button>
@@ -41,7 +41,7 @@ export class CollectionDialog {
   readonly name = signal('');
   readonly fonts = signal<readonly CollectionFont[]>([]);
   protected readonly chosen = signal<ReadonlySet<number>>(new Set());
-  protected readonly takes = computed(() => (this.chosen().size > 1 ? `Take ${this.chosen().size} fonts in` : 'Take one font in'));
+  protected readonly takes = computed(() => (this.chosen().size > 1 ? `Import ${this.chosen().size} fonts` : 'Import 1 font'));
 
   protected flip(font: number): void {
     const chosen = new Set(this.chosen());

@@ -15,7 +15,7 @@ export const kindOf = ({ name }: Pick<File, 'name'>): FileKind | undefined => EN
 
 /** What is told of a file that isn't taken. */
 export const notTaken = ({ name }: Pick<File, 'name'>): string =>
-  `“${name}” is not a kind of file that is taken: jobs, packages, SVG, pictures, fonts, text, Markdown, HTML and CSV are.`;
+  `“${name}” is an unsupported file type. Supported: jobs, packages, SVG, pictures, fonts, text, Markdown, HTML and CSV.`;
 
 /** For file fields. */
 export const TAKEN = '.json,.zip,.svg,.txt,.md,.markdown,.html,.htm,.csv,.tsv,.png,.jpg,.jpeg,.webp,.ttf,.otf,.ttc,.otc,.woff,.woff2';

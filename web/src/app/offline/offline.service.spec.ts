@@ -54,7 +54,7 @@ describe('Jentrix without its server', () => {
     expect(toasts.length).toBe(0);
     versions.next({ type: 'VERSION_READY', currentVersion: version, latestVersion: { hash: 'b' } });
     versions.next({ type: 'VERSION_READY', currentVersion: version, latestVersion: { hash: 'c' } });
-    expect(toasts.map(({ stays, action }) => [stays, action?.label])).toEqual([[true, 'Take it now']]);
+    expect(toasts.map(({ stays, action }) => [stays, action?.label])).toEqual([[true, 'Update now']]);
     expect(toasts[0]?.message).toContain('kept');
   });
 });

@@ -99,8 +99,8 @@ export class OfflineService {
 
   /** Edits are in the browser with every key, so that a fresh start costs none; but when it comes is not ours to say. */
   private offer(): void {
-    this.toasts.offer('A newer Jentrix is here. What you do is kept when it takes over.', {
-      label: 'Take it now',
+    this.toasts.offer('A new version of Jentrix is ready. Your work is kept.', {
+      label: 'Update now',
       run: () => {
         location.reload();
       },

@@ -87,13 +87,13 @@ describe('recipes page', () => {
     await open();
     const field = await enter(fixture, 'Settings', '60/62', host());
     await until(() => dialog() !== null);
-    expect(dialog()?.textContent).toContain('In “Perseids poster”: followed 2×');
+    expect(dialog()?.textContent).toContain('“Perseids poster”: 2 blocks');
     await press(fixture, 'Cancel');
     await until(() => field.value === 'Quarry Regular 40/44 0');
     expect(api.recipes[0]?.settings).toEqual(settings);
     await enter(fixture, 'Settings', '60/62', host());
     await until(() => dialog() !== null);
-    await press(fixture, 'Change it');
+    await press(fixture, 'Update recipe');
     await until(() => api.recipes[0]?.settings.style.sizePt === 60);
   });
 
@@ -118,7 +118,7 @@ describe('recipes page', () => {
     for (const name of ['Caption', 'Caption']) {
       await press(fixture, 'New recipe', host());
       await enter(fixture, 'Name', name, dialog() ?? undefined);
-      await press(fixture, 'Make it');
+      await press(fixture, 'Make recipe');
       await until(() => dialog() === null && names().length === 2);
     }
     await until(() => names().includes('Caption'));
@@ -127,7 +127,7 @@ describe('recipes page', () => {
 
   it('deletes after asking', async () => {
     await open();
-    await press(fixture, 'delete', host());
+    await press(fixture, 'Delete', host());
     await press(fixture, 'Delete', dialog() ?? undefined);
     await until(() => names().length === 0);
     expect(host().textContent).toContain('No recipes yet');
@@ -156,10 +156,6 @@ describe('recipes page', () => {
     await offer(fixture, field, 'colours.json', '{"night": {"$type": "color", "$value": "#000"}}');
     await until(() => toasts.length === 3);
     expect(names()).toEqual(['Poster', 'Leaflet']);
-    expect(toasts).toEqual([
-      'Brought in: Poster.',
-      'Brought in: Leaflet. Left out, as there are recipes of that name: Poster.',
-      'The file holds no typography tokens.',
-    ]);
+    expect(toasts).toEqual(['Imported: Poster.', 'Imported: Leaflet. Not imported (the name is in use): Poster.', 'The file holds no typography tokens.']);
   });
 });

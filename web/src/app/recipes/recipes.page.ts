@@ -60,8 +60,8 @@ export class RecipesPage {
   );
 
   constructor() {
-    void this.engine.engine().catch(() => this.toasts.fail('The faces can’t be listed: the server is away.'));
-    void this.service.refresh().catch(() => this.toasts.fail('The recipes can’t be listed: the server is away.'));
+    void this.engine.engine().catch(() => this.toasts.fail('The faces can’t be loaded: the server can’t be reached.'));
+    void this.service.refresh().catch(() => this.toasts.fail('The recipes can’t be loaded: the server can’t be reached.'));
   }
 
   protected starters(): Promise<boolean> {
@@ -73,7 +73,7 @@ export class RecipesPage {
   }
 
   protected async add(): Promise<void> {
-    const name = await ask(this.modal, { title: 'A new recipe', name: '', yes: 'Make it' });
+    const name = await ask(this.modal, { title: 'New recipe', name: '', yes: 'Make recipe' });
     if (name) await this.toasts.trying(() => this.service.create(name, this.blank()));
   }
 
@@ -109,7 +109,7 @@ export class RecipesPage {
   protected async remove(recipe: Recipe): Promise<void> {
     const yes = await ask(this.modal, {
       title: `Delete “${recipe.name}”?`,
-      lines: ['Blocks that follow it stay as they look.'],
+      lines: ['Blocks that use it keep their settings.'],
       yes: 'Delete',
     });
     if (yes !== undefined) await this.toasts.trying(() => this.service.remove(recipe.id));
@@ -139,8 +139,8 @@ export class RecipesPage {
         brought.push(name);
       }
       const told = [
-        brought.length > 0 ? `Brought in: ${brought.join(', ')}.` : '',
-        leftOut.length > 0 ? `Left out, as there are recipes of that name: ${leftOut.join(', ')}.` : '',
+        brought.length > 0 ? `Imported: ${brought.join(', ')}.` : '',
+        leftOut.length > 0 ? `Not imported (the name is in use): ${leftOut.join(', ')}.` : '',
       ];
       this.toasts.say(told.filter(Boolean).join(' '));
     });

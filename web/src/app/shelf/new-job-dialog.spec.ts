@@ -29,12 +29,12 @@ describe('a new job', () => {
 
   it('has answers to both questions already, and remembers the size', async () => {
     const { fixture, host } = await open();
-    await press(fixture, 'Begin', host);
+    await press(fixture, 'Create', host);
     expect(asked.map(({ words, sizes }) => [words, sizes.map(({ name }) => name)])).toEqual([['', ['Poster A2']]]);
     await press(fixture, 'Poster A2 420 × 594 mm', host);
-    expect((named('Begin', host) as HTMLButtonElement).disabled).toBeTrue();
+    expect((named('Create', host) as HTMLButtonElement).disabled).toBeTrue();
     await press(fixture, 'Square 1:1 1080 × 1080 px', host);
-    await press(fixture, 'Begin', host);
+    await press(fixture, 'Create', host);
     const again = await open();
     expect(again.host.querySelector('[aria-pressed=true]')?.textContent.trim()).toBe('Square 1:1 1080 × 1080 px');
   });

@@ -22,7 +22,7 @@ const LAST = 'jentrix.new-job.size';
     <jx-dialog-head titleId="new-job-title">New job</jx-dialog-head>
     <form (submit)="$event.preventDefault(); begin(words.value)">
       <div class="modal-body">
-        <label for="new-words">The words</label>
+        <label for="new-words">Words</label>
         <textarea
           #words
           ngbAutofocus
@@ -35,15 +35,15 @@ const LAST = 'jentrix.new-job.size';
           (keydown.meta.enter)="begin(words.value)"
         ></textarea>
         <p class="what">
-          What it is for
-          <span class="quiet">One size, or several of one design: they share the words, and each is fitted to its own room.</span>
+          Kind of work
+          <span class="quiet">Choose one size, or several of one design. They share the words; each is fitted separately.</span>
         </p>
         <jx-size-pictures [(chosen)]="sizes" />
       </div>
       <div class="modal-footer">
         <span class="quiet said">{{ said() }}</span>
         <button type="button" class="btn btn-link" (click)="modal.dismiss()">Cancel</button>
-        <button type="submit" class="btn btn-dark" [disabled]="sizes().length === 0">Begin</button>
+        <button type="submit" class="btn btn-dark" [disabled]="sizes().length === 0">Create</button>
       </div>
     </form>
   `,

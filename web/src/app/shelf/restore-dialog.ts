@@ -14,7 +14,7 @@ const REASONS: Readonly<Record<Backup['reason'], string>> = {
   daily: 'Daily',
   'before-upgrade': 'Before an upgrade',
   'before-restore': 'Before a restore',
-  'by-hand': 'Made by hand',
+  'by-hand': 'Manual',
 };
 
 /** Copies of all data: looked at, downloaded, and put in place of what there is. Closes once something was restored. */
@@ -24,7 +24,7 @@ const REASONS: Readonly<Record<Backup['reason'], string>> = {
   template: `
     <jx-dialog-head titleId="restore-title">Restore a backup</jx-dialog-head>
     <div class="modal-body">
-      <p class="quiet">A backup replaces all jobs, faces, pictures and recipes. What is here now is backed up first.</p>
+      <p class="quiet">A backup replaces all jobs, faces, pictures and recipes. Jentrix backs up the current data first.</p>
       @if (error(); as message) {
         <p role="alert">{{ message }}</p>
       } @else if (backups(); as backups) {
@@ -37,7 +37,7 @@ const REASONS: Readonly<Record<Backup['reason'], string>> = {
               <button type="button" class="btn btn-outline-dark btn-sm" [disabled]="busy()" (click)="restore(backup)">Restore</button>
             </li>
           } @empty {
-            <li class="quiet">No backups yet. Jentrix makes one each day.</li>
+            <li class="quiet">No backups yet. Jentrix makes one every day.</li>
           }
         </ul>
       } @else {
@@ -84,7 +84,7 @@ export class RestoreDialog {
   constructor() {
     void firstValueFrom(this.api.list()).then(
       (all) => this.backups.set(all),
-      (error: unknown) => this.error.set(wordsOf(error, 'The backups can’t be listed.')),
+      (error: unknown) => this.error.set(wordsOf(error, 'The backups can’t be loaded.')),
     );
   }
 
@@ -99,7 +99,7 @@ export class RestoreDialog {
   }
 
   private async put(what: string, restore: () => Promise<unknown>): Promise<void> {
-    const question = { title: `Restore ${what}?`, lines: ['All data here is replaced. A backup of it is made first, so you can come back.'], yes: 'Restore' };
+    const question = { title: `Restore ${what}?`, lines: ['This replaces all data. Jentrix makes a backup first, so you can return to it.'], yes: 'Restore' };
     if ((await ask(this.modals, question)) === undefined) return;
     this.busy.set(true);
     const done = await this.toasts.trying(restore, 'Nothing was restored.');

@@ -138,13 +138,13 @@ describe('shelf', () => {
     ]);
     expect(host().querySelector('img')?.getAttribute('src')).toBe('/api/jobs/one/thumbnail.png?revision=3');
     await fixture.whenStable();
-    expect([...host().querySelectorAll('.open')].map(({ textContent }) => textContent)).toEqual(['clean', '3 open']);
+    expect([...host().querySelectorAll('.open')].map(({ textContent }) => textContent.trim())).toEqual(['No findings', '3 findings']);
   });
 
   it('searches once the typing rests, from the first page, and says when nothing is found', async () => {
     await open();
     for (const text of ['L', 'Le', 'Leo ']) await enter(fixture, 'Search titles', text, host());
-    await until(() => host().textContent.includes('No title holds “Leo”'));
+    await until(() => host().textContent.includes('No jobs match “Leo”'));
     expect(api.asked.map(({ q }) => q)).toEqual(['', 'Leo']);
     await enter(fixture, 'Sort by', 'title asc', host());
     expect(api.asked.at(-1)).toEqual(jasmine.objectContaining({ q: 'Leo', sort: 'title', order: 'asc', page: 1 }));
@@ -165,7 +165,7 @@ describe('shelf', () => {
     const [first] = [...host().querySelectorAll('main button')];
     (first as HTMLElement).click();
     await until(() => document.querySelector('jx-new-job-dialog') !== null);
-    named('Begin').click();
+    named('Create').click();
     await until(() => went.calls.count() === 1);
     expect(api.created[0]?.title).toBe('Untitled job');
     expect(went).toHaveBeenCalledWith(['/jobs', 'new'], { state: { fresh: true } });
@@ -185,14 +185,14 @@ describe('shelf', () => {
   it('deletes for good only what is in the trash, and only after asking', async () => {
     api.jobs.push(summary('old', 'Open day', '2026-07-01T00:00:00Z'));
     await open();
-    await press(fixture, 'trash', host());
+    await press(fixture, 'Trash', host());
     expect(titles()).toEqual(['Open day']);
-    await press(fixture, 'Delete for good', host());
-    expect(dialog()?.textContent).toContain('Delete “Open day” for good?');
+    await press(fixture, 'Delete permanently', host());
+    expect(dialog()?.textContent).toContain('Delete “Open day” permanently?');
     await press(fixture, 'Cancel', dialog() ?? undefined);
     await until(() => dialog() === null);
     expect(titles()).toEqual(['Open day']);
-    await press(fixture, 'Delete for good', host());
+    await press(fixture, 'Delete permanently', host());
     await press(fixture, 'Delete', dialog() ?? undefined);
     await until(() => host().textContent.includes('The trash is empty'));
     expect(api.jobs.length).toBe(2);
@@ -257,7 +257,7 @@ describe('shelf', () => {
     expect([job!.title, sheet!.widthPt, sheet!.heightPt, sheet!.unit]).toEqual(['Harbour view', 300, 150, 'px']);
     expect(sheet!.background).toEqual(jasmine.objectContaining({ kind: 'picture', pictureId: 'pic' }));
     drop('film.mp4');
-    await until(() => toasts.at(-1)?.message.includes('“film.mp4” is not a kind of file that is taken') ?? false);
+    await until(() => toasts.at(-1)?.message.includes('“film.mp4” is an unsupported file type') ?? false);
     expect((named('New job', host()) as HTMLButtonElement).disabled).toBeFalse();
   });
 
@@ -289,7 +289,7 @@ describe('shelf', () => {
     ]);
     await fixture.whenStable();
     expect(host().querySelector('.unsent')?.textContent).toContain('Old flyer');
-    expect([...host().querySelectorAll('.waits')].map((mark) => mark.textContent)).toEqual(['edits not sent yet']);
+    expect([...host().querySelectorAll('.waits')].map((mark) => mark.textContent)).toEqual(['edits not saved yet']);
     await press(fixture, 'Keep as a job', host());
     expect(waiting.kept).toEqual(['gone']);
     expect(host().querySelector('.unsent')?.textContent).not.toContain('Old flyer');

@@ -44,9 +44,9 @@ const PAGE_SIZE = 12;
 
 /** What a card says of edits that are only in this browser. */
 const UNSENT_WORDS: Readonly<Record<Unsent['kind'], string>> = {
-  waiting: 'edits not sent yet',
+  waiting: 'edits not saved yet',
   conflict: 'two versions: open to choose',
-  gone: 'edits of a job that is gone',
+  gone: 'edits of a deleted job',
   refused: 'edits the server refused',
 };
 
@@ -79,10 +79,10 @@ export class ShelfPage {
   protected readonly dropping = signal(false);
 
   protected readonly sorts: readonly { value: string; label: string }[] = [
-    { value: 'updatedAt desc', label: 'last changed' },
-    { value: 'createdAt desc', label: 'newest' },
-    { value: 'title asc', label: 'title' },
-    { value: 'kind asc', label: 'kind' },
+    { value: 'updatedAt desc', label: 'Last changed' },
+    { value: 'createdAt desc', label: 'Newest' },
+    { value: 'title asc', label: 'Title' },
+    { value: 'kind asc', label: 'Kind' },
   ];
   protected readonly pageSize = PAGE_SIZE;
   protected readonly query = new BehaviorSubject<Required<Pick<JobQuery, 'page' | 'sort' | 'order' | 'q' | 'trash'>>>({
@@ -103,7 +103,7 @@ export class ShelfPage {
       switchMap((query) =>
         this.api.listJobs({ ...query, pageSize: PAGE_SIZE }).pipe(
           map((page): Listing => ({ kind: 'page', page })),
-          catchError((error: unknown) => of<Listing>({ kind: 'error', message: wordsOf(error, 'The jobs can’t be listed.') })),
+          catchError((error: unknown) => of<Listing>({ kind: 'error', message: wordsOf(error, 'The jobs can’t be loaded.') })),
         ),
       ),
       startWith<Listing>({ kind: 'loading' }),
@@ -176,7 +176,7 @@ export class ShelfPage {
     await this.toasts.trying(async () => {
       const { begin } = await import('./begin');
       await this.shelve(await begin(asked, this.preferences.current.autoLeadingFactor, this.injector), { state: { fresh: true } });
-    }, 'The job was not begun.');
+    }, 'The job could not be created.');
     this.busy.set(false);
   }
 
@@ -238,7 +238,7 @@ export class ShelfPage {
   }
 
   protected async purge(job: JobSummary): Promise<void> {
-    const what = { title: `Delete “${job.title}” for good?`, lines: ['This can’t be undone.'], yes: 'Delete' };
+    const what = { title: `Delete “${job.title}” permanently?`, lines: ['This can’t be undone.'], yes: 'Delete' };
     if ((await ask(this.modal, what)) !== undefined) await this.run(this.api.purgeJob(job.id), `Deleted “${job.title}”.`);
   }
 
@@ -249,7 +249,7 @@ export class ShelfPage {
       const api = this.injector.get(BackupsApi);
       const { name, bytes } = await firstValueFrom(api.make());
       this.toasts.say(`Backed up all jobs, faces and pictures: ${fileSize(bytes)}.`, { label: 'Download', run: () => location.assign(api.address(name)) });
-    }, 'No backup was made.');
+    }, 'The backup failed.');
   }
 
   protected async restoreBackup(): Promise<void> {
@@ -266,13 +266,13 @@ export class ShelfPage {
   protected keepEdits({ jobId, title }: Unsent): void {
     void this.toasts.trying(async () => {
       await this.unsentService.keepAsJob(jobId);
-      this.toasts.say(`Put “${title}” on the shelf.`);
+      this.toasts.say(`Saved “${title}” to the shelf.`);
       this.again();
     });
   }
 
   protected async dropEdits({ jobId, title }: Unsent): Promise<void> {
-    const what = { title: `Let the edits of “${title}” go?`, lines: ['They are only in this browser. This can’t be undone.'], yes: 'Let go' };
+    const what = { title: `Discard the edits of “${title}”?`, lines: ['They are only in this browser. This can’t be undone.'], yes: 'Discard' };
     if ((await ask(this.modal, what)) !== undefined) await this.unsentService.letGo(jobId);
   }
 
@@ -282,7 +282,7 @@ export class ShelfPage {
     await this.toasts.trying(async () => {
       const { id } = await firstValueFrom(this.api.createJob(job, kept));
       if (goes) await this.router.navigate(['/jobs', id], state ? { state } : {});
-    }, 'The job was not put on the shelf.');
+    }, 'The job was not saved.');
     this.busy.set(false);
   }
 

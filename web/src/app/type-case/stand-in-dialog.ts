@@ -11,7 +11,7 @@ import { DialogHead } from '../ui/dialog-head';
     <jx-dialog-head titleId="stand-in-title">{{ face()?.family }} {{ face()?.style }} is in use</jx-dialog-head>
     <div class="modal-body">
       <p>{{ message() }}</p>
-      <label class="form-label" for="stand-in">These jobs get instead</label>
+      <label class="form-label" for="stand-in">Replace it in these jobs with</label>
       <select #choice id="stand-in" class="form-select">
         @for (other of faces(); track other.id) {
           <option [value]="other.id">{{ other.family }} {{ other.style }}</option>
@@ -20,7 +20,7 @@ import { DialogHead } from '../ui/dialog-head';
     </div>
     <div class="modal-footer">
       <button type="button" class="btn btn-link" (click)="modal.dismiss()">Keep the face</button>
-      <button type="button" class="btn btn-dark" (click)="modal.close(choice.value)">Take it out</button>
+      <button type="button" class="btn btn-dark" (click)="modal.close(choice.value)">Remove</button>
     </div>
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -106,24 +106,24 @@ describe('type case', () => {
     await enter(fixture, 'Find a face', 'slat', host());
     expect(shown()).toEqual(['Slate']);
     await enter(fixture, 'Find a face', '', host());
-    await press(fixture, 'serif', host());
+    await press(fixture, 'Serif', host());
     expect(shown()).toEqual(['Quarry']);
-    await press(fixture, 'slab', host());
-    expect(host().textContent).toContain('No face fits.');
-    await press(fixture, 'slab', host());
-    await press(fixture, 'rising ↑', host());
+    await press(fixture, 'Slab', host());
+    expect(host().textContent).toContain('No matching faces.');
+    await press(fixture, 'Slab', host());
+    await press(fixture, 'Ascending ↑', host());
     expect(shown()).toEqual(['Slate', 'Quarry', 'Own Hand']);
   });
 
   it('shows every face in the words that are typed', async () => {
-    await enter(fixture, 'Shown in these words', 'TO WATCH', host());
+    await enter(fixture, 'Sample text', 'TO WATCH', host());
     expect([...host().querySelectorAll('.shown')].map((words) => words.textContent)).toEqual(['TO WATCH', 'TO WATCH', 'TO WATCH']);
   });
 
   it('puts favourites first', async () => {
-    await press(fixture, 'Favourite: Slate Regular', host());
+    await press(fixture, 'Add to favourites: Slate Regular', host());
     await until(() => shown()[0] === 'Slate');
-    await press(fixture, 'No longer a favourite: Slate Regular', host());
+    await press(fixture, 'Remove from favourites: Slate Regular', host());
     await until(() => shown()[0] === 'Own Hand');
   });
 
@@ -135,39 +135,39 @@ describe('type case', () => {
   });
 
   it('adds a face of the catalogue', async () => {
-    await press(fixture, 'catalogue', host());
+    await press(fixture, 'Catalogue', host());
     await until(() => shown().includes('Beacon'));
-    await press(fixture, 'add to my case', card('beacon'));
-    await until(() => card('beacon').textContent.includes('take out'));
+    await press(fixture, 'Add', card('beacon'));
+    await until(() => card('beacon').textContent.includes('Remove'));
   });
 
   it('bears a catalogue that is away', async () => {
-    await press(fixture, 'catalogue', host());
+    await press(fixture, 'Catalogue', host());
     await until(() => shown().includes('Beacon'));
-    await press(fixture, 'away', host());
-    await until(() => host().textContent.includes('The catalogue can’t be reached just now.'));
-    await press(fixture, 'at hand', host());
+    await press(fixture, 'Unreachable', host());
+    await until(() => host().textContent.includes('The catalogue can’t be reached right now.'));
+    await press(fixture, 'My faces', host());
     expect(shown().length).toBe(3);
   });
 
   it('takes a face out that jobs use only for a stand-in', async () => {
-    await press(fixture, 'take out', card('own'));
+    await press(fixture, 'Remove', card('own'));
     await until(() => dialog() !== null);
     expect(dialog()?.textContent).toContain('Two jobs use it.');
     await press(fixture, 'Keep the face');
     await until(() => dialog() === null);
     expect(api.removed).toEqual([]);
-    await press(fixture, 'take out', card('own'));
+    await press(fixture, 'Remove', card('own'));
     await until(() => dialog() !== null);
     await enter(fixture, 'stand-in', 'slate', dialog() ?? undefined);
-    await press(fixture, 'Take it out');
+    await press(fixture, 'Remove', dialog() ?? undefined);
     await until(() => shown().length === 2);
     expect(api.removed).toEqual([['own', 'slate']]);
-    expect(toasts.at(-1)).toBe('Took Own Hand Regular out of the type case.');
+    expect(toasts.at(-1)).toBe('Removed Own Hand Regular from the type case.');
   });
 
   it('takes font files in, whatever is filtered, and refuses what is none', async () => {
-    await press(fixture, 'sans', host());
+    await press(fixture, 'Sans', host());
     const field = host().querySelector('[data-testid=font]') as HTMLInputElement;
     await offer(fixture, field, 'holiday.jpg', '…');
     await until(() => toasts.length === 1);

@@ -17,7 +17,8 @@ import { OfflineService } from '../offline/offline.service';
 import { Hint } from '../ui/hint';
 import { Wordmark } from '../ui/wordmark';
 import { StandInDialog } from './stand-in-dialog';
-import { showValue } from '../ui/numbers';
+import { showValue, thickToThin } from '../ui/numbers';
+import { ChoiceName } from '../ui/choice-name.pipe';
 
 const PAGE_SIZE = 18;
 
@@ -43,7 +44,7 @@ interface Partner {
 /** The type case: the faces at hand, and the catalogue they come from. */
 @Component({
   selector: 'jx-type-case',
-  imports: [FaceText, Hint, NgIcon, NgbPaginationModule, RouterLink, Wordmark],
+  imports: [ChoiceName, FaceText, Hint, NgIcon, NgbPaginationModule, RouterLink, Wordmark],
   providers: [provideIcons({ bootstrapSearch, bootstrapStar, bootstrapStarFill, bootstrapUpload })],
   templateUrl: './type-case.page.html',
   styleUrl: './type-case.page.scss',
@@ -60,10 +61,11 @@ export class TypeCasePage {
   protected readonly sayKind = sayKind;
   protected readonly sorts = FACE_SORTS.map((id) => ({
     id,
-    name: { family: 'name', stem: 'weight of stems', contrast: 'contrast', width: 'width', xHeight: 'x-height' }[id],
+    name: { family: 'Name', stem: 'Stem weight', contrast: 'Thick-to-thin', width: 'Width', xHeight: 'x-height' }[id],
   }));
   protected readonly pageSize = PAGE_SIZE;
   protected readonly print = showValue;
+  protected readonly thickToThin = thickToThin;
   protected readonly shelf = signal<'hand' | 'catalogue'>('hand');
   protected readonly words = signal('Two nights to watch');
   protected readonly chosen = signal<Card | undefined>(undefined);
@@ -135,7 +137,7 @@ export class TypeCasePage {
   });
 
   constructor() {
-    void this.engine.engine().catch(() => this.toasts.fail('The faces can’t be listed: the server is away.'));
+    void this.engine.engine().catch(() => this.toasts.fail('The faces can’t be loaded: the server can’t be reached.'));
   }
 
   protected change(change: Partial<Filter>): void {
@@ -208,7 +210,7 @@ export class TypeCasePage {
       }
       await this.engine.refreshFaces();
       this.chosen.set(undefined);
-      this.toasts.say(`Took ${face.family} ${face.style} out of the type case.`);
+      this.toasts.say(`Removed ${face.family} ${face.style} from the type case.`);
     });
   }
 

@@ -67,5 +67,5 @@ export class ColourField {
   /** The colour that was being chosen is chosen. */
   readonly settled = output();
   readonly pick = output();
-  protected readonly fromSheet = 'take it from the sheet';
+  protected readonly fromSheet = 'pick from the sheet';
 }

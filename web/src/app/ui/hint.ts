@@ -17,7 +17,7 @@ const MOST_SEEN = 200;
           {{ says() }}
         </p>
         <button type="button" class="btn btn-link btn-sm" (click)="putAway()">Got it</button>
-        <button type="button" class="btn btn-link btn-sm" title="They can be had again in the preferences" (click)="noMore()">No more hints</button>
+        <button type="button" class="btn btn-link btn-sm" title="Turn them on again in Preferences" (click)="noMore()">No more hints</button>
       </section>
     }
   `,

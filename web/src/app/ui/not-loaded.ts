@@ -10,8 +10,8 @@ import { ToastService } from './toasts';
 export class NotLoaded {
   constructor() {
     // A part that failed once is not asked for again by this page; what was done is in the browser with every key.
-    inject(ToastService).offer('A part of this page is missing: the server was away. Load the page again once it is there.', {
-      label: 'Load again',
+    inject(ToastService).offer('Part of this page is missing: the server can’t be reached. Reload the page when it is back.', {
+      label: 'Reload',
       run: () => {
         location.reload();
       },

@@ -23,3 +23,9 @@ export const showValue = (value: number, digits?: number): string => inLanguage(
 
 /** `printSigned` in the language. */
 export const showSigned = (value: number, digits?: number): string => inLanguage(printSigned(value, digits));
+
+/** A count with its noun: “1 finding”, “3 findings”. */
+export const counted = (count: number, one: string, many = `${one}s`): string => `${count} ${count === 1 ? one : many}`;
+
+/** How much thicker a face’s stems are than its hairlines: “7.7 : 1”. @param contrast thin over thick, as anatomy has it. */
+export const thickToThin = (contrast: number): string => `${contrast > 0 ? showValue(1 / contrast, 1) : '–'} : 1`;

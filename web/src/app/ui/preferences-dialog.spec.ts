@@ -29,8 +29,8 @@ describe('preferences dialog', () => {
   });
 
   it('takes effect with every change', async () => {
-    await type('fine step (arrow keys)', '0,5');
-    await type('wrong below', '-80');
+    await type('Fine step (arrow keys)', '0,5');
+    await type('Too tight below', '-80');
     expect([preferences.current.fineMilliem, preferences.current.outMilliem]).toEqual([0.5, -80]);
     const dark = [...host().querySelectorAll('button')].find((button) => button.textContent.trim() === 'dark') as HTMLButtonElement;
     dark.click();
@@ -39,7 +39,7 @@ describe('preferences dialog', () => {
   });
 
   it('shows the factor of automatic leading in percent', async () => {
-    const label = 'of the size, from the next “auto” on';
+    const label = '× size, for the next “auto”';
     expect(field(label).value).toBe('120');
     await type(label, '110%');
     expect(preferences.current.autoLeadingFactor).toBe(1.1);
@@ -49,9 +49,9 @@ describe('preferences dialog', () => {
   });
 
   it('takes plain numbers only', async () => {
-    await type('coarse step (with Shift)', '3 mm');
+    await type('Coarse step (with ⇧)', '3 mm');
     expect(preferences.current.coarseMilliem).toBe(10);
-    expect(field('coarse step (with Shift)').getAttribute('aria-invalid')).toBe('true');
+    expect(field('Coarse step (with ⇧)').getAttribute('aria-invalid')).toBe('true');
   });
 
   it('names each language by itself, with a number as it writes it', async () => {

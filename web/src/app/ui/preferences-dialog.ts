@@ -33,17 +33,17 @@ interface Field {
     <div class="modal-body">
       <h3 class="fs-6">Page</h3>
       <div class="pick">
-        <span>theme</span>
+        <span>Theme</span>
         <div class="choice" role="group" aria-label="Theme">
           @for (theme of themes; track theme) {
             <button type="button" [attr.ngbAutofocus]="$first ? '' : null" [attr.aria-pressed]="preferences().theme === theme" (click)="change({ theme })">
-              {{ theme === 'system' ? 'as the system' : theme }}
+              {{ theme === 'system' ? 'System' : theme }}
             </button>
           }
         </div>
       </div>
       <div class="pick">
-        <span>unit of new jobs</span>
+        <span>Unit of new jobs</span>
         <div class="choice" role="group" aria-label="Unit of new jobs">
           @for (unit of units; track unit) {
             <button type="button" [attr.aria-pressed]="preferences().unit === unit" (click)="change({ unit })">{{ unit }}</button>
@@ -51,7 +51,7 @@ interface Field {
         </div>
       </div>
       <div class="pick">
-        <label for="numbers">numbers as in</label>
+        <label for="numbers">Number format</label>
         <select #numbers id="numbers" class="form-select form-select-sm" (change)="change({ numbers: languages[numbers.selectedIndex]?.id ?? 'en' })">
           @for (language of languages; track language.id) {
             <option [value]="language.id" [selected]="language.id === preferences().numbers">{{ language.name }}</option>
@@ -59,34 +59,30 @@ interface Field {
         </select>
       </div>
       <div class="pick">
-        <span title="Straight quotes, double spaces, hyphens for dashes, three points: turned right as they are typed. What is pasted is left, and found.">
-          turn typed marks right
-        </span>
-        <div class="choice" role="group" aria-label="Turn typed marks right">
+        <span title="Corrects quotes, double spaces, dashes and ellipses as you type. Pasted text is left; findings report it.">Smart punctuation</span>
+        <div class="choice" role="group" aria-label="Smart punctuation">
           @for (on of [true, false]; track on) {
-            <button type="button" [attr.aria-pressed]="preferences().typingHelp === on" (click)="change({ typingHelp: on })">{{ on ? 'on' : 'off' }}</button>
+            <button type="button" [attr.aria-pressed]="preferences().typingHelp === on" (click)="change({ typingHelp: on })">{{ on ? 'On' : 'Off' }}</button>
           }
         </div>
       </div>
       <div class="pick">
-        <span title="Short ones, once each, beside what is new">hints</span>
+        <span title="Short tips, each shown once">Hints</span>
         <div class="choice" role="group" aria-label="Hints">
           @for (on of [true, false]; track on) {
             <button type="button" [attr.aria-pressed]="preferences().hints === on" (click)="change({ hints: on, hintsSeen: [] })">
-              {{ on ? 'on' : 'off' }}
+              {{ on ? 'On' : 'Off' }}
             </button>
           }
         </div>
       </div>
-      <h3 class="fs-6">Your own hand</h3>
+      <h3 class="fs-6">Your taste</h3>
       <div class="pick">
-        <span title="Learned from proposals that you take, change or silence: amounts by kind of pair, never letters. Exported with the preferences.">
-          proposals follow it
-        </span>
-        <div class="choice" role="group" aria-label="Proposals follow your own hand">
+        <span title="Learned from proposals you apply, change or ignore, by kind of pair. Exported with the preferences.">Adjust proposals</span>
+        <div class="choice" role="group" aria-label="Adjust proposals to my taste">
           @for (on of [true, false]; track on) {
             <button type="button" [attr.aria-pressed]="preferences().taste.on === on" (click)="change({ taste: { on, kinds: preferences().taste.kinds } })">
-              {{ on ? 'on' : 'off' }}
+              {{ on ? 'On' : 'Off' }}
             </button>
           }
         </div>
@@ -102,7 +98,7 @@ interface Field {
             </li>
           }
         </ul>
-        <button type="button" class="btn btn-link btn-sm" (click)="change({ taste: { on: preferences().taste.on, kinds: {} } })">Forget it</button>
+        <button type="button" class="btn btn-link btn-sm" (click)="change({ taste: { on: preferences().taste.on, kinds: {} } })">Reset</button>
       }
       @for (group of groups; track group.title) {
         <h3 class="fs-6">{{ group.title }}</h3>
@@ -173,28 +169,28 @@ export class PreferencesDialog {
     {
       title: 'Steps of kerning, tracking and word space',
       fields: [
-        { key: 'fineMilliem', label: 'fine step (arrow keys)', unit: '1/1000 em', max: 200 },
-        { key: 'coarseMilliem', label: 'coarse step (with Shift)', unit: '1/1000 em', max: 500 },
+        { key: 'fineMilliem', label: 'Fine step (arrow keys)', unit: '1/1000 em', max: 200 },
+        { key: 'coarseMilliem', label: 'Coarse step (with ⇧)', unit: '1/1000 em', max: 500 },
       ],
     },
     {
       title: 'Limits of tightening',
       fields: [
-        { key: 'cautionMilliem', label: 'unseen down to', unit: '1/1000 em', min: -500, max: 0 },
-        { key: 'strongMilliem', label: 'it shows below', unit: '1/1000 em', min: -500, max: 0 },
-        { key: 'outMilliem', label: 'wrong below', unit: '1/1000 em', min: -500, max: 0 },
+        { key: 'cautionMilliem', label: 'Invisible down to', unit: '1/1000 em', min: -500, max: 0 },
+        { key: 'strongMilliem', label: 'Visible below', unit: '1/1000 em', min: -500, max: 0 },
+        { key: 'outMilliem', label: 'Too tight below', unit: '1/1000 em', min: -500, max: 0 },
       ],
     },
     {
       title: 'Steps of leading',
       fields: [
-        { key: 'fineLeadingPt', label: 'fine step', unit: 'pt', max: 50 },
-        { key: 'coarseLeadingPt', label: 'coarse step (with Shift)', unit: 'pt', max: 200 },
+        { key: 'fineLeadingPt', label: 'Fine step', unit: 'pt', max: 50 },
+        { key: 'coarseLeadingPt', label: 'Coarse step (with ⇧)', unit: 'pt', max: 200 },
       ],
     },
     {
       title: 'Automatic leading',
-      fields: [{ key: 'autoLeadingFactor', label: 'of the size, from the next “auto” on', unit: '%', shownTimes: 100, min: 0.5, max: 3 }],
+      fields: [{ key: 'autoLeadingFactor', label: '× size, for the next “auto”', unit: '%', shownTimes: 100, min: 0.5, max: 3 }],
     },
   ];
 
@@ -208,13 +204,13 @@ export class PreferencesDialog {
     linesOf(this.preferences().taste).map(({ kind, decisions, percent }) => ({
       kind,
       decisions,
-      says: percent === 0 ? 'as proposed' : `${Math.abs(percent)} % ${percent > 0 ? 'more' : 'less'}`,
+      says: percent === 0 ? 'As proposed' : `${Math.abs(percent)} % ${percent > 0 ? 'more' : 'less'}`,
     })),
   );
   protected readonly handNote = computed(() => {
     const count = decisionsOf(this.preferences().taste);
-    if (count === 0) return `Nothing is known yet: after ${LEAST_DECISIONS} proposals taken, changed or silenced it begins to count.`;
-    return count < LEAST_DECISIONS ? `${count} decisions; it begins to count at ${LEAST_DECISIONS}.` : `${count} decisions. More or less than proposed:`;
+    if (count === 0) return `Nothing learned yet: it starts after ${LEAST_DECISIONS} proposals applied, changed or ignored.`;
+    return count < LEAST_DECISIONS ? `${count} decisions; it starts at ${LEAST_DECISIONS}.` : `${count} decisions. Compared with proposals:`;
   });
 
   protected readonly themes = THEMES;
@@ -230,7 +226,7 @@ export class PreferencesDialog {
   }
 
   protected change(change: Partial<Preferences>): void {
-    this.service.change(change).catch(() => this.toasts.fail('The server can’t be reached: this holds until you leave the page.'));
+    this.service.change(change).catch(() => this.toasts.fail('The server can’t be reached: changes last until you leave the page.'));
   }
 
   /** Gives the preferences as a file. */

@@ -43,7 +43,7 @@ describe('a change of a recipe', () => {
     const answer = service.mayChange(recipe, ['Changes: size.']);
     await until(() => told().length > 0);
     expect(told()).toEqual(['Changes: size.', jasmine.stringContaining('“Perseids poster”')]);
-    named('Change it', dialog() ?? undefined).click();
+    named('Update recipe', dialog() ?? undefined).click();
     expect(await answer).toBeTrue();
   });
 });

@@ -39,8 +39,8 @@ export class RecipesService {
   async mayChange({ id, name }: Recipe, lines: readonly string[] = []): Promise<boolean> {
     const { jobs } = await firstValueFrom(this.api.followersOfRecipe(id));
     if (jobs.length === 0 && lines.length === 0) return true;
-    const reached = jobs.map(({ title, blocks }) => `In “${title}”: followed ${blocks}×; what is set otherwise stays.`);
-    return (await ask(this.modal, { title: `Change “${name}” everywhere?`, lines: [...lines, ...reached], yes: 'Change it' })) !== undefined;
+    const reached = jobs.map(({ title, blocks }) => `“${title}”: ${blocks} ${blocks === 1 ? 'block' : 'blocks'}; overrides stay.`);
+    return (await ask(this.modal, { title: `Update “${name}” everywhere?`, lines: [...lines, ...reached], yes: 'Update recipe' })) !== undefined;
   }
 
   /** @param exceptJob the job that the caller changes itself. @throws ApiError */

@@ -27,7 +27,7 @@ describe('toasts', () => {
   });
 
   it('call out for errors, which stay until they are dismissed', async () => {
-    service.fail('The server is away.');
+    service.fail('The server can’t be reached.');
     await fixture.whenStable();
     expect(host().querySelector('ngb-toast')?.getAttribute('role')).toBe('alert');
     await press(fixture, 'Dismiss', host());

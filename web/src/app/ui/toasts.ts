@@ -45,7 +45,7 @@ export class ToastService {
    * Does a task and tells of it when it fails: by the error's own words where it has words for people, else by `otherwise`.
    * @returns whether it was done.
    */
-  async trying(task: () => Promise<unknown>, otherwise = 'That did not work; nothing was changed.'): Promise<boolean> {
+  async trying(task: () => Promise<unknown>, otherwise = 'That failed. Nothing was changed.'): Promise<boolean> {
     try {
       await task();
       return true;

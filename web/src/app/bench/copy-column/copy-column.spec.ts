@@ -96,7 +96,7 @@ describe('copy column', () => {
     expect(runs()).toEqual([[5, 8, '#ff0000', 18]]);
     await fixture.whenStable();
     expect([field('a').selectionStart, document.activeElement]).toEqual([8, field('a')]);
-    expect(toasts.at(-1)?.action?.label).toBe('Words only');
+    expect(toasts.at(-1)?.action?.label).toBe('Text only');
     toasts.at(-1)?.action?.run();
     expect([words('a'), runs()]).toEqual(['AVso redATAR', []]);
     store.undo();
@@ -135,7 +135,7 @@ describe('copy column', () => {
   });
 
   it('takes a block off the sheet with a way back', async () => {
-    await press(fixture, 'Take this block off the sheet', host());
+    await press(fixture, 'Delete block', host());
     await fixture.whenStable();
     expect(fields().length).toBe(1);
     toasts.at(-1)?.action?.run();

@@ -89,9 +89,9 @@ export class CopyColumn implements OnInit, OnDestroy {
         ]) => [
           blockId,
           [
-            ...missingFaces.map((face) => ({ text: `The face “${missingFace(face).family}” isn’t here; a stand-in is shown.`, wrong: true })),
-            ...(cut ? [{ text: 'The frame cuts the words; all of them are kept.', wrong: true }] : []),
-            ...(reducedCaps ? [{ text: 'The face has no small capitals: reduced capitals are shown.', wrong: false }] : []),
+            ...missingFaces.map((face) => ({ text: `The face “${missingFace(face).family}” is missing: showing a substitute.`, wrong: true })),
+            ...(cut ? [{ text: 'The frame is too small for these words. None are lost.', wrong: true }] : []),
+            ...(reducedCaps ? [{ text: 'The face has no small capitals: showing reduced capitals.', wrong: false }] : []),
           ],
         ],
       ),
@@ -291,7 +291,7 @@ export class CopyColumn implements OnInit, OnDestroy {
 
   protected remove(block: Block): void {
     this.store.apply((job) => removeBlock(job, block.id));
-    this.toasts.say('Took the block off the sheet.', { label: 'Undo', run: () => this.store.undo() });
+    this.toasts.say('Deleted the block.', { label: 'Undo', run: () => this.store.undo() });
   }
 
   /** Puts the caret into a block's words once they are drawn. */

@@ -23,8 +23,8 @@ import { PlaceService } from '../state/place';
       <input
         #insert
         class="form-control form-control-sm"
-        aria-label="Replace by"
-        placeholder="Replace by"
+        aria-label="Replace with"
+        placeholder="Replace with"
         [value]="replacement()"
         (input)="replacement.set(insert.value)"
         (keydown.escape)="$event.preventDefault(); close()"
@@ -32,12 +32,12 @@ import { PlaceService } from '../state/place';
       <div class="buttons">
         <label>
           <input type="checkbox" [checked]="matchCase()" (change)="matchCase.set(!matchCase())" />
-          Aa as typed
+          Match case
         </label>
-        <button type="submit" class="btn btn-link btn-sm" [disabled]="matches().length === 0">next</button>
-        <button type="button" class="btn btn-link btn-sm" [disabled]="matches().length === 0" (click)="replace(false)">replace</button>
-        <button type="button" class="btn btn-link btn-sm" [disabled]="matches().length === 0" (click)="replace(true)">all</button>
-        <button type="button" class="btn btn-link btn-sm" (click)="close()">close</button>
+        <button type="submit" class="btn btn-link btn-sm" [disabled]="matches().length === 0">Next</button>
+        <button type="button" class="btn btn-link btn-sm" [disabled]="matches().length === 0" (click)="replace(false)">Replace</button>
+        <button type="button" class="btn btn-link btn-sm" [disabled]="matches().length === 0" (click)="replace(true)">All</button>
+        <button type="button" class="btn btn-link btn-sm" (click)="close()">Close</button>
       </div>
     </form>
   `,
@@ -92,7 +92,7 @@ export class FindPanel {
   protected readonly said = computed(() => {
     if (this.query() === '') return '';
     const count = this.matches().length;
-    if (count === 0) return 'Not in this job';
+    if (count === 0) return 'No matches';
     return this.index() >= 0 ? `${Math.min(this.index() + 1, count)} of ${count}` : `${count} found`;
   });
 

@@ -28,6 +28,6 @@ export function pasteRich(html: string, blockId: string, { start, end }: { start
   store.apply((job) => pastePassage(job, blockId, start, end, passage));
   const pasted = { start, end: start + passage.words.length };
   const wordsOnly = (): void => store.apply((job: Job) => restyle(job, blockId, base, pasted));
-  if (rich) injector.get(ToastService).say('Pasted with what it looked like.', { label: 'Words only', run: wordsOnly });
+  if (rich) injector.get(ToastService).say('Pasted with formatting.', { label: 'Text only', run: wordsOnly });
   return pasted.end;
 }

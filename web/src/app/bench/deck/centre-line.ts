@@ -9,12 +9,14 @@ const NAMES: Readonly<Record<Area, string>> = { sheet: 'sheet', margins: 'margin
 @Component({
   selector: 'jx-centre-line',
   template: `
-    <span>centre by ink</span>
+    <span>Centre by ink</span>
     @for (area of areas(); track area) {
       <span class="pair">
         {{ nameOf(area) }}
-        <button type="button" class="btn btn-link btn-sm" (click)="store.centreIn(area, 'x')" [attr.aria-label]="'Centre across on ' + nameOf(area)">↔</button>
-        <button type="button" class="btn btn-link btn-sm" (click)="store.centreIn(area, 'y')" [attr.aria-label]="'Centre up and down on ' + nameOf(area)">
+        <button type="button" class="btn btn-link btn-sm" (click)="store.centreIn(area, 'x')" [attr.aria-label]="'Centre horizontally on ' + nameOf(area)">
+          ↔
+        </button>
+        <button type="button" class="btn btn-link btn-sm" (click)="store.centreIn(area, 'y')" [attr.aria-label]="'Centre vertically on ' + nameOf(area)">
           ↕
         </button>
       </span>
@@ -22,11 +24,11 @@ const NAMES: Readonly<Record<Area, string>> = { sheet: 'sheet', margins: 'margin
     <button
       type="button"
       class="btn btn-link btn-sm"
-      title="Drag a box on the picture: the words come to stand in its middle"
+      title="Drag a box on the picture to centre the words in it"
       [attr.aria-pressed]="drawing()"
       (click)="store.draw('box')"
     >
-      draw a box
+      Draw a box
     </button>
   `,
   styles: `

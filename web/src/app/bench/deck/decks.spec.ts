@@ -76,17 +76,17 @@ describe('decks', () => {
 
   it('Words: aligns, sizes, raises, grows and lists', async () => {
     await open('words');
-    await press(fixture, 'justified', host());
+    await press(fixture, 'Justified', host());
     expect(block().align).toBe('justified');
-    await type('size', '60');
+    await type('Size', '60');
     expect(block().style.sizePt).toBe(60);
-    await type('baseline', '3pt');
+    await type('Baseline', '3pt');
     expect(block().style.baselineShiftMilliem).toBe(50);
-    await type('horizontal scale', '90');
+    await type('Horizontal scale', '90');
     expect(block().style.scaleX).toBe(0.9);
-    await press(fixture, 'bullet', host());
+    await press(fixture, 'Bullets', host());
     expect(block().paragraph.list).toBe('bullet');
-    await press(fixture, 'not at all', host());
+    await press(fixture, 'Fixed size', host());
     expect(block().grow).toBe('fixed');
     const language = host().querySelector<HTMLSelectElement>('select[aria-label="Language of this block"]')!;
     language.value = 'tr';
@@ -99,15 +99,15 @@ describe('decks', () => {
 
   it('Words: orders a block, and gives its settings to another one, also after another pass was up', async () => {
     const choose = async (name: string): Promise<void> => {
-      await press(fixture, 'this block', host());
+      await press(fixture, 'This block', host());
       await press(fixture, name);
     };
     await open('words');
-    await choose('To front');
+    await choose('Bring to front');
     expect(store.sheet?.blocks.map(({ id }) => id)).toEqual(['b', 'a']);
-    await choose('Backward');
+    await choose('Send backward');
     expect(store.sheet?.blocks.map(({ id }) => id)).toEqual(['a', 'b']);
-    await press(fixture, 'centre', host());
+    await press(fixture, 'Centre', host());
     await choose('Copy its settings');
     fixture.destroy();
     store.selectBlock('b');
@@ -120,8 +120,8 @@ describe('decks', () => {
 
   it('Words: a value that makes no sense is refused where it was typed', async () => {
     await open('words');
-    await type('baseline', 'high');
-    expect(field('baseline').getAttribute('aria-invalid')).toBe('true');
+    await type('Baseline', 'high');
+    expect(field('Baseline').getAttribute('aria-invalid')).toBe('true');
     expect(block().style.baselineShiftMilliem).toBe(0);
   });
 
@@ -129,7 +129,7 @@ describe('decks', () => {
     await open('tracking');
     await press(fixture, '+20', host());
     expect(block().style).toEqual(jasmine.objectContaining({ trackingMilliem: 20, wordSpaceMilliem: 0 }));
-    await type('tracking', '-12');
+    await type('Tracking', '-12');
     expect(block().style.trackingMilliem).toBe(-12);
     host().querySelector<HTMLInputElement>('.link input')?.click();
     await stable();
@@ -140,9 +140,9 @@ describe('decks', () => {
 
   it('Leading: by points and of the size, each key setting the block once', async () => {
     await open('leading');
-    await press(fixture, 'points', host());
+    await press(fixture, 'Points', host());
     engine.sets.length = 0;
-    await type('leading', '50');
+    await type('Leading', '50');
     expect(block().leading).toEqual({ kind: 'pt', pt: 50 });
     expect(engine.sets.map(({ blocks }) => blocks.map(({ id }) => id))).toEqual([['a']]);
     expect(engine.sets[0]?.lineGapsOf).toBe('a');
@@ -152,7 +152,7 @@ describe('decks', () => {
     store.addRule({ xPt: 0, yPt: 200 }, { xPt: 200, yPt: 180 });
     store.addRule({ xPt: 0, yPt: 260 }, { xPt: 200, yPt: 240 });
     await open('leading');
-    await press(fixture, 'Meet two rules', host());
+    await press(fixture, 'Align to two rules', host());
     await until(() => block().rotationDeg !== 0);
     expect(block().rotationDeg).toBeCloseTo((Math.atan2(-20, 200) * 180) / Math.PI, 6);
     const { leading } = block();
@@ -173,8 +173,8 @@ describe('decks', () => {
     store.apply((job) => withHand(withHand(job, 'a', 1, 3), 'a', 4, 3));
     await open('kerning');
     store.placeGap({ blockId: 'a', at: 1 });
-    await until(() => [...host().querySelectorAll('button')].some((one) => one.textContent.trim() === 'its kind'));
-    await press(fixture, 'its kind', host());
+    await until(() => [...host().querySelectorAll('button')].some((one) => one.textContent.trim() === 'Its kind'));
+    await press(fixture, 'Its kind', host());
     await until(() => ats().length > 0);
     expect(ats()).toEqual([4]);
     store.undo();
@@ -197,16 +197,16 @@ describe('decks', () => {
       ?.dispatchEvent(new MouseEvent('click', { bubbles: true }));
     await stable();
     expect(store.view.gap).toEqual({ blockId: 'a', at: 4 });
-    expect(host().querySelector('.caption')?.textContent).toContain('TA is 10 more open than it should be: taking the proposal closes 10.');
+    expect(host().querySelector('.caption')?.textContent).toContain('TA: 10 too open. Apply: −10.');
     // One quantity, whoever says it.
     expect(host().querySelector('jx-gap-ribbon .mark.current text')?.textContent).toBe('+10');
     expect(host().querySelector('[data-testid="should"]')?.textContent.trim()).toBe('\u221210');
     store.takeProposal();
     expect(block().hand).toEqual([{ at: 4, milliem: -10 }]);
     await stable();
-    await until(() => host().querySelector('.caption')?.textContent.includes('TA is where it should be.') === true);
+    await until(() => host().querySelector('.caption')?.textContent.includes('TA is on target.') === true);
     expect(host().querySelectorAll('jx-gap-ribbon circle').length).toBe(1);
-    await press(fixture, 'by shape', host());
+    await press(fixture, 'By shape', host());
     expect(block().style.kerning).toBe('shape');
   });
 
@@ -217,18 +217,18 @@ describe('decks', () => {
     await open('face');
     const shown = (): string[] => [...host().querySelectorAll<HTMLElement>('.candidate')].map(({ dataset }) => dataset['face'] ?? '');
     expect(shown()).toEqual(['c', 'a', 'b']);
-    await press(fixture, 'display', host());
+    await press(fixture, 'Display', host());
     expect(shown()).toEqual(['b']);
-    await press(fixture, 'display', host());
-    await press(fixture, '★ favourites', host());
+    await press(fixture, 'Display', host());
+    await press(fixture, '★ Favourites', host());
     expect(shown()).toEqual(['c']);
-    await press(fixture, '★ favourites', host());
+    await press(fixture, '★ Favourites', host());
     const before = store.job;
     const instead = TestBed.inject(Instead);
     const key = (name: string): boolean | undefined => document.activeElement?.dispatchEvent(new KeyboardEvent('keydown', { key: name, bubbles: true, cancelable: true })); // prettier-ignore
     host().querySelector<HTMLElement>('[type=search]')?.focus();
     key('ArrowDown');
-    await until(() => host().querySelector('[data-testid=effect]')?.textContent.includes('breaks as now') ?? false);
+    await until(() => host().querySelector('[data-testid=effect]')?.textContent.includes('same line breaks') ?? false);
     key('ArrowDown');
     await until(() => instead.shown()?.blocks[0]?.block.style.faceId === 'a');
     expect(store.job).toBe(before);
@@ -242,7 +242,7 @@ describe('decks', () => {
 
   it('Face: says that a face is missing, and lists what it can do', async () => {
     await open('face');
-    expect(host().textContent).toContain('isn’t here');
+    expect(host().textContent).toContain('is missing');
     expect(named('Type case', host()).getAttribute('href')).toBe('/type-case');
   });
 
@@ -251,14 +251,14 @@ describe('decks', () => {
     const picked = (): string => picks.value.map(({ start }) => start).join(' ');
     const styles = (key: ShiftNumber): number[] => [0, 1, 2, 3, 4, 5].map((at) => styleAt(block(), at)[key]);
     await open('shift');
-    expect(host().querySelector('[data-testid="picked"]')?.textContent).toBe('nothing picked');
+    expect(host().querySelector('[data-testid="picked"]')?.textContent).toBe('Nothing picked');
     picks.pick(1);
     picks.pick(3, 'also');
     await stable();
     expect(host().querySelector('[data-testid="picked"]')?.textContent).toBe('2 picked: V T');
-    await type('raised', '120');
+    await type('Raise', '120');
     expect(styles('baselineShiftMilliem')).toEqual([0, 120, 0, 120, 0, 0]);
-    await type('height', '150');
+    await type('Height', '150');
     expect(styles('scaleY')).toEqual([1, 1.5, 1, 1.5, 1, 1]);
     store.undo();
     await stable();
@@ -269,15 +269,15 @@ describe('decks', () => {
     expect(picked()).toBe('1 2 3 4');
     picks.pick(2, 'also');
     expect(picked()).toBe('1 3 4');
-    await press(fixture, 'capitals', host());
+    await press(fixture, 'Capitals', host());
     expect(picked()).toBe('0 1 2 3 4 5');
     picks.pick(0);
-    await press(fixture, 'these letters everywhere', host());
+    await press(fixture, 'Same letters', host());
     expect(picked()).toBe('0 2 4');
     await stable();
-    await type('turned', '15°');
+    await type('Rotate', '15°');
     expect(styles('turnDeg')).toEqual([15, 0, 15, 0, 15, 0]);
-    await press(fixture, 'turn', host());
+    await press(fixture, 'Rotate', host());
     await stable();
     expect(styles('turnDeg')).toEqual([0, 0, 0, 0, 0, 0]);
     picks.clear();
@@ -311,31 +311,31 @@ describe('decks', () => {
 
   it('Shift: sets the path, how words stand on it, and takes it off again', async () => {
     await open('shift');
-    await press(fixture, 'path', host());
+    await press(fixture, 'Path', host());
     await stable();
-    await press(fixture, 'arc', host());
+    await press(fixture, 'Arc', host());
     await stable();
     expect(block().path.kind).toBe('arc');
-    await type('rise', '-10mm');
+    await type('Rise', '-10mm');
     const arc = block().path;
     expect(arc.kind === 'arc' && riseOf(arc)).toBeCloseTo(-28.35, 1);
-    await type('held at', '30');
-    await press(fixture, 'end', host());
-    check(host(), 'below');
-    check(host(), 'even white');
+    await type('Position', '30');
+    await press(fixture, 'End', host());
+    check(host(), 'Below');
+    check(host(), 'Even gaps');
     await stable();
     expect(block().path).toEqual(jasmine.objectContaining({ hold: 'end', side: 'below', kerned: false }));
     expect(isRide(block().path) && block().path).toEqual(jasmine.objectContaining({ atShare: 0.3 }));
-    await press(fixture, 'wave', host());
+    await press(fixture, 'Wave', host());
     await stable();
     // What was said of how words stand is kept.
     expect(block().path).toEqual(jasmine.objectContaining({ kind: 'wave', hold: 'end', atShare: 0.3 }));
-    await press(fixture, 'stacked', host());
+    await press(fixture, 'Stacked', host());
     await stable();
-    await press(fixture, 'left', host());
+    await press(fixture, 'Left', host());
     await stable();
     expect(block().path).toEqual({ kind: 'stacked', columns: 'leftwards' });
-    await press(fixture, 'straight', host());
+    await press(fixture, 'Straight', host());
     await stable();
     expect(block().path).toEqual({ kind: 'straight' });
     for (let i = 0; i < 8; i++) store.undo();
@@ -347,11 +347,11 @@ describe('decks', () => {
 
   it('Shift: draws a path by places, brings one in from an SVG, and says why one can’t be', async () => {
     await open('shift');
-    await press(fixture, 'path', host());
+    await press(fixture, 'Path', host());
     await stable();
-    await press(fixture, 'drawn', host());
+    await press(fixture, 'Drawn', host());
     await stable();
-    await press(fixture, 'Draw on the sheet', host());
+    await press(fixture, 'Draw on sheet', host());
     await stable();
     expect(store.view.drawing).toBe('path');
     const stroke = TestBed.inject(PathStroke);
@@ -385,35 +385,35 @@ describe('decks', () => {
       { xPt: 50, yPt: 80 },
     ]);
     await give('<svg></svg>');
-    expect(host().textContent).toContain('There is no path in it.');
+    expect(host().textContent).toContain('It contains no path.');
     expect(block().path).toEqual(read);
   });
 
   it('Shift: larger ends as one setting, and the look of picked letters', async () => {
     await open('shift');
-    await press(fixture, 'ends', host());
+    await press(fixture, 'Ends', host());
     await stable();
-    check(host(), 'larger end letters');
+    check(host(), 'End letters');
     await stable();
-    await type('size', '140');
-    await press(fixture, 'lines', host());
-    await press(fixture, 'top', host());
+    await type('Size', '140');
+    await press(fixture, 'Lines', host());
+    await press(fixture, 'Top', host());
     await stable();
     expect(block().ends).toEqual({ of: 'lines', which: 'both', ratio: 1.4, align: 'top' });
-    check(host(), 'larger end letters');
+    check(host(), 'End letters');
     await stable();
     expect(block().ends).toBeNull();
     TestBed.inject(LetterPicks).pick(1);
     await stable();
-    await type('size', '80');
+    await type('Size', '80');
     expect([styleAt(block(), 1).scaleX, styleAt(block(), 1).scaleY, styleAt(block(), 0).scaleX]).toEqual([0.8, 0.8, 1]);
-    await press(fixture, 'look', host());
+    await press(fixture, 'Style', host());
     await stable();
-    await type('opacity', '40');
-    await type('outline', '30');
+    await type('Opacity', '40');
+    await type('Outline', '30');
     expect(styleAt(block(), 1)).toEqual(jasmine.objectContaining({ opacity: 0.4, outline: jasmine.objectContaining({ milliem: 30 }) }));
     expect(styleAt(block(), 0).outline).toBeNull();
-    await type('outline', '0');
+    await type('Outline', '0');
     expect(styleAt(block(), 1).outline).toBeNull();
   });
 

@@ -19,7 +19,7 @@ import { SheetFindings } from '../state/sheet-findings';
       <div class="kinds">
         @for (kind of kinds(); track kind.rule) {
           <button type="button" class="btn btn-link btn-sm" [title]="kind.name" (click)="store.acceptAll(kind.rule)">
-            take all {{ kind.count }}: {{ kind.says }}
+            Apply all {{ kind.count }}: {{ kind.says }}
           </button>
         }
       </div>
@@ -40,23 +40,23 @@ import { SheetFindings } from '../state/sheet-findings';
           <div class="actions">
             @if (finding.proposal) {
               <button type="button" class="btn btn-link btn-sm" (click)="store.accept(finding)">
-                take
+                Apply
                 <kbd>↵</kbd>
               </button>
             }
             <button type="button" class="btn btn-link btn-sm" (click)="store.intend(finding, true)">
-              as intended
+              Ignore
               <kbd>I</kbd>
             </button>
           </div>
         }
       </div>
     } @empty {
-      <p class="quiet" [hidden]="aside() || failed()">Nothing to mend here on this sheet.</p>
+      <p class="quiet" [hidden]="aside() || failed()">No findings on this sheet.</p>
     }
     @if (intended().length > 0) {
       <button type="button" class="btn btn-link btn-sm silenced" [attr.aria-expanded]="open()" (click)="open.set(!open())">
-        as intended: {{ intended().length }} {{ open() ? '▾' : '▸' }}
+        Ignored: {{ intended().length }} {{ open() ? '▾' : '▸' }}
       </button>
       @if (open()) {
         @for (finding of intended(); track finding.rule + finding.blockId + finding.at) {
@@ -65,7 +65,7 @@ import { SheetFindings } from '../state/sheet-findings';
               <b>{{ finding.subject }}</b>
               <span class="says">{{ finding.message }}</span>
             </button>
-            <button type="button" class="btn btn-link btn-sm" (click)="store.intend(finding, false)">look again</button>
+            <button type="button" class="btn btn-link btn-sm" (click)="store.intend(finding, false)">Show again</button>
           </div>
         }
       }

@@ -72,33 +72,33 @@ describe('decks of fits and edges', () => {
 
   it('Fit: to the frame, to a width, to another block; levers, ink, height; and lets go into plain values', async () => {
     await open('fit');
-    await press(fixture, 'Fit to the frame', host());
+    await press(fixture, 'Fit to frame', host());
     expect(block().fit).toEqual(newFit());
     await choose('Fit the lines', 'pt');
-    await type('width', '30mm');
+    await type('Width', '30mm');
     expect(block().fit?.to).toEqual({ kind: 'pt', pt: jasmine.any(Number) });
     expect((block().fit?.to as { pt: number }).pt).toBeCloseTo((30 * 72) / 25.4, 4);
-    await type('letters share', '40');
-    await type('size most', '150');
+    await type('Letter space weight', '40');
+    await type('Size max', '150');
     expect(block().fit?.by.letters.share).toBe(0.4);
     expect(block().fit?.by.size.most).toBe(1.5);
-    await press(fixture, 'word spaces', host());
+    await press(fixture, 'Word space', host());
     expect(Object.values(block().fit?.by ?? {}).map(({ share }) => share)).toEqual([0, 0, 1, 0]);
     expect(block().fit?.by.size.most).toBe(1.5);
-    await press(fixture, 'advance', host());
-    await type('let out rounds', '50');
-    check('even white between lines');
-    check('sizes in tenths of a point');
-    check('to a height, by leading');
+    await press(fixture, 'Side bearings', host());
+    await type('Overshoot', '50');
+    check('Even spacing between lines');
+    check('Sizes to 0.1 pt');
+    check('Fit height by leading');
     await stable();
     expect(block().fit).toEqual(jasmine.objectContaining({ ink: false, overshoot: 0.5, even: true, steps: true, height: { kind: 'frame' } }));
-    await press(fixture, 'flat', host());
+    await press(fixture, 'Flat', host());
     expect(block().fit?.even).toBe('flat');
-    await press(fixture, 'auto', host());
+    await press(fixture, 'Auto', host());
     expect(block().fit?.even).toBe(true);
     await choose('Fit the lines', 'block');
     expect(block().fit?.to).toEqual({ kind: 'block', id: 'b', line: null });
-    await press(fixture, 'let go', host());
+    await press(fixture, 'Release', host());
     await stable();
     expect(block().fit).toBeNull();
     expect(block().style.sizePt).toBe(77);
@@ -109,7 +109,7 @@ describe('decks of fits and edges', () => {
   it('Fit: leads lines apart that it brings together, as one step, unless told not to', async () => {
     const led = () => block().leading.kind === 'pt' && (block().leading as { pt: number }).pt === 333;
     await open('fit');
-    await press(fixture, 'Fit to the frame', host());
+    await press(fixture, 'Fit to frame', host());
     await stable();
     expect(led()).toBeFalse();
     store.undo();
@@ -120,8 +120,8 @@ describe('decks of fits and edges', () => {
     store.undo();
     expect([block().fit, led()]).toEqual([null, false]);
     await stable();
-    check('lead lines that would meet');
-    await press(fixture, 'Fit to the frame', host());
+    check('Keep lines apart');
+    await press(fixture, 'Fit to frame', host());
     await stable();
     expect([block().fit, led()]).toEqual([newFit(), false]);
   });
@@ -138,15 +138,15 @@ describe('decks of fits and edges', () => {
 
   it('Fit: ways to break as pictures, alignment and what justified lines give, a stranded word taken up by key and given back', async () => {
     await open('fit');
-    await press(fixture, 'breaks', host());
-    await choose('lines broken', 'even');
+    await press(fixture, 'Breaks', host());
+    await choose('Line breaks', 'even');
     expect(block().breaking.way).toBe('even');
-    await press(fixture, 'narrowing', host());
+    await press(fixture, 'Narrowing', host());
     expect(block().breaking).toEqual({ way: 'even', shape: 'narrowing' });
-    await choose('aligned', 'justified');
-    await type('letters give', '20');
-    await type('width gives', '1.5');
-    check('last line full');
+    await choose('Align', 'justified');
+    await type('Letter space range', '20');
+    await type('Letter width range', '1.5');
+    check('Justify last line');
     expect(block().justify).toEqual({ lettersMilliem: 20, width: 0.015, last: 'full' });
     await until(() => TestBed.inject(FitState).stranded().length === 1);
     await until(() => host().querySelectorAll('jx-breaks-pictures .way').length > 0);
@@ -169,15 +169,15 @@ describe('decks of fits and edges', () => {
     expect(shown()).toBeUndefined();
     expect(host().querySelector('.there')?.textContent).toContain('nights of c');
     expect(host().querySelector('[data-testid="tightened"]')?.textContent).toContain('AVA');
-    await press(fixture, 'give back', host());
+    await press(fixture, 'Reset', host());
     expect(block().tightened).toEqual([]);
     store.apply((job) => updateBlock(job, 'a', (one) => ({ ...one, words: 'two nights' })));
     store.apply((job) => updateBlock(job, 'a', (one) => ({ ...one, words: 'telescope nights' })));
     await stable();
-    await press(fixture, 'let words be divided', host());
+    await press(fixture, 'Hyphenate', host());
     await until(() => block().words.includes('\u00ad'));
     await stable();
-    await press(fixture, 'divide no words', host());
+    await press(fixture, 'Don’t hyphenate', host());
     expect(block().words).toBe('telescope nights');
     store.apply((job) => updateBlock(job, 'a', (one) => ({ ...one, words: 'two nights' })));
     store.placeGap({ blockId: 'a', at: 3 });
@@ -189,23 +189,23 @@ describe('decks of fits and edges', () => {
 
   it('Edges: by what is seen, strength and marks by kind, indents by hand and none, centring, marks faded while a key is held', async () => {
     await open('edges');
-    check('edges by what is seen');
+    check('Optical edges');
     await stable();
     expect(block().edges).toEqual(USUAL_EDGES);
-    await type('aligned by eye', '50');
-    await type('dashes', '25');
+    await type('Optical alignment', '50');
+    await type('Dashes', '25');
     expect(block().edges).toEqual({ hang: { ...USUAL_EDGES.hang, dashes: 0.25 }, optical: 0.5 });
     expect(host().querySelectorAll('.pictures svg').length).toBe(2);
-    await type('Indent of “AVATAR” by hand, mm', '2');
+    await type('Manual offset of “AVATAR”, mm', '2');
     expect(block().lineIndents[0]?.byPt).toBeCloseTo(5.669, 2);
-    await press(fixture, 'no line by hand', host());
+    await press(fixture, 'No manual offset', host());
     expect(block().lineIndents).toEqual([]);
     const faded = TestBed.inject(FadedMarks);
     key('`', 'Backquote');
     expect(faded.faded()).toBeTrue();
     dispatchEvent(new KeyboardEvent('keyup', { key: '`' }));
     expect(faded.faded()).toBeFalse();
-    await press(fixture, 'draw a box', host());
+    await press(fixture, 'Draw a box', host());
     expect(store.view.drawing).toBe('box');
     key('|');
     expect(block().edges).toBeNull();

@@ -62,23 +62,23 @@ describe('the Proof pass', () => {
     key('*');
     await until(() => host().querySelectorAll('[data-testid="pull"]').length === 1);
     await stable();
-    expect(host().querySelector('[data-testid="pull"]')?.textContent).toContain('80 even, 2 open');
+    expect(host().querySelector('[data-testid="pull"]')?.textContent).toContain('80 even, 2 findings');
     expect(host().querySelector('[data-testid="changes"]')?.textContent).toBe('0 changes');
     store.apply((job) => withHand(restyle(job, 'b', { trackingMilliem: 50 }), 'a', 1, -20));
     await stable();
-    expect(says()).toEqual(['AV closed by 20', 'Tracking 0 to +50']);
+    expect(says()).toEqual(['Kerning of “AV”: none → −20', 'Tracking: 0 → +50']);
     host().querySelector<HTMLElement>('[data-testid="change"] .row')?.click();
     expect(store.view.gap).toEqual({ blockId: 'a', at: 1 });
-    await press(fixture, 'Give back: AV closed by 20', host());
+    await press(fixture, 'Revert: Kerning of “AV”: none → −20', host());
     await stable();
-    expect(says()).toEqual(['Tracking 0 to +50']);
+    expect(says()).toEqual(['Tracking: 0 → +50']);
     store.undo();
     await stable();
     expect(says().length).toBe(2);
-    await press(fixture, 'give all back', host());
+    await press(fixture, 'Revert all', host());
     await stable();
     expect(store.job).toEqual(sample());
-    expect(host().querySelector('jx-changes-list')?.textContent).toContain('Nothing differs');
+    expect(host().querySelector('jx-changes-list')?.textContent).toContain('No differences');
   });
 
   it('shows the pull in place while the key is held, beside, wiped over and laid over', async () => {
@@ -100,24 +100,24 @@ describe('the Proof pass', () => {
     expect(sheet().querySelector('[data-instead]')).not.toBeNull();
     dispatchEvent(new KeyboardEvent('keyup', { key: ' ' }));
     expect(shown()).toBeUndefined();
-    await press(fixture, 'beside', host());
+    await press(fixture, 'Side by side', host());
     await stable();
     expect(second()?.side).toBe('beside');
     expect(sheet().querySelector('[data-second="beside"] [role="img"]')).not.toBeNull();
     expect(sheet().querySelector('[data-handle]')).toBeNull();
-    await press(fixture, 'wiped over', host());
+    await press(fixture, 'Wipe', host());
     await stable();
     const edge = sheet().querySelector('[role="slider"]');
     edge?.dispatchEvent(new KeyboardEvent('keydown', { key: 'ArrowRight', bubbles: true, cancelable: true }));
     expect(wipe()).toBeCloseTo(0.52, 5);
-    await press(fixture, 'laid over', host());
+    await press(fixture, 'Overlay', host());
     await stable();
     expect(sheet().querySelector('.letters.now')).not.toBeNull();
-    await press(fixture, 'in place', host());
+    await press(fixture, 'Swap', host());
     await stable();
     expect(second()).toBeUndefined();
     // Another pass shows the sheet as it is.
-    await press(fixture, 'beside', host());
+    await press(fixture, 'Side by side', host());
     await stable();
     expect(second()).toBeDefined();
     fixture.destroy();
@@ -136,13 +136,13 @@ describe('the Proof pass', () => {
     const { to } = fixture.debugElement.injector.get(Comparison);
     await until(() => to() !== store.job && to() !== undefined);
     await stable();
-    expect(says()).toEqual(['Tracking 0 to +50']);
+    expect(says()).toEqual(['Tracking: 0 → +50']);
     expect(host().querySelector('[data-testid="change"] .btn')).toBeNull();
     expect(TestBed.inject(Instead).standIn()?.blocks[0]?.block.style.trackingMilliem).toBe(50);
     state.compareWith('p1');
     await stable();
     expect([state.fromId(), state.toId()]).toEqual(['p1', undefined]);
-    expect(says()).toEqual(['Tracking +50 to +90']);
+    expect(says()).toEqual(['Tracking: +50 → +90']);
   });
 
   it('renames, restores and deletes pulls, each with a way back', async () => {
@@ -153,7 +153,7 @@ describe('the Proof pass', () => {
     store.apply((job) => restyle(job, 'a', { trackingMilliem: 50 }));
     await stable();
     await press(fixture, 'More about Before lunch', host());
-    await press(fixture, 'Restore it: one step of undo');
+    await press(fixture, 'Restore as one undo step');
     await stable();
     expect(findBlock(store.job!, 'a')?.style.trackingMilliem).toBe(0);
     store.undo();
@@ -267,8 +267,8 @@ describe('the Proof pass', () => {
     await until(() => walk.findings().length === 3);
     key('n');
     await stable();
-    expect(TestBed.inject(ProofState).tab()).toBe('still open');
-    expect(host().querySelector('[data-testid="verdict"]')?.textContent).toBe('3 open');
+    expect(TestBed.inject(ProofState).tab()).toBe('findings');
+    expect(host().querySelector('[data-testid="verdict"]')?.textContent).toBe('3 findings');
     expect(store.view.gap?.blockId).toBe('a');
     key('n');
     key('n');
@@ -278,21 +278,21 @@ describe('the Proof pass', () => {
     await stable();
     expect(store.view.sheetId).toBe('one');
     // Mended ones go, and the walk goes on from there.
-    await press(fixture, 'take', host());
+    await press(fixture, 'Apply', host());
     await until(() => walk.findings().length === 2);
     key('n');
     await stable();
     expect(store.view.gap?.blockId).toBe('c');
-    await press(fixture, 'take', host());
+    await press(fixture, 'Apply', host());
     await until(() => walk.findings().length === 1);
     walk.pass.set('fit');
     expect(walk.findings()).toEqual([]);
     walk.pass.set(undefined);
     key('n');
     await stable();
-    await press(fixture, 'take', host());
+    await press(fixture, 'Apply', host());
     await until(() => walk.findings().length === 0);
     await stable();
-    expect(host().querySelector('[data-testid="verdict"]')?.textContent).toContain('Clean');
+    expect(host().querySelector('[data-testid="verdict"]')?.textContent).toBe('No findings.');
   });
 });

@@ -87,7 +87,7 @@ describe('a reference', () => {
     store.showPass('proof');
     ({ fixture, table } = await deckAndTable(ProofDeck));
     await stable();
-    await press(fixture, 'reference', host());
+    await press(fixture, 'Reference', host());
   });
   afterEach(() => {
     host().remove();
@@ -101,11 +101,11 @@ describe('a reference', () => {
     // Under: before the letters; over: behind them.
     const behind = (): boolean => !!laid() && (laid()!.compareDocumentPosition(sheet().querySelector('.letters')!) & Node.DOCUMENT_POSITION_FOLLOWING) !== 0;
     expect(behind()).toBeTrue();
-    await press(fixture, 'over', host());
+    await press(fixture, 'Over', host());
     await stable();
     await until(() => laid() !== null);
     expect(behind()).toBeFalse();
-    await press(fixture, 'beside', host());
+    await press(fixture, 'Beside', host());
     await stable();
     expect(laid()?.getAttribute('transform')).toBe('matrix(3 0 0 3 636 250)');
     const opacity = named('Opacity of the reference', host()) as HTMLInputElement;
@@ -117,12 +117,12 @@ describe('a reference', () => {
     expect(reference()?.opacity).toBe(0.3);
     store.undo();
     expect(reference()?.opacity).toBe(0.5);
-    await enter(fixture, 'turn', '12', host());
-    await enter(fixture, 'scale', '150', host());
+    await enter(fixture, 'Rotate', '12', host());
+    await enter(fixture, 'Scale', '150', host());
     expect([reference()?.turnDeg, reference()?.scale]).toEqual([12, 1.5]);
-    await press(fixture, 'fit', host());
+    await press(fixture, 'Fit', host());
     expect([reference()?.turnDeg, reference()?.scale]).toEqual([0, 3]);
-    await press(fixture, 'take away', host());
+    await press(fixture, 'Remove', host());
     await stable();
     expect(reference()).toBeNull();
     expect(laid()).toBeNull();
@@ -157,12 +157,12 @@ describe('a reference', () => {
     expect(y / x).toBeCloseTo(40 / 30, 3);
     store.undo();
     expect(reference()?.xPt).toBe(0);
-    await press(fixture, 'lock', host());
+    await press(fixture, 'Lock', host());
     await stable();
     drag();
     expect(reference()?.xPt).toBe(0);
-    await press(fixture, 'locked', host());
-    await press(fixture, 'look', host());
+    await press(fixture, 'Locked', host());
+    await press(fixture, 'View', host());
     await stable();
     drag();
     expect(reference()?.xPt).toBe(0);
@@ -170,16 +170,16 @@ describe('a reference', () => {
 
   it('is scaled and turned by two pairs of places', async () => {
     await layPicture();
-    await press(fixture, 'Two pairs of places', host());
+    await press(fixture, 'Align by two points', host());
     await stable();
     const click = async (x: number, y: number): Promise<void> => {
       const area = sheet().querySelector('[data-testid="pairing"]');
       area?.dispatchEvent(new PointerEvent('pointerdown', { bubbles: true, clientX: x, clientY: y, button: 0 }));
       await stable();
     };
-    expect(host().querySelector('.lay [role="status"]')?.textContent).toContain('a place on the reference');
+    expect(host().querySelector('.lay [role="status"]')?.textContent).toContain('a point on the reference');
     await click(200, 300);
-    expect(host().querySelector('.lay [role="status"]')?.textContent).toContain('where it belongs');
+    expect(host().querySelector('.lay [role="status"]')?.textContent).toContain('its place on the sheet');
     await click(200, 300);
     await click(300, 300);
     expect(sheet().querySelectorAll('.pairs circle').length).toBe(3);
@@ -190,23 +190,23 @@ describe('a reference', () => {
     expect(reference()?.turnDeg).toBeCloseTo(90, 6);
     // Beside the sheet: what is clicked on it comes to lie where the sheet was clicked.
     store.undo();
-    await press(fixture, 'beside', host());
+    await press(fixture, 'Beside', host());
     await stable();
-    await press(fixture, 'Two pairs of places', host());
+    await press(fixture, 'Align by two points', host());
     await stable();
     const before = reference()!;
     const k = sheet().querySelector('rect.sheet')!.getBoundingClientRect().width / 600;
     for (const x of [450, 200, 550, 300]) await click(x, 300);
     expect(reference()?.scale).toBeCloseTo(before.scale, 6);
     expect(reference()?.xPt).toBeCloseTo(before.xPt + (200 - 450) / k + 636, 4);
-    await press(fixture, 'Two pairs of places', host());
-    await press(fixture, 'stop', host());
+    await press(fixture, 'Align by two points', host());
+    await press(fixture, 'Stop', host());
     expect(TestBed.inject(References).pairing()).toBeUndefined();
   });
 
   it('is read: what was found is told, shown, and taken; the block’s differences follow it', async () => {
     await layPicture();
-    await press(fixture, 'Read it', host());
+    await press(fixture, 'Read', host());
     await stable();
     expect(reader.asked[0]).toEqual(reference()?.of);
     expect((reader.asked[1] as { words: string }).words).toBe('AVATAR');
@@ -221,19 +221,19 @@ describe('a reference', () => {
     host().querySelector<HTMLElement>('[data-testid="gap-difference"]')?.click();
     expect(store.view.gap).toEqual({ blockId: 'a', at: 3 });
 
-    await press(fixture, 'Take tracking', host());
+    await press(fixture, 'Apply tracking', host());
     expect(findBlock(store.job!, 'a')?.style.trackingMilliem).toBe(25);
     store.undo();
-    await press(fixture, 'Take all', host());
+    await press(fixture, 'Apply all', host());
     const taken = findBlock(store.job!, 'a');
     expect([taken?.style.sizePt, taken?.style.trackingMilliem, taken?.rotationDeg]).toEqual([66, 25, 3]);
     store.undo();
     expect(findBlock(store.job!, 'a')?.style.trackingMilliem).toBe(0);
-    await press(fixture, 'move the block onto it', host());
+    await press(fixture, 'Move block onto it', host());
     await stable();
     expect(findBlock(store.job!, 'a')?.frame.xPt).toBeCloseTo(40, 6);
     store.undo();
-    await press(fixture, 'lay it on the block', host());
+    await press(fixture, 'Move it onto the block', host());
     await stable();
     expect(reference()?.scale).toBeCloseTo((3 * 50) / 177, 6);
 
@@ -241,25 +241,25 @@ describe('a reference', () => {
     store.apply((job) => updateBlock(job, 'a', (block) => ({ ...block, words: 'AVATARS' })));
     await stable();
     expect(rows('read-value')).toEqual([]);
-    expect(host().textContent).toContain('other words than those of this block');
+    expect(host().textContent).toContain('This reading is of other words.');
   });
 
   it('says why nothing was read, and reading is broken off by a button', async () => {
     await layPicture();
     for (const [why, words] of [
-      ['no type', 'no type in this picture'],
-      ['other words', 'not these words'],
+      ['no type', 'No type found in this picture'],
+      ['other words', 'not found'],
     ] as const) {
       // prettier-ignore
       reader.result = { picture: why === 'no type' ? undefined : READ.picture, words: undefined, why };
-      await press(fixture, host().textContent.includes('Read again') ? 'Read again' : 'Read it', host());
+      await press(fixture, host().textContent.includes('Read again') ? 'Read again' : 'Read', host());
       await stable();
       expect(host().querySelector('.read [role="status"]')?.textContent).toContain(words);
     }
     reader.progress.set(0.4);
     await stable();
     expect(host().querySelector('progress')?.value).toBeCloseTo(0.4, 6);
-    await press(fixture, 'cancel', host());
+    await press(fixture, 'Cancel', host());
     expect(reader.progress()).toBeUndefined();
   });
 
@@ -280,13 +280,13 @@ describe('a reference', () => {
     await stable();
     await until(() => TestBed.inject(References).shown() === null);
     await stable();
-    expect(host().textContent).toContain('not there any more');
+    expect(host().textContent).toContain('no longer exists');
   });
 
   it('is a sheet as it was in a pull', async () => {
     const { id } = (await TestBed.inject(Pulls).keep('Before lunch'))!;
-    await press(fixture, 'look', host());
-    await press(fixture, 'reference', host());
+    await press(fixture, 'View', host());
+    await press(fixture, 'Reference', host());
     store.apply((job) => updateBlock(job, 'a', (block) => ({ ...block, frame: { ...block.frame, xPt: 99 } })));
     const choose = async (name: string, value: string): Promise<void> => {
       const select = named(name, host()) as HTMLSelectElement;

@@ -14,7 +14,7 @@ import { DialogHead } from '../../ui/dialog-head';
   template: `
     <jx-dialog-head titleId="brief-title">Brief for this sheet</jx-dialog-head>
     <div class="modal-body">
-      <p class="quiet">One line a block, in their order, such as “Source Sans Semibold 34/36 +15 centre caps”. An empty line leaves its block alone.</p>
+      <p class="quiet">One line per block, in order, such as “Source Sans Semibold 34/36 +15 centre caps”. An empty line leaves its block as it is.</p>
       <textarea
         #text
         ngbAutofocus
@@ -32,24 +32,24 @@ import { DialogHead } from '../../ui/dialog-head';
             @if (line.error) {
               <span>{{ line.error }}</span>
             } @else if (!line.blockId && line.text.trim()) {
-              <span>there is no block for this line</span>
+              <span>no block for this line</span>
             } @else if (line.differences.length > 0) {
               <span>
                 @for (difference of line.differences; track difference.what) {
-                  <span class="difference">{{ difference.what }}: {{ difference.wanted }}, not {{ difference.has }}</span>
+                  <span class="difference">{{ difference.what }}: {{ difference.has }}, brief says {{ difference.wanted }}</span>
                 }
               </span>
             } @else if (line.text.trim()) {
-              <span>conforms</span>
+              <span>Matches the brief</span>
             }
           </li>
         }
       </ul>
     </div>
     <div class="modal-footer">
-      <button type="button" class="btn btn-link me-auto" (click)="write()">Write the brief of what is here</button>
+      <button type="button" class="btn btn-link me-auto" (click)="write()">Write brief from sheet</button>
       <button type="button" class="btn btn-link" (click)="modal.close()">Close</button>
-      <button type="button" class="btn btn-dark" [disabled]="!differs()" (click)="apply()">Make it so</button>
+      <button type="button" class="btn btn-dark" [disabled]="!differs()" (click)="apply()">Apply brief</button>
     </div>
   `,
   styles: `

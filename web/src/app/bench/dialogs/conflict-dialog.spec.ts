@@ -7,7 +7,7 @@ describe('differences of two versions', () => {
   const job = addBlock(empty, empty.sheets[0]?.id ?? '', createBlock('b', 'TWO NIGHTS\nTO WATCH', frame));
 
   it('are told block by block', () => {
-    expect(describeDifferences(withHand(job, 'b', 3, 5), job)).toEqual(['Set differently: “TWO NIGHTS”.']);
+    expect(describeDifferences(withHand(job, 'b', 3, 5), job)).toEqual(['Different settings: “TWO NIGHTS”.']);
     expect(
       describeDifferences(
         updateBlock(job, 'b', (block) => ({ ...block, words: 'ONE NIGHT' })),

@@ -21,19 +21,19 @@ import type { SaveState } from '../save.service';
         @if (theirs()) {
           Someone else changed this too
         } @else {
-          This job was taken off the shelf
+          This job is no longer on the shelf
         }
       </h2>
     </div>
     <div class="modal-body">
       @if (theirs(); as theirs) {
         <p>
-          Another window or person saved this job at {{ theirs.updatedAt | date: 'HH:mm:ss' }} and changed what you were editing. Choose which version goes on.
-          Changes elsewhere in the job stay, yours and theirs.
+          Another window or person saved this job at {{ theirs.updatedAt | date: 'HH:mm:ss' }} and changed what you were editing. Choose which version to keep.
+          All other changes stay, yours and theirs.
         </p>
         @if (kept() !== undefined) {
           <p class="quiet" role="status">
-            {{ kept() ? 'Both versions are kept as pulls: find them in Proof.' : 'The pulls can’t be kept just now. Jentrix tries again when you choose.' }}
+            {{ kept() ? 'Both versions are kept as pulls in Proof.' : 'The pulls can’t be kept right now. Jentrix tries again when you choose.' }}
           </p>
         }
         @if (pictures(); as pictures) {
@@ -60,11 +60,11 @@ import type { SaveState } from '../save.service';
       }
     </div>
     <div class="modal-footer">
-      <button type="button" class="btn btn-outline-dark" (click)="modal.close('both')">Keep mine as a job of its own</button>
+      <button type="button" class="btn btn-outline-dark" (click)="modal.close('both')">Save mine as a new job</button>
       @if (theirs()) {
-        <button type="button" class="btn btn-outline-dark" (click)="modal.close('theirs')">Take theirs</button>
+        <button type="button" class="btn btn-outline-dark" (click)="modal.close('theirs')">Keep theirs</button>
       }
-      <button type="button" class="btn btn-dark" (click)="modal.close('mine')">{{ theirs() ? 'Keep mine' : 'Put it back with my edits' }}</button>
+      <button type="button" class="btn btn-dark" (click)="modal.close('mine')">{{ theirs() ? 'Keep mine' : 'Restore with my edits' }}</button>
     </div>
   `,
   styles: `
@@ -192,11 +192,11 @@ export function describeDifferences(mine: Job, theirs: Job, clashes: readonly Cl
     else if (!same(block, counterpart)) {
       said.push(
         block.words === counterpart.words
-          ? `Set differently: ${name(block.words)}.`
-          : `Words differ: mine ${name(block.words)}, theirs ${name(counterpart.words)}.`,
+          ? `Different settings: ${name(block.words)}.`
+          : `Different words: mine ${name(block.words)}, theirs ${name(counterpart.words)}.`,
       );
     }
   }
   for (const [id, block] of other) if (!own.has(id) && concerns(clashes, id)) said.push(`Only in theirs: ${name(block.words)}.`);
-  return said.length > 0 ? said : ['They differ in sheets or order only.'];
+  return said.length > 0 ? said : ['They differ only in sheets or order.'];
 }

@@ -19,7 +19,7 @@ export async function openDialog(modal: NgbModal, name: DialogName, options: Ngb
 }
 
 /** Said where a dialog can't be loaded. */
-export const AWAY = 'That can’t be opened: the server is away.';
+export const AWAY = 'That can’t be opened: the server can’t be reached.';
 
 /** Has all dialogs at hand, so that they open without the server too. */
 export const preloadDialogs = (): Promise<unknown> => Promise.allSettled(Object.values(DIALOGS).map((load) => load()));

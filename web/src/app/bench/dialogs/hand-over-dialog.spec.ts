@@ -77,7 +77,7 @@ describe('hand-over', () => {
   it('makes one sheet or several, with the options that were set, and remembers them', async () => {
     await choose('Width');
     await enter(fixture, 'Width', '800', host());
-    await choose('Transparent');
+    await choose('Transparent background');
     await press(fixture, 'Hand over', host());
     await until(() => closed === 1);
     expect(asked.at(-1)).toBe('sheets/one/png?transparent=true&width=800');
@@ -104,12 +104,12 @@ describe('hand-over', () => {
   });
 
   it('makes only the block that is worked on, where that is asked for and one sheet is picked', async () => {
-    await choose('Only this block');
+    await choose('This block only');
     await press(fixture, 'Hand over', host());
     await until(() => closed === 1);
     expect(asked.at(-1)).toBe(`sheets/one/png?scale=1&transparent=false&block=${TestBed.inject(BenchStore).block!.id}`);
     await choose('All 2');
-    expect(said()).not.toContain('Only this block');
+    expect(said()).not.toContain('This block only');
     await press(fixture, 'Hand over', host());
     await until(() => closed === 2);
     expect(asked.at(-1)).toBe('sheets.zip?format=png&scale=1&transparent=false');
@@ -122,7 +122,7 @@ describe('hand-over', () => {
     if (first.checked) first.click();
     await fixture.whenStable();
     expect(button.disabled).toBeTrue();
-    expect(said()).toContain('Pick the sheets');
+    expect(said()).toContain('Choose the sheets');
     first.click();
     await fixture.whenStable();
     flushed = false;
@@ -131,7 +131,7 @@ describe('hand-over', () => {
     const toasts = TestBed.inject(ToastService);
     let message = '';
     toasts.toasts$.subscribe((all) => (message = all.at(-1)?.message ?? ''));
-    await until(() => message.includes('nothing was handed over'));
+    await until(() => message.includes('Nothing was handed over'));
     expect([made().length, closed]).toEqual([before, 0]);
     // The preview says the same in its place.
     await choose('3×');
@@ -143,7 +143,7 @@ describe('hand-over', () => {
     let tell: (bytes: number) => void = () => undefined;
     answer = (_path, arrived) => ((tell = arrived ?? tell), NEVER);
     named('Hand over', host()).click();
-    await until(() => said().includes('Being made'));
+    await until(() => said().includes('Making'));
     tell(2_500_000);
     await fixture.whenStable();
     expect(said()).toContain('2.5 MB so far');

@@ -182,8 +182,8 @@ export class HandOverDialog implements OnDestroy {
 
   private previewed(shown: Shown): Observable<Preview> {
     return from(this.handOver.upToDate()).pipe(
-      switchMap((saved) => (saved ? this.drawn(shown) : of({ trouble: 'The server doesn’t have your last edits yet.' }))),
-      catchError((error: unknown) => of({ trouble: wordsOf(error, 'It can’t be shown.') })),
+      switchMap((saved) => (saved ? this.drawn(shown) : of({ trouble: 'Your last edits are not saved yet.' }))),
+      catchError((error: unknown) => of({ trouble: wordsOf(error, 'No preview available.') })),
     );
   }
 

@@ -18,23 +18,23 @@ import { type KeyBinding, PASSES } from '../pass';
       <div class="settings">
         <label>
           <input ngbAutofocus type="checkbox" [checked]="preferences().characterKeys" (change)="change({ characterKeys: !preferences().characterKeys })" />
-          Single letters and signs are keys
+          Use single-letter keys
         </label>
         <label>
           <input type="checkbox" [checked]="changing()" (change)="changing.set(!changing())" />
-          Change them
+          Change keys
         </label>
         @if (changed()) {
-          <button type="button" class="btn btn-link btn-sm" (click)="change({ ownKeys: {} })">As they were</button>
+          <button type="button" class="btn btn-link btn-sm" (click)="change({ ownKeys: {} })">Reset to default</button>
         }
         <span class="wrong" role="alert">{{ problem() }}</span>
       </div>
       <p>
-        <a [href]="'/help/' + help() + '.html'" target="_blank">How it is done</a>
+        <a [href]="'/help/' + help() + '.html'" target="_blank">Help</a>
         ·
-        <a href="/help/README.html" target="_blank">All that is done with Jentrix</a>
+        <a href="/help/README.html" target="_blank">All help pages</a>
       </p>
-      <p class="quiet">They are heard while the sheet, or nothing, has the focus. Esc in a field or on a button goes there.</p>
+      <p class="quiet">Keys work while the sheet has the focus. Esc in a field or on a button moves it there.</p>
       <div class="groups">
         @for (group of groups; track group.name) {
           <section>
@@ -147,7 +147,7 @@ export class KeysDialog {
 
   protected change(change: Partial<Preferences>): void {
     this.problem.set('');
-    this.service.change(change).catch(() => this.toasts.fail('The server can’t be reached: this holds until you leave the page.'));
+    this.service.change(change).catch(() => this.toasts.fail('The server can’t be reached: changes last until you leave the page.'));
   }
 
   /** Gives a key another character, unless another key has it. */
@@ -159,7 +159,7 @@ export class KeysDialog {
     const typed = !taken && this.keys.find((other) => other.matches?.(new KeyboardEvent('keydown', { key: character })));
     const other = taken ?? typed;
     if (other) {
-      this.problem.set(`“${character}” is taken: ${other.says}.`);
+      this.problem.set(`“${character}” is in use: ${other.says}.`);
       field.value = own[index] ?? '';
       field.select();
       return;

@@ -14,9 +14,7 @@ import { BenchStore } from '../bench.store';
   template: `
     <jx-dialog-head titleId="sizes-title">This design in other sizes</jx-dialog-head>
     <div class="modal-body">
-      <p class="quiet">
-        Each size becomes a sheet behind this one. They share words and recipes from then on; faces, sizes, spacing and places are each sheet’s own.
-      </p>
+      <p class="quiet">Each size becomes a sheet after this one. Sheets share words and recipes; face, size, spacing and position are their own.</p>
       <jx-size-pictures [(chosen)]="sizes" />
     </div>
     <div class="modal-footer">
@@ -54,7 +52,7 @@ export class SizesDialog {
       const [first] = made.sheetIds;
       if (first !== undefined) this.store.showSheet(first);
       this.modal.close();
-    }, 'The sheets were not made.');
+    }, 'The sheets could not be made.');
     this.busy.set(false);
   }
 }

@@ -57,10 +57,10 @@ describe('first cut', () => {
   it('gives all back, or all of a pass, and says before and after', async () => {
     expect(host().querySelector('[data-testid="cut-evenness"]')?.textContent).toBe('60');
     expect(host().querySelector('[data-testid="cut-findings"]')?.textContent).toBe('2');
-    await press(fixture, 'Give all back', host());
+    await press(fixture, 'Revert all', host());
     await done();
     expect(tracking()).toEqual([0, 0, 0]);
-    await press(fixture, 'keep all', host());
+    await press(fixture, 'Keep all', host());
     await done();
     expect(tracking()).toEqual([-5, -5, -5]);
   });
@@ -98,6 +98,6 @@ describe('first cut', () => {
     engine.fails = true;
     await state.start();
     expect(await isOpen()).toBeFalse();
-    expect((await firstValueFrom(TestBed.inject(ToastService).toasts$)).map(({ message }) => message)).toEqual([jasmine.stringContaining('could not be done')]);
+    expect((await firstValueFrom(TestBed.inject(ToastService).toasts$)).map(({ message }) => message)).toEqual([jasmine.stringContaining('failed')]);
   });
 });

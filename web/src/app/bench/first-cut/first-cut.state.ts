@@ -93,7 +93,7 @@ export class FirstCutState {
         this.history.beforeMuch('first-cut');
         this.history.apply(() => job);
       }
-    }, 'The round could not be done: the letters can’t be set just now.');
+    }, 'The first cut failed: the text can’t be set right now.');
     if (!done && this.subject.value === next) this.close();
   }
 }

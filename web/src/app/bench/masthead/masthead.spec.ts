@@ -95,7 +95,7 @@ describe('masthead', () => {
     name.value = 'Back';
     name.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter' }));
     expect(store.sheet?.name).toBe('Back');
-    await press(fixture, 'Delete this sheet');
+    await press(fixture, 'Delete sheet');
     await stable();
     expect(numbers().length).toBe(2);
     expect(toasts.at(-1)?.message).toContain('Deleted the sheet');

@@ -35,7 +35,7 @@ import { SaveService, type SaveState } from '../save.service';
 const SAID: Record<SaveState['kind'], string> = {
   saved: 'Saved',
   saving: 'Saving…',
-  offline: 'Server away: kept in this browser',
+  offline: 'Server can’t be reached: kept in this browser',
   refused: 'Not saved: kept in this browser',
   conflict: 'Changed elsewhere',
   gone: 'No longer on the shelf',

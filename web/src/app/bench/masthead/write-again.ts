@@ -8,5 +8,5 @@ import { SaveService } from '../save.service';
 export async function writeAgain(injector: Injector): Promise<void> {
   await firstValueFrom(injector.get(BackupsApi).writeAgain());
   await injector.get(SaveService).flush();
-  injector.get(ToastService).say('The data is written again. Nothing that was saved is lost.');
+  injector.get(ToastService).say('Saving works again. No saved work was lost.');
 }

@@ -5,7 +5,7 @@ import { fileSize, save } from '../../ui/files';
 import { ToastService } from '../../ui/toasts';
 import { SaveService } from '../save.service';
 
-const BEHIND = 'The server doesn’t have your last edits yet, so nothing was handed over. Try again when it says “Saved”.';
+const BEHIND = 'Nothing was handed over: your last edits are not saved yet. Try again when it says “Saved”.';
 
 /** Files made of the job by the server, into the browser's downloads. */
 @Injectable()
@@ -36,9 +36,9 @@ export class HandOver {
       const file = await firstValueFrom(this.fetched(path).pipe(takeUntil(this.cancelled$), defaultIfEmpty(undefined)));
       if (!file) return;
       save(file.bytes, file.name);
-      this.toasts.say(`Made “${file.name}”, ${fileSize(file.bytes.size)}: it is with your browser’s downloads.`);
+      this.toasts.say(`Made “${file.name}”, ${fileSize(file.bytes.size)}. It is in your downloads.`);
       made = true;
-    }, 'The file was not made.');
+    }, 'The file could not be made.');
     this.count.update((n) => n - 1);
     this.bytes.set(0);
     return made;

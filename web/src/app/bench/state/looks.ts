@@ -15,9 +15,9 @@ export const LOOKS: readonly Look[] = [
   { id: 'blurred', name: 'Blurred', key: '1' },
   { id: 'upside down', name: 'Upside down', key: '2', transform: 'rotate(180deg)' },
   { id: 'mirrored', name: 'Mirrored', key: '3', transform: 'scaleX(-1)' },
-  { id: 'reversed', name: 'Reversed', key: '4', filter: 'invert(1)' },
+  { id: 'reversed', name: 'Inverted', key: '4', filter: 'invert(1)' },
   { id: 'grey', name: 'Grey', key: '5', filter: 'grayscale(1)' },
-  { id: 'white', name: 'Only the white', key: '6' },
+  { id: 'white', name: 'Counters and gaps', key: '6' },
   { id: 'three', name: 'Three letters', key: '7' },
 ];
 export type LookId = Look['id'];

@@ -48,7 +48,7 @@ export class Pulls {
     return this.toasts.trying(async () => {
       this.subject.next(await firstValueFrom(this.api.listPulls(this.save.jobId)));
       void this.measure();
-    }, 'The pulls can’t be listed just now.');
+    }, 'The pulls can’t be loaded right now.');
   }
 
   /** Keeps the job as it is now. @returns the pull, where it was kept. */
@@ -58,7 +58,7 @@ export class Pulls {
     let kept: Pull | undefined;
     await this.toasts.trying(async () => {
       kept = await this.send(job, 'hand', name);
-      this.toasts.say('Kept a pull of the job as it is now.');
+      this.toasts.say('Kept a pull of the current state.');
     }, 'The pull could not be kept.');
     return kept;
   }

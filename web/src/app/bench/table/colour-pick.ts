@@ -65,8 +65,8 @@ export class ColourPick {
   readonly view = input.required<SheetView>();
   protected readonly pixels = signal<ImageData | undefined>(undefined);
   protected readonly under = signal<{ x: number; y: number; colour: string } | undefined>(undefined);
-  protected readonly hint = 'Click a colour on the sheet; Esc leaves it as it is.';
-  protected readonly waiting = 'Looking at the sheet …';
+  protected readonly hint = 'Click a colour on the sheet. Esc cancels.';
+  protected readonly waiting = 'Reading the sheet …';
 
   constructor() {
     effect((onCleanup) => {

@@ -51,20 +51,20 @@ const TURN_STEP = 15;
     <svg:rect class="line" [class.main]="main()" [attr.x]="x()" [attr.y]="y()" [attr.width]="w()" [attr.height]="h()" />
     @if (main() && handles() && !block().locked) {
       <svg:g data-handle="move" class="tab" [attr.transform]="at(x(), y())" (pointerdown)="start($event, 'move')">
-        <svg:title>Move (Alt and arrow keys nudge)</svg:title>
+        <svg:title>Move (or Alt and arrow keys)</svg:title>
         <svg:rect class="reach" x="-1" y="-25" width="34" height="24" />
         <svg:rect x="-1" y="-19" width="34" height="16" rx="3" />
         <svg:path d="M8 -14h18M8 -11h18M8 -8h18" />
       </svg:g>
       <svg:g data-handle="turn" class="knob" [attr.transform]="at(x() + w() / 2, y())" (pointerdown)="start($event, 'turn')">
-        <svg:title>Turn; with Shift in steps of 15 degrees</svg:title>
+        <svg:title>Rotate; ⇧: steps of 15°</svg:title>
         <svg:path d="M0 -3V-16" />
         <svg:circle class="reach" cy="-20" r="12" />
         <svg:circle cy="-20" r="5" />
       </svg:g>
       @for (edge of edges(); track edge.grip) {
         <svg:g data-handle="edge" class="edge" [class.flat]="edge.flat" [attr.transform]="at(edge.x, edge.y)" (pointerdown)="start($event, edge.grip)">
-          <svg:title>Frame: the words reflow</svg:title>
+          <svg:title>Resize frame; words reflow</svg:title>
           <svg:rect class="reach" x="-12" y="-12" width="24" height="24" />
           <svg:rect
             [attr.x]="edge.flat ? -9 : -2.5"
@@ -83,14 +83,14 @@ const TURN_STEP = 15;
           [attr.transform]="at(corner.x, corner.y)"
           (pointerdown)="start($event, corner.grip)"
         >
-          <svg:title>Scale words and frame; Alt: from the middle; Shift: exact sizes</svg:title>
+          <svg:title>Scale words and frame; Alt: from the centre; ⇧: exact sizes</svg:title>
           <svg:circle class="reach" r="12" />
           <svg:circle r="5.5" />
         </svg:g>
       }
     }
     @if (block().locked && main()) {
-      <svg:text class="note" [attr.transform]="at(x(), y())" y="-6">locked</svg:text>
+      <svg:text class="note" [attr.transform]="at(x(), y())" y="-6">Locked</svg:text>
     }
     @for (line of met(); track $index) {
       <svg:line

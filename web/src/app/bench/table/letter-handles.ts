@@ -44,12 +44,12 @@ const TURN_SNAP = 2.5;
           data-testid="turn-letters"
           (pointerdown)="start($event, 'turn')"
         >
-          <svg:title>Drag to turn the picked letters; meets steps of 15 degrees, with Ctrl freely</svg:title>
+          <svg:title>Drag to rotate the picked letters; snaps to 15°, Ctrl: no snapping</svg:title>
           <svg:path class="reach" [attr.d]="arc" />
           <svg:path [attr.d]="arc" />
         </svg:g>
         <svg:g class="dot" data-handle="letters" data-testid="move-letters" (pointerdown)="start($event, 'move')">
-          <svg:title>Drag to move the picked letters; they meet baseline, x-height and cap line, with Ctrl freely</svg:title>
+          <svg:title>Drag to move the picked letters; snaps to baseline, x-height and cap line, Ctrl: no snapping</svg:title>
           <svg:circle class="reach" r="12" />
           <svg:circle r="5.5" />
         </svg:g>
@@ -164,11 +164,11 @@ export class LetterHandles {
     const { xHeight, capHeight } = drawing?.metrics ?? { xHeight: 500, capHeight: 700 };
     const rise = style.scaleY;
     return [
-      { name: 'baseline', at: 0 },
+      { name: 'Baseline', at: 0 },
       { name: 'x-height', at: Math.round(xHeight * share) },
-      { name: 'cap line', at: Math.round(capHeight * share) },
-      { name: 'top at x-height', at: Math.round(xHeight * share * (1 - rise)) },
-      { name: 'top at cap line', at: Math.round(capHeight * share * (1 - rise)) },
+      { name: 'Cap line', at: Math.round(capHeight * share) },
+      { name: 'Top at x-height', at: Math.round(xHeight * share * (1 - rise)) },
+      { name: 'Top at cap line', at: Math.round(capHeight * share * (1 - rise)) },
     ];
   }
 

@@ -55,7 +55,7 @@ const SNAP_PX = 6;
         <svg:path class="extent" [attr.d]="extent.path" [attr.data-level]="extent.level" />
       }
       <svg:g class="grip across" data-testid="tracking-handle" [attr.transform]="at(end.x, end.y)" (pointerdown)="start($event, 'tracking', end.index)">
-        <svg:title>{{ end.picked ? 'Drag to track the picked letters' : 'Drag to track; with Alt, this line alone' }}; with Shift, the word spaces</svg:title>
+        <svg:title>{{ end.picked ? 'Drag to track the picked letters' : 'Drag to track; Alt: this line only' }}; ⇧: word spaces</svg:title>
         <svg:rect class="reach" x="-4" y="-14" width="24" height="24" />
         <svg:rect x="4" y="-13" width="7" height="22" rx="3" />
       </svg:g>
@@ -65,7 +65,7 @@ const SNAP_PX = 6;
         <svg:line class="baseline" [attr.x1]="left()" [attr.x2]="right()" [attr.y1]="line.baselinePt" [attr.y2]="line.baselinePt" />
         @if ($index > 0) {
           <svg:g class="grip along" [attr.data-line]="$index" [attr.transform]="at(left(), line.baselinePt)" (pointerdown)="start($event, 'leading', $index)">
-            <svg:title>Drag for leading; with Shift, this line alone. Meets guides and rules.</svg:title>
+            <svg:title>Drag for leading; ⇧: this line only. Snaps to guides and rules.</svg:title>
             <svg:rect class="reach" x="-28" y="-12" width="26" height="24" />
             <svg:rect x="-26" y="-3.5" width="22" height="7" rx="3" />
           </svg:g>
@@ -73,7 +73,7 @@ const SNAP_PX = 6;
       }
       @for (gap of collisions(); track gap.at) {
         <svg:g class="collision" [attr.transform]="at(gap.xPt, gap.yPt)">
-          <svg:title>The inks of these lines meet</svg:title>
+          <svg:title>These lines touch</svg:title>
           <svg:circle r="9" />
         </svg:g>
       }

@@ -35,7 +35,7 @@ const PIECES = 160;
         [attr.transform]="at(held) + ' rotate(' + held.degrees + ')'"
         (pointerdown)="start($event, 'hold')"
       >
-        <svg:title>Drag along the path: the words are held here</svg:title>
+        <svg:title>Drag the words along the path</svg:title>
         <svg:circle class="reach" cy="16" r="12" />
         <svg:path d="M0 8L7 22H-7Z" />
       </svg:g>

@@ -47,8 +47,8 @@ export interface SecondPlace {
     @if (!over()) {
       <svg:g class="parting" [attr.transform]="'translate(' + place().from + ' 0)'">
         <svg:line y1="0" [attr.y2]="place().height" />
-        <svg:text x="-8" y="18" text-anchor="end">{{ instead.shown() ? 'the later pull' : 'now' }}</svg:text>
-        <svg:text x="8" y="18">the pull</svg:text>
+        <svg:text x="-8" y="18" text-anchor="end">{{ instead.shown() ? 'Later pull' : 'Now' }}</svg:text>
+        <svg:text x="8" y="18">Pull</svg:text>
         @if (place().side === 'wipe') {
           <svg:g
             data-handle

@@ -13,7 +13,7 @@ import type { Gesture } from '../state/job-history';
   template: `
     @for (line of lines(); track $index) {
       <svg:g data-handle="guide" class="guide" [attr.data-axis]="line.guide.axis" (pointerdown)="start($event, $index, 'whole')">
-        <svg:title>{{ line.says }}; drag off the sheet to take it away</svg:title>
+        <svg:title>{{ line.says }}; drag off the sheet to remove</svg:title>
         <svg:line class="reach" [attr.x1]="line.from.xPt" [attr.y1]="line.from.yPt" [attr.x2]="line.to.xPt" [attr.y2]="line.to.yPt" />
         <svg:line [attr.x1]="line.from.xPt" [attr.y1]="line.from.yPt" [attr.x2]="line.to.xPt" [attr.y2]="line.to.yPt" />
         @if (line.guide.axis === 'rule') {

@@ -15,11 +15,11 @@ import { CentreLine } from '../centre-line';
 import { FindingsList } from '../findings-list';
 
 const KINDS: Readonly<Record<HangKind, string>> = {
-  quotes: 'quotes',
-  points: 'points',
-  dashes: 'dashes',
-  bullets: 'bullets',
-  numbers: 'list numbers',
+  quotes: 'Quotes',
+  points: 'Points',
+  dashes: 'Dashes',
+  bullets: 'Bullets',
+  numbers: 'List numbers',
 };
 /** The least height of a row, in pixels: letters have to be large enough to judge. */
 const LEAST_ROW = 34;
@@ -71,8 +71,8 @@ export class EdgesDeck {
     const places = centred
       ? [{ name: 'middle', at: xPt + widthPt / 2 }]
       : [
-          { name: 'left edge', at: xPt },
-          { name: 'right edge', at: xPt + widthPt },
+          { name: 'Left edge', at: xPt },
+          { name: 'Right edge', at: xPt + widthPt },
         ];
     const width = this.size().width / places.length - 16;
     return places.map(({ name, at }, p) => {

@@ -6,7 +6,7 @@ export const edgesPass: Pass = {
   id: 'edges',
   name: 'Edges',
   key: 'p',
-  hint: 'Align by eye: quotes and points hang outside, and round letters reach a little past the edge. The enlarged margins show it.',
+  hint: 'Hang quotes and points outside the edge. Round letters reach slightly past it. The enlarged margins show how far.',
   help: 'align-edges',
   deck: async () => (await import('./edges-deck')).EdgesDeck,
   overlay: ['frame handles', 'true edges'],
@@ -16,7 +16,7 @@ export const edgesPass: Pass = {
     {
       id: 'by-eye',
       group: 'Letter space and lines',
-      says: 'Align the block’s edges by what is seen; again, by side bearings',
+      says: 'Switch the block between optical and metric edges',
       characters: ['|'],
       run: ({ store }) => {
         const { block } = store;
@@ -26,7 +26,7 @@ export const edgesPass: Pass = {
     {
       id: 'fade-marks',
       group: 'Letter space and lines',
-      says: 'Fades punctuation on the sheet while it is held',
+      says: 'Hold to dim punctuation on the sheet',
       characters: ['`', '^'],
       codes: ['Backquote'],
       run: ({ get }) => get(FadedMarks).hold(),

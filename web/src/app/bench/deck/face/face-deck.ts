@@ -15,7 +15,8 @@ import { type ValueChange, ValueField } from '../../../ui/value-field';
 import { BenchStore } from '../../bench.store';
 import { Instead } from '../../state/instead';
 import { FindingsList } from '../findings-list';
-import { showSigned, showValue } from '../../../ui/numbers';
+import { showSigned, showValue, thickToThin } from '../../../ui/numbers';
+import { ChoiceName } from '../../../ui/choice-name.pipe';
 
 const NOTHING: FaceProbe = { features: [], alternates: [], namedInstances: [], unitsPerEm: 1000 };
 /** Letters shown of the words in a candidate. */
@@ -24,7 +25,7 @@ const SHOWN = 22;
 /** The Face pass: candidates in the user's words, the styles that exist, axes, features and alternates. */
 @Component({
   selector: 'jx-face-deck',
-  imports: [FaceText, FindingsList, RouterLink, ValueField],
+  imports: [ChoiceName, FaceText, FindingsList, RouterLink, ValueField],
   templateUrl: './face-deck.html',
   styleUrl: './face-deck.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -44,6 +45,7 @@ export class FaceDeck implements OnDestroy {
   protected readonly trial = signal<{ faceId: string; says: string } | undefined>(undefined);
   private trying = '';
   protected readonly print = showValue;
+  protected readonly thickToThin = thickToThin;
 
   protected readonly block = this.store.current.block;
   protected readonly style = this.store.current.style;
@@ -205,6 +207,6 @@ function effectOf(before: BlockSetting, after: BlockSetting, unit: LengthUnit): 
   if (!was || !is) return '';
   const width = was.widest > 0 ? Math.round((is.widest / was.widest - 1) * 100) : 0;
   const breaks = straightLines(before).some(({ end }, i) => straightLines(after)[i]?.end !== end) || was.lines !== is.lines;
-  const lines = breaks ? (was.lines === is.lines ? 'breaks elsewhere' : `${was.lines} → ${is.lines} lines`) : 'breaks as now';
+  const lines = breaks ? (was.lines === is.lines ? 'different line breaks' : `${was.lines} → ${is.lines} lines`) : 'same line breaks';
   return `widest line ${showValue(was.widest, 0)} → ${showValue(is.widest, 0)} ${unit} (${showSigned(width, 0)} %), ${lines}`;
 }

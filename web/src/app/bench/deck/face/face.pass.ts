@@ -4,7 +4,7 @@ export const facePass: Pass = {
   id: 'face',
   name: 'Face',
   key: 'f',
-  hint: 'Settle the face before anything is kerned: each is shown in your words, with what it would do to widths and line breaks.',
+  hint: 'Choose the face before you kern. Each is set in your words, with its widths and line breaks.',
   help: 'space-a-headline',
   deck: async () => (await import('./face-deck')).FaceDeck,
   overlay: ['frame handles'],

@@ -1,6 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import { BREAKING_NAMES } from '@jentrix/core/compare';
-import { ALIGNMENTS, BREAKINGS, type Block, RAG_SHAPES, withBlockSettings } from '@jentrix/core/job';
+import { ALIGNMENTS, BREAKINGS, type Block, type Breaking, RAG_SHAPES, withBlockSettings } from '@jentrix/core/job';
 import { editWords } from '@jentrix/core/wording';
 import { canDivide, divisions, withoutDivisions } from '@jentrix/core/hyphenation';
 import { parseLength } from '@jentrix/core/units';
@@ -8,15 +7,16 @@ import { showValue } from '../../../ui/numbers';
 import { PercentField } from '../../../ui/percent-field';
 import { ValueField } from '../../../ui/value-field';
 import { BenchStore } from '../../bench.store';
+import { ChoiceName } from '../../../ui/choice-name.pipe';
 
 /** How the ends of the block's lines are found, and how justified ones are filled. */
 @Component({
   selector: 'jx-breaks-panel',
-  imports: [PercentField, ValueField],
+  imports: [ChoiceName, PercentField, ValueField],
   template: `
     @if (block(); as block) {
       <label class="row">
-        <span>lines broken</span>
+        <span>Line breaks</span>
         <select
           class="form-select form-select-sm"
           [disabled]="block.locked"
@@ -29,27 +29,27 @@ import { BenchStore } from '../../bench.store';
       </label>
       @if (block.breaking.way === 'even') {
         <div class="row">
-          <span>shape</span>
+          <span>Shape</span>
           <div class="choice" role="group" aria-label="Shape">
             @for (shape of shapes; track shape) {
               <button type="button" [attr.aria-pressed]="block.breaking.shape === shape" (click)="change({ breaking: { way: 'even', shape } })">
-                {{ shape }}
+                {{ shape | choiceName }}
               </button>
             }
           </div>
         </div>
       }
       <label class="row">
-        <span>aligned</span>
+        <span>Align</span>
         <select class="form-select form-select-sm" [disabled]="block.locked" (change)="change({ align: $any($event.target).value })">
           @for (align of alignments; track align) {
-            <option [value]="align" [selected]="block.align === align">{{ align }}</option>
+            <option [value]="align" [selected]="block.align === align">{{ align | choiceName }}</option>
           }
         </select>
       </label>
       @if (block.align === 'justified') {
         <jx-value
-          label="letters give"
+          label="Letter space range"
           unit="/1000 em"
           [value]="block.justify.lettersMilliem"
           [min]="0"
@@ -60,7 +60,7 @@ import { BenchStore } from '../../bench.store';
           (changed)="change({ justify: { lettersMilliem: $event.value, width: block.justify.width, last: block.justify.last } }, $event.gesture)"
         />
         <jx-percent
-          label="width gives"
+          label="Letter width range"
           [share]="block.justify.width"
           [most]="0.02"
           [fine]="0.0025"
@@ -76,24 +76,24 @@ import { BenchStore } from '../../bench.store';
               })
             "
           />
-          last line full
+          Justify last line
         </label>
       }
       @if (divided()) {
-        <button type="button" class="btn btn-link btn-sm" [disabled]="block.locked" (click)="undivide()">divide no words</button>
+        <button type="button" class="btn btn-link btn-sm" [disabled]="block.locked" (click)="undivide()">Don’t hyphenate</button>
       } @else if (mayDivide()) {
         <button
           type="button"
           class="btn btn-link btn-sm"
-          title="Marks where words may be divided, by the patterns of their language"
+          title="Adds hyphenation points by the patterns of the language"
           [disabled]="block.locked"
           (click)="divide()"
         >
-          let words be divided
+          Hyphenate
         </button>
       }
       @if (ties() > 0) {
-        <p class="quiet">{{ ties() }} {{ ties() === 1 ? 'pair of words is' : 'pairs of words are' }} tied together.</p>
+        <p class="quiet">{{ ties() }} {{ ties() === 1 ? 'pair of words is kept together.' : 'pairs of words are kept together.' }}</p>
       }
     }
   `,
@@ -131,7 +131,7 @@ export class BreaksPanel {
   private readonly store = inject(BenchStore);
   protected readonly block = this.store.current.block;
   protected readonly ways = BREAKINGS;
-  protected readonly names = BREAKING_NAMES;
+  protected readonly names: Readonly<Record<Breaking['way'], string>> = { greedy: 'Fill', even: 'Balanced', total: 'Even spaces' };
   protected readonly shapes = RAG_SHAPES;
   protected readonly alignments = ALIGNMENTS;
   protected readonly print = (value: number): string => showValue(value, 2);

@@ -39,16 +39,16 @@ function waysOf(block: Block): Way[] {
   });
   if (block.align === 'justified') {
     return [
-      way('as full as they go', { way: 'greedy', shape: 'even' }),
-      way('for even spaces', { way: 'total', shape: 'even' }),
-      way('letters give way too', { way: 'total', shape: 'even' }, { justify: { ...block.justify, lettersMilliem: 20, width: 0.02 } }),
+      way('Fill', { way: 'greedy', shape: 'even' }),
+      way('Even spaces', { way: 'total', shape: 'even' }),
+      way('Letters adjust too', { way: 'total', shape: 'even' }, { justify: { ...block.justify, lettersMilliem: 20, width: 0.02 } }),
     ];
   }
   return [
-    way('as full as they go', { way: 'greedy', shape: 'even' }),
-    way('evenly', { way: 'even', shape: 'even' }),
-    way('widening', { way: 'even', shape: 'widening' }),
-    way('narrowing', { way: 'even', shape: 'narrowing' }),
+    way('Fill', { way: 'greedy', shape: 'even' }),
+    way('Balanced', { way: 'even', shape: 'even' }),
+    way('Widening', { way: 'even', shape: 'widening' }),
+    way('Narrowing', { way: 'even', shape: 'narrowing' }),
   ];
 }
 
@@ -78,7 +78,7 @@ function waysOf(block: Block): Way[] {
         <span class="quiet">{{ picture.rag }}</span>
       </button>
     } @empty {
-      <p class="quiet">The lines end where you have ended them.</p>
+      <p class="quiet">You ended these lines yourself.</p>
     }
   `,
   styles: `

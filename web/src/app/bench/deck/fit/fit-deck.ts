@@ -13,11 +13,12 @@ import { FindingsList } from '../findings-list';
 import { BreaksPanel } from './breaks-panel';
 import { BreaksPictures } from './breaks-pictures';
 import { FitState } from './fit.state';
+import { ChoiceName } from '../../../ui/choice-name.pipe';
 
 type TargetChoice = 'none' | FitTarget['kind'];
 
 /** The names of levers, as people read them. */
-const LEVERS: Readonly<Record<LeverName, string>> = { size: 'size', letters: 'letters', words: 'word spaces', width: 'letter width' };
+const LEVERS: Readonly<Record<LeverName, string>> = { size: 'Size', letters: 'Letter space', words: 'Word space', width: 'Letter width' };
 const isFactor = (name: LeverName): boolean => name === 'size' || name === 'width';
 
 /** A lever's value as people read it: percent, or 1/1000 em. */
@@ -39,7 +40,7 @@ interface Bar {
 /** The Fit pass: lines against the measure they are to fill, what each lever would take; ways to break; stranded words. */
 @Component({
   selector: 'jx-fit-deck',
-  imports: [BreaksPanel, BreaksPictures, FindingsList, NgTemplateOutlet, PercentField, SizeDirective, ValueField],
+  imports: [ChoiceName, BreaksPanel, BreaksPictures, FindingsList, NgTemplateOutlet, PercentField, SizeDirective, ValueField],
   templateUrl: './fit-deck.html',
   styleUrl: './fit-deck.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -83,7 +84,7 @@ export class FitDeck {
           : lines.map(({ start, visibleEnd }, line) => ({
               id,
               line,
-              words: `line ${line + 1}: ${setting?.block.words.slice(start, visibleEnd).slice(0, 24) ?? ''}`,
+              words: `Line ${line + 1}: ${setting?.block.words.slice(start, visibleEnd).slice(0, 24) ?? ''}`,
             }));
       return [{ id, line: null, words }, ...ofLines].map((one) => ({ ...one, value: `${id}:${one.line ?? 'all'}` }));
     }),
@@ -93,12 +94,12 @@ export class FitDeck {
     return to?.kind === 'block' ? `${to.id}:${to.line ?? 'all'}` : undefined;
   });
   protected readonly choices = computed((): { kind: TargetChoice; says: string }[] => [
-    { kind: 'none', says: 'not fitted' },
-    { kind: 'frame', says: 'to the frame' },
-    { kind: 'margins', says: 'to the margins' },
-    ...(this.guides().length > 1 ? [{ kind: 'between' as const, says: 'between the guides' }] : []),
-    { kind: 'pt', says: 'to a width' },
-    ...(this.others().length > 0 ? [{ kind: 'block' as const, says: 'to another block' }] : []),
+    { kind: 'none', says: 'Not fitted' },
+    { kind: 'frame', says: 'To the frame' },
+    { kind: 'margins', says: 'To the margins' },
+    ...(this.guides().length > 1 ? [{ kind: 'between' as const, says: 'Between the guides' }] : []),
+    { kind: 'pt', says: 'To a width' },
+    ...(this.others().length > 0 ? [{ kind: 'block' as const, says: 'To another block' }] : []),
   ]);
 
   private readonly lines = computed((): readonly SetLine[] => {
@@ -161,16 +162,16 @@ export class FitDeck {
   });
 
   protected readonly waysToCompare: readonly { even: Fit['even']; name: string; says: string }[] = [
-    { even: true, name: 'auto', says: 'Flat edges where all lines are capitals or figures, else ink' },
-    { even: 'flat', name: 'flat', says: 'By flat edges: from baseline to cap line' },
-    { even: 'ink', name: 'ink', says: 'By the mean white between all ink' },
+    { even: true, name: 'Auto', says: 'Flat edges for capitals and figures, otherwise ink' },
+    { even: 'flat', name: 'Flat', says: 'By flat edges: from baseline to cap line' },
+    { even: 'ink', name: 'Ink', says: 'By the mean space between inks' },
   ];
 
   protected readonly missingHeight = computed(() => {
     const missing = this.setting()?.blocks.get(this.view().blockId ?? '')?.setting.missingHeightPt ?? 0;
     return Math.abs(missing) < 0.005
       ? ''
-      : `${showValue(fromPoints(Math.abs(missing), this.unit()))} ${this.unit()} ${missing > 0 ? 'too low' : 'too high'}: lines can’t come nearer`;
+      : `${showValue(fromPoints(Math.abs(missing), this.unit()))} ${this.unit()} ${missing > 0 ? 'too low' : 'too high'}: lines can’t move closer`;
   });
 
   protected toTarget(kind: TargetChoice): void {

@@ -8,7 +8,7 @@ export const fitPass: Pass = {
   id: 'fit',
   name: 'Fit',
   key: 'u',
-  hint: 'Give lines a width to fill by size, letters or words; below stand other ways to break them, each with its price.',
+  hint: 'Fit lines to a width by size, letters or words. Breaks shows other line breaks, each with its cost.',
   help: 'fit-lines',
   deck: async () => (await import('./fit-deck')).FitDeck,
   overlay: ['line ends', 'frame handles'],
@@ -18,14 +18,14 @@ export const fitPass: Pass = {
     {
       id: 'take-up',
       group: 'Letter space and lines',
-      says: 'Take up the block’s stranded word by the least that does it',
+      says: 'Pull up the last word of the block by the smallest change',
       characters: ['='],
       run: ({ get }) => void get(FitState).takeUp(),
     },
     {
       id: 'fit',
       group: 'Letter space and lines',
-      says: 'Fit the block’s lines to its frame by size; again, let go',
+      says: 'Fit the block’s lines to its frame by size; again to release',
       characters: ['%'],
       run: ({ store, get }) => {
         const state = get(FitState);
@@ -36,7 +36,7 @@ export const fitPass: Pass = {
     {
       id: 'tie',
       group: 'Letter space and lines',
-      says: 'Tie the two words at the caret together, so that no line ends between them; again, untie',
+      says: 'Keep the two words at the caret together on one line; again to separate',
       characters: ['_'],
       run: ({ store }) => {
         const { block, view } = store;

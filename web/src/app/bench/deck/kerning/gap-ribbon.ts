@@ -65,13 +65,13 @@ const SAID = 3;
               <svg:text [attr.x]="gap.x" [attr.y]="size().height - 6">{{ gap.says }}</svg:text>
             }
             @if (gap.byHand) {
-              <svg:circle [attr.cx]="gap.x" [attr.cy]="size().height - 22" r="2.5"><svg:title>kerned by hand</svg:title></svg:circle>
+              <svg:circle [attr.cx]="gap.x" [attr.cy]="size().height - 22" r="2.5"><svg:title>Manual kerning</svg:title></svg:circle>
             }
           </svg:g>
         }
       </svg:g>
-      <svg:text class="axis" x="6" [attr.y]="zero() - 4">open</svg:text>
-      <svg:text class="axis" x="6" [attr.y]="zero() + 12">tight</svg:text>
+      <svg:text class="axis" x="6" [attr.y]="zero() - 4">Open</svg:text>
+      <svg:text class="axis" x="6" [attr.y]="zero() + 12">Tight</svg:text>
     </svg>
   `,
   styleUrl: './gap-ribbon.scss',
@@ -187,7 +187,7 @@ export class GapRibbon {
   private titleOf(ledger: GapLedger): string {
     const pair = pairOf(this.gapLine().block, ledger);
     if (ledger.atSpace) return `${pair}: ${showSigned(ledger.totalMilliem)}`;
-    return `${pair}: total ${showSigned(ledger.totalMilliem)}; it should hold ${showSigned(ledger.shouldMilliem)}`;
+    return `${pair}: total ${showSigned(ledger.totalMilliem)}; target ${showSigned(ledger.shouldMilliem)}`;
   }
 }
 

@@ -29,11 +29,12 @@ import { GapRibbon } from './gap-ribbon';
 import { PairGlyphs } from './pair-glyphs';
 import { KERNING_SOURCES, SourceRows, startFrom } from './source-rows';
 import { showSigned, showValue } from '../../../ui/numbers';
+import { ChoiceName } from '../../../ui/choice-name.pipe';
 
 /** The Kerning pass: the gap ribbon, the ledger of the gap the caret stands in, and what is to be mended. */
 @Component({
   selector: 'jx-kerning-deck',
-  imports: [FindingsList, GapRibbon, PairGlyphs, SourceRows, ValueField],
+  imports: [ChoiceName, FindingsList, GapRibbon, PairGlyphs, SourceRows, ValueField],
   templateUrl: './kerning-deck.html',
   styleUrl: './kerning-deck.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -117,7 +118,7 @@ export class KerningDeck {
   });
   protected readonly weighedSays = computed(
     () =>
-      `What the font’s designer gave the pair and what its shapes ask for, each as far as it can be trusted. A gap keeps the font’s value unless that is far from the target${this.byOwnHand()}.`,
+      `Combines the font’s kerning and the shapes, each weighted by how reliable it is. A gap keeps the font’s value unless it is far from the target${this.byOwnHand()}.`,
   );
   protected readonly distance = computed(() => {
     const distance = this.ledger()?.distancePt;
@@ -191,17 +192,17 @@ export class KerningDeck {
 /** How far the gap is from where it should be and what taking the proposal does, and (unless brief) why no more: one sentence. */
 function captionOf(ledger: GapLedger | undefined, pair: string, brief: boolean): string {
   if (!ledger) return '';
-  if (ledger.atSpace) return 'A word space: its width is the Tracking pass’s matter.';
+  if (ledger.atSpace) return 'This is a word space. Set its width in Tracking.';
   const { deviationMilliem: deviation, limit } = ledger;
-  if (limit === 'joined') return `${pair} is joined by its strokes and left alone.`;
-  if (Math.abs(deviation) < 1) return `${pair} is where it should be.`;
+  if (limit === 'joined') return `${pair} is joined by strokes: no kerning.`;
+  if (Math.abs(deviation) < 1) return `${pair} is on target.`;
   const far = showValue(Math.abs(deviation), 0);
-  const [is, takes] = deviation > 0 ? ['more open', 'closes'] : ['tighter', 'opens'];
-  return `${pair} is ${far} ${is} than it should be: taking the proposal ${takes} ${far}${brief ? '' : (WHY[limit] ?? '')}.`;
+  const [is, takes] = deviation > 0 ? ['too open', '−'] : ['too tight', '+'];
+  return `${pair}: ${far} ${is}. Apply: ${takes}${far}${brief ? '' : (WHY[limit] ?? '')}.`;
 }
 
 /** Why a proposal takes no more. */
 const WHY: Readonly<Partial<Record<GapLedger['limit'], string>>> = {
-  touching: ', so that the letters don’t touch',
-  largest: ', the most there is',
+  touching: ', so that letters don’t touch',
+  largest: ', the largest allowed',
 };

@@ -11,10 +11,10 @@ import { lineOfView, loneLine } from '../line-of-view';
 
 /** Where kerning can start from, in the words people read. */
 export const KERNING_SOURCES: readonly { id: Style['kerning']; name: string }[] = [
-  { id: 'font', name: 'font' },
-  { id: 'weighed', name: 'weighed' },
-  { id: 'shape', name: 'by shape' },
-  { id: 'off', name: 'off' },
+  { id: 'font', name: 'Font' },
+  { id: 'weighed', name: 'Weighed' },
+  { id: 'shape', name: 'By shape' },
+  { id: 'off', name: 'None' },
 ];
 
 interface Row {
@@ -29,7 +29,7 @@ interface Row {
   selector: 'jx-source-rows',
   imports: [Glyphs, SizeDirective],
   template: `
-    <svg (jxSize)="size.set($event)" role="group" aria-label="The line kerned from each source">
+    <svg (jxSize)="size.set($event)" role="group" aria-label="The line with each kerning">
       @for (row of placed(); track row.id) {
         <svg:g class="source" [class.now]="row.id === kerning()" [attr.data-source]="row.id" (click)="take.emit(row.id)">
           <svg:rect x="0" [attr.y]="row.top" [attr.width]="size().width" [attr.height]="row.height" />

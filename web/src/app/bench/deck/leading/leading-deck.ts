@@ -36,9 +36,9 @@ export class LeadingDeck {
   protected readonly drawing = computed(() => this.view().drawing);
   protected readonly size = signal({ width: 600, height: 200 });
   protected readonly kinds: readonly { kind: Leading['kind']; label: string }[] = [
-    { kind: 'pt', label: 'points' },
-    { kind: 'multiple', label: 'multiple' },
-    { kind: 'auto', label: 'auto' },
+    { kind: 'pt', label: 'Points' },
+    { kind: 'multiple', label: 'Multiple' },
+    { kind: 'auto', label: 'Auto' },
   ];
 
   protected readonly block = this.store.current.block;
@@ -72,8 +72,8 @@ export class LeadingDeck {
   private readonly chosenBy = linkedSignal<string | undefined, EvenBy | undefined>({ source: () => this.view().blockId, computation: () => undefined });
   protected readonly by = computed(() => this.chosenBy() ?? evenedBy(this.gaps()));
   protected readonly waysToCompare: readonly { id: EvenBy; name: string; says: string }[] = [
-    { id: 'flat', name: 'flat edges', says: 'From baseline to cap line: as the eye compares lines of capitals and figures' },
-    { id: 'ink', name: 'ink', says: 'By the mean white between all ink: as the eye compares lines with small letters' },
+    { id: 'flat', name: 'Flat edges', says: 'From baseline to cap line: for lines of capitals and figures' },
+    { id: 'ink', name: 'Ink', says: 'By the mean space between inks: for lines with small letters' },
   ];
   protected readonly flatToo = computed(() => this.gaps().some(({ flatPt }) => flatPt !== undefined));
 

@@ -6,7 +6,7 @@ export const leadingPass: Pass = {
   id: 'leading',
   name: 'Leading',
   key: 'l',
-  hint: 'Drag a line up or down on the sheet. The ladder shows how much clear paper is between the inks.',
+  hint: 'Drag a line up or down on the sheet. The ladder shows the clear space between inks.',
   help: 'track-and-lead',
   deck: async () => (await import('./leading-deck')).LeadingDeck,
   overlay: ['line handles'],

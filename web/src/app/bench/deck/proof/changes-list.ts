@@ -21,7 +21,7 @@ interface Group {
       <header>
         <b data-testid="changes">{{ changes().length }} {{ changes().length === 1 ? 'change' : 'changes' }}</b>
         @if (givable() && changes().length > 0) {
-          <button type="button" class="btn btn-link btn-sm" (click)="back(changes())">give all back</button>
+          <button type="button" class="btn btn-link btn-sm" (click)="back(changes())">Revert all</button>
         }
       </header>
       @for (group of groups(); track group.name) {
@@ -35,15 +35,15 @@ interface Group {
               }
             </button>
             @if (givable()) {
-              <button type="button" class="btn btn-link btn-sm" [attr.aria-label]="'Give back: ' + change.says" (click)="back([change])">give back</button>
+              <button type="button" class="btn btn-link btn-sm" [attr.aria-label]="'Revert: ' + change.says" (click)="back([change])">Revert</button>
             }
           </div>
         }
       } @empty {
-        <p class="quiet">Nothing differs.</p>
+        <p class="quiet">No differences.</p>
       }
     } @else {
-      <p class="quiet">Choose a pull on the left: what has changed since is listed here, and every change can be given back alone.</p>
+      <p class="quiet">Choose a pull on the left. Changes since then are listed here; revert any of them.</p>
     }
   `,
   styles: `

@@ -70,7 +70,7 @@ export class Comparison implements OnDestroy {
           try {
             return await this.pulls.job(chosen);
           } catch (error) {
-            this.toasts.fail(wordsOf(error, 'The pull can’t be fetched just now.'));
+            this.toasts.fail(wordsOf(error, 'The pull can’t be loaded right now.'));
             return undefined;
           }
         }),

@@ -17,13 +17,13 @@ const PT_PER_MM = toPoints(1, 'mm');
 
 /** What each is good for. */
 const SAYS: Readonly<Record<LookId, string>> = {
-  blurred: 'as an eye blurs it from the distance below: dark and light spots come forward',
-  'upside down': 'words stop being read, and spaces are seen',
-  mirrored: 'balance left and right',
-  reversed: 'light letters look heavier and wider apart',
-  grey: 'tone without colour',
-  white: 'the shapes between the letters',
-  three: 'three at a time along the line; the arrows walk',
+  blurred: 'blurred as the eye sees it from the distance below: shows dark and light spots',
+  'upside down': 'stops you reading, so you see the spaces',
+  mirrored: 'checks the balance of left and right',
+  reversed: 'light letters look heavier and wider spaced',
+  grey: 'shows tone without colour',
+  white: 'shows the shapes between letters',
+  three: 'three at a time; arrow keys move along the line',
 };
 
 /** Ways of looking at the sheet with fresh eyes: none of them changes the job. */
@@ -31,7 +31,7 @@ const SAYS: Readonly<Record<LookId, string>> = {
   selector: 'jx-looks-panel',
   imports: [Drawing, ValueField],
   template: `
-    <section class="ways" aria-label="Ways of looking">
+    <section class="ways" aria-label="Views">
       @for (look of ways; track look.id) {
         <button type="button" class="way" [attr.aria-pressed]="looks.on().has(look.id)" (click)="toggle(look.id)">
           <span>
@@ -43,18 +43,27 @@ const SAYS: Readonly<Record<LookId, string>> = {
       }
       <button type="button" class="way" [attr.aria-pressed]="reading.on()" (click)="reading.toggle()">
         <span>
-          Read along
+          Reading caret
           <kbd>9</kbd>
         </span>
-        <small class="quiet">the caret moves at the pace of reading aloud: space slows it</small>
+        <small class="quiet">moves at the pace of reading aloud; Space slows it</small>
       </button>
     </section>
     <section class="far" aria-label="Size and distance">
-      <jx-value label="seen from" unit="m" [value]="metres()" [min]="0.1" [max]="500" [print]="inMetres" [parse]="metresFrom" (changed)="setDistance($event)" />
+      <jx-value
+        label="Viewing distance"
+        unit="m"
+        [value]="metres()"
+        [min]="0.1"
+        [max]="500"
+        [print]="inMetres"
+        [parse]="metresFrom"
+        (changed)="setDistance($event)"
+      />
       <p class="quiet" data-testid="geometry">{{ geometry() }}</p>
       @if (several()) {
         <label class="row-of">
-          sheets in a row
+          Sheets side by side
           <select class="form-select form-select-sm" (change)="state.row.set($any($event.target).value)">
             @for (row of rows; track row.id) {
               <option [value]="row.id" [selected]="state.row() === row.id">{{ row.says }}</option>
@@ -63,14 +72,14 @@ const SAYS: Readonly<Record<LookId, string>> = {
         </label>
       }
       <div class="buttons">
-        <button type="button" class="btn btn-outline-dark btn-sm" (click)="screen.fromAfar()">As from there</button>
+        <button type="button" class="btn btn-outline-dark btn-sm" (click)="screen.fromAfar()">Show at that distance</button>
         <button type="button" class="btn btn-outline-dark btn-sm" (click)="screen.trueSize()">True size</button>
         <button type="button" class="btn btn-link btn-sm" [attr.aria-expanded]="measuring()" (click)="measuring.set(!measuring())">
-          {{ screen.measured() === undefined ? 'measure this screen' : 'screen measured' }}
+          {{ screen.measured() === undefined ? 'Measure this screen' : 'Screen measured' }}
         </button>
       </div>
       @if (measuring()) {
-        <p class="quiet">Hold a bank card to the screen and drag until the bar is as wide as it; or lay a ruler along: the bar is {{ card }} mm.</p>
+        <p class="quiet">Hold a bank card to the screen and drag the bar to its width. Or use a ruler: the bar is {{ card }} mm.</p>
         <div class="bar" [style.width.px]="cardPx()"></div>
         <input
           type="range"
@@ -81,7 +90,7 @@ const SAYS: Readonly<Record<LookId, string>> = {
           [value]="cardPx()"
           (input)="screen.calibrate(+$any($event.target).value)"
         />
-        <button type="button" class="btn btn-link btn-sm" (click)="screen.calibrate(undefined)">forget it</button>
+        <button type="button" class="btn btn-link btn-sm" (click)="screen.calibrate(undefined)">Reset</button>
       }
     </section>
     <section class="small" aria-label="Small">
@@ -187,10 +196,10 @@ export class LooksPanel {
   private readonly job = toSignal(this.store.job$);
   protected readonly several = computed(() => (this.job()?.sheets.length ?? 0) > 1);
   protected readonly rows: readonly { id: Row; says: string }[] = [
-    { id: 'off', says: 'this sheet alone' },
-    { id: 'top', says: 'tops level' },
-    { id: 'baseline', says: 'baselines level' },
-    { id: 'capitals', says: 'capitals level' },
+    { id: 'off', says: 'This sheet alone' },
+    { id: 'top', says: 'Align: top' },
+    { id: 'baseline', says: 'Align: baseline' },
+    { id: 'capitals', says: 'Align: cap height' },
   ];
   protected readonly ways = LOOKS;
   protected readonly says = SAYS;

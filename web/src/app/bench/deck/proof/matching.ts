@@ -144,7 +144,7 @@ export class Matching {
       const result = await this.reader.read(reference.of, block && resolveBlock(job, sheet.id, block));
       if (result) this.references.found.set({ pictureId, blockId: block?.id, words: block?.words ?? '', ...result });
     } catch (error) {
-      this.toasts.fail(wordsOf(error, 'The picture can’t be read just now.'));
+      this.toasts.fail(wordsOf(error, 'The picture can’t be read right now.'));
     }
   }
 

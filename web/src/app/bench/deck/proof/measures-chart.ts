@@ -16,21 +16,21 @@ const WHAT = ['evenness', 'findings', 'widths'] as const;
 @Component({
   selector: 'jx-measures-chart',
   template: `
-    <div class="choice" role="group" aria-label="What is measured">
+    <div class="choice" role="group" aria-label="Measure">
       @for (one of whats; track one) {
         <button type="button" [attr.aria-pressed]="what() === one" (click)="what.set(one)">{{ one }}</button>
       }
     </div>
     <p class="figures" data-testid="measures">
       @if (totals(); as totals) {
-        <span class="before">before</span>
-        <span class="after">after</span>
+        <span class="before">Before</span>
+        <span class="after">After</span>
         <span>
-          evenness {{ totals.before.evenness }} →
+          Evenness {{ totals.before.evenness }} →
           <b>{{ totals.after.evenness }}</b>
         </span>
         <span>
-          findings {{ totals.before.findings }} →
+          Findings {{ totals.before.findings }} →
           <b>{{ totals.after.findings }}</b>
         </span>
       }

@@ -1,32 +1,34 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { type JobFinding, SEVERITIES } from '@jentrix/core/findings';
-import { inLanguage } from '../../../ui/numbers';
+import { counted, inLanguage } from '../../../ui/numbers';
 import { BenchStore } from '../../bench.store';
 import { PASSES } from '../../pass';
 import { OpenWalk } from './open-walk';
 import { Comparison } from './comparison';
+import { ChoiceName } from '../../../ui/choice-name.pipe';
 
 /** Everything of the job that is still open, sheet by sheet: gone to, mended, or silenced. */
 @Component({
   selector: 'jx-open-list',
+  imports: [ChoiceName],
   template: `
-    <section class="deck-numbers" aria-label="Which">
+    <section class="deck-numbers" aria-label="Filter findings">
       <p class="verdict" role="status" data-testid="verdict">{{ verdict() }}</p>
       <label>
-        pass
+        Pass
         <select class="form-select form-select-sm" (change)="walk.pass.set($any($event.target).value || undefined)">
-          <option value="">all</option>
+          <option value="">All</option>
           @for (pass of passes(); track pass.id) {
             <option [value]="pass.id" [selected]="walk.pass() === pass.id">{{ pass.name }} {{ pass.count }}</option>
           }
         </select>
       </label>
       <label>
-        severity
+        Severity
         <select class="form-select form-select-sm" (change)="walk.severity.set($any($event.target).value || undefined)">
-          <option value="">all</option>
+          <option value="">All</option>
           @for (severity of severities; track severity) {
-            <option [value]="severity" [selected]="walk.severity() === severity">{{ severity }}</option>
+            <option [value]="severity" [selected]="walk.severity() === severity">{{ severity | choiceName }}</option>
           }
         </select>
       </label>
@@ -48,18 +50,18 @@ import { Comparison } from './comparison';
             @if (finding === walk.current()) {
               <span class="actions">
                 @if (finding.proposal) {
-                  <button type="button" class="btn btn-link btn-sm" (click)="walk.take(finding)">take</button>
+                  <button type="button" class="btn btn-link btn-sm" (click)="walk.take(finding)">Apply</button>
                 }
                 @if (finding.blockId) {
-                  <button type="button" class="btn btn-link btn-sm" (click)="store.intend(finding, true)">as intended</button>
+                  <button type="button" class="btn btn-link btn-sm" (click)="store.intend(finding, true)">Ignore</button>
                 }
-                <button type="button" class="btn btn-link btn-sm" (click)="store.showPass(finding.pass)">to its pass</button>
+                <button type="button" class="btn btn-link btn-sm" (click)="store.showPass(finding.pass)">Go to pass</button>
               </span>
             }
           </div>
         }
       } @empty {
-        <p class="quiet">{{ state.open() ? 'Nothing is open here.' : 'Measuring the whole job …' }}</p>
+        <p class="quiet">{{ state.open() ? 'No findings here.' : 'Measuring the whole job …' }}</p>
       }
     </div>
   `,
@@ -128,9 +130,9 @@ export class OpenList {
   protected readonly verdict = computed(() => {
     const open = this.state.open()?.findings;
     if (!open) return 'Measuring …';
-    if (open.length === 0) return 'Clean: nothing is open.';
+    if (open.length === 0) return 'No findings.';
     const severe = open.filter(({ severity }) => severity === 'severe').length;
-    return `${open.length} open${severe > 0 ? `, ${severe} severe` : ''}`;
+    return `${counted(open.length, 'finding')}${severe > 0 ? `, ${severe} severe` : ''}`;
   });
   protected readonly passes = computed(() => {
     const open = this.state.open()?.findings ?? [];

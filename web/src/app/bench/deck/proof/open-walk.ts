@@ -29,7 +29,7 @@ export class OpenWalk {
 
   /** Goes to the next finding, or the one before; round at the ends. From one that was mended, to what came behind it. */
   step(by: 1 | -1): void {
-    this.proof.tab.set('still open');
+    this.proof.tab.set('findings');
     const all = this.findings();
     const current = this.current();
     const index = current ? all.indexOf(current) + by : this.behind(by);

@@ -21,26 +21,27 @@ import { ReferencePanel } from './reference-panel';
 import { Rows } from './rows';
 import { Screen } from './screen';
 import { WholeJobs } from './whole-job';
+import { ChoiceName } from '../../../ui/choice-name.pipe';
 
 /** The wall: kept pulls and what has changed since, ways of looking, and what is still open. */
 @Component({
   selector: 'jx-proof-deck',
   providers: [WholeJobs, Comparison, OpenWalk, Reading, Screen, Rows, PictureReader, Matching],
-  imports: [ChangesList, LooksPanel, MeasuresChart, MenuFocus, NgbDropdownModule, OpenList, PullsStrip, ReferencePanel],
+  imports: [ChoiceName, ChangesList, LooksPanel, MeasuresChart, MenuFocus, NgbDropdownModule, OpenList, PullsStrip, ReferencePanel],
   template: `
     <div class="deck-head">
-      <div class="choice" role="group" aria-label="What is proofed">
+      <div class="choice" role="group" aria-label="Proof panel">
         @for (name of tabs; track name) {
           <button type="button" [attr.aria-pressed]="state.tab() === name" (click)="state.tab.set(name)">
-            {{ name }}
-            @if (name === 'still open' && count(); as n) {
+            {{ name | choiceName }}
+            @if (name === 'findings' && count(); as n) {
               <span class="count">{{ n }}</span>
             }
           </button>
         }
       </div>
       @if (state.tab() === 'compare') {
-        <div class="choice" role="group" aria-label="How the pull is shown">
+        <div class="choice" role="group" aria-label="Compare view">
           @for (side of sides; track side.id) {
             <button
               type="button"
@@ -56,21 +57,21 @@ import { WholeJobs } from './whole-job';
       }
       @if (looks.on().size > 0) {
         <button type="button" class="btn btn-link btn-sm" (click)="looks.clear()">
-          look plainly
+          Plain view
           <kbd>8</kbd>
         </button>
       }
       <span class="hints quiet">
-        @if (state.tab() === 'still open') {
+        @if (state.tab() === 'findings') {
           <span>
             <kbd>\\</kbd>
             <kbd>N</kbd>
-            walk what is open
+            Next finding
           </span>
         } @else {
           <span>
             <kbd>Space</kbd>
-            held: the pull in place
+            Hold: swap in the pull
           </span>
         }
       </span>
@@ -103,10 +104,10 @@ import { WholeJobs } from './whole-job';
       @case ('reference') {
         <jx-reference-panel class="deck-body" />
       }
-      @case ('look') {
+      @case ('view') {
         <jx-looks-panel class="deck-body" />
       }
-      @case ('still open') {
+      @case ('findings') {
         <jx-open-list class="deck-body" />
       }
     }
@@ -144,7 +145,7 @@ export class ProofDeck {
   protected readonly looks = inject(Looks);
   protected readonly tabs = PROOF_TABS;
   protected readonly sides = [
-    { id: 'place' as const, name: 'in place', says: 'Only while the space bar is held' },
+    { id: 'place' as const, name: 'Swap', says: 'Hold Space to see the pull in place' },
     ...SIDES.map((id) => ({ id, name: NAMES[id].name, says: NAMES[id].says })),
   ];
   protected readonly handOver = inject(HandOver);
@@ -162,8 +163,8 @@ export class ProofDeck {
     });
   }
 
-  protected readonly onPages = 'A sheet on a page, beside the pull: with what has changed and what is open';
-  protected readonly sending = computed(() => (this.handOver.making() > 0 ? 'making …' : 'proof to send'));
+  protected readonly onPages = 'A page with the sheet, the pull, the changes and the findings';
+  protected readonly sending = computed(() => (this.handOver.making() > 0 ? 'Making …' : 'Proof sheet'));
 
   /** A proof of this sheet, beside the pull that is compared with. */
   protected send(): Promise<boolean> {
@@ -185,7 +186,7 @@ export class ProofDeck {
 }
 
 const NAMES = {
-  beside: { name: 'beside', says: 'Both next to each other, at the same place and size' },
-  wipe: { name: 'wiped over', says: 'The pull right of an edge that is dragged' },
-  over: { name: 'laid over', says: 'Both on top of each other in two colours' },
+  beside: { name: 'Side by side', says: 'Both next to each other, at the same place and size' },
+  wipe: { name: 'Wipe', says: 'Drag the edge; the pull is right of it' },
+  over: { name: 'Overlay', says: 'Both on top of each other in two colours' },
 };

@@ -4,7 +4,7 @@ import { Subject } from 'rxjs';
 import { Pulls } from '../../state/pulls';
 import type { Side } from '../../state/instead';
 
-export const PROOF_TABS = ['compare', 'reference', 'look', 'still open'] as const;
+export const PROOF_TABS = ['compare', 'reference', 'view', 'findings'] as const;
 export type ProofTab = (typeof PROOF_TABS)[number];
 
 /** Nothing in a row, or what of the sheets stands level: their tops, or baselines or capitals of their largest type. */

@@ -7,7 +7,7 @@ const REASONS: Readonly<Record<PullReason, string>> = {
   'first-cut': 'Before a first cut',
   face: 'Before another face',
   brief: 'Before a brief',
-  mend: 'Before mending all',
+  mend: 'Before fixing all',
   conflict: 'Changed by two people',
 };
 

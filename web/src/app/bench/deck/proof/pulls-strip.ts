@@ -27,9 +27,9 @@ import { pullName } from './pull-name';
           <span class="name">{{ nameOf(pull) }}</span>
           <span class="quiet">{{ pull.createdAt | date: 'd MMM, HH:mm' }}</span>
           @if (pull.findings !== null) {
-            <span class="quiet">{{ pull.evenness === null ? '–' : (pull.evenness | number: '1.0-0') }} even, {{ pull.findings }} open</span>
+            <span class="quiet">{{ pull.evenness === null ? '–' : (pull.evenness | number: '1.0-0') }} even, {{ pull.findings }} findings</span>
           } @else {
-            <span class="quiet">measuring …</span>
+            <span class="quiet">Measuring …</span>
           }
         </button>
         <div ngbDropdown container="body" class="more">
@@ -45,16 +45,16 @@ import { pullName } from './pull-name';
                 (committed)="store.rename(pull.id, $event)"
               />
             </div>
-            <button type="button" ngbDropdownItem (click)="restore(pull)">Restore it: one step of undo</button>
+            <button type="button" ngbDropdownItem (click)="restore(pull)">Restore as one undo step</button>
             <button
               type="button"
               ngbDropdownItem
               [disabled]="state.fromId() === pull.id"
               (click)="state.toId.set(state.toId() === pull.id ? undefined : pull.id)"
             >
-              {{ state.toId() === pull.id ? 'Compare with now again' : 'Compare with this instead of now' }}
+              {{ state.toId() === pull.id ? 'Compare with the current state' : 'Compare with this pull' }}
             </button>
-            <button type="button" ngbDropdownItem (click)="open(pull)">Open as a job of its own</button>
+            <button type="button" ngbDropdownItem (click)="open(pull)">Open as a new job</button>
             <div class="dropdown-divider"></div>
             <button type="button" ngbDropdownItem (click)="store.delete(pull, nameOf(pull))">Delete</button>
           </div>
@@ -63,14 +63,14 @@ import { pullName } from './pull-name';
     } @empty {
       @if (pulls()) {
         <p class="quiet">
-          No pulls yet. Keep one now with
+          No pulls yet. Keep one with
           <kbd>*</kbd>
-          and go on; Jentrix keeps one by itself before a first cut, another face, a brief, and mending all.
+          . Jentrix keeps one before a first cut, a face change, a brief or Fix all.
         </p>
       } @else {
         <p class="quiet">
-          Asking for the pulls …
-          <button type="button" class="btn btn-link btn-sm" (click)="store.load()">try again</button>
+          Loading pulls …
+          <button type="button" class="btn btn-link btn-sm" (click)="store.load()">Try again</button>
         </p>
       }
     }
@@ -78,10 +78,10 @@ import { pullName } from './pull-name';
       <button
         type="button"
         class="btn btn-link btn-sm"
-        title="The job and all its pulls in one file, which opens on any shelf"
+        title="The job and its pulls in one file; opens on any shelf"
         (click)="handOver.make('file?pulls=true')"
       >
-        job file with its pulls
+        Job file with pulls
       </button>
     }
   `,
@@ -169,8 +169,8 @@ export class PullsStrip {
     await this.toasts.trying(async () => {
       const job = await this.store.job(pull.id);
       this.bench.apply(() => job);
-      this.toasts.say(`The job is as it was in “${this.nameOf(pull)}”.`, { label: 'Undo', run: () => this.bench.undo() });
-    }, 'The pull can’t be fetched just now.');
+      this.toasts.say(`Restored “${this.nameOf(pull)}”.`, { label: 'Undo', run: () => this.bench.undo() });
+    }, 'The pull can’t be loaded right now.');
   }
 
   protected async open(pull: Pull): Promise<void> {

@@ -16,19 +16,20 @@ import { SaveService } from '../../save.service';
 import { Pulls } from '../../state/pulls';
 import { Matching } from './matching';
 import { pullName } from './pull-name';
+import { ChoiceName } from '../../../ui/choice-name.pipe';
 
 const SIDES: Readonly<Record<ReferenceSide, string>> = {
-  under: 'Between the ground and the words',
+  under: 'Between background and words',
   over: 'Over the words',
   beside: 'Beside the sheet',
 };
 
 const REASONS: Readonly<Record<NoReading, string>> = {
-  'no type': 'There is no type in this picture, or none that can be told from its ground.',
-  'other words': 'Lines were found, but not these words in this face. Choose the block whose words the picture shows, and a face that is like it.',
+  'no type': 'No type found in this picture.',
+  'other words': 'These words were not found. Choose the block with the words of the picture, and a face like it.',
 };
 
-const PAIR_STEPS = ['a place on the reference', 'where it belongs', 'a second place on the reference', 'where that belongs'];
+const PAIR_STEPS = ['a point on the reference', 'its place on the sheet', 'a second point on the reference', 'its place on the sheet'];
 
 /** Differences smaller than this can’t be seen, in points and 1/1000 em. */
 const [SMALL_PT, SMALL_MILLIEM] = [0.05, 1.5];
@@ -47,7 +48,7 @@ interface Told {
 /** The reference of the sheet: what it is and where it lies, what was read in it, and how the block differs from it. */
 @Component({
   selector: 'jx-reference-panel',
-  imports: [DatePipe, ValueField],
+  imports: [ChoiceName, DatePipe, ValueField],
   template: `
     <section class="lay" aria-label="Reference">
       <div class="buttons">
@@ -56,7 +57,7 @@ interface Told {
           <input #file class="visually-hidden" type="file" accept="image/png,image/jpeg,image/webp,image/svg+xml" (change)="picture(file)" />
         </label>
         <select #jobs class="form-select form-select-sm" aria-label="Job the sheet is of" (change)="from.set(jobs.value)">
-          <option value="" [selected]="from() === ''">this job</option>
+          <option value="" [selected]="from() === ''">This job</option>
           @for (pull of pulls(); track pull.id) {
             <option [value]="'pull:' + pull.id" [selected]="from() === 'pull:' + pull.id">
               {{ nameOf(pull) }}, {{ pull.createdAt | date: 'd MMM, HH:mm' }}
@@ -67,20 +68,22 @@ interface Told {
           }
         </select>
         <select #sheets class="form-select form-select-sm" aria-label="Sheet as reference" (change)="laySheet(sheets.value); sheets.value = ''">
-          <option value="">sheet …</option>
+          <option value="">Sheet …</option>
           @for (sheet of sheetsOfJob(); track sheet.id) {
             <option [value]="sheet.id">{{ sheet.name }}</option>
           }
         </select>
       </div>
       @if (matching.reference(); as reference) {
-        <div class="choice" role="group" aria-label="Where it lies">
+        <div class="choice" role="group" aria-label="Position">
           @for (side of sides; track side) {
-            <button type="button" [attr.aria-pressed]="reference.side === side" [title]="says[side]" (click)="matching.change({ side })">{{ side }}</button>
+            <button type="button" [attr.aria-pressed]="reference.side === side" [title]="says[side]" (click)="matching.change({ side })">
+              {{ side | choiceName }}
+            </button>
           }
         </div>
         <label class="opacity">
-          opacity
+          Opacity
           <input
             type="range"
             min="5"
@@ -94,8 +97,8 @@ interface Told {
         <div class="fields">
           <jx-value label="x" unit="pt" [value]="reference.xPt" [min]="-50000" [max]="50000" (changed)="value('xPt', $event)" />
           <jx-value label="y" unit="pt" [value]="reference.yPt" [min]="-50000" [max]="50000" (changed)="value('yPt', $event)" />
-          <jx-value label="scale" unit="%" [value]="reference.scale * 100" [min]="0.1" [max]="100000" (changed)="value('scale', $event, 100)" />
-          <jx-value label="turn" unit="°" [value]="reference.turnDeg" [min]="-360" [max]="360" (changed)="value('turnDeg', $event)" />
+          <jx-value label="Scale" unit="%" [value]="reference.scale * 100" [min]="0.1" [max]="100000" (changed)="value('scale', $event, 100)" />
+          <jx-value label="Rotate" unit="°" [value]="reference.turnDeg" [min]="-360" [max]="360" (changed)="value('turnDeg', $event)" />
         </div>
         <div class="buttons">
           <button
@@ -103,50 +106,50 @@ interface Told {
             class="btn btn-outline-dark btn-sm"
             [attr.aria-pressed]="references.pairing() !== undefined"
             [disabled]="reference.locked"
-            title="Scaled and turned by two pairs of places: click a place on it, then where it belongs, and both once more"
+            title="Click a point on the reference, then its place on the sheet; do both twice"
             (click)="matching.pair()"
           >
-            {{ references.pairing() ? 'stop' : 'Two pairs of places' }}
+            {{ references.pairing() ? 'Stop' : 'Align by two points' }}
           </button>
-          <button type="button" class="btn btn-link btn-sm" (click)="matching.fit()" title="As large as the sheet allows, in its middle, and level">fit</button>
+          <button type="button" class="btn btn-link btn-sm" (click)="matching.fit()" title="Centres it, level, as large as the sheet">Fit</button>
           <button type="button" class="btn btn-link btn-sm" [attr.aria-pressed]="reference.locked" (click)="matching.change({ locked: !reference.locked })">
-            {{ reference.locked ? 'locked' : 'lock' }}
+            {{ reference.locked ? 'Locked' : 'Lock' }}
           </button>
-          <button type="button" class="btn btn-link btn-sm" (click)="matching.takeAway()">take away</button>
+          <button type="button" class="btn btn-link btn-sm" (click)="matching.takeAway()">Remove</button>
         </div>
         @if (step(); as step) {
           <p role="status">Click {{ step }}.</p>
         } @else if (matching.gone()) {
-          <p class="quiet">The sheet that lay here is not there any more.</p>
+          <p class="quiet">That sheet no longer exists.</p>
         } @else {
-          <p class="quiet">{{ reference.locked ? 'It stays where it lies.' : 'Drag it on the table.' }} It is never handed over.</p>
+          <p class="quiet">{{ reference.locked ? 'Its position is locked.' : 'Drag it on the table.' }} It is never exported.</p>
         }
       } @else {
-        <p class="quiet">A scan, a sample or another sheet to match: it lies under, over or beside this sheet, is kept with it and never handed over.</p>
+        <p class="quiet">Match a scan, a sample or another sheet: under, over or beside this one. References are never exported.</p>
       }
     </section>
-    <section class="read" aria-label="What is read in it">
+    <section class="read" aria-label="Reading of the reference">
       @if (matching.reference()?.of?.kind === 'picture') {
         <div class="buttons">
           @if (progress() === undefined) {
-            <button type="button" class="btn btn-outline-dark btn-sm" (click)="matching.read()">{{ matching.found() ? 'Read again' : 'Read it' }}</button>
-            <span class="quiet">{{ block() ? 'looks for “' + inShort() + '”' : 'choose a block to look for its words' }}</span>
+            <button type="button" class="btn btn-outline-dark btn-sm" (click)="matching.read()">{{ matching.found() ? 'Read again' : 'Read' }}</button>
+            <span class="quiet">{{ block() ? 'looks for “' + inShort() + '”' : 'choose a block to match' }}</span>
           } @else {
             <progress max="1" aria-label="Reading" [value]="progress()"></progress>
-            <button type="button" class="btn btn-link btn-sm" (click)="matching.reader.cancel()">cancel</button>
+            <button type="button" class="btn btn-link btn-sm" (click)="matching.reader.cancel()">Cancel</button>
           }
         </div>
         @if (matching.found(); as found) {
           @if (found.read.picture; as picture) {
             <p data-testid="picture-read">
-              {{ picture.lines.length === 1 ? '1 line' : picture.lines.length + ' lines' }}, {{ show(picture.angleDeg, 2) }}° turned,
-              {{ picture.reversed ? 'light on dark' : 'dark on light' }}{{ heights() }}; sure to {{ sure() }} %
+              {{ picture.lines.length === 1 ? '1 line' : picture.lines.length + ' lines' }}, {{ show(picture.angleDeg, 2) }}° rotated,
+              {{ picture.reversed ? 'light on dark' : 'dark on light' }}{{ heights() }}; {{ sure() }} % certain
             </p>
           }
           @if (found.read.why; as why) {
             <p role="status">{{ reasons[why] }}</p>
           } @else if (!matching.words() && found.words) {
-            <p class="quiet">Read for other words than those of this block.</p>
+            <p class="quiet">This reading is of other words.</p>
           }
           @if (told().length > 0) {
             <table>
@@ -156,25 +159,25 @@ interface Told {
                   <td>{{ one.value }}</td>
                   <td class="quiet">{{ one.error }}</td>
                   <td>
-                    <button type="button" class="btn btn-link btn-sm" [attr.aria-label]="'Take ' + one.name" (click)="matching.take([one.take])">take</button>
+                    <button type="button" class="btn btn-link btn-sm" [attr.aria-label]="'Apply ' + one.name" (click)="matching.take([one.take])">Apply</button>
                   </td>
                 </tr>
               }
             </table>
             <div class="buttons">
-              <button type="button" class="btn btn-outline-dark btn-sm" (click)="matching.take()">Take all</button>
-              <button type="button" class="btn btn-link btn-sm" (click)="matching.moveOnto()">move the block onto it</button>
-              <button type="button" class="btn btn-link btn-sm" (click)="matching.layOnBlock()">lay it on the block</button>
+              <button type="button" class="btn btn-outline-dark btn-sm" (click)="matching.take()">Apply all</button>
+              <button type="button" class="btn btn-link btn-sm" (click)="matching.moveOnto()">Move block onto it</button>
+              <button type="button" class="btn btn-link btn-sm" (click)="matching.layOnBlock()">Move it onto the block</button>
             </div>
-            <p class="quiet">Alike to {{ likeness() }} %; ± is one standard deviation.</p>
+            <p class="quiet">{{ likeness() }} % alike; ± is one standard deviation.</p>
           }
         } @else {
-          <p class="quiet">Lines, angle and heights are measured; with the words of the block in its face also size, tracking and leading.</p>
+          <p class="quiet">Measures lines, angle and heights. With the block’s words in its face: size, tracking and leading too.</p>
         }
       } @else if (matching.reference()) {
-        <p class="quiet">Another sheet is known exactly: differences are on the right.</p>
+        <p class="quiet">A sheet needs no reading: see the differences on the right.</p>
         @if (matching.differences()) {
-          <button type="button" class="btn btn-link btn-sm" (click)="matching.layOnBlock()">lay it on the block</button>
+          <button type="button" class="btn btn-link btn-sm" (click)="matching.layOnBlock()">Move it onto the block</button>
         }
       }
     </section>
@@ -182,10 +185,10 @@ interface Told {
       @if (matching.differences(); as differences) {
         <table data-testid="differences">
           <tr>
-            <th scope="col">line</th>
-            <th scope="col">start</th>
-            <th scope="col">width</th>
-            <th scope="col">baseline</th>
+            <th scope="col">Line</th>
+            <th scope="col">Start</th>
+            <th scope="col">Width</th>
+            <th scope="col">Baseline</th>
           </tr>
           @for (line of differences.lines; track line.line) {
             <tr data-testid="line-difference">
@@ -199,9 +202,9 @@ interface Told {
           }
         </table>
         @if (differences.brokenElsewhere > 0) {
-          <p class="quiet">{{ differences.brokenElsewhere }} of the lines break elsewhere in the reference.</p>
+          <p class="quiet">{{ differences.brokenElsewhere }} lines break differently in the reference.</p>
         }
-        <h2 class="quiet">Gaps that are wider or narrower there, in 1/1000 em</h2>
+        <h2 class="quiet">Gap differences, in 1/1000 em</h2>
         <div class="gaps">
           @for (gap of gaps(); track gap.at) {
             <button type="button" class="btn btn-outline-dark btn-sm" data-testid="gap-difference" (click)="matching.show(gap.at)">
@@ -209,11 +212,11 @@ interface Told {
               <b>{{ gap.by }}</b>
             </button>
           } @empty {
-            <span class="quiet">none</span>
+            <span class="quiet">None</span>
           }
         </div>
       } @else if (matching.reference()) {
-        <p class="quiet">What the lines of the block are off by is told here once the same words are known in the reference.</p>
+        <p class="quiet">Read the reference to see how far the lines of the block are off.</p>
       }
     </section>
   `,

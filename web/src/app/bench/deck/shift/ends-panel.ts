@@ -2,46 +2,47 @@ import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/c
 import { type Ends, endsSchema, withBlockSettings } from '@jentrix/core/job';
 import { PercentField } from '../../../ui/percent-field';
 import { BenchStore } from '../../bench.store';
+import { ChoiceName } from '../../../ui/choice-name.pipe';
 
 const NEW: Ends = { of: 'words', which: 'both', ratio: 1.25, align: 'foot' };
 
 /** Larger first and last letters of the block, as one setting. */
 @Component({
   selector: 'jx-ends-panel',
-  imports: [PercentField],
+  imports: [ChoiceName, PercentField],
   template: `
     <label class="on">
       <input type="checkbox" [checked]="ends() !== null" (change)="set(ends() ? null : fresh)" />
-      larger end letters
+      End letters
     </label>
     @if (ends(); as ends) {
-      <jx-percent label="size" [share]="ends.ratio" [least]="0.2" [most]="5" [fine]="0.01" (changed)="set({ ...ends, ratio: $event.value }, $event.gesture)" />
+      <jx-percent label="Size" [share]="ends.ratio" [least]="0.2" [most]="5" [fine]="0.01" (changed)="set({ ...ends, ratio: $event.value }, $event.gesture)" />
       <div class="row">
-        <span>ends of</span>
+        <span>Ends of</span>
         <div class="choice" role="group" aria-label="Ends of">
           @for (of of ofs; track of) {
-            <button type="button" [attr.aria-pressed]="ends.of === of" (click)="set({ ...ends, of })">{{ of }}</button>
+            <button type="button" [attr.aria-pressed]="ends.of === of" (click)="set({ ...ends, of })">{{ of | choiceName }}</button>
           }
         </div>
       </div>
       <div class="row">
         <div class="choice" role="group" aria-label="Which letters">
           @for (which of whiches; track which) {
-            <button type="button" [attr.aria-pressed]="ends.which === which" (click)="set({ ...ends, which })">{{ which }}</button>
+            <button type="button" [attr.aria-pressed]="ends.which === which" (click)="set({ ...ends, which })">{{ which | choiceName }}</button>
           }
         </div>
       </div>
       <div class="row">
-        <span>level at</span>
-        <div class="choice" role="group" aria-label="Level at">
+        <span>Align</span>
+        <div class="choice" role="group" aria-label="Align">
           @for (align of aligns; track align) {
-            <button type="button" [attr.aria-pressed]="ends.align === align" (click)="set({ ...ends, align })">{{ align }}</button>
+            <button type="button" [attr.aria-pressed]="ends.align === align" (click)="set({ ...ends, align })">{{ align | choiceName }}</button>
           }
         </div>
       </div>
-      <p class="quiet">The gaps to their neighbours are measured by shape.</p>
+      <p class="quiet">Gaps beside them are kerned by shape.</p>
     } @else {
-      <p class="quiet">The first and last letters of words or lines at another size: one setting, taken off again at any time.</p>
+      <p class="quiet">Sets the first and last letters of words or lines in another size.</p>
     }
   `,
   styles: `

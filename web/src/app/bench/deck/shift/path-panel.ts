@@ -21,6 +21,7 @@ import { fromPoints, parseLength, toPoints } from '@jentrix/core/units';
 import { showValue } from '../../../ui/numbers';
 import { type ValueChange, ValueField } from '../../../ui/value-field';
 import { BenchStore } from '../../bench.store';
+import { ChoiceName } from '../../../ui/choice-name.pipe';
 
 /** A way for lines to run, with a small picture of it in a box of 30 by 18. */
 interface Choice {
@@ -30,13 +31,13 @@ interface Choice {
 }
 
 const CHOICES: readonly Choice[] = [
-  { kind: 'straight', name: 'straight', picture: 'M2 12H28' },
-  { kind: 'arc', name: 'arc', picture: 'M2 15Q15 -3 28 15' },
-  { kind: 'circle', name: 'circle', picture: 'M15 2a7 7 0 1 1 0 14a7 7 0 1 1 0 -14' },
-  { kind: 'wave', name: 'wave', picture: 'M2 9C7 -1 11 -1 15 9S23 19 28 9' },
-  { kind: 'drawn', name: 'drawn', picture: 'M2 14C8 2 12 4 15 10S24 12 28 3' },
-  { kind: 'stacked', name: 'stacked', picture: 'M12 2h6v3h-6zM12 8h6v3h-6zM12 14h6v3h-6z' },
-  { kind: 'quarter', name: 'quarter turn', picture: 'M15 2V16M11 12L15 16L19 12' },
+  { kind: 'straight', name: 'Straight', picture: 'M2 12H28' },
+  { kind: 'arc', name: 'Arc', picture: 'M2 15Q15 -3 28 15' },
+  { kind: 'circle', name: 'Circle', picture: 'M15 2a7 7 0 1 1 0 14a7 7 0 1 1 0 -14' },
+  { kind: 'wave', name: 'Wave', picture: 'M2 9C7 -1 11 -1 15 9S23 19 28 9' },
+  { kind: 'drawn', name: 'Drawn', picture: 'M2 14C8 2 12 4 15 10S24 12 28 3' },
+  { kind: 'stacked', name: 'Stacked', picture: 'M12 2h6v3h-6zM12 8h6v3h-6zM12 14h6v3h-6z' },
+  { kind: 'quarter', name: 'Rotated 90°', picture: 'M15 2V16M11 12L15 16L19 12' },
 ];
 
 /** A length of the path, as a field shows it. */
@@ -61,9 +62,9 @@ const ofArc =
     path.kind === 'arc' ? change(path, value) : path;
 
 const FIELDS: readonly PathField[] = [
-  { label: 'rise', unit: 'length', min: -50_000, max: 50_000, value: (path) => (path.kind === 'arc' ? riseOf(path) : undefined), change: ofArc(withRise) },
+  { label: 'Rise', unit: 'length', min: -50_000, max: 50_000, value: (path) => (path.kind === 'arc' ? riseOf(path) : undefined), change: ofArc(withRise) },
   {
-    label: 'radius',
+    label: 'Radius',
     unit: 'length',
     min: 1,
     max: 50_000,
@@ -71,7 +72,7 @@ const FIELDS: readonly PathField[] = [
     change: (path, value) => (path.kind === 'circle' ? { ...path, radiusPt: value } : path.kind === 'arc' ? withRadius(path, value) : path),
   },
   {
-    label: 'height',
+    label: 'Height',
     unit: 'length',
     min: -5000,
     max: 5000,
@@ -79,7 +80,7 @@ const FIELDS: readonly PathField[] = [
     change: (path, heightPt) => (path.kind === 'wave' ? { ...path, heightPt } : path),
   },
   {
-    label: 'waves',
+    label: 'Waves',
     unit: '×',
     min: 0.25,
     max: 50,
@@ -87,7 +88,7 @@ const FIELDS: readonly PathField[] = [
     change: (path, waves) => (path.kind === 'wave' ? { ...path, waves } : path),
   },
   {
-    label: 'held at',
+    label: 'Position',
     unit: '%',
     min: 0,
     max: 100,
@@ -95,7 +96,7 @@ const FIELDS: readonly PathField[] = [
     change: ride((path, value) => ({ ...path, atShare: value / 100 })),
   },
   {
-    label: 'away',
+    label: 'Distance',
     unit: 'length',
     min: -5000,
     max: 5000,
@@ -107,10 +108,10 @@ const FIELDS: readonly PathField[] = [
 /** How the lines of the block run: straight, on a path, or upright. */
 @Component({
   selector: 'jx-path-panel',
-  imports: [ValueField],
+  imports: [ChoiceName, ValueField],
   template: `
     @if (path(); as path) {
-      <div class="ways" role="group" aria-label="Lines run">
+      <div class="ways" role="group" aria-label="Path">
         @for (one of choices; track one.kind) {
           <button type="button" [title]="one.name" [attr.aria-label]="one.name" [attr.aria-pressed]="path.kind === one.kind" (click)="choose(one.kind)">
             <svg viewBox="0 0 30 18" aria-hidden="true"><path [attr.d]="one.picture" /></svg>
@@ -118,7 +119,7 @@ const FIELDS: readonly PathField[] = [
         }
       </div>
       @if (beyond()) {
-        <p class="beyond" role="status">The words are longer than the path: they go on past its end.</p>
+        <p class="beyond" role="status">The words are longer than the path.</p>
       }
       @for (field of fields(); track field.label) {
         <jx-value
@@ -134,29 +135,29 @@ const FIELDS: readonly PathField[] = [
       }
       @if (riding(); as riding) {
         <div class="row">
-          <div class="choice" role="group" aria-label="What is held there">
+          <div class="choice" role="group" aria-label="Anchor">
             @for (hold of holds; track hold) {
-              <button type="button" [attr.aria-pressed]="riding.hold === hold" (click)="give({ hold })">{{ hold }}</button>
+              <button type="button" [attr.aria-pressed]="riding.hold === hold" (click)="give({ hold })">{{ hold | choiceName }}</button>
             }
           </div>
         </div>
         <div class="checks">
           <label>
             <input type="checkbox" [checked]="riding.side === 'below'" (change)="give({ side: riding.side === 'below' ? 'above' : 'below' })" />
-            below
+            Below
           </label>
           <label>
             <input type="checkbox" [checked]="riding.letters === 'upright'" (change)="give({ letters: riding.letters === 'upright' ? 'turned' : 'upright' })" />
-            upright
+            Upright
           </label>
-          <label title="Opens and closes gaps so that the white is that of the straight line">
+          <label title="Adjusts gaps to look as even as on a straight line">
             <input type="checkbox" [checked]="riding.kerned" (change)="give({ kerned: !riding.kerned })" />
-            even white
+            Even gaps
           </label>
           @if (path.kind === 'circle') {
             <label>
               <input type="checkbox" [checked]="path.inside" (change)="set({ ...path, inside: !path.inside })" />
-              heads inwards
+              Heads inwards
             </label>
           }
         </div>
@@ -164,10 +165,10 @@ const FIELDS: readonly PathField[] = [
       @if (path.kind === 'drawn') {
         <div class="row">
           <button type="button" class="btn btn-outline-dark btn-sm" [attr.aria-pressed]="drawing()" (click)="store.draw('path')">
-            {{ drawing() ? 'Click along it, Enter ends' : 'Draw on the sheet' }}
+            {{ drawing() ? 'Click points, Enter to finish' : 'Draw on sheet' }}
           </button>
           <label class="btn btn-link btn-sm">
-            from SVG
+            From SVG
             <input type="file" class="visually-hidden" accept=".svg,image/svg+xml" (change)="read($event)" />
           </label>
         </div>
@@ -177,18 +178,20 @@ const FIELDS: readonly PathField[] = [
       }
       @if (path.kind === 'stacked') {
         <div class="row">
-          <span>next column</span>
+          <span>Next column</span>
           <div class="choice" role="group" aria-label="Next column">
-            <button type="button" [attr.aria-pressed]="path.columns === 'rightwards'" (click)="set({ kind: 'stacked', columns: 'rightwards' })">right</button>
-            <button type="button" [attr.aria-pressed]="path.columns === 'leftwards'" (click)="set({ kind: 'stacked', columns: 'leftwards' })">left</button>
+            <button type="button" [attr.aria-pressed]="path.columns === 'rightwards'" (click)="set({ kind: 'stacked', columns: 'rightwards' })">Right</button>
+            <button type="button" [attr.aria-pressed]="path.columns === 'leftwards'" (click)="set({ kind: 'stacked', columns: 'leftwards' })">Left</button>
           </div>
         </div>
       }
       @if (path.kind === 'quarter') {
         <div class="row">
-          <div class="choice" role="group" aria-label="Lines turned">
-            <button type="button" [attr.aria-pressed]="path.turn === 'clockwise'" (click)="set({ kind: 'quarter', turn: 'clockwise' })">clockwise</button>
-            <button type="button" [attr.aria-pressed]="path.turn === 'anticlockwise'" (click)="set({ kind: 'quarter', turn: 'anticlockwise' })">back</button>
+          <div class="choice" role="group" aria-label="Rotate lines">
+            <button type="button" [attr.aria-pressed]="path.turn === 'clockwise'" (click)="set({ kind: 'quarter', turn: 'clockwise' })">Clockwise</button>
+            <button type="button" [attr.aria-pressed]="path.turn === 'anticlockwise'" (click)="set({ kind: 'quarter', turn: 'anticlockwise' })">
+              Anticlockwise
+            </button>
           </div>
         </div>
       }

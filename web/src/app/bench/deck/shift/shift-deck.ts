@@ -19,6 +19,7 @@ import { FindingsList } from '../findings-list';
 import { EndsPanel } from './ends-panel';
 import { PathPanel } from './path-panel';
 import { SmallForms } from './small-forms';
+import { ChoiceName } from '../../../ui/choice-name.pipe';
 
 /** Room around the letters of the strip, in pixels; on the left the heights are named. */
 const ROOM = 28;
@@ -47,7 +48,7 @@ interface ShiftField {
 /** The Shift pass: the letter strip, and the values of the letters that are picked on it. */
 @Component({
   selector: 'jx-shift-deck',
-  imports: [ColourField, EndsPanel, FindingsList, Glyphs, PathPanel, SizeDirective, SmallForms, ValueField],
+  imports: [ChoiceName, ColourField, EndsPanel, FindingsList, Glyphs, PathPanel, SizeDirective, SmallForms, ValueField],
   templateUrl: './shift-deck.html',
   styleUrl: './shift-deck.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -65,10 +66,10 @@ export class ShiftDeck {
   protected readonly kinds = PICKS;
   /** What scaled letters stand on, hang from or keep the middle of. */
   protected readonly origins: readonly { value: Style['scaleFrom']; name: string }[] = [
-    { value: 'baseline', name: 'baseline' },
-    { value: 'x-height', name: 'middle of x' },
-    { value: 'capitals', name: 'middle of caps' },
-    { value: 'cap line', name: 'cap line' },
+    { value: 'baseline', name: 'Baseline' },
+    { value: 'x-height', name: 'Mid x-height' },
+    { value: 'capitals', name: 'Mid cap height' },
+    { value: 'cap line', name: 'Cap line' },
   ];
   protected readonly size = signal({ width: 600, height: 200 });
   /** What is set here: the picked letters, how the lines run, or the ends of words. Picking letters brings those up. */
@@ -112,10 +113,10 @@ export class ShiftDeck {
       line,
       transform: `translate(${x(0)} ${y(0)}) scale(${scale})`,
       guides: [
-        { name: 'caps', y: high },
+        { name: 'Caps', y: high },
         // Where letters are small its name would lie over the others.
         { name: Math.min(low - high, base - low) < NAME_HIGH ? '' : 'x', y: low },
-        { name: 'baseline', y: base },
+        { name: 'Baseline', y: base },
       ],
       boxes: places.map((place) => this.boxOf(place, block.words, { x, scale, picked: picked.has(place.start) })),
       ghosts: ghostsOf(line),
@@ -139,12 +140,12 @@ export class ShiftDeck {
     const milliem = { unit: '1/1000 em', times: 1, fine, coarse, min: -5000, max: 5000 };
     const percent = { unit: '%', times: 100, fine: 1, coarse: 10, min: 10, max: 1000 };
     return [
-      { key: 'baselineShiftMilliem', label: 'raised', ...milliem },
-      { key: 'moveMilliem', label: 'moved along', ...milliem },
-      { key: 'turnDeg', label: 'turned', unit: '°', times: 1, fine: 1, coarse: 15, min: -360, max: 360 },
-      { key: 'scaleY', also: 'scaleX', label: 'size', ...percent },
-      { key: 'scaleX', label: 'width', ...percent },
-      { key: 'scaleY', label: 'height', ...percent },
+      { key: 'baselineShiftMilliem', label: 'Raise', ...milliem },
+      { key: 'moveMilliem', label: 'Move', ...milliem },
+      { key: 'turnDeg', label: 'Rotate', unit: '°', times: 1, fine: 1, coarse: 15, min: -360, max: 360 },
+      { key: 'scaleY', also: 'scaleX', label: 'Size', ...percent },
+      { key: 'scaleX', label: 'Width', ...percent },
+      { key: 'scaleY', label: 'Height', ...percent },
     ];
   });
 
@@ -152,7 +153,7 @@ export class ShiftDeck {
   protected readonly said = computed(() => {
     const words = this.block()?.words ?? '';
     const picks = this.picks();
-    if (picks.length === 0) return 'nothing picked';
+    if (picks.length === 0) return 'Nothing picked';
     const shown = picks.slice(0, 8).map(({ start, end }) => words.slice(start, end));
     return `${picks.length} picked: ${shown.join(' ')}${picks.length > shown.length ? ' …' : ''}`;
   });
@@ -190,7 +191,7 @@ export class ShiftDeck {
     await this.toasts.trying(async () => {
       await navigator.clipboard.writeText(await this.engine.outlines(block.id, this.picks()));
       this.toasts.say(`Copied the outlines of ${this.picks().length} ${this.picks().length === 1 ? 'letter' : 'letters'}.`);
-    }, 'The outlines can’t be put on the clipboard here.');
+    }, 'This browser can’t copy the outlines.');
   }
 
   /** The faces of the family of the picked letters. */

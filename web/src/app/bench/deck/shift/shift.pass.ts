@@ -21,7 +21,7 @@ export const shiftPass: Pass = {
   id: 'shift',
   name: 'Shift',
   key: 's',
-  hint: 'Pick letters by a click or a frame around them; raise, turn and scale just those. Superiors, paths and end letters are here too.',
+  hint: 'Pick letters by clicking or dragging, then raise, rotate or scale them. Superiors, paths and end letters are here too.',
   help: 'shift-letters',
   deck: async () => (await import('./shift-deck')).ShiftDeck,
   overlay: ['letters'],
@@ -40,21 +40,21 @@ export const shiftPass: Pass = {
     {
       id: 'turn-letters',
       group: 'Letters',
-      says: 'In Shift: turn the picked letters by a degree, left and right; with Shift by 15',
+      says: 'In Shift: rotate the picked letters by 1°; with ⇧ by 15°',
       characters: ['q', 'e'],
       run: (context, event, which) => nudge(context, 'turnDeg', (which === 0 ? -1 : 1) * (event.shiftKey ? COARSE_TURN : FINE_TURN)),
     },
     {
       id: 'move-letters',
       group: 'Letters',
-      says: 'In Shift: move the picked letters along the line; with Shift by the coarse step',
+      says: 'In Shift: move the picked letters along the line; with ⇧ by the coarse step',
       characters: ['j', 'h'],
       run: (context, event, which) => nudge(context, 'moveMilliem', (which === 0 ? -1 : 1) * stepOf(context, event)),
     },
     {
       id: 'pick-all-letters',
       group: 'Letters',
-      says: 'In Shift: pick all letters of the block, or these letters everywhere',
+      says: 'In Shift: pick all letters of the block, or the same letters',
       characters: ['a', 'y'],
       run: ({ store, get }, _event, which) => {
         if (store.view.pass === 'shift') get(LetterPicks).pickKind(which === 0 ? 'all' : 'same');

@@ -87,8 +87,8 @@ export class TrackingDeck {
   protected readonly level = computed(() => {
     const { caution, strong, out } = limitsOf(this.preferences());
     const tracking = this.style()?.trackingMilliem ?? 0;
-    if (tracking >= caution) return tracking < 0 ? 'unseen' : '–';
-    return tracking >= strong ? 'careful' : tracking >= out ? 'it shows' : 'wrong';
+    if (tracking >= caution) return tracking < 0 ? 'invisible' : '–';
+    return tracking >= strong ? 'careful' : tracking >= out ? 'visible' : 'too tight';
   });
   /** What size and face ask for. */
   protected readonly curve = toSignal(

@@ -6,7 +6,7 @@ export const trackingPass: Pass = {
   id: 'tracking',
   name: 'Tracking',
   key: 't',
-  hint: 'The larger the type, the tighter. Drag the handle at the end of a line, or take what the curve recommends for this size.',
+  hint: 'Larger type wants tighter tracking. Drag the handle at a line’s end, or apply the value the curve recommends.',
   help: 'track-and-lead',
   deck: async () => (await import('./tracking-deck')).TrackingDeck,
   overlay: ['line handles'],
@@ -16,7 +16,7 @@ export const trackingPass: Pass = {
     {
       id: 'track',
       group: 'Letter space and lines',
-      says: 'Track the picked letters, or the block, tighter or looser; with Shift by the coarse step',
+      says: 'Track the picked letters, or the block, tighter or looser; with ⇧ by the coarse step',
       characters: ['[', ']'],
       codes: ['BracketLeft', 'BracketRight'],
       run: (context, event, which) => {

@@ -11,6 +11,7 @@ import { Switched } from '../../../ui/switched';
 import { type ValueChange, ValueField } from '../../../ui/value-field';
 import { BenchStore } from '../../bench.store';
 import { PlaceColour } from './place-colour';
+import { ChoiceName } from '../../../ui/choice-name.pipe';
 
 type Outline = NonNullable<Style['outline']>;
 
@@ -27,7 +28,7 @@ interface Ground {
 /** Colour and effects of the picked letters or the block, with the contrast against what really lies behind them. */
 @Component({
   selector: 'jx-colour-panel',
-  imports: [PlaceColour, Switched, ValueField],
+  imports: [ChoiceName, PlaceColour, Switched, ValueField],
   templateUrl: './colour-panel.html',
   styleUrl: './sheet-panel.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -38,9 +39,9 @@ export class ColourPanel {
   private readonly faces = toSignal(this.engine.faces$, { requireSync: true });
   protected readonly joins: readonly Outline['join'][] = ['miter', 'round', 'bevel'];
   protected readonly shadowFields: readonly { key: 'xMilliem' | 'yMilliem' | 'blurMilliem'; label: string; min: number }[] = [
-    { key: 'xMilliem', label: 'to the right', min: -5000 },
-    { key: 'yMilliem', label: 'down', min: -5000 },
-    { key: 'blurMilliem', label: 'blur', min: 0 },
+    { key: 'xMilliem', label: 'Right', min: -5000 },
+    { key: 'yMilliem', label: 'Down', min: -5000 },
+    { key: 'blurMilliem', label: 'Blur', min: 0 },
   ];
 
   private known: { background: Background; swatches: Promise<string[]> } | undefined;

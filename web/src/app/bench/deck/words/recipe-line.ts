@@ -12,9 +12,9 @@ import { SaveService } from '../../save.service';
 @Component({
   selector: 'jx-recipe-line',
   template: `
-    <span>recipe</span>
+    <span>Recipe</span>
     <select #choice class="form-select form-select-sm" aria-label="Recipe" (change)="take(choice.value)">
-      <option value="" [selected]="!recipe()">none</option>
+      <option value="" [selected]="!recipe()">None</option>
       @for (one of recipes(); track one.id) {
         <option [value]="one.id" [selected]="one.id === recipe()?.id">{{ one.name }}</option>
       }
@@ -22,15 +22,15 @@ import { SaveService } from '../../save.service';
     @if (recipe(); as recipe) {
       @if (overrides().length > 0) {
         <span class="overrides" data-testid="overrides">
-          overrides: {{ overrides().join(', ') }}
-          <button type="button" class="btn btn-link btn-sm" (click)="take(recipe.id)">clear</button>
-          <button type="button" class="btn btn-link btn-sm" (click)="update()">change recipe</button>
+          Overrides: {{ overrides().join(', ') }}
+          <button type="button" class="btn btn-link btn-sm" (click)="take(recipe.id)">Clear overrides</button>
+          <button type="button" class="btn btn-link btn-sm" (click)="update()">Update recipe</button>
         </span>
       } @else {
-        <span class="quiet">followed in everything</span>
+        <span class="quiet">No overrides</span>
       }
     } @else {
-      <button type="button" class="btn btn-link btn-sm" (click)="make()">make a recipe of this block</button>
+      <button type="button" class="btn btn-link btn-sm" (click)="make()">Make recipe</button>
     }
   `,
   styles: `
@@ -79,7 +79,7 @@ export class RecipeLine {
 
   protected async make(): Promise<void> {
     const block = this.block();
-    const name = block && (await ask(this.modal, { title: 'A recipe of this block', name: 'Headline', yes: 'Make it' }));
+    const name = block && (await ask(this.modal, { title: 'A recipe of this block', name: 'Headline', yes: 'Make recipe' }));
     if (!block || !name) return;
     await this.toasts.trying(async () => {
       const recipe = await this.service.create(name, settingsOf(block));

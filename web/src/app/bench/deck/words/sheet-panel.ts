@@ -28,13 +28,14 @@ import { type ValueChange, ValueField } from '../../../ui/value-field';
 import { BenchStore } from '../../bench.store';
 import { showValue } from '../../../ui/numbers';
 import { sizeLabel } from '../../../ui/size-picture';
+import { ChoiceName } from '../../../ui/choice-name.pipe';
 
 type Margin = keyof Sheet['margins'];
 
 /** The sheet itself: size, margins, guides, title-safe area, background. */
 @Component({
   selector: 'jx-sheet-panel',
-  imports: [ColourField, CommitField, LanguageField, NgIcon, ValueField],
+  imports: [ChoiceName, ColourField, CommitField, LanguageField, NgIcon, ValueField],
   providers: [provideIcons({ bootstrapX })],
   templateUrl: './sheet-panel.html',
   styleUrl: './sheet-panel.scss',

@@ -29,13 +29,14 @@ import { ColourPanel } from './colour-panel';
 import { RecipeLine } from './recipe-line';
 import { SheetPanel } from './sheet-panel';
 import { showSigned, showValue } from '../../../ui/numbers';
+import { ChoiceName } from '../../../ui/choice-name.pipe';
 
 const NO_FRAME: Frame = { xPt: 0, yPt: 0, widthPt: 1, heightPt: 1 };
 
 /** The Words pass: frame, case and paragraphs of the block, or the sheet itself; and the ends of the lines as a rag profile. */
 @Component({
   selector: 'jx-words-deck',
-  imports: [CentreLine, ColourPanel, FindingsList, LanguageField, MenuFocus, NgbDropdownModule, RecipeLine, SheetPanel, ValueField],
+  imports: [ChoiceName, CentreLine, ColourPanel, FindingsList, LanguageField, MenuFocus, NgbDropdownModule, RecipeLine, SheetPanel, ValueField],
   templateUrl: './words-deck.html',
   styleUrl: './words-deck.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -50,32 +51,32 @@ export class WordsDeck {
   protected readonly verticals = VERTICALS;
   protected readonly lists: readonly Paragraph['list'][] = ['none', 'bullet', 'number'];
   protected readonly cases: readonly { id: LetterCase; name: string }[] = [
-    { id: 'typed', name: 'as typed' },
-    { id: 'capitals', name: 'capitals' },
-    { id: 'title', name: 'title case' },
-    { id: 'small', name: 'small capitals' },
+    { id: 'typed', name: 'As typed' },
+    { id: 'capitals', name: 'Capitals' },
+    { id: 'title', name: 'Title case' },
+    { id: 'small', name: 'Small capitals' },
   ];
   protected readonly growths: readonly { id: Growth; name: string; says: string }[] = [
-    { id: 'both', name: 'both ways', says: 'As wide as the longest line; lines break where you press Enter' },
-    { id: 'down', name: 'downwards', says: 'Lines break at the frame’s width' },
-    { id: 'fixed', name: 'not at all', says: 'Words that find no room are cut with an ellipsis, and kept' },
+    { id: 'both', name: 'Fits lines', says: 'As wide as the longest line; lines break where you press Enter' },
+    { id: 'down', name: 'Fits height', says: 'Lines break at the frame’s width' },
+    { id: 'fixed', name: 'Fixed size', says: 'Words that don’t fit end in an ellipsis; none are lost' },
   ];
   protected readonly orders = [
-    { to: 'front' as const, name: 'To front' },
-    { to: 'forward' as const, name: 'Forward' },
-    { to: 'backward' as const, name: 'Backward' },
-    { to: 'back' as const, name: 'To back' },
+    { to: 'front' as const, name: 'Bring to front' },
+    { to: 'forward' as const, name: 'Bring forward' },
+    { to: 'backward' as const, name: 'Send backward' },
+    { to: 'back' as const, name: 'Send to back' },
   ];
   protected readonly frameFields: readonly { key: keyof Frame; label: string; min: number }[] = [
-    { key: 'xPt', label: 'from left', min: -50_000 },
-    { key: 'yPt', label: 'from top', min: -50_000 },
-    { key: 'widthPt', label: 'width', min: 1 },
-    { key: 'heightPt', label: 'height', min: 1 },
+    { key: 'xPt', label: 'From left', min: -50_000 },
+    { key: 'yPt', label: 'From top', min: -50_000 },
+    { key: 'widthPt', label: 'Width', min: 1 },
+    { key: 'heightPt', label: 'Height', min: 1 },
   ];
   protected readonly paragraphFields: readonly { key: 'indentPt' | 'beforePt' | 'afterPt'; label: string; min: number }[] = [
-    { key: 'indentPt', label: 'first line', min: -5000 },
-    { key: 'beforePt', label: 'before', min: 0 },
-    { key: 'afterPt', label: 'after', min: 0 },
+    { key: 'indentPt', label: 'First-line indent', min: -5000 },
+    { key: 'beforePt', label: 'Space before', min: 0 },
+    { key: 'afterPt', label: 'Space after', min: 0 },
   ];
   protected readonly words = inject(WordsState);
   protected readonly kept = this.words.kept;
@@ -97,11 +98,11 @@ export class WordsDeck {
     const block = this.block();
     const { selection } = this.view();
     if (!block || !selection || selection.end <= selection.start) return '';
-    return `goes to “${block.words.slice(selection.start, Math.min(selection.end, selection.start + 24)).replaceAll('\n', ' ')}”`;
+    return `hands over as “${block.words.slice(selection.start, Math.min(selection.end, selection.start + 24)).replaceAll('\n', ' ')}”`;
   });
   protected readonly scaleFields: readonly { key: 'scaleX' | 'scaleY'; label: string }[] = [
-    { key: 'scaleX', label: 'horizontal scale' },
-    { key: 'scaleY', label: 'vertical scale' },
+    { key: 'scaleX', label: 'Horizontal scale' },
+    { key: 'scaleY', label: 'Vertical scale' },
   ];
   /** Mistyped marks and bad line ends on the sheet. */
   protected readonly toMend = computed(() => this.found().findings.filter(({ pass }) => pass === 'words').length);

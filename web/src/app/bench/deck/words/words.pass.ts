@@ -5,7 +5,7 @@ export const wordsPass: Pass = {
   id: 'words',
   name: 'Words',
   key: 'w',
-  hint: 'Type or paste the words on the left; Enter breaks a line. The passes above are the way through, from left to right, and none of them locks anything.',
+  hint: 'Type or paste the words on the left; Enter breaks a line. Work through the passes from left to right. You can go back to any step.',
   help: 'begin',
   deck: async () => (await import('./words-deck')).WordsDeck,
   overlay: ['line ends', 'frame handles'],
@@ -15,7 +15,7 @@ export const wordsPass: Pass = {
     {
       id: 'mend',
       group: 'Findings',
-      says: 'Mend the words of this sheet: quotes, dashes, spaces and what else is found in them',
+      says: 'Fix the words of this sheet: quotes, dashes, spaces and other findings',
       characters: ['m'],
       run: ({ store }) => store.acceptPass('words'),
     },
