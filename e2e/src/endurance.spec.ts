@@ -159,7 +159,7 @@ describe('while the server is away', () => {
     await waitForState(page, 'offline');
     await click(page, 'a[href="/"]');
     await page.waitForFunction(() => document.querySelector('.unsent')?.textContent.includes('Perseids'));
-    expect(await page.$eval('.unsent', (strip) => strip.textContent)).toContain('not sent yet');
+    expect(await page.$eval('.unsent', (strip) => strip.textContent)).toContain('not saved yet');
     current.server = await startServer(current.data, { port });
     await page.waitForFunction(() => document.querySelector('.unsent') === null);
   });
@@ -187,7 +187,7 @@ describe('a renderer that dies', () => {
     await handOver(page, 'PNG', '3×');
     await page.waitForFunction(() => [...document.querySelectorAll('button')].some((button) => button.textContent.includes('Handing over')));
     // It begins once it has the job: every process of the server is killed until the export has failed.
-    const failed = page.waitForFunction(() => [...document.querySelectorAll('ngb-toast')].some((toast) => toast.textContent.includes('broke off')));
+    const failed = page.waitForFunction(() => [...document.querySelectorAll('ngb-toast')].some((toast) => toast.textContent.includes('stopped')));
     const state = { over: false };
     void failed.then(() => (state.over = true));
     while (!state.over) {
@@ -202,7 +202,7 @@ describe('a renderer that dies', () => {
       expect(answer.status).toBe(200);
       await new Promise((resolve) => setTimeout(resolve, 30));
     }
-    expect(await page.$$eval('ngb-toast', (toasts) => toasts.map((toast) => toast.textContent).join())).toContain('Nothing that was saved is lost');
+    expect(await page.$$eval('ngb-toast', (toasts) => toasts.map((toast) => toast.textContent).join())).toContain('Saved work is safe');
     const png = await fetch(`${current.server.url}/api/jobs/${jobIdOf(page)}/sheets/perseids-a2/png?scale=1`);
     expect(png.status).toBe(200);
     expect(execFileSync('kill', ['-0', String(current.server.pid)]).toString()).toBe('');

@@ -82,7 +82,7 @@ describe('the first cut', () => {
     await page.waitForFunction((selector) => document.querySelector<HTMLTextAreaElement>(selector)?.value === '“It’s dark…”', {}, field);
     await press(page, 'Preferences');
     await page.waitForSelector('jx-preferences-dialog');
-    await waitForWords(page, '[data-testid="hand"]', 'Nothing is known yet');
+    await waitForWords(page, '[data-testid="hand"]', 'Nothing learned yet');
     await page.evaluate(() => document.querySelector<HTMLButtonElement>('[aria-label="Smart punctuation"] button:last-child')?.click());
     await press(page, 'Done');
     await dialogGone(page);

@@ -71,7 +71,7 @@ describe('a fit', () => {
     await page.waitForSelector('jx-fit-deck .bar');
     await click(page, 'jx-table [data-block="openday-lockup"] path[data-at="1"]');
     await page.waitForSelector('[data-testid="fit-line-0"]');
-    await press(page, 'letter width');
+    await press(page, 'Letter width');
     await page.waitForFunction(() => document.querySelector('[data-testid="fit-line-0"]')?.textContent.includes('short'));
   });
 });
@@ -135,7 +135,7 @@ describe('edges', () => {
     await click(page, 'jx-table [data-block="openday-list"] path[data-at="1"]');
     await page.waitForSelector('[data-testid="offset-3"]');
     await page.evaluate(() => {
-      const field = [...document.querySelectorAll('jx-edges-deck jx-value')].find((one) => one.textContent.includes('Indent of “Sun spots'));
+      const field = [...document.querySelectorAll('jx-edges-deck jx-value')].find((one) => one.textContent.includes('Manual offset of “Sun spots'));
       field?.querySelector('input')?.focus();
     });
     await page.keyboard.type('3');

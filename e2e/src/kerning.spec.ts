@@ -72,7 +72,7 @@ describe('the white between letters', () => {
     await press(page, 'Undo');
     await page.waitForFunction(() => !document.querySelector('jx-findings-list .silenced'));
     // All of a kind as one step.
-    await press(page, 'take all');
+    await press(page, 'Apply all');
     await page.waitForFunction((n) => document.querySelectorAll('jx-findings-list .item').length < n - 2, {}, before);
     await press(page, 'Undo');
     await page.waitForFunction((n) => document.querySelectorAll('jx-findings-list .item').length === n, {}, before - 1);
@@ -87,12 +87,12 @@ describe('the white between letters', () => {
     const off = await textOf(page, '.mark.current text');
     expect(off).toMatch(/^\+\d/);
     const number = (text: string): number => Math.round(Number(/[\d.]+/.exec(text)?.[0]));
-    expect(number((await textOf(page, '.item.current .change')).replace('closes ', ''))).toBe(number(off));
-    await waitForWords(page, '.caption', `is ${number(off)} more open than it should be: taking the proposal closes ${number(off)}`);
+    expect(number((await textOf(page, '.item.current .change')).replace('−', ''))).toBe(number(off));
+    await waitForWords(page, '.caption', `${number(off)} too open. Apply: −${number(off)}`);
     expect(number(await textOf(page, '[data-testid="should"]'))).toBe(number(off));
     await page.keyboard.press('Enter');
     await waitForText(page, '.mark.current text', '0');
-    await waitForWords(page, '.caption', 'VA is where it should be.');
+    await waitForWords(page, '.caption', 'VA is on target.');
   });
 
   it('finds marks as a typewriter has them where nothing helps while words are typed, and mends them as one step', async () => {
@@ -114,9 +114,9 @@ describe('the white between letters', () => {
     await press(page, 'To fix');
     await page.waitForSelector('.item[data-rule="straight-quotes"]');
     await page.waitForFunction(() => document.querySelectorAll('.item[data-rule="hyphens-for-dash"]').length === 2);
-    await press(page, 'take all 3: straight');
+    await press(page, 'Apply all 3: straight');
     await page.waitForFunction(() => document.querySelector<HTMLTextAreaElement>('[data-words="perseids-quote"]')?.value.startsWith('“It isn’t far”'));
-    await press(page, 'take all 2: hyphen');
+    await press(page, 'Apply all 2: hyphen');
     await page.waitForFunction(() => document.querySelector<HTMLTextAreaElement>('[data-words="perseids-quote"]')?.value === '“It isn’t far”—8–10 km');
     await press(page, 'Undo');
     await page.waitForFunction(() => document.querySelector<HTMLTextAreaElement>('[data-words="perseids-quote"]')?.value === '“It isn’t far” -- 8-10 km');
@@ -129,7 +129,7 @@ describe('the white between letters', () => {
     const before = await totalOfGap(page);
     await page.keyboard.press('ArrowDown');
     await totalOfGap(page, before);
-    await press(page, 'Give the hand value to every AL in this block');
+    await press(page, 'Use the manual value for every AL in this block');
     await page.waitForSelector('.deck-list .rule');
     await clickGap(page, HEADLINE, 24);
     await waitForText(page, '[data-testid="total"]', String(before - 2).replace('-', '−'));

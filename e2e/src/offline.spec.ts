@@ -42,7 +42,7 @@ describe('without the server', () => {
     const { port } = server;
     await server.kill();
     await page.reload();
-    await page.waitForFunction(() => document.querySelector('.away')?.textContent.includes('The server is away'));
+    await page.waitForFunction(() => document.querySelector('.away')?.textContent.includes('The server can’t be reached'));
     expect((await page.$$('.card-job img')).length).toBe(5);
     await openJob(page, 'Open-day');
     await page.waitForFunction(() => document.querySelectorAll('jx-table [data-block] path').length > 60);

@@ -72,7 +72,7 @@ describe('a proof', () => {
     await press(page, 'Swap');
 
     // One item is given back, and nothing else; undo takes it again.
-    await press(page, 'Give back: tracking 0 to +14');
+    await press(page, 'Revert: Tracking: 0 → +14');
     await page.waitForFunction((count) => document.querySelectorAll('[data-testid="change"]').length === count, {}, listed.length - 1);
     await waitForState(page, 'saved');
     const styleOf = async () => (await savedJob(page, server.url)).sheets[0]?.blocks.find(({ id }) => id === HEADLINE)?.style;

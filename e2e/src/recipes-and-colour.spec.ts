@@ -32,7 +32,7 @@ describe('settings that are named, written and painted', () => {
       'centre',
       -10,
     ]);
-    await press(page, 'Write the brief');
+    await press(page, 'Write brief');
     await page.waitForFunction(() => document.querySelectorAll('jx-brief-dialog .conforms').length === 4);
     await press(page, 'Close');
     await dialogGone(page);
@@ -52,7 +52,7 @@ describe('settings that are named, written and painted', () => {
     await openJob(page, 'Perseids');
     await clickGap(page, HEADLINE, 23);
     await page.keyboard.press('w');
-    await press(page, 'make a recipe');
+    await press(page, 'Make recipe');
     await page.waitForSelector('jx-ask-dialog input');
     await page.$eval('jx-ask-dialog input', (input) => (input.value = 'Poster head'));
     await press(page, 'Make recipe');
@@ -86,7 +86,7 @@ describe('settings that are named, written and painted', () => {
     await waitForWords(page, '[data-testid="overrides"]', 'overrides: size');
     await press(page, 'Update recipe');
     await page.waitForFunction(() => document.querySelector('jx-ask-dialog')?.textContent.includes('followed 2×'));
-    await press(page, 'Change it');
+    await press(page, 'Update recipe');
     expect(
       (
         await eventually(
@@ -113,7 +113,7 @@ describe('settings that are named, written and painted', () => {
     await page.keyboard.press('w');
     await press(page, 'Colour');
     await page.waitForFunction(() => document.querySelectorAll('.swatch').length > 2);
-    await waitForWords(page, '[data-testid="contrast"]', /contrast [\d.]+ at its worst/);
+    await waitForWords(page, '[data-testid="contrast"]', /Contrast: lowest [\d.]+ : 1/);
     await click(page, '[data-testid="gradient"]');
     await page.waitForSelector('jx-table [data-block="vega-head"] linearGradient');
     await click(page, '[data-testid="shadow"]');
@@ -140,7 +140,7 @@ describe('settings that are named, written and painted', () => {
     await page.keyboard.press('w');
     await press(page, 'Colour');
     const fill = (await block('vega-head')).style.colour;
-    await press(page, 'Fill colour: take it');
+    await press(page, 'Fill colour: pick from');
     await page.waitForFunction(() => document.querySelector('jx-colour-pick .hint')?.textContent.startsWith('Click'));
     await page.keyboard.press('Escape');
     await page.waitForFunction(() => !document.querySelector('jx-colour-pick'));
@@ -158,7 +158,7 @@ describe('settings that are named, written and painted', () => {
       await page.mouse.click(corner.x, corner.y);
       return told;
     };
-    await press(page, 'Fill colour: take it');
+    await press(page, 'Fill colour: pick from');
     const told = await take();
     expect(told).toMatch(/^#[0-9a-f]{6}$/);
     expect(
@@ -170,7 +170,7 @@ describe('settings that are named, written and painted', () => {
       ).style.colour,
     ).toBe(told);
     await click(page, '[data-testid="shadow"]');
-    await press(page, 'Shadow colour: take it');
+    await press(page, 'Shadow colour: pick from');
     await take();
     expect(
       (
@@ -203,10 +203,10 @@ describe('settings that are named, written and painted', () => {
     const { page } = current;
     await openJob(page, 'Perseids');
     await press(page, 'Preferences');
-    await press(page, 'dark');
-    await page.waitForFunction(() => document.documentElement.dataset['theme'] === 'dark');
+    await press(page, 'Dark');
+    await page.waitForFunction(() => document.documentElement.dataset['theme'] === 'Dark');
     const kept = async () => (await (await fetch(`${current.server.url}/api/preferences`)).json()) as { theme: string; fineMilliem: number };
-    expect((await eventually(kept, ({ theme }) => theme === 'dark')).theme).toBe('dark');
+    expect((await eventually(kept, ({ theme }) => theme === 'Dark')).theme).toBe('Dark');
     const file = join(current.data, 'preferences.json');
     const input = async () => (await page.$('[data-testid="preferences-file"]')) as ElementHandle<HTMLInputElement>;
     writeFileSync(file, '{"format":"something"}');
@@ -220,9 +220,9 @@ describe('settings that are named, written and painted', () => {
     // The pages of the help have the same look.
     const ground = () => page.evaluate(() => getComputedStyle(document.body).backgroundColor);
     const light = await ground();
-    await prefer(current.server.url, { theme: 'dark' });
+    await prefer(current.server.url, { theme: 'Dark' });
     await page.reload();
-    await page.waitForFunction(() => document.documentElement.dataset['theme'] === 'dark');
+    await page.waitForFunction(() => document.documentElement.dataset['theme'] === 'Dark');
     const dark = await ground();
     await page.goto(`${current.server.url}/help/README.html`);
     expect([await ground(), dark === light]).toEqual([dark, false]);

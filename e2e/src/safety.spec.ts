@@ -69,7 +69,7 @@ describe('nothing that was made is lost', () => {
     // … and away while another is.
     await page.setOfflineMode(true);
     await press(page, 'Leading');
-    await waitForWords(page, 'jx-toasts', 'A part of this page is missing');
+    await waitForWords(page, 'jx-toasts', 'Part of this page is missing');
     await page.setOfflineMode(false);
     await Promise.all([page.waitForNavigation(), press(page, 'Reload')]);
     await page.waitForSelector('jx-table [data-block] path');
@@ -355,12 +355,12 @@ describe('nothing that was made is lost', () => {
     await press(page, 'Trash');
     await page.waitForFunction(() => document.querySelector('.card-job b')?.textContent.includes('copy'));
     await press(page, 'Restore');
-    await page.waitForFunction(() => document.body.textContent.includes('The trash is empty') || document.body.textContent.includes('No title holds'));
+    await page.waitForFunction(() => document.body.textContent.includes('The trash is empty') || document.body.textContent.includes('No jobs match'));
     await press(page, 'Shelf');
     await until(2);
     await page.$eval('input[type="search"]', (input) => (input.value = ''));
     await typeInto(page, 'input[type="search"]', 'zzz');
-    await page.waitForFunction(() => document.body.textContent.includes('No title holds “zzz”'));
+    await page.waitForFunction(() => document.body.textContent.includes('No jobs match “zzz”'));
   });
 
   it('begins a new job, adds copy and names a face that is missing', async () => {

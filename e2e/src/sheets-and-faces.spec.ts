@@ -377,7 +377,7 @@ describe('what a headline stands on', () => {
     await page.keyboard.press('f');
     await page.waitForSelector('.candidate[data-face="eb-garamond-bold"]');
     await click(page, '.candidate[data-face="eb-garamond-bold"]');
-    await waitForWords(page, '[data-testid="parked"]', '1 hand value was made for Playfair Display Bold');
+    await waitForWords(page, '[data-testid="parked"]', '1 manual value was made for Playfair Display Bold');
     expect((await block()).hand).toEqual([]);
     await click(page, '.candidate[data-face="playfair-display-bold"]');
     await page.waitForFunction(() => !document.querySelector('[data-testid="parked"]'));

@@ -173,7 +173,7 @@ describe('words on a path', () => {
     await page.waitForSelector('jx-shift-deck [data-letter]');
     await press(page, 'Path');
     await press(page, 'Drawn');
-    await press(page, 'Draw on the sheet');
+    await press(page, 'Draw on sheet');
     const table = await stillBox(page, 'jx-table svg.surface');
     const [x, y] = [table.x + table.width / 2, table.y + table.height / 2];
     for (const [dx, dy] of [

@@ -188,7 +188,7 @@ try {
   await page.waitForSelector('[data-testid="change"]');
   await press(page, 'Side by side');
   await page.waitForSelector('[data-second="beside"]');
-  await page.waitForFunction(() => (document.querySelector('[data-testid="measures"]')?.textContent ?? '').includes('evenness'));
+  await page.waitForFunction(() => (document.querySelector('[data-testid="measures"]')?.textContent ?? '').includes('Evenness'));
   await page.waitForFunction(() => !document.querySelector('ngb-toast'), { timeout: 15_000 });
   await waitForState(page, 'saved');
   await shoot(page, 'bench-proof');

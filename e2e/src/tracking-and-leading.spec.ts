@@ -141,7 +141,7 @@ describe('the texture of a headline', () => {
     if (slope?.axis !== 'rule') throw new Error('no rule');
     const degrees = Math.round(((Math.atan2(slope.to.yPt - slope.from.yPt, slope.to.xPt - slope.from.xPt) * 180) / Math.PI) * 10) / 10;
     await page.keyboard.press('w');
-    await press(page, 'along the rule');
+    await press(page, 'Along the rule');
     expect((await eventually(block, ({ rotationDeg }) => rotationDeg !== 0)).rotationDeg).toBe(degrees);
     await page.keyboard.press('l');
     await page.waitForSelector('g[jxlines][transform] [data-line="2"]');
@@ -224,7 +224,7 @@ describe('the texture of a headline', () => {
     await page.keyboard.press('Enter');
     await press(page, 'Sizes');
     await page.waitForSelector('.sizes .close');
-    await waitForWords(page, '.sizes .close', 'too near');
+    await waitForWords(page, '.sizes .close', 'too close');
   });
 
   it('is raised from the baseline in the picked letters, and justified, on the sheet and in what is handed over', async () => {
@@ -243,7 +243,7 @@ describe('the texture of a headline', () => {
       field?.setSelectionRange(4, 5);
       field?.dispatchEvent(new Event('select', { bubbles: true }));
     }, HEADLINE);
-    await page.waitForFunction(() => document.querySelector('.goes')?.textContent.includes('goes to'));
+    await page.waitForFunction(() => document.querySelector('.goes')?.textContent.includes('hands over as'));
     await click(page, 'jx-words-deck .baseline input');
     await page.keyboard.type('200');
     await page.keyboard.press('Enter');

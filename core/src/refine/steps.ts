@@ -137,7 +137,7 @@ const breaks: Step = {
     findings
       .filter(({ pass, proposal }) => pass === 'fit' && proposal)
       .map((finding): Change => ({
-        what: `${finding.name.toLowerCase()}: ${finding.subject}`,
+        what: `${finding.name}: ${finding.subject}`,
         from: '',
         to: '',
         places: 1,

@@ -76,7 +76,7 @@ export function madeForm(instance: FaceInstance, kind: SmallKind, style: Pick<St
   const scale = Math.round(size * 1000) / 1000;
   const milliem = Math.round(1000 * (kind === 'inferior' ? -rise : rise));
   const weight = keptStem(instance, style.axes, scale);
-  const parts = [`synthesised: ${Math.round(100 * scale)} % of the size`, `${milliem < 0 ? 'lowered' : 'raised'} by ${Math.abs(milliem)}`];
+  const parts = [`synthesised: ${Math.round(100 * scale)} % of the size`, `${milliem < 0 ? 'lowered' : 'raised'} by ${Math.abs(milliem)}/1000 em`];
   if (weight !== undefined) parts.push(`stems kept by weight ${weight}`);
   const heavier = weight === undefined ? keptBySibling(instance, scale, family) : undefined;
   if (heavier) parts.push(`stems kept by ${heavier.name}`);

@@ -143,8 +143,8 @@ function adviceFrom(placings: readonly Placing[], pairs: readonly PairProgress[]
     .filter(({ gaps, bias, error }) => gaps >= LEAST_GAPS && Math.abs(bias) >= LEAST_BIAS && Math.abs(bias) >= SURE * error)
     .sort((a, b) => Math.abs(b.bias) - Math.abs(a.bias));
   if (worst) {
-    const amount = `about ${Math.round(Math.abs(worst.bias))}/1000 em too ${worst.bias > 0 ? 'open' : 'tight'}`;
-    const says = `You leave ${worst.pair} ${amount}than your other gaps. Words with such pairs come next.`;
+    const amount = `about ${Math.round(Math.abs(worst.bias))}/1000 em ${worst.bias > 0 ? 'more open' : 'tighter'}`;
+    const says = `You leave ${worst.pair} ${amount} than your other gaps. Words with such pairs come next.`;
     return { about: 'pair', says, next: { kind: 'place', level: mostMet(placings, worst.pair), pair: worst.pair } };
   }
   if (open) {

@@ -115,7 +115,7 @@ export class DrillPage implements OnDestroy {
     const beside = scoreAgainst(exercise.line.aim === 'designer' ? 'measured' : 'designer', exercise, answer);
     const off = answer.letters.reduce((sum, letter) => sum + Math.abs(letter.off), 0) / answer.letters.length;
     const names = exercise.line.aim === 'designer' ? ['the designer’s', 'the measured'] : ['the measured', 'the designer’s'];
-    return { score, more: `off by ${Math.round(off)}/1000 em on average from${names[0]} spacing; against ${names[1]} ${Math.round(beside)}` };
+    return { score, more: `off by ${Math.round(off)}/1000 em on average from ${names[0]} spacing; against ${names[1]} ${Math.round(beside)}` };
   });
 
   private began = 0;

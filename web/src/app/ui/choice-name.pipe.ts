@@ -29,6 +29,12 @@ const NAMES = {
   miter: 'Mitre',
   round: 'Round',
   bevel: 'Bevel',
+  // Small letters.
+  superior: 'Superior',
+  inferior: 'Inferior',
+  ordinal: 'Ordinal',
+  numerator: 'Numerator',
+  denominator: 'Denominator',
   // Where a reference lies.
   under: 'Under',
   over: 'Over',
@@ -53,6 +59,10 @@ const NAMES = {
   social: 'Social',
   flyer: 'Flyer',
   other: 'Other',
+  // Themes.
+  system: 'System',
+  light: 'Light',
+  dark: 'Dark',
   // Parts of the bench and of its decks.
   deck: 'Deck',
   measure: 'Measure',
@@ -65,6 +75,8 @@ const NAMES = {
   reference: 'Reference',
   view: 'View',
   findings: 'Findings',
+  evenness: 'Evenness',
+  widths: 'Widths',
 } as const;
 
 /** A choice’s name on the page. */

@@ -9,6 +9,7 @@ import { PreferencesService } from './preferences.service';
 import { download, takeFile } from './files';
 import { ToastService } from './toasts';
 import { ValueField } from './value-field';
+import { ChoiceName } from './choice-name.pipe';
 import { DialogHead } from './dialog-head';
 
 /** The preferences that are numbers. */
@@ -27,7 +28,7 @@ interface Field {
 /** What a person sets for themselves. Takes effect with every change. */
 @Component({
   selector: 'jx-preferences-dialog',
-  imports: [DialogHead, ValueField],
+  imports: [ChoiceName, DialogHead, ValueField],
   template: `
     <jx-dialog-head titleId="preferences-title">Preferences</jx-dialog-head>
     <div class="modal-body">
@@ -37,7 +38,7 @@ interface Field {
         <div class="choice" role="group" aria-label="Theme">
           @for (theme of themes; track theme) {
             <button type="button" [attr.ngbAutofocus]="$first ? '' : null" [attr.aria-pressed]="preferences().theme === theme" (click)="change({ theme })">
-              {{ theme === 'system' ? 'System' : theme }}
+              {{ theme | choiceName }}
             </button>
           }
         </div>

@@ -3,7 +3,7 @@ import { AREAS, type Area, hasArea } from '@jentrix/core/placing';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { BenchStore } from '../bench.store';
 
-const NAMES: Readonly<Record<Area, string>> = { sheet: 'sheet', margins: 'margins', safe: 'title-safe', guides: 'guides' };
+const NAMES: Readonly<Record<Area, string>> = { sheet: 'Sheet', margins: 'Margins', safe: 'Title-safe', guides: 'Guides' };
 
 /** Centres the picked blocks by the ink of the current one: on the sheet, in its areas, or in a box that is drawn. */
 @Component({
@@ -13,10 +13,10 @@ const NAMES: Readonly<Record<Area, string>> = { sheet: 'sheet', margins: 'margin
     @for (area of areas(); track area) {
       <span class="pair">
         {{ nameOf(area) }}
-        <button type="button" class="btn btn-link btn-sm" (click)="store.centreIn(area, 'x')" [attr.aria-label]="'Centre horizontally on ' + nameOf(area)">
+        <button type="button" class="btn btn-link btn-sm" (click)="store.centreIn(area, 'x')" [attr.aria-label]="'Centre horizontally on ' + nameOf(area).toLowerCase()">
           ↔
         </button>
-        <button type="button" class="btn btn-link btn-sm" (click)="store.centreIn(area, 'y')" [attr.aria-label]="'Centre vertically on ' + nameOf(area)">
+        <button type="button" class="btn btn-link btn-sm" (click)="store.centreIn(area, 'y')" [attr.aria-label]="'Centre vertically on ' + nameOf(area).toLowerCase()">
           ↕
         </button>
       </span>

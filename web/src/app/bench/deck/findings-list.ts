@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, signal } f
 import { toSignal } from '@angular/core/rxjs-interop';
 import type { Finding } from '@jentrix/core/findings';
 import { BenchStore } from '../bench.store';
-import { showValue } from '../../ui/numbers';
+import { showSigned } from '../../ui/numbers';
 import { SheetFindings } from '../state/sheet-findings';
 
 /** The findings of one pass on this sheet, most visible first: go there, take the proposal, or say that it is as intended. */
@@ -106,4 +106,4 @@ export class FindingsList {
 }
 
 /** What taking a proposal does. */
-const changeOf = (milliem: number): string => `${milliem < 0 ? 'closes' : 'opens'} ${showValue(Math.abs(milliem))}`;
+const changeOf = (milliem: number): string => showSigned(milliem);

@@ -135,7 +135,7 @@ describe('hand-over', () => {
     expect([made().length, closed]).toEqual([before, 0]);
     // The preview says the same in its place.
     await choose('3×');
-    await until(() => said().includes('doesn’t have your last edits'));
+    await until(() => said().includes('are not saved yet'));
   });
 
   it('tells how far it is, is given up at once, and says what went wrong', async () => {

@@ -189,5 +189,5 @@ export class LeadingDeck {
 /** The smallest clear distance between two lines, in words. */
 function clearance(clearPt: number | undefined): { clear: string; touching: boolean } {
   if (clearPt === undefined) return { clear: '', touching: false };
-  return clearPt > 0 ? { clear: `${showValue(clearPt, 1)} pt clear`, touching: false } : { clear: 'inks meet', touching: true };
+  return clearPt > 0 ? { clear: `${showValue(clearPt, 1)} pt clear space`, touching: false } : { clear: 'lines touch', touching: true };
 }

@@ -87,13 +87,11 @@ interface Group {
       color: inherit;
       text-align: left;
     }
-    .row > span {
+    .words {
       overflow: hidden;
+      flex: 0 0 36%;
       text-overflow: ellipsis;
       white-space: nowrap;
-    }
-    .words {
-      flex: 0 1 40%;
       font-size: 12px;
       text-align: right;
     }

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, type ElementRef, type OnDestroy, afterRenderEffect, computed, inject, signal, viewChild } from '@angular/core';
+import { ChoiceName } from '../../../ui/choice-name.pipe';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { BarController, BarElement, CategoryScale, LinearScale, Tooltip } from 'chart.js';
 import { Chart } from '../../../ui/charts';
@@ -15,10 +16,11 @@ const WHAT = ['evenness', 'findings', 'widths'] as const;
 /** What two states measure, before and after: evenness and findings sheet by sheet, widths block by block on this sheet. */
 @Component({
   selector: 'jx-measures-chart',
+  imports: [ChoiceName],
   template: `
     <div class="choice" role="group" aria-label="Measure">
       @for (one of whats; track one) {
-        <button type="button" [attr.aria-pressed]="what() === one" (click)="what.set(one)">{{ one }}</button>
+        <button type="button" [attr.aria-pressed]="what() === one" (click)="what.set(one)">{{ one | choiceName }}</button>
       }
     </div>
     <p class="figures" data-testid="measures">

@@ -133,7 +133,7 @@ interface Told {
         <div class="buttons">
           @if (progress() === undefined) {
             <button type="button" class="btn btn-outline-dark btn-sm" (click)="matching.read()">{{ matching.found() ? 'Read again' : 'Read' }}</button>
-            <span class="quiet">{{ block() ? 'looks for “' + inShort() + '”' : 'choose a block to match' }}</span>
+            <span class="quiet">{{ block() ? 'Looks for “' + inShort() + '”' : 'Choose a block to match.' }}</span>
           } @else {
             <progress max="1" aria-label="Reading" [value]="progress()"></progress>
             <button type="button" class="btn btn-link btn-sm" (click)="matching.reader.cancel()">Cancel</button>
@@ -159,7 +159,7 @@ interface Told {
                   <td>{{ one.value }}</td>
                   <td class="quiet">{{ one.error }}</td>
                   <td>
-                    <button type="button" class="btn btn-link btn-sm" [attr.aria-label]="'Apply ' + one.name" (click)="matching.take([one.take])">Apply</button>
+                    <button type="button" class="btn btn-link btn-sm" [attr.aria-label]="'Apply ' + one.name.toLowerCase()" (click)="matching.take([one.take])">Apply</button>
                   </td>
                 </tr>
               }
@@ -383,22 +383,22 @@ export class ReferencePanel implements OnDestroy {
     if (!type || !words) return [];
     const inPoints = words.block.leading.kind === 'pt';
     return [
-      { take: 'size', name: 'size', value: `${showValue(type.sizePt, 2)} pt`, error: `± ${showValue(type.sizeErrorPt, 2)}` },
+      { take: 'size', name: 'Size', value: `${showValue(type.sizePt, 2)} pt`, error: `± ${showValue(type.sizeErrorPt, 2)}` },
       ...(type.trackingMilliem === undefined
         ? []
-        : [{ take: 'tracking' as const, name: 'tracking', value: showSigned(type.trackingMilliem, 1), error: `± ${showValue(type.trackingErrorMilliem, 1)}` }]),
+        : [{ take: 'tracking' as const, name: 'Tracking', value: showSigned(type.trackingMilliem, 1), error: `± ${showValue(type.trackingErrorMilliem, 1)}` }]),
       ...(type.leadingPt === undefined || type.leadingFactor === undefined
         ? []
         : [
             {
               take: 'leading' as const,
-              name: 'leading',
+              name: 'Leading',
               value: inPoints ? `${showValue(type.leadingPt, 2)} pt` : `${showValue(type.leadingFactor, 3)} ×`,
               error: `± ${showValue(inPoints ? type.leadingErrorFactor * type.sizePt : type.leadingErrorFactor, 3)}`,
             },
           ]),
-      { take: 'angle', name: 'angle', value: `${showValue(type.angleDeg, 2)}°`, error: `± ${showValue(type.angleErrorDeg, 2)}` },
-      { take: 'lines', name: 'line ends', value: words.read.lines.length === 1 ? '1 line' : `${words.read.lines.length} lines`, error: '' },
+      { take: 'angle', name: 'Angle', value: `${showValue(type.angleDeg, 2)}°`, error: `± ${showValue(type.angleErrorDeg, 2)}` },
+      { take: 'lines', name: 'Line ends', value: words.read.lines.length === 1 ? '1 line' : `${words.read.lines.length} lines`, error: '' },
     ];
   });
 

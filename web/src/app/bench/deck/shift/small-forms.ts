@@ -3,6 +3,7 @@ import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { restyleRanges, styleAt, updateBlock } from '@jentrix/core/job';
 import { type SetLine, straightLines } from '@jentrix/core/setting';
 import { SMALL_KINDS, type SmallForm, type SmallKind, smallChanges } from '@jentrix/core/superiors';
+import { ChoiceName } from '../../../ui/choice-name.pipe';
 import { debounceTime, switchMap } from 'rxjs';
 import { EngineService } from '../../../engine/engine.service';
 import { Glyphs } from '../../../ui/glyphs';
@@ -22,11 +23,11 @@ interface ShownForm extends SmallForm {
 /** The picked letters as superiors or inferiors: the font's own and made ones, both large, to choose by eye. */
 @Component({
   selector: 'jx-small-forms',
-  imports: [Glyphs],
+  imports: [ChoiceName, Glyphs],
   template: `
     <div class="choice" role="group" aria-label="Set the picked letters as">
       @for (one of kinds; track one) {
-        <button type="button" [attr.aria-pressed]="kind() === one" (click)="kind.set(one)">{{ one }}</button>
+        <button type="button" [attr.aria-pressed]="kind() === one" (click)="kind.set(one)">{{ one | choiceName }}</button>
       }
     </div>
     @for (form of shown(); track form.source) {

@@ -116,7 +116,7 @@ export class TrackingDeck {
         const { settings, inspections } = await this.engine.tryOut(blocks).catch(() => NOTHING_TRIED);
         return settings.flatMap(({ lines: [line] }, i) => {
           const pairs = [...new Set((inspections[i]?.findings ?? []).filter(({ rule }) => rule === 'touching').map(({ subject }) => subject))];
-          const touching = pairs.length === 0 ? '' : `touch: ${pairs.slice(0, 3).join(' ')}${pairs.length > 3 ? ' …' : ''}`;
+          const touching = pairs.length === 0 ? '' : `Touching: ${pairs.slice(0, 3).join(' ')}${pairs.length > 3 ? ' …' : ''}`;
           return line ? [{ trackingMilliem: blocks[i]?.style.trackingMilliem ?? 0, line, touching }] : [];
         });
       }),
