@@ -85,8 +85,11 @@ async function writeHelp(page) {
   writeFileSync(join(to, 'help.css'), compile(join(root, 'web/help.scss')).css);
   copyFileSync(join(root, 'web/help.js'), join(to, 'help.js'));
   for (const font of HELP_FONTS) copyFileSync(join(root, 'web/src/fonts', font), join(to, font));
-  for (const name of readdirSync(from)) {
-    const text = readFileSync(join(from, name), 'utf8');
+  // The pages come one after the other as the first of them lists them.
+  const order = [...readFileSync(join(from, 'README.md'), 'utf8').matchAll(/\]\(([\w-]+)\.md\)/g)].map(([, name]) => name);
+  const texts = new Map(['README', ...order].map((name) => [name, readFileSync(join(from, `${name}.md`), 'utf8')]));
+  const titleOf = (name) => /^# (.*)$/m.exec(texts.get(name) ?? '')?.[1] ?? 'Jentrix';
+  for (const [name, text] of texts) {
     for (const [, picture] of text.matchAll(/\(\.\.\/screenshots\/([\w-]+\.png)\)/g)) {
       // Pictures are taken from a page that was built before.
       if (existsSync(join(root, 'docs/screenshots', picture))) copyFileSync(join(root, 'docs/screenshots', picture), join(to, picture));
@@ -95,13 +98,16 @@ async function writeHelp(page) {
     const here = text
       .replace(/\]\(\.\.\/screenshots\//g, '](')
       .replace(/(?<!!)\[([^\]]+)\]\(\.\.[^)]*\)/g, '$1')
+      .replace(/ \(how\)/g, '')
       .replace(/\]\(([\w-]+)\.md\)/g, ']($1.html)');
-    const title = /^# (.*)$/m.exec(text)?.[1] ?? 'Jentrix';
-    const index = name === 'README.md' ? '' : '<p><a href="README.html">All pages</a></p>';
-    const head = `<meta charset="utf-8"><meta name="viewport" content="width=device-width, initial-scale=1"><title>${title} · Jentrix</title><link rel="stylesheet" href="help.css"><script src="help.js"></script>`;
+    const at = order.indexOf(name);
+    const link = (other, says) => (other ? `<a href="${other}.html">${says} ${titleOf(other)}</a>` : '<span></span>');
+    const beside = at < 0 ? '' : `<nav class="beside" aria-label="Help pages">${link(order[at - 1], '←')}${link(order[at + 1], '→')}</nav>`;
+    const head = `<meta charset="utf-8"><meta name="viewport" content="width=device-width, initial-scale=1"><title>${titleOf(name)} · Jentrix</title><link rel="stylesheet" href="help.css"><script src="help.js"></script>`;
+    const header = `<header><a class="name" href="/">Jentrix</a><nav aria-label="Places"><a href="/">Shelf</a><a href="/type-case">Type case</a><a href="/recipes">Recipes</a><a href="/drill">Drill</a><a href="README.html"${at < 0 ? ' aria-current="page"' : ''}>Help</a></nav><a id="back" href="/">Back</a></header>`;
     writeFileSync(
-      join(to, name.replace(/\.md$/, '.html')),
-      `<!doctype html><html lang="en"><head>${head}</head><body><main>${index}${marked.parse(here)}</main></body></html>\n`,
+      join(to, `${name}.html`),
+      `<!doctype html><html lang="en"><head>${head}</head><body>${header}<main>${marked.parse(here)}${beside}</main></body></html>\n`,
     );
   }
 }

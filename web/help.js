@@ -1,3 +1,12 @@
 /* global document, localStorage */
-// The look as the bench was shown last (`web/src/app/ui/preferences.service.ts`).
+// The theme as the bench was shown last (`web/src/app/ui/preferences.service.ts`).
 document.documentElement.dataset.theme = localStorage.getItem('jentrix.theme') ?? 'light';
+
+// Back to where help was opened (`web/src/app/root.ts`).
+document.addEventListener('DOMContentLoaded', () => {
+  const last = JSON.parse(localStorage.getItem('jentrix.place') ?? 'null');
+  const back = document.getElementById('back');
+  if (!back || typeof last?.path !== 'string' || !/^\/(?!\/)/.test(last.path)) return;
+  back.setAttribute('href', last.path);
+  back.textContent = `Back to ${last.title}`;
+});

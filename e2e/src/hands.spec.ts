@@ -368,7 +368,7 @@ describe('an audit of accessibility', () => {
     await page.keyboard.press('!');
     await page.keyboard.press('*');
     await page.waitForSelector('[data-testid="pull"]');
-    for (const tab of ['Wipe', 'look', 'still open']) {
+    for (const tab of ['Wipe', 'View', 'Findings']) {
       await press(page, tab);
       found.push(...(await audit(page, `proof, ${tab}`)));
     }
@@ -390,7 +390,7 @@ describe('an audit of accessibility', () => {
       await dialogGone(page);
     }
     await press(page, 'Add a sheet');
-    await press(page, 'This design in other sizes');
+    await press(page, 'Add sizes');
     await page.waitForSelector('jx-sizes-dialog');
     found.push(...(await audit(page, 'sizes')));
     await page.keyboard.press('Escape');

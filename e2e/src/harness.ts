@@ -194,12 +194,13 @@ export async function waitForLetter(page: Page, blockId: string, at: number, tes
 export async function press(page: Page, name: string): Promise<void> {
   const handle = await page.waitForFunction(
     (wanted) => {
-      const button = [...document.querySelectorAll('button')].find(
-        (one) => (one.getAttribute('aria-label') ?? one.textContent).trim().startsWith(wanted) && !one.disabled && one.offsetParent,
-      );
-      const { left, top, width, height } = button?.getBoundingClientRect() ?? new DOMRect();
-      const covering = document.elementFromPoint(left + width / 2, top + height / 2)?.closest('ngb-modal-window');
-      return covering && !covering.contains(button ?? null) ? undefined : button;
+      // The first that nothing covers: a dialog may have a button of the same name.
+      return [...document.querySelectorAll('button')].find((one) => {
+        if (!(one.getAttribute('aria-label') ?? one.textContent).trim().startsWith(wanted) || one.disabled || !one.offsetParent) return false;
+        const { left, top, width, height } = one.getBoundingClientRect();
+        const covering = document.elementFromPoint(left + width / 2, top + height / 2)?.closest('ngb-modal-window');
+        return !covering || covering.contains(one);
+      });
     },
     {},
     name,

@@ -34,8 +34,8 @@ describe('a proof', () => {
     await page.waitForFunction(() => document.querySelectorAll('[data-testid="change"]').length > 4);
     expect((await page.$$('[data-testid="pull"]')).length).toBe(1);
     const listed = await changes(page);
-    expect(listed).toContain('Tracking 0 to +14');
-    await page.waitForFunction(() => /evenness\s+9\d → 9\d/.test(document.querySelector('[data-testid="measures"]')?.textContent ?? ''));
+    expect(listed).toContain('Tracking: 0 → +14');
+    await page.waitForFunction(() => /Evenness\s+9\d → 9\d/.test(document.querySelector('[data-testid="measures"]')?.textContent ?? ''));
 
     // In place while the key is held: the lines stand lower, as they did.
     const cut = await bottomOf(page, `jx-table [data-block="${HEADLINE}"]`);
@@ -87,7 +87,7 @@ describe('a proof', () => {
     await page.keyboard.press('!');
     await page.waitForSelector('[data-testid="pull"]');
     await press(page, 'More about Pull');
-    await press(page, 'Restore as one undo step');
+    await press(page, 'Restore');
     await eventually(
       () => savedJob(page, server.url),
       (job) => JSON.stringify(job.sheets) === JSON.stringify(raw.sheets),
@@ -212,14 +212,14 @@ describe('a proof', () => {
       await page.waitForFunction((n) => document.querySelectorAll('[data-testid="open-finding"]').length === n, {}, left - 1);
       if (left > 1) await page.keyboard.press('n');
     }
-    await page.waitForFunction(() => document.querySelector('[data-testid="verdict"]')?.textContent.includes('Clean'));
+    await page.waitForFunction(() => document.querySelector('[data-testid="verdict"]')?.textContent.includes('No findings'));
     await waitForState(page, 'saved');
     await page.goto(server.url);
     await page.waitForFunction(() =>
       [...document.querySelectorAll('.card-job')].some((card) => card.textContent.includes('Lecture') && card.querySelector('.open.clean') !== null),
     );
     await page.waitForFunction(() =>
-      [...document.querySelectorAll('.card-job')].some((card) => card.textContent.includes('Pocket') && / \d+ open/.test(card.textContent)),
+      [...document.querySelectorAll('.card-job')].some((card) => card.textContent.includes('Pocket') && / \d+ findings/.test(card.textContent)),
     );
   });
 });

@@ -204,9 +204,9 @@ describe('settings that are named, written and painted', () => {
     await openJob(page, 'Perseids');
     await press(page, 'Preferences');
     await press(page, 'Dark');
-    await page.waitForFunction(() => document.documentElement.dataset['theme'] === 'Dark');
+    await page.waitForFunction(() => document.documentElement.dataset['theme'] === 'dark');
     const kept = async () => (await (await fetch(`${current.server.url}/api/preferences`)).json()) as { theme: string; fineMilliem: number };
-    expect((await eventually(kept, ({ theme }) => theme === 'Dark')).theme).toBe('Dark');
+    expect((await eventually(kept, ({ theme }) => theme === 'dark')).theme).toBe('dark');
     const file = join(current.data, 'preferences.json');
     const input = async () => (await page.$('[data-testid="preferences-file"]')) as ElementHandle<HTMLInputElement>;
     writeFileSync(file, '{"format":"something"}');
@@ -220,12 +220,31 @@ describe('settings that are named, written and painted', () => {
     // The pages of the help have the same look.
     const ground = () => page.evaluate(() => getComputedStyle(document.body).backgroundColor);
     const light = await ground();
-    await prefer(current.server.url, { theme: 'Dark' });
+    await prefer(current.server.url, { theme: 'dark' });
     await page.reload();
-    await page.waitForFunction(() => document.documentElement.dataset['theme'] === 'Dark');
+    await page.waitForFunction(() => document.documentElement.dataset['theme'] === 'dark');
     const dark = await ground();
     await page.goto(`${current.server.url}/help/README.html`);
     expect([await ground(), dark === light]).toEqual([dark, false]);
+  });
+
+  it('is helped on pages that lead back to where help was opened, and to the page before and after', async () => {
+    const { page, server } = current;
+    await page.goto(`${server.url}/drill`);
+    const link = await page.waitForSelector('nav a[href="/help/train-the-eye.html"]');
+    await link?.evaluate((one) => one.removeAttribute('target'));
+    await Promise.all([page.waitForNavigation(), link?.click()]);
+    const links = () => page.$$eval('header a, .beside a', (all) => all.map((one) => [one.textContent, one.getAttribute('href')]));
+    expect(await links()).toEqual(
+      jasmine.arrayContaining([
+        ['Shelf', '/'],
+        ['Back to Drill', '/drill'],
+        ['← Refine a folder of SVGs', 'refine-a-folder.html'],
+        ['→ Work offline', 'without-the-server.html'],
+      ]),
+    );
+    await Promise.all([page.waitForNavigation(), page.click('#back')]);
+    expect(new URL(page.url()).pathname).toBe('/drill');
   });
 
   it('leads automatically by the factor of the preferences from the next auto on, and writes numbers in the language chosen', async () => {

@@ -232,7 +232,7 @@ describe('nothing that was made is lost', () => {
     await mine.bringToFront();
     await mine.setOfflineMode(false);
     const dialog = await mine.waitForSelector('jx-conflict-dialog');
-    expect(await dialog?.evaluate((element) => element.textContent)).toContain('Set differently: “TWO NIGHTS”');
+    expect(await dialog?.evaluate((element) => element.textContent)).toContain('Different settings: “TWO NIGHTS”');
     await mine.waitForFunction(() => document.querySelectorAll('jx-conflict-dialog figure path').length > 20);
     expect(await dialog?.$$eval('figcaption', (all) => all.map((one) => one.textContent))).toEqual(['mine', 'theirs']);
     return { id, mine, theirs };
@@ -294,7 +294,7 @@ describe('nothing that was made is lost', () => {
 
   it('offers both versions in a conflict: mine becomes a job of its own', async () => {
     const { id, mine } = await twoWindows();
-    await press(mine, 'Save mine as a new job');
+    await press(mine, 'Save mine as copy');
     // The bench shows the job that it was until the other is there.
     await mine.waitForFunction(
       () => document.querySelector('jx-masthead h1')?.textContent.endsWith('(mine)') && document.querySelector('jx-table [data-block] path'),

@@ -184,7 +184,7 @@ describe('what a headline stands on', () => {
     });
     await page.mouse.click(place.x, place.y, { clickCount: 2 });
     await page.waitForSelector('[data-testid="selection"] rect');
-    await waitForText(page, '.goes', 'goes to “NIGHTS”');
+    await waitForText(page, '.goes', 'Applies to “NIGHTS”');
     await click(page, 'jx-words-deck .deck-numbers input');
     await page.keyboard.type('90');
     await page.keyboard.press('Enter');
@@ -243,7 +243,7 @@ describe('what a headline stands on', () => {
     const put = { method: 'PUT', headers: { 'content-type': 'application/json', 'if-match': etag }, body: JSON.stringify({ job: dated }) };
     expect((await fetch(at, put)).status).toBe(200);
     await page.reload();
-    await waitForText(page, 'section[data-block="perseids-date"] .missing', 'The face “Lora 400” isn’t here; a stand-in is shown.');
+    await waitForText(page, 'section[data-block="perseids-date"] .missing', 'The face “Lora 400” is missing: showing a substitute.');
     const standIn = await lettersOnScreen(page, 'perseids-date');
     expect(standIn.length).toBeGreaterThan(20);
     expect((await fetch(`${server.url}/api/catalogue/lora-400/add`, { method: 'POST' })).status).toBe(201);
@@ -267,7 +267,7 @@ describe('what a headline stands on', () => {
     await click(page, 'li[data-face="zilla-slab-400"] .picture');
     await page.waitForFunction(() => document.querySelectorAll('aside section').length > 2);
     await waitForWords(page, 'aside section .quiet', /x-height/);
-    await press(page, 'Distance');
+    await press(page, 'Unreachable');
     await page.waitForFunction(() => document.querySelector('.state')?.textContent.includes('can’t be reached'));
     await press(page, 'Works');
     await page.waitForSelector('li[data-face="zilla-slab-400"]');

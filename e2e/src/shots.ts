@@ -202,7 +202,7 @@ try {
   await page.keyboard.press('b');
   await press(page, 'Read');
   await page.waitForSelector('[data-testid="read-value"]');
-  await press(page, 'Move it onto the block');
+  await press(page, 'Move onto block');
   await waitForState(page, 'saved');
   await shoot(page, 'bench-reference');
   await page.goto(server.url);

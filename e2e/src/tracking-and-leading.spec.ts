@@ -243,7 +243,7 @@ describe('the texture of a headline', () => {
       field?.setSelectionRange(4, 5);
       field?.dispatchEvent(new Event('select', { bubbles: true }));
     }, HEADLINE);
-    await page.waitForFunction(() => document.querySelector('.goes')?.textContent.includes('hands over as'));
+    await page.waitForFunction(() => document.querySelector('.goes')?.textContent.includes('Applies to'));
     await click(page, 'jx-words-deck .baseline input');
     await page.keyboard.type('200');
     await page.keyboard.press('Enter');

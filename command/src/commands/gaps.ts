@@ -17,8 +17,8 @@ export const gaps: Command = {
   ],
   says:
     'Every gap of a text: the two letters; fontMilliem, the font’s own kerning; shapeMilliem, the kerning proposed from the shapes alone, relative to the ' +
-    'unkerned advance; shouldMilliem, what the gap should hold by both, each as far as it can be trusted; whiteMilliem, the measured white of the gap as set (font kerning and tracking included) and targetMilliem, what the face’s rhythm wants ' +
-    'there; distancePt, the shortest distance between the inks. With --pairs (one pair a line) a line of JSON for each pair, in order.',
+    'unkerned advance; shouldMilliem, the target of the gap: both weighted by how reliable they are; whiteMilliem, the measured white of the gap as set (font kerning and tracking included) and targetMilliem, what the face’s rhythm wants ' +
+    'there; distancePt, the closest distance between the inks. With --pairs (one pair a line) a line of JSON for each pair, in order.',
   example: '--font Headline.otf --text AVATAR --size 72',
   options: ['font', 'text', 'pairs', 'axes', 'size', 'tracking', 'strength', 'language', 'taste', 'json', 'no-font-kerning'],
   async run(values, _files, { out }) {

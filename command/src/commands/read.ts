@@ -31,7 +31,7 @@ export const read: Command = {
   says:
     'Measures a picture of type (PNG, JPEG, WebP or SVG): lines, their angle, baselines, x-height, height of capitals and distance; with words and face known, ' +
     'those of --text or of a block of a job, also size, tracking and leading, each with its standard deviation. ' +
-    'Pixels an inch are what the file states, or 72, where --ppi does not say. With --apply the block gets what was read: size, tracking, leading, angle, lines. The exit status is 1 where nothing was read. ' +
+    'The resolution is --ppi, or what the file states, or 72 ppi. With --apply the block gets what was read: size, tracking, leading, angle, lines. The exit status is 1 where nothing was read. ' +
     'Example: jentrix read scan.png poster.jentrix.json --block headline --ppi 300 --apply size,tracking,leading -o matched.jentrix.json',
   example: 'scan.png --font Headline.otf --text "TWO NIGHTS" --ppi 300',
   options: ['font', 'text', 'axes', 'block', 'ppi', 'apply', 'json', 'output', 'faces'],

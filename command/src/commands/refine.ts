@@ -19,8 +19,8 @@ export const refine: Command = {
     'FILES AND FOLDERS --out DIR [--jobs N] [--steps LIST] [--kerning SOURCE] [--strength S] [--report FILE] [--faces DIR]',
   ],
   says:
-    'Writes a job with its words kerned as font and shapes have it together, or with any of the steps of the first cut carried out; hand kerning stays on top. What would be worse for it is left as it is. In an SVG only the places of letters in text elements are ' +
-    'written (tracking, kerning, edges), gaps that it spaces by hand keep their white, and every other byte stays. Of many files each is written under its name into another folder; what was refined before in the same way is not refined again, and one that fails stops none.',
+    'Writes a job with its words kerned as font and shapes have it together, or with any of the steps of the first cut carried out; manual kerning stays on top. What would be worse for it is left as it is. In an SVG only the places of letters in text elements are ' +
+    'written (tracking, kerning, edges), gaps it spaces manually keep their white, and every other byte stays. Of many files each is written under its name into another folder; what was refined before in the same way is not refined again, and one that fails stops none.',
   example: 'posters --out refined --jobs 2 --steps tracking,kerning --report report.json',
   options: ['output', 'out', 'jobs', 'steps', 'kerning', 'strength', 'report', 'faces'],
   async run(values, files, output) {

@@ -14,7 +14,7 @@ export const white: Command = {
   name: 'white',
   usage: ['JOB.json -o OUT.json --at N [--white N] (--range LIST | --alike | --everywhere block|sheet|job) [--block ID] [--json] [--faces DIR]'],
   says:
-    'Gives the white of the gap before a letter to other gaps, as hand values: to those before picked letters, to all of its kind in its line ' +
+    'Gives the white of the gap before a letter to other gaps, as manual values: to those before picked letters, to all of its kind in its line ' +
     '(by the sides that face each other), or to the same two letters elsewhere. --white gives a value of your own in its place.',
   example: 'poster.jentrix.json -o even.jentrix.json --at 1 --alike',
   options: ['output', 'block', 'at', 'white', 'range', 'alike', 'everywhere', 'json', 'faces'],
@@ -34,7 +34,7 @@ export const white: Command = {
     writeFileSync(values.output, writeJobFile(next));
     if (values.json) out(`${JSON.stringify(given, null, 2)}\n`);
     else {
-      for (const one of given.hand) out(`${one.blockId} ${one.at}: by hand ${printSigned(one.milliem)}\n`);
+      for (const one of given.hand) out(`${one.blockId} ${one.at}: manual ${printSigned(one.milliem)}\n`);
       out(`white of ${given.whiteMilliem}/1000 em given to ${given.hand.length} ${given.hand.length === 1 ? 'gap' : 'gaps'}, written to ${values.output}\n`);
     }
     return 0;

@@ -75,7 +75,7 @@ export const csvReader: Reader = {
         }
       }
       if (row.words === '') return [];
-      if (!faces.has(row.style.faceId ?? '')) notes.push(`Row ${i + 1}: the face “${row.style.faceId ?? ''}” is not here.`);
+      if (!faces.has(row.style.faceId ?? '')) notes.push(`Row ${i + 1}: the face “${row.style.faceId ?? ''}” is missing.`);
       const frame = { xPt: 0, yPt: 0, widthPt: 100, heightPt: 20, ...row.frame };
       const grow = row.frame.widthPt === undefined && row.frame.xPt !== undefined ? ('both' as const) : ('down' as const);
       const block: Block = { ...createBlock(options.newId(), row.words, frame, row.style), align: row.align, leading: row.leading, grow };

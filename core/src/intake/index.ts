@@ -42,7 +42,7 @@ function mustFit({ sheets }: Job): void {
     if (block.runs.length > LIMITS.runs)
       throw new IntakeError(`${named(block, i)} changes its look ${block.runs.length} times; a block does at most ${LIMITS.runs}.`);
     if (block.hand.length > LIMITS.hand)
-      throw new IntakeError(`${named(block, i)} spaces ${block.hand.length} gaps by hand; a block does at most ${LIMITS.hand}.`);
+      throw new IntakeError(`${named(block, i)} spaces ${block.hand.length} gaps manually; a block holds at most ${LIMITS.hand}.`);
   }
   const letters = blocks.reduce((sum, { words }) => sum + words.length, 0);
   if (letters > LIMITS.letters) throw new IntakeError(`The file has ${letters} characters of words; a job holds at most ${LIMITS.letters}.`);

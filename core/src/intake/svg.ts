@@ -13,7 +13,7 @@ export const svgReader: Reader = {
       job,
       picture,
       notes: [
-        ...[...notes.faces].map(([wanted, faceId]) => `The face “${wanted}” is not here; “${faceId}” stands in for it.`),
+        ...[...notes.faces].map(([wanted, faceId]) => `The face “${wanted}” is missing; “${faceId}” replaces it.`),
         ...notes.left.map(({ words, why }) => `“${words}” stays in the picture: ${why}.`),
       ],
     };

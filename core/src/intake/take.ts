@@ -52,7 +52,7 @@ export const MAX_TEXT = 2_000_000;
 /** @throws IntakeError */
 export function checkedText(text: string): string {
   if (text.trim() === '') throw new IntakeError('The file is empty.');
-  if (text.length > MAX_TEXT) throw new IntakeError(`The file has ${text.length} characters; at most ${MAX_TEXT} are taken in.`);
+  if (text.length > MAX_TEXT) throw new IntakeError(`The file has ${text.length} characters; the limit is ${MAX_TEXT}.`);
   if (text.includes('\u0000')) throw new IntakeError('The file is not text.');
   return text.replace(/^\ufeff/, '').replace(/\r\n?/g, '\n');
 }

@@ -44,7 +44,7 @@ export class FaceSet {
    */
   instance({ faceId, axes }: FaceChoice): FaceInstance {
     const face = this.faces.get(faceId) ?? this.faces.get(this.standInId);
-    if (!face) throw new Error(`Neither the face “${faceId}” nor its stand-in “${this.standInId}” is open`);
+    if (!face) throw new Error(`Neither the face “${faceId}” nor its substitute “${this.standInId}” is open`);
     return face.instance(axes);
   }
 }

@@ -47,7 +47,7 @@ function spaced(source: string, faces: FaceSet, options: CutOptions): RefinedSvg
   const { texts, reading } = textsOf(readSvg(source), faces);
   const { canvas, notes } = reading;
   const known = texts.filter(({ missing, characters }) => {
-    if (missing !== undefined) notes.left.push({ words: wordsIn(characters), why: `its face, “${missing}”, is not here` });
+    if (missing !== undefined) notes.left.push({ words: wordsIn(characters), why: `its face, “${missing}”, is missing` });
     return missing === undefined;
   });
   const named = known.map((text, t) => ({ text, blocks: text.blocks.map(({ block }, b) => ({ ...block, id: `${t}-${b}` })) }));

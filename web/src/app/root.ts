@@ -27,5 +27,10 @@ export class Root {
       { timeout: 2000 },
     );
     inject(OfflineService).start();
+    // Help leads back to where it was opened (`web/help.js`).
+    document.addEventListener('click', ({ target }) => {
+      if (!(target instanceof Element) || !target.closest('a[href^="/help/"]')) return;
+      localStorage.setItem('jentrix.place', JSON.stringify({ path: location.pathname + location.search, title: document.title.replace(/ · Jentrix$/, '') }));
+    });
   }
 }

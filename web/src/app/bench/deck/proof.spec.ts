@@ -153,7 +153,7 @@ describe('the Proof pass', () => {
     store.apply((job) => restyle(job, 'a', { trackingMilliem: 50 }));
     await stable();
     await press(fixture, 'More about Before lunch', host());
-    await press(fixture, 'Restore as one undo step');
+    await press(fixture, 'Restore');
     await stable();
     expect(findBlock(store.job!, 'a')?.style.trackingMilliem).toBe(0);
     store.undo();

@@ -233,7 +233,7 @@ describe('a reference', () => {
     await stable();
     expect(findBlock(store.job!, 'a')?.frame.xPt).toBeCloseTo(40, 6);
     store.undo();
-    await press(fixture, 'Move it onto the block', host());
+    await press(fixture, 'Move onto block', host());
     await stable();
     expect(reference()?.scale).toBeCloseTo((3 * 50) / 177, 6);
 

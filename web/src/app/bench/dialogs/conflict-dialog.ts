@@ -60,7 +60,7 @@ import type { SaveState } from '../save.service';
       }
     </div>
     <div class="modal-footer">
-      <button type="button" class="btn btn-outline-dark" (click)="modal.close('both')">Save mine as a new job</button>
+      <button type="button" class="btn btn-outline-dark" (click)="modal.close('both')">Save mine as copy</button>
       @if (theirs()) {
         <button type="button" class="btn btn-outline-dark" (click)="modal.close('theirs')">Keep theirs</button>
       }

@@ -12,7 +12,7 @@ import { BenchStore } from '../bench.store';
   selector: 'jx-sizes-dialog',
   imports: [DialogHead, SizePictures],
   template: `
-    <jx-dialog-head titleId="sizes-title">This design in other sizes</jx-dialog-head>
+    <jx-dialog-head titleId="sizes-title">Add sizes</jx-dialog-head>
     <div class="modal-body">
       <p class="quiet">Each size becomes a sheet after this one. Sheets share words and recipes; face, size, spacing and position are their own.</p>
       <jx-size-pictures [(chosen)]="sizes" />

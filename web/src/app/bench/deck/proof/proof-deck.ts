@@ -81,7 +81,7 @@ import { ChoiceName } from '../../../ui/choice-name.pipe';
             <button type="button" class="btn btn-link btn-sm" ngbDropdownToggle [disabled]="handOver.making() > 0" [title]="onPages">{{ sending() }}</button>
             <div ngbDropdownMenu>
               <button type="button" ngbDropdownItem (click)="send()">This sheet</button>
-              <button type="button" ngbDropdownItem (click)="sendAll()">Every sheet, as one ZIP</button>
+              <button type="button" ngbDropdownItem (click)="sendAll()">All sheets, ZIP</button>
             </div>
           </div>
         } @else {

@@ -45,7 +45,7 @@ import { pullName } from './pull-name';
                 (committed)="store.rename(pull.id, $event)"
               />
             </div>
-            <button type="button" ngbDropdownItem (click)="restore(pull)">Restore as one undo step</button>
+            <button type="button" ngbDropdownItem (click)="restore(pull)">Restore</button>
             <button
               type="button"
               ngbDropdownItem
@@ -54,7 +54,7 @@ import { pullName } from './pull-name';
             >
               {{ state.toId() === pull.id ? 'Compare with the current state' : 'Compare with this pull' }}
             </button>
-            <button type="button" ngbDropdownItem (click)="open(pull)">Open as a new job</button>
+            <button type="button" ngbDropdownItem (click)="open(pull)">Open as new job</button>
             <div class="dropdown-divider"></div>
             <button type="button" ngbDropdownItem (click)="store.delete(pull, nameOf(pull))">Delete</button>
           </div>

@@ -167,7 +167,7 @@ interface Told {
             <div class="buttons">
               <button type="button" class="btn btn-outline-dark btn-sm" (click)="matching.take()">Apply all</button>
               <button type="button" class="btn btn-link btn-sm" (click)="matching.moveOnto()">Move block onto it</button>
-              <button type="button" class="btn btn-link btn-sm" (click)="matching.layOnBlock()">Move it onto the block</button>
+              <button type="button" class="btn btn-link btn-sm" (click)="matching.layOnBlock()">Move onto block</button>
             </div>
             <p class="quiet">{{ likeness() }} % alike; ± is one standard deviation.</p>
           }
@@ -177,7 +177,7 @@ interface Told {
       } @else if (matching.reference()) {
         <p class="quiet">A sheet needs no reading: see the differences on the right.</p>
         @if (matching.differences()) {
-          <button type="button" class="btn btn-link btn-sm" (click)="matching.layOnBlock()">Move it onto the block</button>
+          <button type="button" class="btn btn-link btn-sm" (click)="matching.layOnBlock()">Move onto block</button>
         }
       }
     </section>

@@ -98,7 +98,7 @@ export class WordsDeck {
     const block = this.block();
     const { selection } = this.view();
     if (!block || !selection || selection.end <= selection.start) return '';
-    return `hands over as “${block.words.slice(selection.start, Math.min(selection.end, selection.start + 24)).replaceAll('\n', ' ')}”`;
+    return `Applies to “${block.words.slice(selection.start, Math.min(selection.end, selection.start + 24)).replaceAll('\n', ' ')}”`;
   });
   protected readonly scaleFields: readonly { key: 'scaleX' | 'scaleY'; label: string }[] = [
     { key: 'scaleX', label: 'Horizontal scale' },
