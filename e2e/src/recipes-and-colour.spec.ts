@@ -83,9 +83,9 @@ describe('settings that are named, written and painted', () => {
     await click(page, 'jx-words-deck .deck-numbers input');
     await page.keyboard.type('77');
     await page.keyboard.press('Enter');
-    await waitForWords(page, '[data-testid="overrides"]', 'overrides: size');
+    await waitForWords(page, '[data-testid="overrides"]', 'Overrides: size');
     await press(page, 'Update recipe');
-    await page.waitForFunction(() => document.querySelector('jx-ask-dialog')?.textContent.includes('followed 2×'));
+    await page.waitForFunction(() => document.querySelector('jx-ask-dialog')?.textContent.includes('2 blocks'));
     await press(page, 'Update recipe');
     expect(
       (
@@ -187,7 +187,7 @@ describe('settings that are named, written and painted', () => {
     await openJob(page, 'Perseids');
     await page.keyboard.press('w');
     await press(page, 'Colour');
-    const worst = async () => Number((/contrast ([\d.]+)/.exec(await textOf(page, '[data-testid="contrast"]')) ?? [])[1]);
+    const worst = async () => Number((/lowest ([\d.]+)/.exec(await textOf(page, '[data-testid="contrast"]')) ?? [])[1]);
     const alone = await worst();
     // The same words, behind themselves: a copy of a block lies before it.
     await page.keyboard.down('Control');

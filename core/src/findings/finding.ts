@@ -42,8 +42,6 @@ export interface Finding extends Found {
   /** The pass whose count it adds to, and what the rule is called. */
   pass: string;
   name: string;
-  /** The need of the craft it serves, such as `K4`. */
-  need: string;
   sheetId?: string;
   /** True where the rule could not be asked: it may have found more. */
   failed?: boolean;

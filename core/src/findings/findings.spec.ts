@@ -38,7 +38,6 @@ describe('findings', () => {
     expect(ranks).toEqual([...ranks].sort((a, b) => b - a));
     expect(open.every(({ certainty = 0 }) => certainty > 0 && certainty <= 1)).toBeTrue();
     expect(found(styled('AVATAR', { kerning: 'shape' }, { hand: [{ at: 1, milliem: 60 }] }), 'gap-open')[0]?.certainty).toBe(1);
-    expect(open[0]?.need).toBe('K4');
     const mended = open.reduce(accept, block);
     expect(found(mended, 'gap-open')).toEqual([]);
     expect(inspect(mended).evenness ?? 0).toBeGreaterThan(inspect(block).evenness ?? 100);
@@ -291,10 +290,9 @@ describe('findings', () => {
     expect(helpTyping('"old" marks', 11, null).splices).toEqual([]);
   });
 
-  it('has one definition a rule, each with a need and a pass', () => {
+  it('has one definition a rule, each with a pass', () => {
     expect(new Set(RULES.map(({ id }) => id)).size).toBe(RULES.length);
-    for (const { id, need } of RULES) {
-      expect(need).toMatch(/^[A-Z]\d+$/);
+    for (const { id } of RULES) {
       expect(ruleOf(id)?.id).toBe(id);
     }
   });
@@ -334,7 +332,7 @@ describe('findings', () => {
     const block = styled('AVATAR', { kerning: 'off' });
     let looked = 0;
     const failing: Rule = {
-      ...{ id: 'failing', need: 'K4', pass: 'edges', name: 'Failing rule' },
+      ...{ id: 'failing', pass: 'edges', name: 'Failing rule' },
       looksAt: 'gap',
       look: ({ gap }) => {
         if (++looked === 3) throw new Error('out of reach');
@@ -342,7 +340,7 @@ describe('findings', () => {
       },
     };
     const ofSheet: Rule = {
-      ...{ id: 'sheet-failing', need: 'K4', pass: 'edges', name: 'Failing sheet rule' },
+      ...{ id: 'sheet-failing', pass: 'edges', name: 'Failing sheet rule' },
       looksAt: 'sheet',
       look: () => [].at(1)!['x'],
     };

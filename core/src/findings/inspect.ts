@@ -116,7 +116,7 @@ export class Inspector {
 }
 
 /** What is told of a block that can't be measured. */
-const MEASURING = { id: 'measuring', need: 'K4', pass: 'kerning', name: 'Measuring' };
+const MEASURING = { id: 'measuring', pass: 'kerning', name: 'Measuring' };
 
 const unmeasured = (block: Block, error: unknown): Inspection => ({
   ...{ blockId: block.id, evenness: undefined, evennessProposed: undefined, lineEvenness: [], letterMilliem: 0 },

@@ -64,7 +64,7 @@ describe('a proposal', () => {
 });
 
 describe('findings', () => {
-  const finding = (visiblePt: number, at: number, certainty?: number): Finding => ({ ...{ rule: 'r', need: 'K4', pass: 'kerning', name: 'R', at, severity: 'notice', visiblePt, subject: '', message: '' }, ...(certainty === undefined ? {} : { certainty }) }); // prettier-ignore
+  const finding = (visiblePt: number, at: number, certainty?: number): Finding => ({ ...{ rule: 'r', pass: 'kerning', name: 'R', at, severity: 'notice', visiblePt, subject: '', message: '' }, ...(certainty === undefined ? {} : { certainty }) }); // prettier-ignore
 
   it('come in the order in which they are seen, as far as they are sure, and from left to right', () => {
     const all = [finding(2, 5), finding(3, 1, 0.5), finding(2, 3), finding(9, 9, 0.1)];

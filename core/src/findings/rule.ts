@@ -66,8 +66,6 @@ interface Views {
 
 interface RuleLookingAt<Scope extends keyof Views> {
   id: string;
-  /** The need of the craft it serves, such as `K4`. */
-  need: string;
   /** The pass whose count it adds to. */
   pass: string;
   name: string;
@@ -79,11 +77,11 @@ interface RuleLookingAt<Scope extends keyof Views> {
 export type Rule = { [Scope in keyof Views]: RuleLookingAt<Scope> }[keyof Views];
 
 /** What a finding says of its rule: who shows findings needs no rules. */
-const saidOf = ({ id, need, pass, name }: Rule): Pick<Finding, 'rule' | 'need' | 'pass' | 'name'> => ({ rule: id, need, pass, name });
+const saidOf = ({ id, pass, name }: Rule): Pick<Finding, 'rule' | 'pass' | 'name'> => ({ rule: id, pass, name });
 
 /** What is told of a rule that failed: its name, so that nobody takes its silence for praise. */
-export const failed = (rule: Pick<Rule, 'id' | 'need' | 'pass' | 'name'>, error: unknown): Finding => ({
-  ...{ rule: rule.id, need: rule.need, pass: rule.pass, name: rule.name },
+export const failed = (rule: Pick<Rule, 'id' | 'pass' | 'name'>, error: unknown): Finding => ({
+  ...{ rule: rule.id, pass: rule.pass, name: rule.name },
   ...{ at: 0, severity: 'notice', visiblePt: 0, failed: true, subject: rule.name },
   message: `not checked: ${error instanceof Error ? error.message : String(error)}`,
 });

@@ -90,7 +90,12 @@ export class PullsService {
       .orderBy('pull.createdAt', 'ASC')
       .getOne();
     if (oldest) return oldest.id;
-    throw new ProblemError(409, 'too-many-pulls', 'No room for another pull', `The job has ${MOST_PULLS} pulls that were kept manually or named. Delete some first.`);
+    throw new ProblemError(
+      409,
+      'too-many-pulls',
+      'No room for another pull',
+      `The job has ${MOST_PULLS} pulls that were kept manually or named. Delete some first.`,
+    );
   }
 
   /** @throws ProblemError 404 */

@@ -33,7 +33,6 @@ const EYE = { settings: { edges: USUAL_EDGES } };
 
 export const unevenEdge: Rule = {
   id: 'uneven-edge',
-  need: 'E2',
   pass: 'edges',
   name: 'Edges out of line',
   looksAt: 'block',
@@ -64,7 +63,6 @@ export const unevenEdge: Rule = {
 
 export const centredOnMarks: Rule = {
   id: 'centred-on-marks',
-  need: 'E1',
   pass: 'edges',
   name: 'Centred on punctuation',
   looksAt: 'block',
@@ -95,7 +93,6 @@ const ONE_MARGIN_PT = 0.5;
 /** Blocks on one margin whose first letters are seen at different places. */
 export const blocksOutOfLine: Rule = {
   id: 'blocks-out-of-line',
-  need: 'E2',
   pass: 'edges',
   name: 'Blocks out of line',
   looksAt: 'sheet',
@@ -146,7 +143,6 @@ const NEARLY = 0.015;
 
 export const nearlyCentred: Rule = {
   id: 'nearly-centred',
-  need: 'E5',
   pass: 'edges',
   name: 'Nearly centred',
   looksAt: 'sheet',

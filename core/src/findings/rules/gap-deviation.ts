@@ -43,7 +43,6 @@ function isSettled({ block, gap, lines }: GapView): boolean {
 function deviationRule(id: string, name: string, sign: 1 | -1, message: string): Rule {
   return {
     id,
-    need: 'K4',
     pass: 'kerning',
     name,
     looksAt: 'gap',

@@ -19,7 +19,6 @@ function fitsBelow({ block, setting, line }: LineView, wordStart: number): boole
 
 export const lineEnd: Rule = {
   id: 'line-end',
-  need: 'W1',
   pass: 'words',
   name: 'Bad breaks',
   looksAt: 'line',

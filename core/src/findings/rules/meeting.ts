@@ -16,7 +16,6 @@ const MOST_PAIRS = 200_000;
 
 export const linesMeet: Rule = {
   id: 'lines-meet',
-  need: 'L2',
   pass: 'leading',
   name: 'Lines touch',
   looksAt: 'block',
@@ -71,7 +70,6 @@ function moveApart({ sheet }: SheetView, moving: Inked, still: Inked, all: reado
 
 export const blocksMeet: Rule = {
   id: 'blocks-meet',
-  need: 'G3',
   pass: 'leading',
   name: 'Blocks overlap',
   looksAt: 'sheet',

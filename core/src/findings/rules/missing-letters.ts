@@ -11,7 +11,6 @@ const NOTDEF = 0;
 
 export const missingLetters: Rule = {
   id: 'missing-letters',
-  need: 'W2',
   pass: 'face',
   name: 'Letters missing from the face',
   looksAt: 'block',

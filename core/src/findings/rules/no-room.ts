@@ -42,7 +42,6 @@ const sizeSays = (block: Block, factor: number): string => `${printValue(block.s
 
 export const wordsCut: Rule = {
   id: 'words-cut',
-  need: 'F2',
   pass: 'fit',
   name: 'Words cut off',
   looksAt: 'block',
@@ -83,7 +82,6 @@ function farthestPast(lines: readonly (LineSeen | undefined)[], from: number, to
 /** Lines wider than the frame that they are to break in. */
 export const pastFrame: Rule = {
   id: 'past-frame',
-  need: 'F2',
   pass: 'fit',
   name: 'Words past their frame',
   looksAt: 'block',
@@ -193,7 +191,6 @@ const isIn = (box: Box, room: Box): boolean => {
 function roomRule(of: 'sheet' | 'margin'): Rule {
   return {
     id: `past-${of}`,
-    need: 'F2',
     pass: 'fit',
     name: of === 'sheet' ? 'Words past the sheet' : 'Words past the margin',
     looksAt: 'sheet',

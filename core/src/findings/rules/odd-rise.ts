@@ -36,7 +36,6 @@ function oddRises(job: Pick<Job, 'sheets'>): (Found & { blockId: string })[] {
 
 export const oddRise: Rule = {
   id: 'odd-rise',
-  need: 'S1',
   pass: 'shift',
   name: 'Small letters at a different height',
   looksAt: 'job',

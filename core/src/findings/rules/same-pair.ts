@@ -5,7 +5,6 @@ import type { Rule } from '../rule';
 /** The same two letters in one style, kerned differently: the more common kerning is proposed for all. */
 export const samePair: Rule = {
   id: 'same-pair',
-  need: 'K5',
   pass: 'kerning',
   name: 'Same pair, different kerning',
   looksAt: 'block',

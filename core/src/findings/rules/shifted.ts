@@ -13,7 +13,6 @@ const NEARLY = 2.5;
 
 export const nearTurn: Rule = {
   id: 'near-turn',
-  need: 'S3',
   pass: 'shift',
   name: 'Rotation nearly matches its neighbour',
   looksAt: 'block',
@@ -48,7 +47,6 @@ const PALE = 0.75;
 
 export const paleScript: Rule = {
   id: 'pale-script',
-  need: 'S1',
   pass: 'shift',
   name: 'Small letters too light',
   looksAt: 'block',
@@ -98,7 +96,6 @@ const LEAST_ARC = 10;
 
 export const tinyScript: Rule = {
   id: 'tiny-script',
-  need: 'S1',
   pass: 'shift',
   name: 'Small letters too small to read',
   looksAt: 'block',
@@ -127,7 +124,6 @@ export function shiftedAt(block: Block, upper: SetLine, lower: SetLine, xPt: num
 
 export const meetsLine: Rule = {
   id: 'shift-meets-line',
-  need: 'S1',
   pass: 'shift',
   name: 'Shifted letters touch another line',
   looksAt: 'block',
@@ -153,7 +149,6 @@ export const meetsLine: Rule = {
 
 export const beyondPath: Rule = {
   id: 'beyond-path',
-  need: 'S6',
   pass: 'shift',
   name: 'Words longer than their path',
   looksAt: 'block',

@@ -4,7 +4,6 @@ import { strandedIn } from '../stranded';
 /** A last line of one short word, with the least that takes it up. */
 export const stranded: Rule = {
   id: 'stranded',
-  need: 'F3',
   pass: 'fit',
   name: 'Short last lines',
   looksAt: 'block',

@@ -48,7 +48,6 @@ function mendOf(view: BlockView): { proposal: Proposal } | Record<string, never>
 
 export const wideSpaces: Rule = {
   id: 'wide-spaces',
-  need: 'F5',
   pass: 'fit',
   name: 'Word spaces over the limits',
   looksAt: 'block',
@@ -102,7 +101,6 @@ function riversOf(block: Block, setting: BlockSetting): { at: number; lines: num
 
 export const rivers: Rule = {
   id: 'river',
-  need: 'F5',
   pass: 'fit',
   name: 'Rivers',
   looksAt: 'block',
@@ -128,7 +126,6 @@ const HYPHENS = 3;
 
 export const hyphensInRow: Rule = {
   id: 'hyphens-in-row',
-  need: 'F5',
   pass: 'fit',
   name: 'Hyphens in a row',
   looksAt: 'block',
@@ -183,7 +180,6 @@ function ragFaults(block: Block, setting: BlockSetting): { at: number; subject: 
 
 export const rag: Rule = {
   id: 'rag',
-  need: 'F4',
   pass: 'fit',
   name: 'Rag with holes and wedges',
   looksAt: 'block',

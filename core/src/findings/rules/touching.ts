@@ -34,10 +34,9 @@ export function touchesAsKerned(view: Pick<GapView, 'gap' | 'distanceMm'>): bool
   return overlap !== undefined && !sinceTracking(overlap, view.gap.trackingMilliem);
 }
 
-function rule(id: string, pass: string, need: string, name: string, message: string, ofTracking: boolean): Rule {
+function rule(id: string, pass: string, name: string, message: string, ofTracking: boolean): Rule {
   return {
     id,
-    need,
     pass,
     name,
     looksAt: 'gap',
@@ -62,5 +61,5 @@ function rule(id: string, pass: string, need: string, name: string, message: str
   };
 }
 
-export const touching = rule('touching', 'tracking', 'T5', 'Letters touch after tracking', 'letters touch because of tracking', true);
-export const inksTouch = rule('inks-touch', 'kerning', 'K4', 'Letters touch', 'letters touch', false);
+export const touching = rule('touching', 'tracking', 'Letters touch after tracking', 'letters touch because of tracking', true);
+export const inksTouch = rule('inks-touch', 'kerning', 'Letters touch', 'letters touch', false);

@@ -5,7 +5,6 @@ import type { Rule } from '../rule';
 /** Tracking beyond the limits. */
 export const trackingLimit: Rule = {
   id: 'tracking-limit',
-  need: 'T3',
   pass: 'tracking',
   name: 'Tracking over the limits',
   looksAt: 'block',

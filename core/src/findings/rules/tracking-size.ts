@@ -13,7 +13,6 @@ function spanFor(sizePt: number, capitals: boolean): { least: number; most: numb
 /** Tracking that is wrong for the size. */
 export const trackingSize: Rule = {
   id: 'tracking-size',
-  need: 'T2',
   pass: 'tracking',
   name: 'Tracking wrong for the size',
   looksAt: 'block',

@@ -194,7 +194,6 @@ const hasAll = (characters: string, instance: FaceInstance): boolean =>
 /** The rules of mistyped marks. */
 export const TYPED_MARKS: readonly Rule[] = MARKS.map(({ id, name, message, severity, find }) => ({
   id,
-  need: 'W1',
   pass: 'words',
   name,
   looksAt: 'block',

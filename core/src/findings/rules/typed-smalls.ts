@@ -12,7 +12,6 @@ const isSmall = ({ baselineShiftMilliem, features }: ReturnType<typeof styleAt>)
 
 export const typedSmall: Rule = {
   id: 'typed-small',
-  need: 'S1',
   pass: 'shift',
   name: 'Superiors and inferiors as plain letters',
   looksAt: 'block',

@@ -8,7 +8,6 @@ const MOST_SHARE = 1.7;
 /** Word space out of proportion to letter space: words run together, or the line falls into islands. */
 export const wordSpace: Rule = {
   id: 'word-space',
-  need: 'T4',
   pass: 'tracking',
   name: 'Word space out of proportion',
   looksAt: 'block',

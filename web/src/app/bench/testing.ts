@@ -84,7 +84,6 @@ export class FakeEngine implements Pick<EngineService, keyof EngineService> {
       const at = 2;
       const finding: Finding = {
         rule: 'gap-open',
-        need: 'K4',
         pass: 'kerning',
         name: 'Gaps too open',
         blockId: block.id,

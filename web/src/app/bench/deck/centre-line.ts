@@ -13,10 +13,20 @@ const NAMES: Readonly<Record<Area, string>> = { sheet: 'Sheet', margins: 'Margin
     @for (area of areas(); track area) {
       <span class="pair">
         {{ nameOf(area) }}
-        <button type="button" class="btn btn-link btn-sm" (click)="store.centreIn(area, 'x')" [attr.aria-label]="'Centre horizontally on ' + nameOf(area).toLowerCase()">
+        <button
+          type="button"
+          class="btn btn-link btn-sm"
+          (click)="store.centreIn(area, 'x')"
+          [attr.aria-label]="'Centre horizontally on ' + nameOf(area).toLowerCase()"
+        >
           ↔
         </button>
-        <button type="button" class="btn btn-link btn-sm" (click)="store.centreIn(area, 'y')" [attr.aria-label]="'Centre vertically on ' + nameOf(area).toLowerCase()">
+        <button
+          type="button"
+          class="btn btn-link btn-sm"
+          (click)="store.centreIn(area, 'y')"
+          [attr.aria-label]="'Centre vertically on ' + nameOf(area).toLowerCase()"
+        >
           ↕
         </button>
       </span>

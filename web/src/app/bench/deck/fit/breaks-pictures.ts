@@ -136,7 +136,9 @@ export class BreaksPictures implements OnDestroy {
       debounceTime(60),
       switchMap(async ({ block, job, sheetId, stranded }): Promise<Picture[]> => {
         if (!block || !job) return [];
-        const mends = stranded.flatMap((one) => one.mends.map((mend): Way => ({ says: `${mend.says.charAt(0).toUpperCase()}${mend.says.slice(1)}`, proposal: mend.proposal })));
+        const mends = stranded.flatMap((one) =>
+          one.mends.map((mend): Way => ({ says: `${mend.says.charAt(0).toUpperCase()}${mend.says.slice(1)}`, proposal: mend.proposal })),
+        );
         // What takes a stranded word up is looked at first, beside how it is now.
         const [first, ...others] = waysOf(block);
         const ways = [...(first ? [first] : []), ...mends, ...others];

@@ -159,7 +159,9 @@ interface Told {
                   <td>{{ one.value }}</td>
                   <td class="quiet">{{ one.error }}</td>
                   <td>
-                    <button type="button" class="btn btn-link btn-sm" [attr.aria-label]="'Apply ' + one.name.toLowerCase()" (click)="matching.take([one.take])">Apply</button>
+                    <button type="button" class="btn btn-link btn-sm" [attr.aria-label]="'Apply ' + one.name.toLowerCase()" (click)="matching.take([one.take])">
+                      Apply
+                    </button>
                   </td>
                 </tr>
               }
