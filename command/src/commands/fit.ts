@@ -17,7 +17,7 @@ import {
   withoutFit,
 } from '@jentrix/core/job';
 import { type LineFit, letGo, setBlock } from '@jentrix/core/setting';
-import { UnitError, parseLength, printLeading, printSigned, printValue } from '@jentrix/core/units';
+import { UnitError, parseLength, printLeadings, printSigned, printValue } from '@jentrix/core/units';
 import { type Command, blockIn, jobIn, numberOf, oneOf } from '../command';
 import { facesForJob } from '../fonts';
 import { UsageError } from '../usage-error';
@@ -168,7 +168,10 @@ export const fit: Command = {
     if (values.json) out(`${JSON.stringify({ lines: fits, missingHeightPt, leading: now.leading }, null, 2)}\n`);
     else {
       for (const one of fits) out(`${one.line} “${one.words}”: ${said(one, by)}\n`);
-      if (apart) out(`leading ${printLeading(block.leading)} to ${printLeading(now.leading)}, so that no lines touch\n`);
+      if (apart) {
+        const [from, to] = printLeadings(block.leading, now.leading, [block.style.sizePt, now.style.sizePt]);
+        out(`leading ${from} to ${to}, so that no lines touch\n`);
+      }
       if (Math.abs(missingHeightPt) > 0.005)
         out(`${printValue(Math.abs(missingHeightPt), 2)} pt ${missingHeightPt > 0 ? 'too low' : 'too high'} at the tightest leading\n`);
       out(`written to ${values.output}\n`);

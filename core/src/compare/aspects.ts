@@ -1,5 +1,5 @@
 /** What of a block and of a sheet people tell from what it was before: one definition an aspect, from which changes are said, listed and given back. */
-import { type LengthUnit, fromPoints, printLeading, printSigned, printValue } from '../units';
+import { type LengthUnit, fromPoints, printLeading, printLeadings, printSigned, printValue } from '../units';
 import {
   GIVEN_BACK,
   type Background,
@@ -22,6 +22,8 @@ export interface Aspect<T> {
   keys: readonly (keyof T)[];
   /** What it is, in few words. @param unit the one people see the sheet in. */
   show(thing: T, unit: LengthUnit): string;
+  /** What it was and is, where both are shown in one unit. */
+  both?(before: T, after: T): readonly [string, string];
   /** What it has become, where name and value would not say it; without a capital. */
   become?(before: T, after: T): string;
 }
@@ -51,7 +53,13 @@ function target(to: FitTarget | null, unit: LengthUnit): string {
 
 /** Everything of a block but its words, its styles and its hand kerning, which are told letter by letter. Adding one is a line here. */
 export const BLOCK_ASPECTS: readonly Aspect<Block>[] = [
-  { id: 'leading', name: 'leading', keys: ['leading'], show: ({ leading }) => printLeading(leading) },
+  {
+    id: 'leading',
+    name: 'leading',
+    keys: ['leading'],
+    show: ({ leading }) => printLeading(leading),
+    both: (before, after) => printLeadings(before.leading, after.leading, [before.style.sizePt, after.style.sizePt]),
+  },
   { id: 'line-leading', name: 'leading of single lines', keys: ['lineLeading'], show: ({ lineLeading }) => count(lineLeading.length, 'line') },
   { id: 'language', name: 'language', keys: ['language'], show: ({ language }) => language ?? 'of the job' },
   { id: 'align', name: 'align', keys: ['align'], show: ({ align }) => align },

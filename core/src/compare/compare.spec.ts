@@ -49,12 +49,15 @@ describe('two states of a job', () => {
   it('are told apart in the words of the trade, each thing with its place', () => {
     expect(says(before)).toEqual([]);
     expect(says(restyle(before, 'a', { trackingMilliem: -12 }))).toEqual(['Tracking: 0 → −12']);
-    expect(says(relead(relead(before, 'a', { kind: 'pt', pt: 65 }), 'b', { kind: 'pt', pt: 72 }))).toEqual(['Leading: auto → 65', 'Leading: auto → 72']);
+    expect(says(relead(relead(before, 'a', { kind: 'pt', pt: 65 }), 'b', { kind: 'pt', pt: 72 }))).toEqual([
+      'Leading: auto, 57.6 pt → 65 pt',
+      'Leading: auto, 57.6 pt → 72 pt',
+    ]);
     expect(says(withHand(before, 'a', 1, -20))).toEqual(['Kerning of “AV”: none → −20']);
     expect(says(withHand(before, 'a', 1, 30), withHand(before, 'a', 1, -20))).toEqual(['Kerning of “AV”: −20 → +30']);
     expect(says(before, withHand(before, 'a', 6, -20))).toEqual(['Kerning of “R ”: −20 → none']);
     expect(says(restyle(before, 'a', { colour: '#ff0000' }, { start: 1, end: 3 }))).toEqual(['Colour of “VA”: #1f2528 → #ff0000']);
-    expect(says(changeFace(before, 'b', 'lora'))[0]).toBe('face Face source-sans-3-regular to Face lora');
+    expect(says(changeFace(before, 'b', 'lora'))[0]).toBe('Face: Face source-sans-3-regular → Face lora');
     expect(says(withBlockSettings(before, 'a', { fit: newFit(), align: 'centre' }))).toEqual(['Align: left → centre', 'Fit: not fitted → to the frame']);
     expect(says(editWords(before, 'c', [{ start: 0, end: 3, insert: 'Soup' }]))).toEqual(['Words: “Tea” → “Soup”']);
     expect(says(editWords(before, 'c', [{ start: 3, end: 4, insert: '\u00a0' }]))).toEqual(['“Tea and” tied']);
@@ -78,7 +81,9 @@ describe('two states of a job', () => {
     const after = withHand(restyle(relead(before, 'a', { kind: 'pt', pt: 65 }), 'a', { trackingMilliem: 50 }), 'a', 1, -20);
     const tracking = compareJobs(before, after).find(({ what }) => what === 'tracking');
     const back = giveBack(before, after, [tracking?.id ?? '', 'no such thing']);
-    expect(says(back)).toEqual(['Leading: auto → 65'].concat('Kerning of “AV”: none → −20').sort((a, b) => says(after).indexOf(a) - says(after).indexOf(b)));
+    expect(says(back)).toEqual(
+      ['Leading: auto, 57.6 pt → 65 pt'].concat('Kerning of “AV”: none → −20').sort((a, b) => says(after).indexOf(a) - says(after).indexOf(b)),
+    );
     expect(giveBack(before, after, [])).toBe(after);
   });
 

@@ -250,8 +250,9 @@ const blockMoved = (sheet: Sheet, from: Sheet, block: Block): Reversible => ({
 
 const pick = <T>(thing: T, keys: readonly (keyof T)[]): Partial<T> => Object.fromEntries(keys.map((key) => [key, thing[key]])) as Partial<T>;
 
-function toldAspect<T>({ name, show, become }: Aspect<T>, was: T, is: T, unit: LengthUnit): Pick<Change, 'what' | 'from' | 'to' | 'says'> {
-  const all = told(name, show(was, unit), show(is, unit));
+function toldAspect<T>({ name, show, both, become }: Aspect<T>, was: T, is: T, unit: LengthUnit): Pick<Change, 'what' | 'from' | 'to' | 'says'> {
+  const [from, to] = both?.(was, is) ?? [show(was, unit), show(is, unit)];
+  const all = told(name, from, to);
   if (become) return { ...all, says: capitalised(become(was, is)) };
   // What is told in few words only can come out the same.
   return all.from === all.to ? { ...all, says: `${capitalised(name)} changed` } : all;

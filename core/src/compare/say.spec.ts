@@ -19,9 +19,9 @@ describe('what an edit changed', () => {
     expect(sayChange(withHand(start, id, 4, 15), start)).toBe('Gap r word space, manual none.');
     expect(sayChange(start, withHand(withHand(start, id, 4, 15), id, 6, 3))).toBe('2 gaps adjusted.');
     expect(sayChange(start, withIntended(start, id, 'gap-open', 3, true))).toBe('Ignored.');
-    expect(sayChange(start, withKind(start, 'flyer'))).toBe('The job is for: flyer.');
+    expect(sayChange(start, withKind(start, 'flyer'))).toBe('Kind of work: flyer.');
     expect(sayChange(start, retitle(start, 'Open night'))).toContain('Open night');
-    expect(sayChange(start, resizeSheet(start, sheet.id, { widthPt: 72, heightPt: 144, unit: 'in' }))).toBe('Sheet 1 in by 2 in.');
+    expect(sayChange(start, resizeSheet(start, sheet.id, { widthPt: 72, heightPt: 144, unit: 'in' }))).toBe('Sheet size 1 in × 2 in.');
     const two = addBlock(start, sheet.id, createBlock('new', 'Tea\nand cocoa', { xPt: 0, yPt: 0, widthPt: 1, heightPt: 1 }));
     expect([sayChange(start, two), sayChange(removeBlock(two, id), two)]).toEqual(['Added: Tea and cocoa.', 'Added: Your headline goes here.']);
     expect(sayChange(two, start)).toBe('Taken off: Tea and cocoa.');

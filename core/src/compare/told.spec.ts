@@ -45,7 +45,7 @@ describe('what is told of a change', () => {
   const fit = (to: NonNullable<ReturnType<typeof newFit>['to']> | null) => edit({ fit: newFit({ to }) });
 
   const OF_BLOCKS: readonly (readonly [after: Job, ...says: string[]])[] = [
-    [edit({ leading: { kind: 'multiple', factor: 1.15 } }), 'Leading: auto → 115%'],
+    [edit({ leading: { kind: 'multiple', factor: 1.15 } }), 'Leading: auto, 120 % → 115 %'],
     [edit({ lineLeading: [{ at: 3, byPt: 2 }] }), 'Leading of single lines: none → 1 line'],
     [edit({ lineLeading: [{ at: 3, byPt: 2 }, { at: 5, byPt: 1 }] }), 'Leading of single lines: none → 2 lines'], // prettier-ignore
     [edit({ language: 'de' }), 'Language: of the job → de'],

@@ -22,6 +22,20 @@ function specError(text: string): SpecError {
 }
 
 describe('spec line', () => {
+  it('understands tracking by its name, uppercase, leading alone and centimetres', () => {
+    expect(parseSpec('tracking -20', WITH).style.trackingMilliem).toBe(-20);
+    expect(parseSpec('Track 10', WITH).style.trackingMilliem).toBe(10);
+    expect(parseSpec('tracking 4.8pt', WITH).style.trackingMilliem).toBe(100);
+    expect(parseSpec('Playfair Bold 64 uppercase', WITH).style).toEqual({ faceId: 'playfair-display-bold', sizePt: 64, case: 'capitals' });
+    expect(parseSpec('120%', WITH)).toEqual({ style: {}, leading: { kind: 'multiple', factor: 1.2 } });
+    expect(parseSpec('5cm', WITH).style.sizePt).toBeCloseTo(141.73, 2);
+    expect(specError('tracking').message).toContain('must follow');
+    expect(specError('tracking wide').word).toBe('wide');
+    expect(specError('tracking 5 +10').message).toContain('twice');
+    expect(specError('64/60 120%').message).toContain('twice');
+    expect(specError('grotesk').message).toContain('Didn’t understand “grotesk”');
+  });
+
   it('reads trade notation', () => {
     expect(parseSpec('Playfair Bold 64/60 −12', WITH)).toEqual({
       style: { faceId: 'playfair-display-bold', sizePt: 64, trackingMilliem: -12 },

@@ -93,7 +93,7 @@ describe('a step of the first cut', () => {
     expect(proposed('leading', { ...auto, leading: { kind: 'multiple', factor: 1.1 } })).toEqual([]);
     const meeting = sized('gypsy\nHill', 100, {}, { leading: { kind: 'multiple', factor: 0.6 } });
     const [apart] = proposed('leading', meeting);
-    expect(apart?.from).toBe('60%');
+    expect(apart?.from).toBe('60 %');
     expect(Number(apart!.to.slice(0, -2))).toBeGreaterThan(60);
     // As it would be led already: nothing.
     expect(proposed('leading', { ...auto, leading })).toEqual([]);
@@ -160,7 +160,7 @@ describe('a step of the first cut', () => {
     const changes = proposed('breaks', torn);
     expect(changes.length).toBeGreaterThan(0);
     for (const { what, from, to, places } of changes) {
-      expect(what).toMatch(/^[a-z][^:]*: ./);
+      expect(what).toMatch(/^[A-Z][^:]*: ./);
       expect([from, to, places]).toEqual(['', '', 1]);
     }
     expect(after('breaks', torn)).not.toEqual(torn);

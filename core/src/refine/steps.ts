@@ -4,7 +4,7 @@ import { acceptFindings, ruleOf } from '../findings';
 import { type Block, NEW_KERNING, USUAL_EDGES, relead, restyle, withBlockSettings } from '../job';
 import { glyphMatrix, hasCursive, inkBox, lineGapsOf, runsOfLine } from '../setting';
 import { boundKindOf } from '../spacing';
-import { leadingPoints, printLeading, printSigned } from '../units';
+import { leadingPoints, printLeadings, printSigned } from '../units';
 import type { Change, Step, StepView } from './step';
 
 /** Tracking is changed from this much on, in 1/1000 em, and leading from this share of the size. */
@@ -95,8 +95,8 @@ const leading: Step = {
     const now = leadingPoints(block.leading, sizePt) / sizePt;
     if (Math.abs(factor - now) < LEAST_LEADING || (meet && factor < now)) return [];
     const stated = { kind: 'multiple', factor } as const;
-    const from = block.leading.kind === 'auto' ? `auto, ${Math.round(now * 100)} %` : printLeading(block.leading);
-    return [{ what: 'leading', from, to: `${Math.round(factor * 100)} %`, places: 1, edit: (job) => relead(job, block.id, stated) }];
+    const [from, to] = printLeadings(block.leading, stated, [sizePt, sizePt]);
+    return [{ what: 'leading', from, to, places: 1, edit: (job) => relead(job, block.id, stated) }];
   },
 };
 

@@ -46,3 +46,16 @@ export function printLeading(leading: Leading): string {
       return `${printValue(leading.factor * 100)}%`;
   }
 }
+
+/**
+ * Leading before and after a change, in one unit: points where either is stated in points, else percent of the size.
+ * @param sizePt the size of the block, before and after.
+ */
+export function printLeadings(before: Leading, after: Leading, sizePt: readonly [before: number, after: number]): [string, string] {
+  const inPoints = before.kind === 'pt' || after.kind === 'pt';
+  const print = (leading: Leading, size: number): string => {
+    const points = leadingPoints(leading, size);
+    return `${leading.kind === 'auto' ? 'auto, ' : ''}${inPoints ? `${printValue(points)} pt` : `${printValue((points / size) * 100)} %`}`;
+  };
+  return [print(before, sizePt[0]), print(after, sizePt[1])];
+}

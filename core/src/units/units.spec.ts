@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { type Leading, UnitError, fromPoints, leadingPoints, parseLeading, parseLength, parseMilliem, printLeading, toPoints } from './index';
+import { type Leading, UnitError, fromPoints, leadingPoints, parseLeading, parseLength, parseMilliem, printLeading, printLeadings, toPoints } from './index';
 import { typedLeading } from './typed';
 
 describe('units', () => {
@@ -34,6 +34,15 @@ describe('units', () => {
     expect(leadingPoints({ kind: 'multiple', factor: 0.9 }, 50)).toBe(45);
     expect(() => parseLeading('-4')).toThrowError(UnitError);
     expect(() => parseLeading('4em')).toThrowError(UnitError);
+  });
+
+  it('prints leading before and after in one unit', () => {
+    const pt = { kind: 'pt', pt: 172.5 } as const;
+    const multiple = { kind: 'multiple', factor: 1.02 } as const;
+    expect(printLeadings(pt, multiple, [200, 200])).toEqual(['172.5 pt', '204 pt']);
+    expect(printLeadings(multiple, pt, [200, 100])).toEqual(['204 pt', '172.5 pt']);
+    expect(printLeadings({ kind: 'auto' }, multiple, [50, 50])).toEqual(['auto, 120 %', '102 %']);
+    expect(printLeadings({ kind: 'auto' }, pt, [50, 50])).toEqual(['auto, 60 pt', '172.5 pt']);
   });
 
   it('reads a multiple however it is typed, and refuses what can’t be meant', () => {

@@ -32,7 +32,7 @@ describe('preferences dialog', () => {
     await type('Fine step (arrow keys)', '0,5');
     await type('Too tight below', '-80');
     expect([preferences.current.fineMilliem, preferences.current.outMilliem]).toEqual([0.5, -80]);
-    const dark = [...host().querySelectorAll('button')].find((button) => button.textContent.trim() === 'dark') as HTMLButtonElement;
+    const dark = [...host().querySelectorAll('button')].find((button) => button.textContent.trim() === 'Dark') as HTMLButtonElement;
     dark.click();
     await fixture.whenStable();
     expect([preferences.current.theme, dark.getAttribute('aria-pressed')]).toEqual(['dark', 'true']);

@@ -301,7 +301,7 @@ describe('decks', () => {
     await stable();
     expect([styleAt(block(), 3).baselineShiftMilliem, styleAt(block(), 3).scaleY, styleAt(block(), 2).scaleY]).toEqual([350, 0.6, 1]);
     store.undo();
-    await press(fixture, 'inferior', host());
+    await press(fixture, 'Inferior', host());
     await until(() => host().querySelector('[data-form="made"]')?.getAttribute('aria-label')?.startsWith('Set inferior') === true);
     host().querySelector<HTMLButtonElement>('[data-form="font"]')!.click();
     await stable();

@@ -192,7 +192,7 @@ describe('decks of fits and edges', () => {
     check('Optical edges');
     await stable();
     expect(block().edges).toEqual(USUAL_EDGES);
-    await type('Optical alignment', '50');
+    await type('Alignment', '50');
     await type('Dashes', '25');
     expect(block().edges).toEqual({ hang: { ...USUAL_EDGES.hang, dashes: 0.25 }, optical: 0.5 });
     expect(host().querySelectorAll('.pictures svg').length).toBe(2);

@@ -211,7 +211,7 @@ describe('a reference', () => {
     expect(reader.asked[0]).toEqual(reference()?.of);
     expect((reader.asked[1] as { words: string }).words).toBe('AVATAR');
     // A pixel that was read is a point and a half.
-    expect(rows('read-value').map(([name, value]) => `${name} ${value}`)).toEqual(['size 66 pt', 'tracking +25.2', 'angle 3.02°', 'line ends 1 line']);
+    expect(rows('read-value').map(([name, value]) => `${name} ${value}`)).toEqual(['Size 66 pt', 'Tracking +25.2', 'Angle 3.02°', 'Line ends 1 line']);
     expect(sheet().querySelectorAll('[data-testid="found-lines"] path').length).toBe(2);
     expect(host().querySelector('[data-testid="picture-read"]')?.textContent).toContain('letters 45 pt');
     // Letters stand ten points apart in the block, 33 in the picture, and 45 in the middle of it.
