@@ -60,8 +60,8 @@ describe('two states of a job', () => {
     expect(says(changeFace(before, 'b', 'lora'))[0]).toBe('Face: Face source-sans-3-regular → Face lora');
     expect(says(withBlockSettings(before, 'a', { fit: newFit(), align: 'centre' }))).toEqual(['Align: left → centre', 'Fit: not fitted → to the frame']);
     expect(says(editWords(before, 'c', [{ start: 0, end: 3, insert: 'Soup' }]))).toEqual(['Words: “Tea” → “Soup”']);
-    expect(says(editWords(before, 'c', [{ start: 3, end: 4, insert: '\u00a0' }]))).toEqual(['“Tea and” tied']);
-    expect(says(before, editWords(before, 'c', [{ start: 3, end: 4, insert: '\u00a0' }]))).toEqual(['“Tea and” let go']);
+    expect(says(editWords(before, 'c', [{ start: 3, end: 4, insert: '\u00a0' }]))).toEqual(['Kept together: “Tea and”']);
+    expect(says(before, editWords(before, 'c', [{ start: 3, end: 4, insert: '\u00a0' }]))).toEqual(['Released: “Tea and”']);
     expect(says(editWords(before, 'c', [{ start: 10, end: 10, insert: '\u00ad' }]))).toEqual(['“cocoa” may be divided']);
     expect(says(removeBlock(addBlock(before, 'two', createBlock('d', 'New', frame)), 'b'))).toEqual(['Block deleted: “on the hill”', 'Block added: “New”']);
     expect(says(withSheet(before, 'two', { widthPt: 72, name: 'Last' })).length).toBe(2);

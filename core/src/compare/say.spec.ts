@@ -24,7 +24,7 @@ describe('what an edit changed', () => {
     expect(sayChange(start, resizeSheet(start, sheet.id, { widthPt: 72, heightPt: 144, unit: 'in' }))).toBe('Sheet size 1 in × 2 in.');
     const two = addBlock(start, sheet.id, createBlock('new', 'Tea\nand cocoa', { xPt: 0, yPt: 0, widthPt: 1, heightPt: 1 }));
     expect([sayChange(start, two), sayChange(removeBlock(two, id), two)]).toEqual(['Added: Tea and cocoa.', 'Added: Your headline goes here.']);
-    expect(sayChange(two, start)).toBe('Taken off: Tea and cocoa.');
+    expect(sayChange(two, start)).toBe('Deleted: Tea and cocoa.');
   });
 
   it('names the step it was', () => {

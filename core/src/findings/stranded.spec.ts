@@ -125,7 +125,7 @@ describe('a last line that short last line', () => {
                 const text = one.words.slice(range.start, range.end);
                 return text.length > 24 ? `${text.slice(0, 11)} … ${text.slice(-10)}` : text;
               };
-              expect(says).toBe(ranges.map((range) => `“${shown(range)}” by ${printSigned(range.milliem)}`).join(', '));
+              expect(says).toBe(ranges.map((range) => `track “${shown(range)}” by ${printSigned(range.milliem)}/1000 em`).join(', '));
               const most = Math.max(...ranges.map(({ milliem }) => -milliem));
               expect(most).toBeLessThanOrEqual(50);
               expect(price).toBeCloseTo(most / 15 + 0.2 * (ranges.length - 1), 9);
