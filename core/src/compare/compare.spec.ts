@@ -62,7 +62,7 @@ describe('two states of a job', () => {
     expect(says(editWords(before, 'c', [{ start: 0, end: 3, insert: 'Soup' }]))).toEqual(['Words: “Tea” → “Soup”']);
     expect(says(editWords(before, 'c', [{ start: 3, end: 4, insert: '\u00a0' }]))).toEqual(['Kept together: “Tea and”']);
     expect(says(before, editWords(before, 'c', [{ start: 3, end: 4, insert: '\u00a0' }]))).toEqual(['Released: “Tea and”']);
-    expect(says(editWords(before, 'c', [{ start: 10, end: 10, insert: '\u00ad' }]))).toEqual(['“cocoa” may be divided']);
+    expect(says(editWords(before, 'c', [{ start: 10, end: 10, insert: '\u00ad' }]))).toEqual(['Hyphenation added: “cocoa”']);
     expect(says(removeBlock(addBlock(before, 'two', createBlock('d', 'New', frame)), 'b'))).toEqual(['Block deleted: “on the hill”', 'Block added: “New”']);
     expect(says(withSheet(before, 'two', { widthPt: 72, name: 'Last' })).length).toBe(2);
     expect(says(orderBlock(moveSheet(before, 0, 1), 'a', 'front'))).toEqual(['Order of sheets changed', 'Order of blocks changed']);

@@ -194,7 +194,7 @@ describe('the drill', () => {
           expect(Math.abs((found?.bias ?? 0) - bias)).withContext(kind).toBeLessThan(Math.max(4, 3 * (found?.error ?? 0)));
           for (const other of pairs.filter(({ pair, gaps }) => pair !== kind && gaps > 12)) expect(Math.abs(other.bias)).withContext(other.pair).toBeLessThan(9);
           expect(advice.next.pair).toBe(kind);
-          expect(advice.says).toContain(`${kind} about ${Math.abs(Math.round(found?.bias ?? 0))}/1000 em too ${bias > 0 ? 'open' : 'tight'}`);
+          expect(advice.says).toContain(`${kind} about ${Math.abs(Math.round(found?.bias ?? 0))}/1000 em ${bias > 0 ? 'more open' : 'tighter'}`);
           expect(place(1, advice.next.level, kind).line.gaps.some(({ pair }) => pair === kind)).toBeTrue();
         }
       }

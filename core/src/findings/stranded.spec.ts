@@ -164,7 +164,7 @@ describe('a last line that short last line', () => {
             }
             default: {
               const size = made.style.sizePt;
-              expect(says).toBe(`size ${printValue(size)} pt`);
+              expect(says).toBe(`set it at ${printValue(size)} pt`);
               expect(size).toBeGreaterThanOrEqual(27);
               expect(size * 10).toBeCloseTo(Math.round(size * 10), 9);
               expect(price).toBeCloseTo(1 + (1 - size / 30) * 10, 9);
