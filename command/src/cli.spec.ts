@@ -482,7 +482,7 @@ describe('jentrix command', () => {
     await run('turn', POSTER, '-o', out, '--along', '100,200,300,180');
     expect(blockOf(out).rotationDeg).toBeCloseTo(-5.7, 6);
     expect((await run('turn', POSTER, '-o', out, '--along', '1,1,1,1')).status).toBe(2);
-    expect((await run('turn', POSTER, '-o', out, '--along', '0,0,9,0', '--and', '0,0,9,0')).error).toContain('one');
+    expect((await run('turn', POSTER, '-o', out, '--along', '0,0,9,0', '--and', '0,0,9,0')).error).toContain('the same');
     await run('ends', POSTER, '-o', out, '--of', 'lines', '--ratio', '1.4', '--level', 'top');
     expect(blockOf(out).ends).toEqual({ of: 'lines', which: 'both', ratio: 1.4, align: 'top' });
     await run('ends', out, '-o', out, '--ratio', '1');

@@ -57,7 +57,7 @@ describe('process pool', () => {
     const [pid] = pool.pids;
     const [endless, after] = [pool.run('takePicture', offered(ENDLESS)), pool.run('takePicture', good())];
     process.kill(Number(pid), 'SIGABRT');
-    await expectAsync(endless).toBeRejectedWith(problem(422, /broke off/));
+    await expectAsync(endless).toBeRejectedWith(problem(422, /stopped unexpectedly/));
     expect((await after).width).toBe(10);
     expect(pool.pids).not.toContain(Number(pid));
     // One that dies idle is replaced without a word.
