@@ -88,7 +88,7 @@ describe('the keys', () => {
     const field = await page.waitForSelector('jx-keys-dialog input[aria-label^="The Tracking pass"]');
     await field?.focus();
     await page.keyboard.type('k');
-    await page.waitForFunction(() => document.querySelector('jx-keys-dialog [role=alert]')?.textContent.includes('is taken'));
+    await page.waitForFunction(() => document.querySelector('jx-keys-dialog [role=alert]')?.textContent.includes('is in use'));
     await page.keyboard.type('z');
     await page.keyboard.press('Escape');
     await dialogGone(page);
@@ -211,9 +211,9 @@ describe('a small window', () => {
         ['jx-copy-column', 'jx-table', '.deck'].filter((selector) => (document.querySelector(selector)?.getBoundingClientRect().width ?? 0) > 0),
       );
     for (const [part, selector] of [
-      ['words', 'jx-copy-column'],
-      ['sheet', 'jx-table'],
-      ['deck', '.deck'],
+      ['Words', 'jx-copy-column'],
+      ['Sheet', 'jx-table'],
+      ['Deck', '.deck'],
     ] as const) {
       await press(page, part);
       await eventually(shown, (seen) => seen.join() === selector);
@@ -373,7 +373,7 @@ describe('an audit of accessibility', () => {
       found.push(...(await audit(page, `proof, ${tab}`)));
     }
     await page.keyboard.press('w');
-    for (const panel of ['colour', 'sheet']) {
+    for (const panel of ['Colour', 'Sheet']) {
       await press(page, panel);
       found.push(...(await audit(page, `words, ${panel}`)));
     }
