@@ -11,7 +11,7 @@ describe('what is pressed', () => {
     await page.setContent(`
       <style>@keyframes come { from { translate: 0 400px } to { translate: 0 0 } } div { animation: come 1s linear }</style>
       <div><button onclick="document.title += 'pressed'">Begin</button></div>`);
-    await press(page, 'Create');
+    await press(page, 'Begin');
     expect(await page.title()).toBe('pressed');
   });
 
