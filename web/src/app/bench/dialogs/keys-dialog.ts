@@ -76,6 +76,7 @@ import { type KeyBinding, PASSES } from '../pass';
       gap: 16px;
       align-items: center;
       min-height: 26px;
+      margin-bottom: 10px;
     }
     .settings label {
       display: inline-flex;
