@@ -327,6 +327,10 @@ describe('jentrix command', () => {
     // Control points of curves may lie outside their ink by less than this.
     for (const [left, right] of lines) expect(Math.abs(right - left - (100 * 72) / 25.4)).toBeLessThan(0.6);
     expect((await run('fit', file('fit.json'), '-o', file('free.json'), '--release')).status).toBe(0);
+    // Scripts that were written with the name it had still run.
+    const released = readFileSync(file('free.json'), 'utf8');
+    expect((await run('fit', file('fit.json'), '-o', file('free.json'), '--let-go')).status).toBe(0);
+    expect(readFileSync(file('free.json'), 'utf8')).toBe(released);
     const free = await inks(file('free.json'));
     free.forEach(([left, right], i) => {
       expect(left).toBeCloseTo(lines[i]?.[0] ?? 0, 3);
@@ -387,7 +391,7 @@ describe('jentrix command', () => {
     const listed = JSON.parse((await run('breaks', pocket, '--json')).out) as { block: string; mends: { kind: string }[] }[];
     expect(listed.map(({ block }) => block)).toEqual(['pocket-quote']);
     expect((await run('breaks', pocket, '-o', out, '--block', 'pocket-quote', '--fix', 'best')).status).toBe(0);
-    expect((await run('breaks', out)).out).toContain('0 stranded');
+    expect((await run('breaks', out)).out).toContain('0 short last lines');
     expect((await run('breaks', out, '-o', out, '--block', 'pocket-quote', '--fix', 'best')).status).toBe(2);
     const even = await run('breaks', pocket, '-o', out, '--block', 'pocket-title', '--way', 'even', '--shape', 'widening');
     expect([even.status, even.out.includes('rag')]).toEqual([0, true]);

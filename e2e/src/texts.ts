@@ -78,8 +78,8 @@ function ofScript(file: string, source: string): ReadText[] {
     // Words with a space between, or one word with a capital: all else names something for programs.
     if (
       !inWords(plain) ||
-      !(/[a-z’] [a-z“]/i.test(plain) || /^[A-Z][a-z]+$/.test(plain)) ||
-      /[<>{}]\s*[a-z-]+=|^[a-z-]+: |;$|^[#.[]/.test(plain.replaceAll(VALUE, ''))
+      !(/[a-z’}] [a-z“{]/i.test(plain) || /^[A-Z][a-z]+$/.test(plain)) ||
+      /[<>{}]\s*[a-z-]+=|^[a-z-]+: [^.]*;$|^[#.[]/.test(plain.replaceAll(VALUE, ''))
     )
       return;
     found.push({ file, text: plain, kind: 'text' });

@@ -1,4 +1,4 @@
-/** `jentrix breaks`: how the lines of a block end, and the stranded words of a job. */
+/** `jentrix breaks`: how the lines of a block end, and the short last lines of a job. */
 import { writeFileSync } from 'node:fs';
 import { type Mend, acceptFinding, strandedIn, TRACKING_LIMITS } from '@jentrix/core/findings';
 import { writeJobFile } from '@jentrix/core/formats';
@@ -40,8 +40,8 @@ export const breaks: Command = {
       if (values.json) out(`${JSON.stringify(found, null, 2)}\n`);
       else {
         for (const { sheet, block, words, mends } of found)
-          out(`${sheet}, ${block}: “${words}”\n${mends.map(({ kind, says }) => `  ${kind}: ${says}\n`).join('') || '  nothing within the limits\n'}`);
-        out(`${found.length} stranded\n`);
+          out(`${sheet}, ${block}: “${words}”\n${mends.map(({ kind, says }) => `  ${kind}: ${says}\n`).join('') || '  no fix within the limits\n'}`);
+        out(`${found.length} ${found.length === 1 ? 'short last line' : 'short last lines'}\n`);
       }
       return 0;
     }

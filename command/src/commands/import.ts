@@ -16,7 +16,7 @@ export const importFile: Command = {
   name: 'import',
   usage: ['FILE -o JOB.json [--title TEXT] [--faces DIR] [--pictures DIR]'],
   says:
-    `Imports a file as a job: ${READERS.map(({ name, extensions }) => `${name} (${extensions.join(', ')})`).join(', ')}. Of an SVG the text becomes blocks whose letters stand where they stood, their spacing as hand values; ` +
+    `Imports a file as a job: ${READERS.map(({ name, extensions }) => `${name} (${extensions.join(', ')})`).join(', ')}. Of an SVG the text becomes blocks whose letters stand where they stood, their spacing as manual values; ` +
     'everything else becomes the picture underneath, which is written to a folder “pictures” beside the job unless another is said. Missing faces are replaced by the nearest, and listed. CSV has a row a block and names its columns. Headings and copy of Markdown and HTML follow recipes of their names in a “recipes.json” beside the job, which is made or added to. ' +
     'A package is checked and unpacked: the job, its recipes beside it, its pictures, and its faces in a folder “faces” beside the job unless another is said.',
   example: 'poster.svg -o poster.jentrix.json --faces fonts',

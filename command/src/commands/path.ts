@@ -56,7 +56,7 @@ export const path: Command = {
     const changed = updateBlock(job, block.id, (now) => ({ ...now, path: next }));
     writeFileSync(values.output, writeJobFile(changed));
     const set = setBlock({ ...block, path: next }, faces);
-    if (isRide(next) && set.beyondPath) error('jentrix: the words are longer than the path: they go on past its end.\n');
+    if (isRide(next) && set.beyondPath) error('jentrix: the words are longer than the path.\n');
     out(`${sayPath(next)}, written to ${values.output}\n`);
     return 0;
   },

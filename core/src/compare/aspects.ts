@@ -29,7 +29,7 @@ export interface Aspect<T> {
 }
 
 /** Ways to find the ends of lines, as people read them. */
-export const BREAKING_NAMES: Readonly<Record<Breaking['way'], string>> = { greedy: 'fill', even: 'balanced', total: 'even spaces' };
+const BREAKING_NAMES: Readonly<Record<Breaking['way'], string>> = { greedy: 'fill', even: 'balanced', total: 'even spaces' };
 
 const length = (pt: number, unit: LengthUnit): string => `${printValue(fromPoints(pt, unit), 1)} ${unit}`;
 const percent = (share: number): string => `${printValue(share * 100)} %`;
@@ -98,7 +98,7 @@ export const BLOCK_ASPECTS: readonly Aspect<Block>[] = [
     keys: ['tightened'],
     show: ({ tightened }) => tightened.map(({ milliem }) => printSigned(milliem)).join(', ') || 'nowhere',
   },
-  { id: 'locked', name: 'lock', keys: ['locked'], show: ({ locked }) => (locked ? 'locked' : 'unlocked') },
+  { id: 'locked', name: 'lock', keys: ['locked'], show: ({ locked }) => onOff(locked) },
   {
     id: 'frame',
     name: 'frame',
@@ -110,7 +110,7 @@ export const BLOCK_ASPECTS: readonly Aspect<Block>[] = [
     id: 'vertical',
     name: 'vertical align',
     keys: ['vertical'],
-    show: ({ vertical }) => ({ top: 'top', middle: 'middle', bottom: 'bottom' })[vertical],
+    show: ({ vertical }) => vertical,
   },
   { id: 'trim', name: 'trim to cap height', keys: ['trim'], show: ({ trim }) => onOff(trim) },
   {

@@ -44,8 +44,7 @@ export function sayChange(before: Job, after: Job, names: (faceId: string) => st
  */
 export function nameStep(before: Job, after: Job, names?: (faceId: string) => string): string {
   const said = sayChange(before, after, names, 'seen').replace(/\.$/, '');
-  // What begins with a name of its own keeps its capital.
-  if (said) return /^(Added|Order|Deleted)/.test(said) || before.title === after.title ? `${said.charAt(0).toLowerCase()}${said.slice(1)}` : said;
+  if (said) return `${said.charAt(0).toLowerCase()}${said.slice(1)}`;
   const was = wordsOf(before);
   for (const [id, words] of wordsOf(after)) {
     const old = was.get(id);

@@ -69,7 +69,7 @@ describe('what is told of a change', () => {
     [edit({ edges: { ...USUAL_EDGES, optical: 0.5 } }), 'Edges: metric → optical, 50 %'],
     [edit({ lineIndents: [{ at: 0, byPt: 36 }, { at: 7, byPt: -72 }] }), 'Manual line offsets: none → 0.5 in, −1 in'], // prettier-ignore
     [edit({ tightened: [{ start: 0, end: 6, milliem: -12 }, { start: 7, end: 9, milliem: -3.5 }] }), 'Tightened: nowhere → −12, −3.5'], // prettier-ignore
-    [edit({ locked: true }), 'Lock: unlocked → locked'],
+    [edit({ locked: true }), 'Lock: off → on'],
     [edit({ frame: { ...frame, xPt: 144 } }), 'Frame: 4 in wide, at 1 in, 0.5 in → 4 in wide, at 2 in, 0.5 in'],
     [edit({ frame: { ...frame, heightPt: 101 } }), 'Frame changed'],
     [edit({ grow: 'fixed' }), 'Frame: fits height → fixed size'],
@@ -264,10 +264,10 @@ describe('what is told of a change', () => {
     const led = edit({ lineLeading: [{ at: 7, byPt: 2 }], hand: [{ at: 9, milliem: 4 }] });
     expect(sayChange(led, editWords(led, 'a', [{ start: 0, end: 0, insert: 'x' }]))).toBe('');
     expect(sayChange(before, edit({ lineLeading: [{ at: 7, byPt: 2 }] }))).toBe('Leading of single lines 1 line.');
-    expect(sayChange(before, edit({ align: 'right', locked: true }))).toBe('Align right, lock locked.');
+    expect(sayChange(before, edit({ align: 'right', locked: true }))).toBe('Align right, lock on.');
     expect(nameStep(before, withHand(before, 'a', 1, -20), face)).toBe('kerning of “AV” −20');
     expect(nameStep(withHand(before, 'a', 1, -20), before, face)).toBe('kerning of “AV” reset');
-    expect(nameStep(before, retitle(before, 'Night'), face)).toBe('Title: Night');
+    expect(nameStep(before, retitle(before, 'Night'), face)).toBe('title: Night');
     expect(nameStep(before, sheet({ blocks: [...before.sheets[0]!.blocks].reverse() }))).toBe('order of blocks changed');
     expect(nameStep(before, editWords(before, 'c', [{ start: 0, end: 3, insert: 'A very long line of words' }]))).toBe('typing “A very long line of…”');
     expect(nameStep(before, editWords(before, 'c', [{ start: 3, end: 7, insert: '' }]))).toBe('deleting “and”');

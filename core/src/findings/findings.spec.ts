@@ -292,7 +292,8 @@ describe('findings', () => {
 
   it('has one definition a rule, each with a pass', () => {
     expect(new Set(RULES.map(({ id }) => id)).size).toBe(RULES.length);
-    for (const { id } of RULES) {
+    for (const { id, pass } of RULES) {
+      expect(pass).withContext(id).not.toBe('');
       expect(ruleOf(id)?.id).toBe(id);
     }
   });

@@ -76,7 +76,7 @@ export function proofPage({ sheetId, after, before, faces, date }: ProofOptions)
       ? [
           {
             head: changes.length === 1 ? '1 change' : `${changes.length} changes`,
-            lines: changes.map(({ says, words }) => `${capital(says)}${words ? `, in “${words}”` : ''}`),
+            lines: changes.map(({ says, words }) => `${says}${words ? `, in “${words}”` : ''}`),
           },
         ]
       : []),
@@ -156,5 +156,3 @@ function measures(sheetId: string, before: JobCheck | undefined, after: JobCheck
   };
   return before ? `Evenness ${evenOf(before)} before, ${evenOf(after)} after.` : `Evenness ${evenOf(after)}.`;
 }
-
-const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);

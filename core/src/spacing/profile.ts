@@ -190,7 +190,7 @@ function makeSide(fine: Float64Array): Side {
   const seen = new Float64Array(BANDS);
   /** Each slice seeing those below it. */
   const below = new Float64Array(SLICED);
-  // Written out, since this is half of measuring a glyph.
+  // Written out: every glyph is measured here, on both sides.
   let reach = DEEPEST;
   for (let slice = 0; slice < SLICED; slice++) {
     const edge = fine[slice] ?? 0;

@@ -33,7 +33,7 @@ import { SheetFindings } from '../state/sheet-findings';
             {{ finding.message }}
           </span>
           @if (finding.changeMilliem !== undefined) {
-            <span class="change" [class.close]="finding.changeMilliem < 0">{{ changeOf(finding.changeMilliem) }}</span>
+            <span class="change" [class.close]="finding.changeMilliem < 0">{{ signed(finding.changeMilliem) }}</span>
           }
         </button>
         @if (isCurrent(finding)) {
@@ -84,7 +84,7 @@ export class FindingsList {
   protected readonly measuring = inject(SheetFindings);
   protected readonly failed = computed(() => this.found().failed);
   protected readonly open = signal(false);
-  protected readonly changeOf = changeOf;
+  protected readonly signed = showSigned;
 
   protected readonly findings = computed(() => this.found().findings.filter(({ pass }) => pass === this.pass()));
   protected readonly intended = computed(() => this.found().intended.filter(({ pass }) => pass === this.pass()));
@@ -106,4 +106,3 @@ export class FindingsList {
 }
 
 /** What taking a proposal does. */
-const changeOf = (milliem: number): string => showSigned(milliem);

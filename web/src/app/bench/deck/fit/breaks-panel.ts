@@ -93,7 +93,7 @@ import { ChoiceName } from '../../../ui/choice-name.pipe';
         </button>
       }
       @if (ties() > 0) {
-        <p class="quiet">{{ ties() }} {{ ties() === 1 ? 'pair of words is kept together.' : 'pairs of words are kept together.' }}</p>
+        <p class="quiet">{{ ties() }} {{ ties() === 1 ? 'pair' : 'pairs' }} of words kept together.</p>
       }
     }
   `,

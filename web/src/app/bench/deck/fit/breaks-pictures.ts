@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, type OnDestroy, computed, inject } from '@angular/core';
 import { takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-interop';
+import { capitalised } from '@jentrix/core/compare';
 import { type Proposal, acceptFinding } from '@jentrix/core/findings';
 import { type Block, type Job, findBlock, resolveBlock } from '@jentrix/core/job';
 import { type BlockSetting, type SetLine, ragOf, straightLines } from '@jentrix/core/setting';
@@ -78,7 +79,7 @@ function waysOf(block: Block): Way[] {
         <span class="quiet">{{ picture.rag }}</span>
       </button>
     } @empty {
-      <p class="quiet">You ended these lines yourself.</p>
+      <p class="quiet">These line breaks are manual.</p>
     }
   `,
   styles: `
@@ -136,9 +137,7 @@ export class BreaksPictures implements OnDestroy {
       debounceTime(60),
       switchMap(async ({ block, job, sheetId, stranded }): Promise<Picture[]> => {
         if (!block || !job) return [];
-        const mends = stranded.flatMap((one) =>
-          one.mends.map((mend): Way => ({ says: `${mend.says.charAt(0).toUpperCase()}${mend.says.slice(1)}`, proposal: mend.proposal })),
-        );
+        const mends = stranded.flatMap((one) => one.mends.map((mend): Way => ({ says: capitalised(mend.says), proposal: mend.proposal })));
         // What takes a stranded word up is looked at first, beside how it is now.
         const [first, ...others] = waysOf(block);
         const ways = [...(first ? [first] : []), ...mends, ...others];
