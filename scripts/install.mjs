@@ -109,7 +109,11 @@ export function ensureReaders() {
     ['qpdf', 'qpdf'],
     ['fonttools', 'fonttools'],
   ].filter(([command]) => spawnSync('which', [command]).status !== 0);
-  if (missing.length > 0) installed(missing.map(([, name]) => name), 'The tests read PDF with poppler and qpdf, and feature code with fontTools. Install them'); // prettier-ignore
+  if (missing.length > 0)
+    installed(
+      missing.map(([, name]) => name),
+      'The tests read PDF with poppler and qpdf, and feature code with fontTools. Install them',
+    );
 }
 
 /** Finds Chromium, or installs Debian's where that is possible. Its path ends up in CHROME_BIN. */

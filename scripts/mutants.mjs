@@ -26,7 +26,11 @@ const specsOf = (folder) =>
 /** Mutates a place and runs the specs of its folder. @returns the counts of what became of the mutants */
 async function mutate(place) {
   const folder = place.split('/')[0];
-  const files = statSync(join(SOURCES, place)).isDirectory() ? readdirSync(join(SOURCES, place), { recursive: true }).filter(isSource).map((name) => `${place}/${name}`) : [place]; // prettier-ignore
+  const files = statSync(join(SOURCES, place)).isDirectory()
+    ? readdirSync(join(SOURCES, place), { recursive: true })
+        .filter(isSource)
+        .map((name) => `${place}/${name}`)
+    : [place];
   const name = place.replaceAll('/', '-');
   mkdirSync(OUT, { recursive: true });
   const jasmineConfigFile = join(OUT, `${name}.jasmine.json`);
@@ -64,5 +68,7 @@ for (const place of places) {
     const at = `${fileName.slice(root.length + 1)}:${location.start.line + 1}:${location.start.column + 1}`;
     console.log(`${at} ${mutatorName} -> ${replacement.replaceAll(/\s+/g, ' ').slice(0, 100)}${status === 'NoCoverage' ? ' (no spec comes here)' : ''}`);
   }
-  console.log(`${place}: ${((100 * noticed) / all).toFixed(1)} % of ${all} noticed; ${count('Ignored')} in constants left out, ${count('CompileError', 'RuntimeError')} broke`); // prettier-ignore
+  console.log(
+    `${place}: ${((100 * noticed) / all).toFixed(1)} % of ${all} noticed; ${count('Ignored')} in constants left out, ${count('CompileError', 'RuntimeError')} broke`,
+  );
 }

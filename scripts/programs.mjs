@@ -126,7 +126,10 @@ export async function ensurePrograms(set = 'programs') {
     return folder;
   } catch (error) {
     if (!['EACCES', 'EPERM', 'EROFS'].includes(error.code)) throw error;
-    throw new Error(`The sources have changed since they were built, and “${join(root, 'dist')}” can’t be written. Run “npm run build” as whoever installed them.`, { cause: error }); // prettier-ignore
+    throw new Error(
+      `The sources have changed since they were built, and “${join(root, 'dist')}” can’t be written. Run “npm run build” as whoever installed them.`,
+      { cause: error },
+    );
   }
 }
 

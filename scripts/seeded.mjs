@@ -17,7 +17,9 @@ export async function seeded() {
 /** Has what the shelf shows of each job measured and drawn: both are kept. */
 async function shown(address) {
   const { items } = await (await fetch(`${address}/api/jobs`)).json();
-  await Promise.all(items.flatMap(({ id }) => ['measure', 'thumbnail.png'].map(async (what) => (await fetch(`${address}/api/jobs/${id}/${what}`)).arrayBuffer()))); // prettier-ignore
+  await Promise.all(
+    items.flatMap(({ id }) => ['measure', 'thumbnail.png'].map(async (what) => (await fetch(`${address}/api/jobs/${id}/${what}`)).arrayBuffer())),
+  );
 }
 
 async function fill(folder) {

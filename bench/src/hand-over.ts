@@ -108,7 +108,13 @@ async function zipOfTen(folder: string): Promise<number> {
       id: `s${i}`,
       blocks: first.blocks.map((block) => ({ ...block, id: `${block.id}-${i}` })),
     }));
-    const made = (await (await fetch(`${server.url}/api/jobs`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ job: { ...record.job, sheets } }) })).json()) as { id: string }; // prettier-ignore
+    const made = (await (
+      await fetch(`${server.url}/api/jobs`, {
+        method: 'POST',
+        headers: { 'content-type': 'application/json' },
+        body: JSON.stringify({ job: { ...record.job, sheets } }),
+      })
+    ).json()) as { id: string };
     const before = residentMb(server.pid);
     let most = before;
     const timer = setInterval(() => (most = Math.max(most, residentMb(server.pid))), 50);

@@ -47,7 +47,9 @@ function longCopy(): Job {
   if (!sheet) return job;
   const style = { faceId: 'source-sans-3-regular', sizePt: 18 };
   const plain = createBlock(LONG, COPY.repeat(16).slice(0, 2000), { xPt: 40, yPt: 40, widthPt: 1110, heightPt: 100 }, style);
-  const letters = lettersIn(plain.words).filter((_, i) => i % 8 === 0).slice(0, 200); // prettier-ignore
+  const letters = lettersIn(plain.words)
+    .filter((_, i) => i % 8 === 0)
+    .slice(0, 200);
   const block = { ...withLetters(plain, letters, { baselineShiftMilliem: 120, turnDeg: 10 }), grow: 'down' as const };
   return { ...job, sheets: [{ ...sheet, widthPt: 1190, heightPt: 1684, blocks: [block] }] };
 }

@@ -108,7 +108,11 @@ const ownMs = (): number => {
 /** Processor time of a process and those it began, in milliseconds (proc(5): clock ticks of a hundredth of a second). */
 function processorMs(pid: number): number {
   const stat = readFileSync(`/proc/${pid}/stat`, 'utf8');
-  const [user = 0, system = 0] = stat.slice(stat.lastIndexOf(')') + 2).split(' ').slice(11, 13).map(Number); // prettier-ignore
+  const [user = 0, system = 0] = stat
+    .slice(stat.lastIndexOf(')') + 2)
+    .split(' ')
+    .slice(11, 13)
+    .map(Number);
   const children = readFileSync(`/proc/${pid}/task/${pid}/children`, 'utf8').trim().split(' ').filter(Boolean);
   return (user + system) * 10 + children.reduce((sum, child) => sum + processorMs(Number(child)), 0);
 }

@@ -94,7 +94,10 @@ describe('jentrix command', () => {
     writeFileSync(join(folder, 'pairs'), `${pairs.join('\n')}\n`);
     const { out, status } = await run('gaps', '--font', FONT, '--pairs', join(folder, 'pairs'));
     expect(status).toBe(0);
-    const lines = out.trim().split('\n').map((line) => JSON.parse(line) as { pair: string; shapeMilliem: number; fontMilliem: number; missing?: boolean }); // prettier-ignore
+    const lines = out
+      .trim()
+      .split('\n')
+      .map((line) => JSON.parse(line) as { pair: string; shapeMilliem: number; fontMilliem: number; missing?: boolean });
     expect(lines.map(({ pair }) => pair)).toEqual(pairs);
     const [text] = await rows('--text', 'AV');
     expect(lines[0]).toEqual({ pair: 'AV', fontMilliem: text?.['fontMilliem'] ?? 0, shapeMilliem: text?.['shapeMilliem'] ?? 0 });
@@ -113,7 +116,14 @@ describe('jentrix command', () => {
         ),
       );
       const { out } = await run('gaps', '--font', font, '--pairs', join(folder, 'crossing'), '--strength', strength);
-      expect(out.trim().split('\n').map((line) => (JSON.parse(line) as { shapeMilliem: number }).shapeMilliem)).withContext(strength).toEqual(inText as number[]); // prettier-ignore
+      expect(
+        out
+          .trim()
+          .split('\n')
+          .map((line) => (JSON.parse(line) as { shapeMilliem: number }).shapeMilliem),
+      )
+        .withContext(strength)
+        .toEqual(inText as number[]);
     }
   });
 
@@ -199,7 +209,11 @@ describe('jentrix command', () => {
     const out = join(folder, 'pairs-of-poster');
     const { status, error } = await run('pairs', POSTER, '--out', out, '--name', 'Harbour Lamp');
     expect([status, error]).toEqual([0, '']);
-    const gaps = JSON.parse((await run('gaps', '--font', join(out, 'fonts', 'HarbourLampA-Bold.ttf'), '--text', 'TWO', '--json')).out) as { left: string; right: string; fontMilliem: number }[]; // prettier-ignore
+    const gaps = JSON.parse((await run('gaps', '--font', join(out, 'fonts', 'HarbourLampA-Bold.ttf'), '--text', 'TWO', '--json')).out) as {
+      left: string;
+      right: string;
+      fontMilliem: number;
+    }[];
     const rows = readFileSync(join(out, 'pairs.csv'), 'utf8')
       .split('\n')
       .map((row) => row.split(','));
@@ -364,7 +378,11 @@ describe('jentrix command', () => {
     const hand = join(folder, 'hand.json');
     const job = readJobFile(readFileSync(refined, 'utf8'));
     writeFileSync(hand, JSON.stringify(withHand(job, 'perseids-headline', 12, -20)));
-    interface Compared { before: { evenness: number; findings: number }; after: { evenness: number; blocks: { widthPt: number }[] }; changes: { says: string; line?: number }[] } // prettier-ignore
+    interface Compared {
+      before: { evenness: number; findings: number };
+      after: { evenness: number; blocks: { widthPt: number }[] };
+      changes: { says: string; line?: number }[];
+    }
     const compared = async (...files: string[]) => JSON.parse((await run('compare', ...files, '--json')).out) as Compared;
     const { before, after, changes } = await compared(POSTER, hand);
     expect(after.evenness).toBeGreaterThan(before.evenness);
@@ -541,7 +559,15 @@ describe('jentrix command', () => {
     expect([...readFileSync(`${to}.jpg`).subarray(0, 3)]).toEqual([0xff, 0xd8, 0xff]);
     expect((await run('export', POSTER, '-o', `${to}.webp`, '--format', 'webp', '--ppi', '20', '--transparent')).status).toBe(0);
     expect(readFileSync(`${to}.webp`).toString('latin1', 8, 12)).toBe('WEBP');
-    for (const bad of [['--width', '10', '--ppi', '20'], ['--scale', '9'], ['--ppi', 'x'], ['--format', 'bmp']]) expect((await run('export', POSTER, '-o', to, '--format', 'png', ...bad)).status).withContext(bad.join(' ')).toBe(2); // prettier-ignore
+    for (const bad of [
+      ['--width', '10', '--ppi', '20'],
+      ['--scale', '9'],
+      ['--ppi', 'x'],
+      ['--format', 'bmp'],
+    ])
+      expect((await run('export', POSTER, '-o', to, '--format', 'png', ...bad)).status)
+        .withContext(bad.join(' '))
+        .toBe(2);
   });
 
   describe('read', () => {
@@ -597,8 +623,9 @@ describe('jentrix command', () => {
         ['read', path, POSTER, '--apply', 'size'],
         ['read', path, POSTER, '--apply', 'hue', '-o', none],
       ])
-        // prettier-ignore
-        expect((await run(...argv)).status).withContext(argv.join(' ')).toBe(2);
+        expect((await run(...argv)).status)
+          .withContext(argv.join(' '))
+          .toBe(2);
     });
   });
 

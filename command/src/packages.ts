@@ -121,7 +121,7 @@ export async function withUnpacked<T>(files: readonly string[], facesIn: string,
     const others = [...facePaths(facesIn)].map(([id, { path }]) => ({ id, file: relative(faces, path) }));
     // The folder's first face stands in for what is missing, as it does otherwise.
     const [standIn, ...more] = others.map((other) => own.find(({ id }) => id === other.id) ?? other);
-    const all = [...(standIn ? [standIn] : []), ...own.filter(({ id }) => id !== standIn?.id), ...more.filter(({ id }) => !own.some((one) => one.id === id))]; // prettier-ignore
+    const all = [...(standIn ? [standIn] : []), ...own.filter(({ id }) => id !== standIn?.id), ...more.filter(({ id }) => !own.some((one) => one.id === id))];
     writeIn(faces, 'faces.json', new TextEncoder().encode(JSON.stringify(all)));
     return await work(put, faces);
   } finally {

@@ -37,16 +37,29 @@ describe('files that are brought', () => {
     const [heading, copy] = job.sheets[0]!.blocks.slice(-2);
     expect([heading!.recipeId === null, copy!.runs.length]).toEqual([false, 1]);
     await press(page, 'Undo');
-    await eventually(() => savedJob(page, server.url), (now) => words(now).length === words(before).length); // prettier-ignore
+    await eventually(
+      () => savedJob(page, server.url),
+      (now) => words(now).length === words(before).length,
+    );
 
     await drop(page, 'jx-table .surface', 'Anton.woff', readFileSync(`${root}/faces/catalogue/anton-400.woff`));
     await told(page, 'Anton Regular is in your type case.');
-    const svg = '<svg xmlns="http://www.w3.org/2000/svg" width="300" height="200"><rect width="300" height="200" fill="#135"/><text x="20" y="90" font-size="40">Tide</text></svg>'; // prettier-ignore
+    const svg =
+      '<svg xmlns="http://www.w3.org/2000/svg" width="300" height="200"><rect width="300" height="200" fill="#135"/><text x="20" y="90" font-size="40">Tide</text></svg>';
     await drop(page, 'jx-table .surface', 'Old card.svg', Buffer.from(svg));
     await told(page, '“Old card.svg” is a sheet of this job.');
-    await eventually(() => savedJob(page, server.url), ({ sheets }) => sheets.length === before.sheets.length + 1 && sheets.some(({ name, background }) => name === 'Old card' && background.kind === 'picture')); // prettier-ignore
+    await eventually(
+      () => savedJob(page, server.url),
+      ({ sheets }) => sheets.length === before.sheets.length + 1 && sheets.some(({ name, background }) => name === 'Old card' && background.kind === 'picture'),
+    );
     await drop(page, 'jx-table .surface', 'mark.svg', Buffer.from(svg.replace(/<text.*text>/, '')));
-    await eventually(() => savedJob(page, server.url), ({ sheets }) => { const { background } = sheets.find(({ name }) => name === 'Old card')!; return background.kind === 'picture' && background.fit === 'cover'; }); // prettier-ignore
+    await eventually(
+      () => savedJob(page, server.url),
+      ({ sheets }) => {
+        const { background } = sheets.find(({ name }) => name === 'Old card')!;
+        return background.kind === 'picture' && background.fit === 'cover';
+      },
+    );
   });
 
   it('words pasted from elsewhere look as they did there, in the words and as a new block', async () => {
@@ -68,11 +81,17 @@ describe('files that are brought', () => {
     await page.focus('jx-copy-column textarea');
     await page.$eval('jx-copy-column textarea', (field) => field.setSelectionRange(0, 0));
     expect(await paste('jx-copy-column textarea', '<p><b>Now</b> <span style="color:#ff0000">and</span> </p>')).toBeTrue();
-    const pasted = await eventually(() => savedJob(page, server.url), (job) => words(job)[0]!.startsWith('Now and')); // prettier-ignore
+    const pasted = await eventually(
+      () => savedJob(page, server.url),
+      (job) => words(job)[0]!.startsWith('Now and'),
+    );
     expect(pasted.sheets[0]!.blocks[0]!.runs.some(({ style }) => style.colour === '#ff0000')).toBeTrue();
     await click(page, 'jx-table .surface', { offset: { x: 8, y: 8 } });
     expect(await paste('jx-table .surface', '<h1>Low water</h1><p>at <i>noon</i></p>')).toBeTrue();
-    const last = await eventually(() => savedJob(page, server.url), (job) => words(job).includes('Low water\nat noon')); // prettier-ignore
+    const last = await eventually(
+      () => savedJob(page, server.url),
+      (job) => words(job).includes('Low water\nat noon'),
+    );
     expect(words(last).length).toBe(words(pasted).length + 1);
   });
 

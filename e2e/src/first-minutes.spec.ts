@@ -29,7 +29,10 @@ describe('the first three minutes', () => {
     await page.keyboard.press('x');
     await page.waitForSelector('jx-first-cut .row');
     await press(page, 'Done');
-    await eventually(() => savedJob(page, server.url), ({ sheets }) => sheets.every(({ blocks }) => (blocks[0]?.style.trackingMilliem ?? 0) !== 0)); // prettier-ignore
+    await eventually(
+      () => savedJob(page, server.url),
+      ({ sheets }) => sheets.every(({ blocks }) => (blocks[0]?.style.trackingMilliem ?? 0) !== 0),
+    );
   });
 
   it('begin on an empty shelf and go on on an empty sheet, with the next thing to do a click away', async () => {
@@ -50,7 +53,10 @@ describe('the first three minutes', () => {
     await press(page, 'Add copy');
     await page.waitForFunction(() => document.querySelector('.nothing') === null && document.activeElement?.tagName === 'TEXTAREA');
     await page.keyboard.type('Second');
-    await eventually(() => savedJob(page, server.url), ({ sheets }) => sheets[1]?.blocks[0]?.words === 'Second'); // prettier-ignore
+    await eventually(
+      () => savedJob(page, server.url),
+      ({ sheets }) => sheets[1]?.blocks[0]?.words === 'Second',
+    );
     expect((await browser.pages()).length).toBeGreaterThan(0);
   });
 
@@ -101,7 +107,10 @@ describe('the drill', () => {
     await waitForFocus(page, /letter 3 of \d/);
     await page.keyboard.press('Enter');
     await page.waitForSelector('[data-testid="score"]');
-    const [first] = await eventually(() => results(server.url), ({ length }) => length === 1); // prettier-ignore
+    const [first] = await eventually(
+      () => results(server.url),
+      ({ length }) => length === 1,
+    );
     expect(keptResultSchema.parse(first).result.level).toBe('straight');
     const score = await page.$eval('[data-testid="score"]', ({ textContent }) => Number(textContent));
     expect(score).toBe(Math.round(first?.score ?? -1));
@@ -109,7 +118,10 @@ describe('the drill', () => {
     await page.keyboard.press('Enter');
     await page.waitForFunction(() => document.activeElement?.classList.contains('mover') ?? false);
     await page.keyboard.press('Enter');
-    await eventually(() => results(server.url), ({ length }) => length === 2); // prettier-ignore
+    await eventually(
+      () => results(server.url),
+      ({ length }) => length === 2,
+    );
     await page.waitForFunction(() => document.querySelector('.figures dd')?.textContent === '2');
   });
 
@@ -139,7 +151,10 @@ describe('the drill', () => {
     await page.waitForFunction(() => document.activeElement?.classList.contains('mover') ?? false);
     await page.keyboard.press('ArrowDown');
     await page.keyboard.press('Enter');
-    const kept = await eventually(() => results(server.url), ({ length }) => length === 4); // prettier-ignore
+    const kept = await eventually(
+      () => results(server.url),
+      ({ length }) => length === 4,
+    );
     expect(kept.map(({ result }) => result.answer.kind).sort()).toEqual(['even', 'leading', 'touch', 'wrong']);
   });
 });

@@ -231,8 +231,12 @@ describe('a sheet on a picture', () => {
           expect(read.length).withContext(text).toBe(shown.length);
           read.forEach(({ letter, x, y }, i) => {
             if (letter === ' ') return;
-            expect(Math.abs(x - (shown[i]?.x ?? NaN))).withContext(`${text}: ${letter} ${i}`).toBeLessThan(0.15); // prettier-ignore
-            expect(Math.abs(y - (shown[i]?.y ?? NaN))).withContext(`${text}: ${letter} ${i}`).toBeLessThan(0.15); // prettier-ignore
+            expect(Math.abs(x - (shown[i]?.x ?? NaN)))
+              .withContext(`${text}: ${letter} ${i}`)
+              .toBeLessThan(0.15);
+            expect(Math.abs(y - (shown[i]?.y ?? NaN)))
+              .withContext(`${text}: ${letter} ${i}`)
+              .toBeLessThan(0.15);
           });
         }
       }
@@ -263,7 +267,11 @@ describe('a sheet on a picture', () => {
         expect(notes.left).withContext(text).toEqual([]);
         const [sheet] = job.sheets;
         const pensIn = (node: DrawingNode): { x: number; y: number }[] =>
-          node.kind === 'group' ? node.nodes.flatMap(pensIn) : node.kind === 'letters' ? node.glyphs.flatMap(({ at, shows, pen }) => (at === undefined || shows.trim() === '' ? [] : [{ x: pen.xPt / 0.75, y: pen.yPt / 0.75 }])) : []; // prettier-ignore
+          node.kind === 'group'
+            ? node.nodes.flatMap(pensIn)
+            : node.kind === 'letters'
+              ? node.glyphs.flatMap(({ at, shows, pen }) => (at === undefined || shows.trim() === '' ? [] : [{ x: pen.xPt / 0.75, y: pen.yPt / 0.75 }]))
+              : [];
         const read = drawSheet(sheet!, setSheet(sheet!, faces)).blocks.flatMap(pensIn);
         await page.setContent(svg);
         await page.evaluate(() => document.fonts.ready);
@@ -279,7 +287,9 @@ describe('a sheet on a picture', () => {
         expect(read.length).withContext(text).toBe(shown.length);
         // Browsers measure paths by chords: what is along one is off by some tenths of a pixel there.
         read.forEach(({ x, y }, i) => {
-          expect(Math.hypot(x - (shown[i]?.x ?? NaN), y - (shown[i]?.y ?? NaN))).withContext(`${text}: ${shown[i]?.letter} ${i}`).toBeLessThan(0.5); // prettier-ignore
+          expect(Math.hypot(x - (shown[i]?.x ?? NaN), y - (shown[i]?.y ?? NaN)))
+            .withContext(`${text}: ${shown[i]?.letter} ${i}`)
+            .toBeLessThan(0.5);
         });
       }
     } finally {
@@ -289,7 +299,9 @@ describe('a sheet on a picture', () => {
 
   it('a web page sets every letter within 0.3 px of the drawing, as wide as it is or fluid, and its words are whole', async () => {
     const demo = new URL('../../demo/', import.meta.url);
-    const names = readdirSync(FACES).filter((name) => name.endsWith('.ttf')).map((name) => name.slice(0, -4)); // prettier-ignore
+    const names = readdirSync(FACES)
+      .filter((name) => name.endsWith('.ttf'))
+      .map((name) => name.slice(0, -4));
     const faces = await shippedFaces(...names);
     const { page, errors } = await openPage(current.browser, 'about:blank');
     try {
@@ -301,7 +313,9 @@ describe('a sheet on a picture', () => {
           // Letters that stand upright and as drawn, in the order of their words.
           const upright = (node: DrawingNode): { text: string; x: number; y: number }[] =>
             node.kind === 'group'
-              ? node.shadow ? [] : node.nodes.flatMap(upright) // prettier-ignore
+              ? node.shadow
+                ? []
+                : node.nodes.flatMap(upright)
               : node.kind === 'letters'
                 ? node.glyphs.flatMap(({ at, shows, pen }) =>
                     at === undefined || shows.trim() === '' ? [] : [{ text: shows, x: pen.xPt / 0.75, y: pen.yPt / 0.75 }],
@@ -336,15 +350,26 @@ describe('a sheet on a picture', () => {
             expect(shown.length).toBe(drawn.length);
             drawn.forEach((block, b) => {
               const { turned, letters, words } = shown[b]!;
-              expect(words.replace(/\s+/g, '')).withContext(block.label).toBe(upright(block).map(({ text }) => text).join('').replace(/\s+/g, '')); // prettier-ignore
+              expect(words.replace(/\s+/g, ''))
+                .withContext(block.label)
+                .toBe(
+                  upright(block)
+                    .map(({ text }) => text)
+                    .join('')
+                    .replace(/\s+/g, ''),
+                );
               if (turned) return;
               let at = 0;
               for (const { text, x, y } of upright(block)) {
                 const seen = letters[at];
                 const where = `${file} ${sheet.name}, ${block.label.slice(0, 30)}, ${text} ${at}${fluid ? ', fluid' : ''}`;
                 expect(seen?.text).withContext(where).toBe(text.charAt(0));
-                expect(Math.abs((seen?.x ?? NaN) - x * scale)).withContext(where).toBeLessThan(0.3); // prettier-ignore
-                expect(Math.abs((seen?.y ?? NaN) - y * scale)).withContext(where).toBeLessThan(0.3); // prettier-ignore
+                expect(Math.abs((seen?.x ?? NaN) - x * scale))
+                  .withContext(where)
+                  .toBeLessThan(0.3);
+                expect(Math.abs((seen?.y ?? NaN) - y * scale))
+                  .withContext(where)
+                  .toBeLessThan(0.3);
                 at += text.length;
               }
             });
@@ -365,7 +390,13 @@ describe('a sheet on a picture', () => {
     const plain = createBlock(`b${n++}`, 'Wavy gold\nlines', frame, style);
     const odd = createBlock(`b${n++}`, 'Odds', { ...frame, yPt: 260 }, { ...style, gradient: { to: '#ff0055', angleDeg: 250 } });
     const turned = { ...createBlock(`b${n++}`, 'Turn', { xPt: 300, yPt: 260, widthPt: 200, heightPt: 120 }, style), rotationDeg: 20 };
-    const shifted = { ...odd, runs: [{ start: 1, end: 3, style: { turnDeg: 15, scaleX: 1.3 } }, { start: 3, end: 4, style: { gradient: null, faceId: 'source-sans-3-bold' } }] }; // prettier-ignore
+    const shifted = {
+      ...odd,
+      runs: [
+        { start: 1, end: 3, style: { turnDeg: 15, scaleX: 1.3 } },
+        { start: 3, end: 4, style: { gradient: null, faceId: 'source-sans-3-bold' } },
+      ],
+    };
     const sheet = { ...createSheet('s', 'Gold', 560, 420, 'pt'), blocks: [plain, shifted, turned] };
     const drawing = drawSheet(sheet, setSheet(sheet, faces));
     const svg = writeSvg(drawing, faces, { letters: 'outlines', pictures: new Map() });
@@ -412,7 +443,9 @@ describe('a sheet on a picture', () => {
         );
         expect(inside).toBeGreaterThan(8000);
         expect(colours).toBeGreaterThan(30);
-        expect(far / inside).withContext(fluid ? 'fluid' : 'as wide as it is').toBeLessThan(0.01); // prettier-ignore
+        expect(far / inside)
+          .withContext(fluid ? 'fluid' : 'as wide as it is')
+          .toBeLessThan(0.01);
       }
     } finally {
       await page.close();

@@ -265,7 +265,7 @@ describe('a tablet’s touch', () => {
     await touch('touchStart', { x: 600, y: 300 }, { x: 700, y: 300 });
     for (const spread of [20, 50, 100]) await touch('touchMove', { x: 600 - spread, y: 300 }, { x: 700 + spread, y: 300 });
     await touch('touchEnd');
-    await eventually(sheet, ({ width }) => Math.abs(width / moved.width - 3) < 0.2); // prettier-ignore
+    await eventually(sheet, ({ width }) => Math.abs(width / moved.width - 3) < 0.2);
     await press(page, 'Fit sheet');
     await press(page, 'Words');
     await page.waitForSelector('[data-corner="corner-se"]');
@@ -284,7 +284,7 @@ describe('a tablet’s touch', () => {
       return { x: x + width / 2, y: y + height / 2 };
     });
     await drag({ x: corner.x + 8, y: corner.y + 8 }, { x: -40, y: -40 });
-    await eventually(size, (sizePt) => sizePt < was * 0.95); // prettier-ignore
+    await eventually(size, (sizePt) => sizePt < was * 0.95);
   });
 });
 
@@ -345,7 +345,6 @@ describe('an audit of accessibility', () => {
       ['Which gap is wrong?', 'jx-gap-board'],
       ['Match the leading', 'jx-leading-board'],
     ] as const) {
-      // prettier-ignore
       await press(page, exercise);
       await page.waitForSelector(board);
       found.push(...(await audit(page, exercise)));

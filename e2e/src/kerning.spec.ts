@@ -152,7 +152,9 @@ describe('the white between letters', () => {
     await waitForState(page, 'saved');
     expect(findBlock(await savedJob(page, current.server.url), HEADLINE)!.style.kerning).toBe('off');
     // Without kerning the line is the widest of the three: the rows show it so.
-    const ends = await page.$$eval('jx-source-rows .source', (rows) => rows.map((row) => [(row as SVGElement).dataset['source'], Number(row.querySelector('line')?.getAttribute('x1'))] as const)); // prettier-ignore
+    const ends = await page.$$eval('jx-source-rows .source', (rows) =>
+      rows.map((row) => [(row as SVGElement).dataset['source'], Number(row.querySelector('line')?.getAttribute('x1'))] as const),
+    );
     expect(ends.map(([source]) => source)).toEqual(['font', 'weighed', 'shape', 'off']);
     expect(ends[2]?.[1] ?? 0).toBeGreaterThan(ends[0]?.[1] ?? Infinity);
     await page.keyboard.press('o');

@@ -64,7 +64,6 @@ describe('without the server', () => {
       ['Edges', 'jx-edges-deck'],
       ['Words', 'jx-words-deck'],
     ] as const) {
-      // prettier-ignore
       await press(page, pass);
       await page.waitForSelector(deck);
     }

@@ -168,8 +168,21 @@ describe('a proof', () => {
     // Placed by two pairs: half as large, where it was before.
     await press(page, 'Align by two points');
     const area = await stillBox(page, 'jx-table .surface');
-    for (const [x, y] of [[500, 150], [500, 150], [700, 150], [600, 150]] as const) await page.mouse.click(area.x + x, area.y + y); // prettier-ignore
-    expect((await eventually(async () => (await savedJob(page, server.url)).sheets[0]!.reference!, ({ scale: to }) => to < reference.scale)).scale).toBeCloseTo(reference.scale / 2, 3); // prettier-ignore
+    for (const [x, y] of [
+      [500, 150],
+      [500, 150],
+      [700, 150],
+      [600, 150],
+    ] as const)
+      await page.mouse.click(area.x + x, area.y + y);
+    expect(
+      (
+        await eventually(
+          async () => (await savedJob(page, server.url)).sheets[0]!.reference!,
+          ({ scale: to }) => to < reference.scale,
+        )
+      ).scale,
+    ).toBeCloseTo(reference.scale / 2, 3);
 
     const id = jobIdOf(page);
     const handed = async (path: string): Promise<string> => (await fetch(`${server.url}/api/jobs/${id}/${path}`)).text();

@@ -194,7 +194,11 @@ describe('settings that are named, written and painted', () => {
     await page.keyboard.press('d');
     await page.keyboard.up('Control');
     await page.keyboard.down('Alt');
-    for (const [key, times] of [['ArrowLeft', 12], ['ArrowUp', 12]] as const) for (let i = 0; i < times; i++) await page.keyboard.press(key); // prettier-ignore
+    for (const [key, times] of [
+      ['ArrowLeft', 12],
+      ['ArrowUp', 12],
+    ] as const)
+      for (let i = 0; i < times; i++) await page.keyboard.press(key);
     await page.keyboard.up('Alt');
     expect(await eventually(worst, (value) => value < alone / 2)).toBeLessThan(alone / 2);
   });

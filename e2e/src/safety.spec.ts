@@ -203,7 +203,12 @@ describe('nothing that was made is lost', () => {
     await page.waitForSelector('jx-table [data-block] path');
     await named();
     await press(page, 'Undo');
-    expect(await eventually(() => hand(id), (now) => now?.[0]?.milliem !== -8)).not.toEqual([{ at: VA, milliem: -8 }]); // prettier-ignore
+    expect(
+      await eventually(
+        () => hand(id),
+        (now) => now?.[0]?.milliem !== -8,
+      ),
+    ).not.toEqual([{ at: VA, milliem: -8 }]);
   });
 
   /** One job in two windows. */
@@ -240,7 +245,8 @@ describe('nothing that was made is lost', () => {
 
   it('two windows see what is saved in the other without a reload, edits of different blocks are put together, and undo takes back only one’s own', async () => {
     const { id, mine, theirs } = await opened();
-    const drawn = (page: Page): Promise<string> => page.$eval(`jx-table [data-block="${HEADLINE}"]`, (block) => [...block.querySelectorAll('path')].map((path) => path.getAttribute('d')).join()); // prettier-ignore
+    const drawn = (page: Page): Promise<string> =>
+      page.$eval(`jx-table [data-block="${HEADLINE}"]`, (block) => [...block.querySelectorAll('path')].map((path) => path.getAttribute('d')).join());
     const before = await drawn(mine);
     await theirs.bringToFront();
     await clickGap(theirs, HEADLINE, VA);
@@ -248,7 +254,12 @@ describe('nothing that was made is lost', () => {
     await waitForState(theirs, 'saved');
     // The other window shows it once it is seen, with nothing to undo.
     await mine.bringToFront();
-    await mine.waitForFunction((css, old) => [...(document.querySelector(css)?.querySelectorAll('path') ?? [])].map((path) => path.getAttribute('d')).join() !== old, {}, `jx-table [data-block="${HEADLINE}"]`, before); // prettier-ignore
+    await mine.waitForFunction(
+      (css, old) => [...(document.querySelector(css)?.querySelectorAll('path') ?? [])].map((path) => path.getAttribute('d')).join() !== old,
+      {},
+      `jx-table [data-block="${HEADLINE}"]`,
+      before,
+    );
     expect(await drawn(mine)).toBe(await drawn(theirs));
     expect(await mine.$eval('button[aria-label^="Undo"]', (button) => button.disabled)).toBeTrue();
 
@@ -289,7 +300,12 @@ describe('nothing that was made is lost', () => {
     // The dialog covers the page until it has gone.
     await dialogGone(mine);
     await press(mine, 'Undo');
-    expect(await eventually(() => hand(id), (now) => now?.[0]?.at === VA + 1)).toEqual([{ at: VA + 1, milliem: -2 }]); // prettier-ignore
+    expect(
+      await eventually(
+        () => hand(id),
+        (now) => now?.[0]?.at === VA + 1,
+      ),
+    ).toEqual([{ at: VA + 1, milliem: -2 }]);
   });
 
   it('offers both versions in a conflict: mine becomes a job of its own', async () => {

@@ -1,7 +1,16 @@
 /** All texts that people read: the page's templates and strings, the strings of core, command and server, and the documents. */
 import { readFileSync, readdirSync, statSync } from 'node:fs';
 import { join, relative } from 'node:path';
-import { type ParsedTemplate, TmplAstBoundAttribute, TmplAstBoundText, TmplAstRecursiveVisitor, TmplAstText, TmplAstTextAttribute, parseTemplate, tmplAstVisitAll } from '@angular/compiler'; // prettier-ignore
+import {
+  type ParsedTemplate,
+  TmplAstBoundAttribute,
+  TmplAstBoundText,
+  TmplAstRecursiveVisitor,
+  TmplAstText,
+  TmplAstTextAttribute,
+  parseTemplate,
+  tmplAstVisitAll,
+} from '@angular/compiler';
 import ts from 'typescript';
 import { root } from './harness';
 
@@ -31,7 +40,8 @@ const inWords = (text: string): boolean => /[A-Za-z]{2}/.test(text);
 const sourceOf = (value: object): string => ('source' in value && typeof value.source === 'string' ? value.source : '');
 
 /** The strings an expression of a template shows. */
-const stringsIn = (expression: string): string[] => [...expression.matchAll(/'((?:[^'\\]|\\.)*)'/g)].map(([, text = '']) => text).filter((text) => text.includes(' ') || /^[A-Z]/.test(text)); // prettier-ignore
+const stringsIn = (expression: string): string[] =>
+  [...expression.matchAll(/'((?:[^'\\]|\\.)*)'/g)].map(([, text = '']) => text).filter((text) => text.includes(' ') || /^[A-Z]/.test(text));
 
 function ofTemplate(file: string, template: string): ReadText[] {
   const found: ReadText[] = [];
@@ -104,7 +114,10 @@ const read = (paths: readonly string[], take: (file: string, content: string) =>
 /** The texts of the page: its templates and strings. */
 export const textsOfPage = (): ReadText[] => [
   ...read(filesIn('web/src/app', ['.html']), ofTemplate),
-  ...read(filesIn('web/src/app', ['.ts']).filter((path) => !path.endsWith("worker.ts")), ofScript), // prettier-ignore
+  ...read(
+    filesIn('web/src/app', ['.ts']).filter((path) => !path.endsWith('worker.ts')),
+    ofScript,
+  ),
 ];
 
 /** What is said of each key of the bench: its name, and the text. */

@@ -249,7 +249,10 @@ describe('the texture of a headline', () => {
     await page.keyboard.press('Enter');
     const raised = await eventually(block, ({ runs }) => runs.length > before.runs.length);
     expect(raised.runs).toContain({ start: 4, end: 5, style: { baselineShiftMilliem: 200 } });
-    await eventually(() => top(4), (now) => now < plain - 3); // prettier-ignore
+    await eventually(
+      () => top(4),
+      (now) => now < plain - 3,
+    );
     expect(Math.abs((await top(5)) - level)).toBeLessThan(0.5);
     await waitForState(page, 'saved');
     const id = page.url().split('/').pop();

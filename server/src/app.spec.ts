@@ -152,7 +152,8 @@ describe('server', () => {
       expect((webp.body as Buffer).toString('latin1', 8, 12)).toBe('WEBP');
       const zip = unzipSync(new Uint8Array((await made('sheets.zip?format=jpeg&width=100').expect(200)).body as Buffer));
       expect(Object.keys(zip)).toEqual([jasmine.stringMatching(/\.jpg$/)]);
-      for (const bad of ['jpeg?width=100&ppi=72', 'webp?quality=0', 'jpeg?width=90000', 'png?transparent=maybe']) await request(app).get(`/api/jobs/${id}/sheets/first/${bad}`).expect(422); // prettier-ignore
+      for (const bad of ['jpeg?width=100&ppi=72', 'webp?quality=0', 'jpeg?width=90000', 'png?transparent=maybe'])
+        await request(app).get(`/api/jobs/${id}/sheets/first/${bad}`).expect(422);
     });
 
     it('hands over some sheets or all: pages of one PDF, or files of one ZIP; and shows beforehand how they will lie', async () => {
@@ -239,7 +240,10 @@ describe('server', () => {
       expect(Object.keys(files)).toEqual(['pairs.csv', 'pairs.json', 'playfair-display-bold.fea']);
       expect(Buffer.from(files['pairs.csv']!).toString()).toContain('playfair-display-bold,V,A,');
       const { body } = await request(app).get(`/api/jobs/${id}/pairs?fonts=true`).buffer(true).parse(binary).expect(200);
-      const [font, licence] = Object.keys(unzipSync(body as Buffer)).filter((name) => name.startsWith('fonts/')).sort().reverse(); // prettier-ignore
+      const [font, licence] = Object.keys(unzipSync(body as Buffer))
+        .filter((name) => name.startsWith('fonts/'))
+        .sort()
+        .reverse();
       expect([font, licence]).toEqual([jasmine.stringMatching(/spaced-Bold\.ttf$/), jasmine.stringMatching(/-licence\.txt$/)]);
     });
 

@@ -111,7 +111,12 @@ function savesOnlyThere(file: DatabaseFile): RequestHandler {
 /** The whole server, without listening. */
 export function createApp(options: AppOptions): Express {
   const api = express.Router();
-  api.use(limited(OPERATIONS.filter(({ renders }) => renders), Number(process.env['JENTRIX_RENDERS_A_MINUTE'] ?? RENDERS_A_MINUTE))); // prettier-ignore
+  api.use(
+    limited(
+      OPERATIONS.filter(({ renders }) => renders),
+      Number(process.env['JENTRIX_RENDERS_A_MINUTE'] ?? RENDERS_A_MINUTE),
+    ),
+  );
   for (const [path, handler] of apiRoutes(options)) api.use(path, handler);
   api.use(unknownRoute);
   return (

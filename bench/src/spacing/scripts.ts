@@ -26,10 +26,43 @@ const LETTERS: Readonly<Record<Script, { upper: string; lower: string }>> = {
 
 /** Headlines of a script, in capitals and mixed. */
 const HEADLINES: Readonly<Record<Script, readonly string[]>> = {
-  latin: ['Two Nights to Watch', 'A Valley of Falling Stars', 'FALLING STARS', 'Yonder Valley', 'Warm Toast', 'LATVIA', 'The Dark Is Kind', 'YESTERDAY', 'Typography for Everyone', 'Wave Tower'],
-  greek: ['Δύο νύχτες για παρατήρηση', 'ΚΟΙΛΑΔΑ ΤΩΝ ΑΣΤΡΩΝ', 'Τα αστέρια πέφτουν', 'ΤΟ ΦΩΣ ΤΗΣ ΑΥΓΗΣ', 'Γυάλινος ουρανός', 'Ψυχή και τάξη', 'ΑΥΛΗ', 'Κάτω από τον ουρανό', 'ΥΠΑΤΙΑ', 'Ρυθμός του λευκού'],
-  cyrillic: ['Две ночи под звёздами', 'ДОЛИНА ПАДАЮЩИХ ЗВЁЗД', 'Тёмная сторона горы', 'ГОТОВАЯ РАБОТА', 'Утро начинается здесь', 'Художник и буква', 'ТАРТУ', 'Глубокое небо', 'УХОД', 'Рукава галактики'],
-}; // prettier-ignore
+  latin: [
+    'Two Nights to Watch',
+    'A Valley of Falling Stars',
+    'FALLING STARS',
+    'Yonder Valley',
+    'Warm Toast',
+    'LATVIA',
+    'The Dark Is Kind',
+    'YESTERDAY',
+    'Typography for Everyone',
+    'Wave Tower',
+  ],
+  greek: [
+    'Δύο νύχτες για παρατήρηση',
+    'ΚΟΙΛΑΔΑ ΤΩΝ ΑΣΤΡΩΝ',
+    'Τα αστέρια πέφτουν',
+    'ΤΟ ΦΩΣ ΤΗΣ ΑΥΓΗΣ',
+    'Γυάλινος ουρανός',
+    'Ψυχή και τάξη',
+    'ΑΥΛΗ',
+    'Κάτω από τον ουρανό',
+    'ΥΠΑΤΙΑ',
+    'Ρυθμός του λευκού',
+  ],
+  cyrillic: [
+    'Две ночи под звёздами',
+    'ДОЛИНА ПАДАЮЩИХ ЗВЁЗД',
+    'Тёмная сторона горы',
+    'ГОТОВАЯ РАБОТА',
+    'Утро начинается здесь',
+    'Художник и буква',
+    'ТАРТУ',
+    'Глубокое небо',
+    'УХОД',
+    'Рукава галактики',
+  ],
+};
 
 const SETS = ['UU', 'UL', 'LL', 'P'] as const;
 type Set = (typeof SETS)[number];

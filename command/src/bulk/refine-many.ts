@@ -53,7 +53,10 @@ export function filesOf(paths: readonly string[], tellOfLink: (path: string) => 
     const entries = readdirSync(path, { recursive: true, withFileTypes: true });
     for (const entry of entries) if (entry.isSymbolicLink()) tellOfLink(join(entry.parentPath, entry.name));
     const found = entries.filter((entry) => entry.isFile() && REFINABLE.test(entry.name) && entry.name !== RECORD);
-    return found.map((entry) => join(entry.parentPath, entry.name)).sort().map((file) => ({ path: file, name: relative(path, file) })); // prettier-ignore
+    return found
+      .map((entry) => join(entry.parentPath, entry.name))
+      .sort()
+      .map((file) => ({ path: file, name: relative(path, file) }));
   });
 }
 

@@ -97,7 +97,9 @@ describe('tracking advice', () => {
 describe('anatomy', () => {
   it('tells kinds, weight, contrast and width from outlines', async () => {
     const of = async (id: string) => measureAnatomy((await openShipped(id)).instance());
-    const [serif, sans, narrow, black] = await Promise.all(['eb-garamond-regular', 'josefin-sans-regular', 'league-gothic-regular', 'playfair-display-black'].map(of)); // prettier-ignore
+    const [serif, sans, narrow, black] = await Promise.all(
+      ['eb-garamond-regular', 'josefin-sans-regular', 'league-gothic-regular', 'playfair-display-black'].map(of),
+    );
     expect([serif?.kind, sans?.kind, narrow?.kind]).toEqual(['serif', 'sans', 'sans']);
     expect([serif?.condensed, narrow?.condensed]).toEqual([false, true]);
     expect(black?.stem ?? 0).toBeGreaterThan((serif?.stem ?? 1) * 2);
@@ -110,10 +112,34 @@ describe('anatomy', () => {
       anatomy: Anatomy;
     }[];
     const display = new Map(catalogue.map(({ id, anatomy }) => [id, anatomy.display]));
-    for (const id of ['playfair-display-bold', 'playfair-display-italic', 'league-gothic-regular']) display.set(id, measureAnatomy((await openShipped(id)).instance()).display); // prettier-ignore
-    for (const id of ['source-sans-3-regular', 'eb-garamond-italic', 'alegreya-medium']) display.set(id, measureAnatomy((await openShipped(id)).instance()).display); // prettier-ignore
-    const large = ['abril-fatface-400', 'alfa-slab-one-400', 'anton-400', 'gloock-400', 'dm-serif-display-400', 'yeseva-one-400', 'great-vibes-400', 'playfair-display-bold', 'playfair-display-italic', 'league-gothic-regular']; // prettier-ignore
-    const small = ['source-sans-3-regular', 'eb-garamond-italic', 'alegreya-medium', 'inter-400', 'lora-400', 'merriweather-700', 'roboto-400-italic', 'ibm-plex-mono-400', 'bitter-400', 'spectral-400']; // prettier-ignore
+    for (const id of ['playfair-display-bold', 'playfair-display-italic', 'league-gothic-regular'])
+      display.set(id, measureAnatomy((await openShipped(id)).instance()).display);
+    for (const id of ['source-sans-3-regular', 'eb-garamond-italic', 'alegreya-medium'])
+      display.set(id, measureAnatomy((await openShipped(id)).instance()).display);
+    const large = [
+      'abril-fatface-400',
+      'alfa-slab-one-400',
+      'anton-400',
+      'gloock-400',
+      'dm-serif-display-400',
+      'yeseva-one-400',
+      'great-vibes-400',
+      'playfair-display-bold',
+      'playfair-display-italic',
+      'league-gothic-regular',
+    ];
+    const small = [
+      'source-sans-3-regular',
+      'eb-garamond-italic',
+      'alegreya-medium',
+      'inter-400',
+      'lora-400',
+      'merriweather-700',
+      'roboto-400-italic',
+      'ibm-plex-mono-400',
+      'bitter-400',
+      'spectral-400',
+    ];
     for (const id of large) expect(display.get(id)).withContext(id).toBeTrue();
     for (const id of small) expect(display.get(id)).withContext(id).toBeFalse();
   });
@@ -128,7 +154,12 @@ describe('anatomy', () => {
   });
 
   it('searches by words in any order, kind and measure', () => {
-    const face = (family: string, kind: 'serif' | 'sans', stem: number) => ({ family, style: 'Bold', axes: [], anatomy: { kind, stem, contrast: 0.5, width: 1, xHeight: 0.5, capHeight: 0.7, condensed: false, display: false } }); // prettier-ignore
+    const face = (family: string, kind: 'serif' | 'sans', stem: number) => ({
+      family,
+      style: 'Bold',
+      axes: [],
+      anatomy: { kind, stem, contrast: 0.5, width: 1, xHeight: 0.5, capHeight: 0.7, condensed: false, display: false },
+    });
     const faces = [face('Beta', 'sans', 0.1), face('Alpha', 'serif', 0.3), face('Gamma', 'sans', 0.2)];
     const names = (query: Partial<Parameters<typeof searchFaces>[1]>) =>
       searchFaces(faces, { q: '', sort: 'family', order: 'asc', ...query }).map(({ family }) => family);

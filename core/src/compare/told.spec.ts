@@ -47,7 +47,15 @@ describe('what is told of a change', () => {
   const OF_BLOCKS: readonly (readonly [after: Job, ...says: string[]])[] = [
     [edit({ leading: { kind: 'multiple', factor: 1.15 } }), 'Leading: auto, 120 % → 115 %'],
     [edit({ lineLeading: [{ at: 3, byPt: 2 }] }), 'Leading of single lines: none → 1 line'],
-    [edit({ lineLeading: [{ at: 3, byPt: 2 }, { at: 5, byPt: 1 }] }), 'Leading of single lines: none → 2 lines'], // prettier-ignore
+    [
+      edit({
+        lineLeading: [
+          { at: 3, byPt: 2 },
+          { at: 5, byPt: 1 },
+        ],
+      }),
+      'Leading of single lines: none → 2 lines',
+    ],
     [edit({ language: 'de' }), 'Language: of the job → de'],
     [edit({ align: 'right' }), 'Align: left → right'],
     [edit({ rotationDeg: -7.25 }), 'Rotation: 0° → −7.3°'],
@@ -65,10 +73,29 @@ describe('what is told of a change', () => {
     [edit({ breaking: { way: 'even', shape: 'even' } }), 'Line breaks: fill → balanced'],
     [edit({ breaking: { way: 'even', shape: 'widening' } }), 'Line breaks: fill → balanced, widening'],
     [edit({ breaking: { way: 'total', shape: 'widening' } }), 'Line breaks: fill → even spaces'],
-    [edit({ justify: { ...PLAIN_JUSTIFY, lettersMilliem: 15, width: 0.02, last: 'full' } }), 'Justification: letter space ±0/1000 em, letter width ±0 %, last line natural → letter space ±15/1000 em, letter width ±2 %, last line full'], // prettier-ignore
+    [
+      edit({ justify: { ...PLAIN_JUSTIFY, lettersMilliem: 15, width: 0.02, last: 'full' } }),
+      'Justification: letter space ±0/1000 em, letter width ±0 %, last line natural → letter space ±15/1000 em, letter width ±2 %, last line full',
+    ],
     [edit({ edges: { ...USUAL_EDGES, optical: 0.5 } }), 'Edges: metric → optical, 50 %'],
-    [edit({ lineIndents: [{ at: 0, byPt: 36 }, { at: 7, byPt: -72 }] }), 'Manual line offsets: none → 0.5 in, −1 in'], // prettier-ignore
-    [edit({ tightened: [{ start: 0, end: 6, milliem: -12 }, { start: 7, end: 9, milliem: -3.5 }] }), 'Tightened: nowhere → −12, −3.5'], // prettier-ignore
+    [
+      edit({
+        lineIndents: [
+          { at: 0, byPt: 36 },
+          { at: 7, byPt: -72 },
+        ],
+      }),
+      'Manual line offsets: none → 0.5 in, −1 in',
+    ],
+    [
+      edit({
+        tightened: [
+          { start: 0, end: 6, milliem: -12 },
+          { start: 7, end: 9, milliem: -3.5 },
+        ],
+      }),
+      'Tightened: nowhere → −12, −3.5',
+    ],
     [edit({ locked: true }), 'Lock: off → on'],
     [edit({ frame: { ...frame, xPt: 144 } }), 'Frame: 4 in wide, at 1 in, 0.5 in → 4 in wide, at 2 in, 0.5 in'],
     [edit({ frame: { ...frame, heightPt: 101 } }), 'Frame changed'],
@@ -77,7 +104,10 @@ describe('what is told of a change', () => {
     [edit({ vertical: 'middle' }), 'Vertical align: top → middle'],
     [edit({ vertical: 'bottom' }), 'Vertical align: top → bottom'],
     [edit({ trim: true }), 'Trim to cap height: off → on'],
-    [edit({ paragraph: { indentPt: 18, beforePt: 36, afterPt: 72, list: 'number' } }), 'Paragraphs: first-line indent 0 in, space before 0 in, space after 0 in, list none → first-line indent 0.3 in, space before 0.5 in, space after 1 in, list number'], // prettier-ignore
+    [
+      edit({ paragraph: { indentPt: 18, beforePt: 36, afterPt: 72, list: 'number' } }),
+      'Paragraphs: first-line indent 0 in, space before 0 in, space after 0 in, list none → first-line indent 0.3 in, space before 0.5 in, space after 1 in, list number',
+    ],
     [edit({ recipeId: 'r' }), 'Recipe: none → used'],
     [edit({ part: 'p' }), 'Shared words: detached → shared with other sheets'],
     [edit({ intended: [{ at: 3, rule: 'gap-open' }] }), 'Ignored'],
@@ -102,15 +132,40 @@ describe('what is told of a change', () => {
     for (const [after, ...expected] of OF_BLOCKS) {
       expect(says(after)).toEqual(expected);
       const changes = compareJobs(before, after);
-      for (const change of changes) if (change.blockId !== undefined) expect(change).toEqual(jasmine.objectContaining({ sheetId: 'one', sheet: 'First', blockId: 'a', words: 'AVATAR nights' })); // prettier-ignore
-      expect(giveBack(before, after, changes.map(({ id }) => id))).withContext(expected.join()).toEqual(before); // prettier-ignore
+      for (const change of changes)
+        if (change.blockId !== undefined)
+          expect(change).toEqual(jasmine.objectContaining({ sheetId: 'one', sheet: 'First', blockId: 'a', words: 'AVATAR nights' }));
+      expect(
+        giveBack(
+          before,
+          after,
+          changes.map(({ id }) => id),
+        ),
+      )
+        .withContext(expected.join())
+        .toEqual(before);
     }
   });
 
   it('says when findings speak again', () => {
-    const silenced = edit({ intended: [{ at: 3, rule: 'gap-open' }, { at: 5, rule: 'gap-open' }] }); // prettier-ignore
+    const silenced = edit({
+      intended: [
+        { at: 3, rule: 'gap-open' },
+        { at: 5, rule: 'gap-open' },
+      ],
+    });
     expect(says(before, silenced)).toEqual(['Shown again']);
-    expect(says(edit({ intended: [{ at: 4, rule: 'gap-open' }, { at: 5, rule: 'gap-open' }] }), silenced)).toEqual(['Shown again']); // prettier-ignore
+    expect(
+      says(
+        edit({
+          intended: [
+            { at: 4, rule: 'gap-open' },
+            { at: 5, rule: 'gap-open' },
+          ],
+        }),
+        silenced,
+      ),
+    ).toEqual(['Shown again']);
   });
 
   it('names each thing of a sheet, and gives it back', () => {
@@ -122,7 +177,9 @@ describe('what is told of a change', () => {
         .withContext(`${change?.says}`)
         .toBe(!expected.startsWith('Centre'));
       expect(change?.sheetId).toBe('one');
-      expect(giveBack(before, after, [change?.id ?? ''])).withContext(expected).toEqual(before); // prettier-ignore
+      expect(giveBack(before, after, [change?.id ?? '']))
+        .withContext(expected)
+        .toEqual(before);
     }
     const lines = sheet({ centreLines: true });
     expect(says(lines, sheet({ centreLines: false }))).toEqual(['Centre lines: off → on']);
@@ -161,22 +218,40 @@ describe('what is told of a change', () => {
     ]);
     const off = removeBlock(before, 'a');
     const [taken] = compareJobs(before, off);
-    expect([taken?.id, taken?.what, taken?.from, taken?.to, taken?.says, taken?.blockId]).toEqual(['gone a', 'block', 'AVATAR nights', 'none', 'Block deleted: “AVATAR nights”', undefined]); // prettier-ignore
+    expect([taken?.id, taken?.what, taken?.from, taken?.to, taken?.says, taken?.blockId]).toEqual([
+      'gone a',
+      'block',
+      'AVATAR nights',
+      'none',
+      'Block deleted: “AVATAR nights”',
+      undefined,
+    ]);
     expect(giveBack(before, off, ['gone a'])).toEqual(before);
-    expect(compareJobs(off, before).map(({ id, from, to, says: said }) => [id, from, to, said])).toEqual([['added a', 'none', 'AVATAR nights', 'Block added: “AVATAR nights”']]); // prettier-ignore
+    expect(compareJobs(off, before).map(({ id, from, to, says: said }) => [id, from, to, said])).toEqual([
+      ['added a', 'none', 'AVATAR nights', 'Block added: “AVATAR nights”'],
+    ]);
     const moved: Job = {
       ...off,
       sheets: off.sheets.map((one) => (one.id === 'two' ? { ...one, blocks: [...one.blocks, findBlock(before, 'a')!] } : one)),
     };
     const [change] = compareJobs(before, moved);
-    expect([change?.id, change?.sheet, change?.what, change?.from, change?.to, change?.says]).toEqual(['moved a', 'Second', 'sheet', 'First', 'Second', 'Sheet: First → Second']); // prettier-ignore
+    expect([change?.id, change?.sheet, change?.what, change?.from, change?.to, change?.says]).toEqual([
+      'moved a',
+      'Second',
+      'sheet',
+      'First',
+      'Second',
+      'Sheet: First → Second',
+    ]);
     expect(compareJobs(before, moved).length).toBe(1);
     expect(giveBack(before, moved, ['moved a'])).toEqual(before);
   });
 
   it('tells of another order, and keeps the places of what is new when it is given back', () => {
     const swapped: Job = { ...before, sheets: [...before.sheets].reverse() };
-    expect(compareJobs(before, swapped).map(({ id, what, from, to, says: said }) => [id, what, from, to, said])).toEqual([['sheets', 'order of sheets', '', '', 'Order of sheets changed']]); // prettier-ignore
+    expect(compareJobs(before, swapped).map(({ id, what, from, to, says: said }) => [id, what, from, to, said])).toEqual([
+      ['sheets', 'order of sheets', '', '', 'Order of sheets changed'],
+    ]);
     expect(giveBack(before, swapped, ['sheets'])).toEqual(before);
     const blocks = findBlock(before, 'n') ? [] : [createBlock('n', 'New', frame), ...[...before.sheets[0]!.blocks].reverse()];
     const mixed = sheet({ blocks });
@@ -192,7 +267,18 @@ describe('what is told of a change', () => {
     expect(typed({ start: 5, end: 6, insert: 'r' })).toEqual(['Words: “and” → “ard”']);
     expect(typed({ start: 3, end: 4, insert: '\u202f' })).toEqual(['Kept together: “Tea and”']);
     const [change] = compareJobs(before, editWords(before, 'c', [{ start: 8, end: 13, insert: 'milk' }]));
-    expect(change).toEqual({ id: 'c words', sheetId: 'two', sheet: 'Second', blockId: 'c', words: 'Tea and milk', at: 8, what: 'words', from: '“cocoa”', to: '“milk”', says: 'Words: “cocoa” → “milk”' }); // prettier-ignore
+    expect(change).toEqual({
+      id: 'c words',
+      sheetId: 'two',
+      sheet: 'Second',
+      blockId: 'c',
+      words: 'Tea and milk',
+      at: 8,
+      what: 'words',
+      from: '“cocoa”',
+      to: '“milk”',
+      says: 'Words: “cocoa” → “milk”',
+    });
     const divided = editWords(before, 'c', [{ start: 10, end: 10, insert: '\u00ad' }]);
     expect(says(before, divided)).toEqual(['Released: “cocoa”']);
   });
@@ -224,7 +310,10 @@ describe('what is told of a change', () => {
 
   it('adds the line where a block has several', () => {
     const changes = compareJobs(before, withHand(withHand(before, 'a', 1, -20), 'a', 9, 7));
-    const lines = [{ start: 0, end: 7 }, { start: 7, end: 13 }]; // prettier-ignore
+    const lines = [
+      { start: 0, end: 7 },
+      { start: 7, end: 13 },
+    ];
     expect(onLines(changes, () => lines).map(({ says: said, line }) => [said, line])).toEqual([
       ['Kerning of “AV”: none → −20, line 1', 1],
       ['Kerning of “ig”: none → +7, line 2', 2],
@@ -232,7 +321,12 @@ describe('what is told of a change', () => {
     const plain = changes.map(({ says: said }) => said);
     expect(onLines(changes, () => lines.slice(0, 1)).map(({ says: said }) => said)).toEqual(plain);
     expect(onLines(changes, () => undefined)).toEqual(changes);
-    expect(onLines(changes, () => [{ start: 0, end: 2 }, { start: 2, end: 9 }]).map(({ line }) => line)).toEqual([1, undefined]); // prettier-ignore
+    expect(
+      onLines(changes, () => [
+        { start: 0, end: 2 },
+        { start: 2, end: 9 },
+      ]).map(({ line }) => line),
+    ).toEqual([1, undefined]);
     expect(onLines(compareJobs(before, edit({ locked: true })), () => lines).map(({ line }) => line)).toEqual([undefined]);
     expect(onLines(compareJobs(before, retitle(before, 'x')), () => lines).map(({ line }) => line)).toEqual([undefined]);
     expect(onLines(compareJobs(before, restyle(before, 'a', { colour: '#ff0000' }, { start: 7, end: 9 })), () => lines)[0]?.line).toBe(2);

@@ -81,7 +81,13 @@ describe('the drill', () => {
     const bare = await shippedFaces('playfair-display-bold');
     const line = drillLine('To Wait', 'playfair-display-bold', bare);
     expect(line.letters.length).toBe(6);
-    expect(line.gaps.map(({ text, pair }) => [text, pair === null])).toEqual([['To', false], ['o W', true], ['Wa', false], ['ai', false], ['it', false]]); // prettier-ignore
+    expect(line.gaps.map(({ text, pair }) => [text, pair === null])).toEqual([
+      ['To', false],
+      ['o W', true],
+      ['Wa', false],
+      ['ai', false],
+      ['it', false],
+    ]);
     expect(() => drillLine('AB', 'playfair-display-bold', faces)).toThrowError(/three letters/);
     expect(() => drillLine('ABCDE'.repeat(10), 'playfair-display-bold', faces)).toThrowError(/too many/);
   });
@@ -102,7 +108,10 @@ describe('the drill', () => {
   it('tells how far and to which side letters and gaps are off', () => {
     const exercise = place(3);
     const aim = aimOf(exercise.line);
-    const answer = placed(exercise, aim.map((x, i) => (i === 1 ? x + 22 : x))); // prettier-ignore
+    const answer = placed(
+      exercise,
+      aim.map((x, i) => (i === 1 ? x + 22 : x)),
+    );
     expect(answer.letters.map(({ off }) => off)).toEqual(aim.slice(1, -1).map((_, i) => (i === 0 ? 22 : 0)));
     expect(answer.gaps.slice(0, 3).map(({ off }) => off)).toEqual([22, -22, 0]);
     expect(scoreOf(answer)).toBeCloseTo(100 - 50 / answer.letters.length);
@@ -137,11 +146,18 @@ describe('the drill', () => {
         expect(scoreOf(chosen(even, even.answer))).toBe(100);
         aimOf(wrong.line).forEach((x, i) => expect((wrong.places[i] ?? 0) - x).toBeCloseTo(i > wrong.answer ? wrong.by : 0, 1));
         expect([scoreOf(pointedAt(wrong, wrong.answer)), scoreOf(pointedAt(wrong, wrong.answer === 0 ? 1 : 0))]).toEqual([100, 0]);
-        expect([scoreOf(led(leading, leading.answer)), scoreOf(led(leading, leading.answer + 64)), scoreOf(led(leading, leading.dealt))]).toEqual([100, 50, jasmine.any(Number)]); // prettier-ignore
+        expect([scoreOf(led(leading, leading.answer)), scoreOf(led(leading, leading.answer + 64)), scoreOf(led(leading, leading.dealt))]).toEqual([
+          100,
+          50,
+          jasmine.any(Number),
+        ]);
         // The inks, measured again from a block that has these places as hand values.
         const { line, places, answer } = touch;
         const block = createBlock('x', line.words, { xPt: 0, yPt: 0, widthPt: 99_999, heightPt: 99 }, { faceId: line.faceId, sizePt: 1000 });
-        const hand = line.gaps.map((_, i) => ({ at: i + 1, milliem: (places[i + 1] ?? 0) - (places[i] ?? 0) - ((line.designer[i + 1] ?? 0) - (line.designer[i] ?? 0)) })); // prettier-ignore
+        const hand = line.gaps.map((_, i) => ({
+          at: i + 1,
+          milliem: (places[i + 1] ?? 0) - (places[i] ?? 0) - ((line.designer[i + 1] ?? 0) - (line.designer[i] ?? 0)),
+        }));
         const [set] = setBlock({ ...block, hand }, faces).lines;
         const distances = set ? ledgersOf({ ...block, hand }, set, faces).map(({ distancePt }) => distancePt ?? 0) : [];
         distances.forEach((distance, i) => (i === answer ? expect(distance).toBeLessThanOrEqual(0) : expect(distance).toBeGreaterThan(4)));
@@ -187,12 +203,14 @@ describe('the drill', () => {
         ['open to round', -16],
         ['open to straight', 14],
       ] as const) {
-        // prettier-ignore
         for (const seed of [4, 5]) {
           const { pairs, advice } = progressOf(played({ bias: { [kind]: bias }, deviation: 6 }, seed));
           const found = pairs.find(({ pair }) => pair === kind);
-          expect(Math.abs((found?.bias ?? 0) - bias)).withContext(kind).toBeLessThan(Math.max(4, 3 * (found?.error ?? 0)));
-          for (const other of pairs.filter(({ pair, gaps }) => pair !== kind && gaps > 12)) expect(Math.abs(other.bias)).withContext(other.pair).toBeLessThan(9);
+          expect(Math.abs((found?.bias ?? 0) - bias))
+            .withContext(kind)
+            .toBeLessThan(Math.max(4, 3 * (found?.error ?? 0)));
+          for (const other of pairs.filter(({ pair, gaps }) => pair !== kind && gaps > 12))
+            expect(Math.abs(other.bias)).withContext(other.pair).toBeLessThan(9);
           expect(advice.next.pair).toBe(kind);
           expect(advice.says).toContain(`${kind} about ${Math.abs(Math.round(found?.bias ?? 0))}/1000 em ${bias > 0 ? 'more open' : 'tighter'}`);
           expect(place(1, advice.next.level, kind).line.gaps.some(({ pair }) => pair === kind)).toBeTrue();
@@ -222,7 +240,10 @@ describe('the drill', () => {
       }),
     );
     const { weeks, streak, exercises } = progressOf(results);
-    expect(weeks.map(({ monday, count, score }) => [monday, count, Math.round(score)])).toEqual([['2026-11-16', 6, 83], ['2026-11-23', 4, 100]]); // prettier-ignore
+    expect(weeks.map(({ monday, count, score }) => [monday, count, Math.round(score)])).toEqual([
+      ['2026-11-16', 6, 83],
+      ['2026-11-23', 4, 100],
+    ]);
     expect(streak).toEqual({ best: 5, now: 5 });
     expect(exercises.find(({ kind }) => kind === 'even')).toEqual({ kind: 'even', count: 10, score: 90, chance: 50, hardness: 0.7 });
     expect(EXERCISES.length).toBe(5);

@@ -134,7 +134,9 @@ describe('edges', () => {
           expect(shape.bearing)
             .withContext(where)
             .toBeCloseTo(wanted.tail ?? shape.ink, 9);
-          expect(shape.ink).withContext(where).toBeCloseTo(side === 'left' ? bounds.xMin / em : instance.advance(id) / em - bounds.xMax / em, 9); // prettier-ignore
+          expect(shape.ink)
+            .withContext(where)
+            .toBeCloseTo(side === 'left' ? bounds.xMin / em : instance.advance(id) / em - bounds.xMax / em, 9);
           if (wanted.tail !== undefined && shape.bearing > shape.ink + 0.01) tails++;
           // Asked again, it is the same.
           expect(edgeShape(instance, id, side)).toBe(shape);

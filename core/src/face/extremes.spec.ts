@@ -36,7 +36,11 @@ describe('the box around an outline', () => {
         fc.array(fc.tuple(fc.constantFrom('L', 'Q', 'C'), fc.array(place, { minLength: 6, maxLength: 6 })), { minLength: 1, maxLength: 5 }),
         (pieces) => {
           const count = { L: 2, Q: 4, C: 6 };
-          const outline: Outline = [{ type: 'M', values: [7, -3] }, ...pieces.map(([type, values]) => ({ type: type as 'L', values: values.slice(0, count[type as 'L']) })), { type: 'Z', values: [] }]; // prettier-ignore
+          const outline: Outline = [
+            { type: 'M', values: [7, -3] },
+            ...pieces.map(([type, values]) => ({ type: type as 'L', values: values.slice(0, count[type as 'L']) })),
+            { type: 'Z', values: [] },
+          ];
           const wanted = looked(outline);
           fc.pre(wanted.xMax > wanted.xMin && wanted.yMax > wanted.yMin);
           const box = extremesOf(outline)!;
@@ -53,9 +57,20 @@ describe('the box around an outline', () => {
       { numRuns: 200 },
     );
     expect(extremesOf([])).toBeUndefined();
-    expect(extremesOf([{ type: 'M', values: [5, 5] }, { type: 'Z', values: [] }])).toBeUndefined(); // prettier-ignore
+    expect(
+      extremesOf([
+        { type: 'M', values: [5, 5] },
+        { type: 'Z', values: [] },
+      ]),
+    ).toBeUndefined();
     // A place to start from that nothing is drawn from is no ink.
-    const box: Outline = [{ type: 'M', values: [900, 900] }, { type: 'M', values: [0, 0] }, { type: 'L', values: [10, 0] }, { type: 'L', values: [10, 10] }, { type: 'Z', values: [] }]; // prettier-ignore
+    const box: Outline = [
+      { type: 'M', values: [900, 900] },
+      { type: 'M', values: [0, 0] },
+      { type: 'L', values: [10, 0] },
+      { type: 'L', values: [10, 10] },
+      { type: 'Z', values: [] },
+    ];
     expect(extremesOf(box)).toEqual({ xMin: 0, xMax: 10, yMin: 0, yMax: 10 });
   });
 

@@ -75,7 +75,12 @@ describe('findings', () => {
     expect(found(styled('AVATAR Type', { kerning: 'shape' }), 'gap-tight')).toEqual([]);
     const once = headline('HIM HIM', { hand: [{ at: 1, milliem: -40 }] });
     expect(found(once, 'gap-tight').length).toBe(1);
-    const twice = headline('HIM HIM', { hand: [{ at: 1, milliem: -40 }, { at: 5, milliem: -40 }] }); // prettier-ignore
+    const twice = headline('HIM HIM', {
+      hand: [
+        { at: 1, milliem: -40 },
+        { at: 5, milliem: -40 },
+      ],
+    });
     expect(found(twice, 'gap-tight')).toEqual([]);
   });
 
@@ -189,7 +194,12 @@ describe('findings', () => {
   });
 
   it('finds the same pair kerned differently, and proposes the more common value', () => {
-    const block = headline('VAVAVA', { hand: [{ at: 1, milliem: -10 }, { at: 3, milliem: -10 }] }); // prettier-ignore
+    const block = headline('VAVAVA', {
+      hand: [
+        { at: 1, milliem: -10 },
+        { at: 3, milliem: -10 },
+      ],
+    });
     const [odd, ...more] = found(block, 'same-pair');
     expect(more).toEqual([]);
     expect(odd).toEqual(jasmine.objectContaining({ at: 5, subject: 'VA', changeMilliem: -10 }));

@@ -11,10 +11,16 @@ describe('lines that meet, and copy that doesn’t fit', () => {
   let faces: FaceSet;
   beforeAll(async () => (faces = await shippedFaces(...FACES)));
 
-  const block = (id: string, words: string, [xPt, yPt, widthPt, heightPt]: readonly [number, number, number, number], change: Partial<Block> = {}, sizePt = 40): Block => ({
+  const block = (
+    id: string,
+    words: string,
+    [xPt, yPt, widthPt, heightPt]: readonly [number, number, number, number],
+    change: Partial<Block> = {},
+    sizePt = 40,
+  ): Block => ({
     ...createBlock(id, words, { xPt, yPt, widthPt, heightPt }, { faceId: 'playfair-display-bold', sizePt }),
     ...change,
-  }); // prettier-ignore
+  });
   const jobOf = (...blocks: Block[]): Job => {
     const sheet = createSheet('s', 'Sheet', 600, 800, 'pt');
     return { ...createJob('t', () => 's'), sheets: [{ ...sheet, margins: { topPt: 50, rightPt: 50, bottomPt: 50, leftPt: 50 }, blocks }] };
@@ -36,7 +42,12 @@ describe('lines that meet, and copy that doesn’t fit', () => {
       it(`are told once each, with the least ${leading.kind} of leading that parts them all`, () => {
         const one = block('a', 'Nights of\nfalling\nstars gay', [50, 80, 500, 100], { leading });
         const all = found(jobOf(one));
-        expect(all.map(({ rule, at }) => [rule, at])).toEqual(jasmine.arrayWithExactContents([['lines-meet', 10], ['lines-meet', 18]])); // prettier-ignore
+        expect(all.map(({ rule, at }) => [rule, at])).toEqual(
+          jasmine.arrayWithExactContents([
+            ['lines-meet', 10],
+            ['lines-meet', 18],
+          ]),
+        );
         const [{ clearPt = 0 } = { clearPt: 0 }] = lineGapsOf(setBlock(one, faces), faces).filter(({ at }) => at === all[0]?.at);
         expect(all[0]?.message).toBe(`overlaps the line above by ${(-clearPt).toFixed(1)} pt`);
         const mended = acceptFinding(jobOf(one), all[0] ?? {});
@@ -129,7 +140,11 @@ describe('lines that meet, and copy that doesn’t fit', () => {
       const job = jobOf(block('a', 'Nights', [50, 60, 500, 60]), block('b', 'falling', [50, 80, 500, 60]));
       const [finding, ...others] = found(job);
       expect(others).toEqual([]);
-      expect([finding?.rule, finding?.blockId, finding?.message]).toEqual(['blocks-meet', 'b', jasmine.stringMatching(/^overlaps “Nights”: move it [\d.]+ pt down$/)]); // prettier-ignore
+      expect([finding?.rule, finding?.blockId, finding?.message]).toEqual([
+        'blocks-meet',
+        'b',
+        jasmine.stringMatching(/^overlaps “Nights”: move it [\d.]+ pt down$/),
+      ]);
       const mended = acceptFinding(job, finding ?? {});
       expect(rules(mended)).toEqual([]);
       expect(findBlock(mended, 'b')?.frame.xPt).toBe(50);
@@ -161,7 +176,9 @@ describe('lines that meet, and copy that doesn’t fit', () => {
       );
       expect(moved?.message).toContain(' up');
       const full = block('c', 'M\nM\nM\nM\nM\nM\nM\nM\nM\nM', [20, 20, 560, 760], {}, 60);
-      const [stuck] = found(jobOf({ ...full, words: `${'MMMMMMM\n'.repeat(10)}M` }, block('b', 'falling stars gay', [50, 300, 500, 60]))).filter(({ rule }) => rule === 'blocks-meet'); // prettier-ignore
+      const [stuck] = found(jobOf({ ...full, words: `${'MMMMMMM\n'.repeat(10)}M` }, block('b', 'falling stars gay', [50, 300, 500, 60]))).filter(
+        ({ rule }) => rule === 'blocks-meet',
+      );
       expect(stuck?.blockId).toBe('b');
       expect(stuck?.proposal).toBeUndefined();
       expect(stuck?.message).toBe('overlaps “MMMMMMM”');
@@ -225,7 +242,6 @@ describe('lines that meet, and copy that doesn’t fit', () => {
       ['top', [100, -20]],
       ['bottom', [100, 770]],
     ] as const)
-      // prettier-ignore
       it(`past the ${side} of the sheet are severe, and move inside its margins`, () => {
         const job = jobOf(block('a', 'Falling', [at[0], at[1], 300, 60], { align: side === 'right' ? 'right' : 'left' }));
         const [finding, ...others] = found(job);
@@ -247,7 +263,7 @@ describe('lines that meet, and copy that doesn’t fit', () => {
       const past = jobOf(block('a', 'Falling', [20, 200, 400, 60]));
       expect(found(past).map(({ rule, severity }) => [rule, severity])).toEqual([['past-margin', 'notice']]);
       expect(rules(acceptFindings(past, found(past)))).toEqual([]);
-      expect(rules(jobOf(block('a', '“Falling”', [50, 200, 500, 60], { edges: USUAL_EDGES })))).toEqual([]); // prettier-ignore
+      expect(rules(jobOf(block('a', '“Falling”', [50, 200, 500, 60], { edges: USUAL_EDGES })))).toEqual([]);
       const low = block('a', 'gypsy', [50, 700, 400, 60]);
       const baseline = setBlock(low, faces).lines[0]?.baselinePt ?? 0;
       expect(rules(jobOf({ ...low, frame: { ...low.frame, yPt: low.frame.yPt + 750 - baseline } }))).toEqual([]);

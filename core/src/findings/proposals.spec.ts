@@ -14,12 +14,29 @@ describe('a proposal', () => {
   const after = (proposal: NonNullable<Finding['proposal']>): Block => findBlock(acceptFinding(job, { blockId: 'a', proposal }), 'a')!;
 
   it('is carried out by what it names', () => {
-    expect(after({ hand: [{ at: 1, milliem: -20 }, { at: 2, milliem: 5 }] }).hand).toEqual([{ at: 1, milliem: -20 }, { at: 2, milliem: 5 }]); // prettier-ignore
+    expect(
+      after({
+        hand: [
+          { at: 1, milliem: -20 },
+          { at: 2, milliem: 5 },
+        ],
+      }).hand,
+    ).toEqual([
+      { at: 1, milliem: -20 },
+      { at: 2, milliem: 5 },
+    ]);
     expect(after({ style: { trackingMilliem: 7 } }).style.trackingMilliem).toBe(7);
-    expect(after({ ranges: [{ start: 0, end: 3, style: { colour: '#ff0000' } }, { start: 4, end: 7, style: { colour: '#00ff00' } }] }).runs).toEqual([
+    expect(
+      after({
+        ranges: [
+          { start: 0, end: 3, style: { colour: '#ff0000' } },
+          { start: 4, end: 7, style: { colour: '#00ff00' } },
+        ],
+      }).runs,
+    ).toEqual([
       { start: 0, end: 3, style: { colour: '#ff0000' } },
       { start: 4, end: 7, style: { colour: '#00ff00' } },
-    ]); // prettier-ignore
+    ]);
     expect(after({ words: [{ start: 4, end: 7, insert: 'ten' }] }).words).toBe('one ten three');
     expect(after({ tighten: [{ start: 0, end: 7, milliem: -8 }] }).tightened).toEqual([{ start: 0, end: 7, milliem: -8 }]);
     expect(after({ frame: { widthPt: 320 } }).frame).toEqual({ ...frame, widthPt: 320 });
@@ -44,7 +61,13 @@ describe('a proposal', () => {
 
   it('among several is carried out from the end, and of two on the same letters the first one holds', () => {
     const edits = (...all: [start: number, end: number, insert: string][]) =>
-      findBlock(acceptFindings(job, all.map(([start, end, insert]) => ({ blockId: 'a', at: start, proposal: { words: [{ start, end, insert }] } }))), 'a')!.words; // prettier-ignore
+      findBlock(
+        acceptFindings(
+          job,
+          all.map(([start, end, insert]) => ({ blockId: 'a', at: start, proposal: { words: [{ start, end, insert }] } })),
+        ),
+        'a',
+      )!.words;
     expect(edits([0, 3, 'eleven'], [8, 13, 'ten'], [4, 7, 'x'])).toBe('eleven x ten');
     expect(edits([4, 7, 'x'], [5, 6, 'LONG'])).toBe('one tLONGo three');
     expect(edits([3, 4, '-'], [4, 7, 'x'])).toBe('one-x three');
@@ -64,7 +87,10 @@ describe('a proposal', () => {
 });
 
 describe('findings', () => {
-  const finding = (visiblePt: number, at: number, certainty?: number): Finding => ({ ...{ rule: 'r', pass: 'kerning', name: 'R', at, severity: 'notice', visiblePt, subject: '', message: '' }, ...(certainty === undefined ? {} : { certainty }) }); // prettier-ignore
+  const finding = (visiblePt: number, at: number, certainty?: number): Finding => ({
+    ...{ rule: 'r', pass: 'kerning', name: 'R', at, severity: 'notice', visiblePt, subject: '', message: '' },
+    ...(certainty === undefined ? {} : { certainty }),
+  });
 
   it('come in the order in which they are seen, as far as they are sure, and from left to right', () => {
     const all = [finding(2, 5), finding(3, 1, 0.5), finding(2, 3), finding(9, 9, 0.1)];
@@ -85,7 +111,16 @@ describe('findings', () => {
 describe('a proposal that is taken', () => {
   it('brings no new complaint about the same letters', async () => {
     const faces = await shippedFaces('playfair-display-bold', 'source-sans-3-regular', 'eb-garamond-italic', 'league-gothic-regular');
-    const lines = ['"Two"  nights -- and "one"', '1st 2nd 3rd May 2026', 'AVATAR To Wave', '10.5 x 20 cm, 5 - 7 pm', 'H2O, CO2, 3/4 cup', 'Read on...', '(c) 2026 Harbour Lamp(TM)', 'it\'s 5\'10" tall']; // prettier-ignore
+    const lines = [
+      '"Two"  nights -- and "one"',
+      '1st 2nd 3rd May 2026',
+      'AVATAR To Wave',
+      '10.5 x 20 cm, 5 - 7 pm',
+      'H2O, CO2, 3/4 cup',
+      'Read on...',
+      '(c) 2026 Harbour Lamp(TM)',
+      "it's 5'10\" tall",
+    ];
     const of = (block: Block): readonly Finding[] => inspectBlock(block, setBlock(block, faces), faces).findings;
     let taken = 0;
     for (const words of lines) {

@@ -38,9 +38,11 @@ describe('a last line that short last line', () => {
     const random = randomFrom(seed);
     const pick = (list: readonly string[]): string => list[Math.floor(random() * list.length)] ?? '';
     return Array.from({ length: count }, () => {
-      const paragraphs = Array.from({ length: 1 + Math.floor(random() * 2) }, () => Array.from({ length: 3 + Math.floor(random() * 9) }, () => pick(random() < 0.4 ? SMALL : NOUNS)).join(' '));
+      const paragraphs = Array.from({ length: 1 + Math.floor(random() * 2) }, () =>
+        Array.from({ length: 3 + Math.floor(random() * 9) }, () => pick(random() < 0.4 ? SMALL : NOUNS)).join(' '),
+      );
       return block(paragraphs.join('\n'), 140 + random() * 300);
-    }); // prettier-ignore
+    });
   };
 
   it('is one short word, or a very short line, at the end of a paragraph of at most twelve lines', () => {
@@ -84,9 +86,18 @@ describe('a last line that short last line', () => {
         const prices = mends.map(({ price }) => price);
         expect(prices).toEqual([...prices].sort((a, b) => a - b));
         const job = { ...createJob('t', () => 's') };
-        const [finding] = checkJob({ ...job, sheets: job.sheets.map((sheet) => ({ ...sheet, blocks: [one] })) }, faces).findings.filter(({ rule, at }) => rule === 'stranded' && at === start); // prettier-ignore
+        const [finding] = checkJob({ ...job, sheets: job.sheets.map((sheet) => ({ ...sheet, blocks: [one] })) }, faces).findings.filter(
+          ({ rule, at }) => rule === 'stranded' && at === start,
+        );
         const [best] = mends;
-        expect(finding).toEqual(jasmine.objectContaining({ subject: words, severity: 'fault', visiblePt: 12, message: best ? `short last line: ${best.says}` : 'short last line, and nothing within the limits takes it up' })); // prettier-ignore
+        expect(finding).toEqual(
+          jasmine.objectContaining({
+            subject: words,
+            severity: 'fault',
+            visiblePt: 12,
+            message: best ? `short last line: ${best.says}` : 'short last line, and nothing within the limits takes it up',
+          }),
+        );
         expect(finding?.proposal).toEqual(best?.proposal);
       }
     }
@@ -105,7 +116,6 @@ describe('a last line that short last line', () => {
         ],
       })),
     ]) {
-      // prettier-ignore
       const before = linesOf(one).length;
       for (const { start, words, mends } of stranded(one)) {
         for (const mend of mends) {
@@ -115,7 +125,8 @@ describe('a last line that short last line', () => {
           const paragraph = one.words.slice(0, start).split('\n').length - 1;
           const ownLines = (each: Block): number =>
             linesOf({ ...each, words: each.words.split('\n')[paragraph] ?? '', runs: paragraph === 0 ? each.runs : [] }).length;
-          const still = (each: Block): boolean => alone({ ...each, words: each.words.split('\n')[paragraph] ?? '', runs: paragraph === 0 ? each.runs : [] }).length > 0; // prettier-ignore
+          const still = (each: Block): boolean =>
+            alone({ ...each, words: each.words.split('\n')[paragraph] ?? '', runs: paragraph === 0 ? each.runs : [] }).length > 0;
           switch (kind) {
             case 'tighten': {
               const ranges = proposal.tighten ?? [];
@@ -171,7 +182,11 @@ describe('a last line that short last line', () => {
               made.runs.forEach(({ style }, r) => expect(style.sizePt ?? 0).toBeCloseTo(((one.runs[r]?.style.sizePt ?? 0) * size) / 30, 9));
               expect(made.runs.map(({ style }) => style.colour)).toEqual(one.runs.map(({ style }) => style.colour));
               expect(linesOf(made).length).toBeLessThan(before);
-              const larger = { ...made, style: { ...made.style, sizePt: size + 0.2 }, runs: made.runs.map((run) => (run.style.sizePt === undefined ? run : { ...run, style: { sizePt: run.style.sizePt * (1 + 0.2 / size) } })) }; // prettier-ignore
+              const larger = {
+                ...made,
+                style: { ...made.style, sizePt: size + 0.2 },
+                runs: made.runs.map((run) => (run.style.sizePt === undefined ? run : { ...run, style: { sizePt: run.style.sizePt * (1 + 0.2 / size) } })),
+              };
               expect(ownLines(larger)).toBeGreaterThanOrEqual(ownLines(one));
             }
           }

@@ -283,7 +283,12 @@ function runHtml(run: readonly Spaced[], page: Page, tinted: boolean): string {
     const { milliem, letter } = run[i] as Spaced;
     let end = i + 1;
     while (end < run.length && run[end]?.milliem === milliem && !isJoined(letter)) end++;
-    const text = escapeXml(run.slice(i, end).map((one) => one.letter.text).join('')); // prettier-ignore
+    const text = escapeXml(
+      run
+        .slice(i, end)
+        .map((one) => one.letter.text)
+        .join(''),
+    );
     if (milliem === usual) out.push(text);
     // A ligature stays whole: its room is outside of it.
     else if (isJoined(letter)) out.push(`<span style="letter-spacing: 0; margin-right: ${em(milliem)}">${text}</span>`);

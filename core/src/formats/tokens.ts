@@ -122,7 +122,14 @@ function ownRecipe(extension: unknown): { name: string; settings: RecipeSettings
 /** Recipes as CSS custom properties (CSS Custom Properties 1). */
 export function writeCss(recipes: readonly Recipe[], faceOf: (faceId: string) => OutsideFace): string {
   const lines = recipes.flatMap(({ name, settings: { style, leading, align } }) => {
-    const prefix = `--${name.normalize('NFKD').replace(/\p{M}/gu, '').toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-|-$/g, '') || 'recipe'}`; // prettier-ignore
+    const prefix = `--${
+      name
+        .normalize('NFKD')
+        .replace(/\p{M}/gu, '')
+        .toLowerCase()
+        .replace(/[^a-z0-9]+/g, '-')
+        .replace(/^-|-$/g, '') || 'recipe'
+    }`;
     const { family, weight, italic } = faceOf(style.faceId);
     const features = Object.entries(style.features).map(([tag, value]) => `"${tag.replaceAll('"', '')}" ${value}`);
     return [

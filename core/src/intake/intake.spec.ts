@@ -134,10 +134,20 @@ describe('files taken in', () => {
     expect(found.map(({ recipeId }) => first.recipes?.findIndex(({ id }) => id === recipeId))).toEqual([0, 1, 2, 1]);
     for (const block of found) expect(overridesOf(block, first.recipes!.find(({ id }) => id === block.recipeId)!.settings)).toEqual([]);
     const [heading] = first.recipes!;
-    const own = { ...heading!, id: 'mine', name: 'HEADING 1', settings: { ...heading!.settings, style: { ...heading!.settings.style, sizePt: 99, faceId: 'playfair-display-bold' } } }; // prettier-ignore
+    const own = {
+      ...heading!,
+      id: 'mine',
+      name: 'HEADING 1',
+      settings: { ...heading!.settings, style: { ...heading!.settings.style, sizePt: 99, faceId: 'playfair-display-bold' } },
+    };
     const again = readerFor('a.md')!.take('# Watch *it*\n\nOne', faces, { title: 'T', newId: () => `id${++n}`, pictureId: 'p', recipes: [own] });
     const [watch] = again.job.sheets[0]!.blocks;
-    expect([watch!.recipeId, watch!.style.sizePt, watch!.style.faceId, watch!.runs[0]?.style.faceId]).toEqual(['mine', 99, 'playfair-display-bold', 'playfair-display-italic']); // prettier-ignore
+    expect([watch!.recipeId, watch!.style.sizePt, watch!.style.faceId, watch!.runs[0]?.style.faceId]).toEqual([
+      'mine',
+      99,
+      'playfair-display-bold',
+      'playfair-display-italic',
+    ]);
     expect(again.recipes?.map(({ name }) => name)).toEqual(['Copy']);
   });
 

@@ -90,7 +90,14 @@ describe('blocks', () => {
     expect(ids(orderBlock(job, 'c', 'back'))).toEqual(['c', 'a', 'b']);
     expect(ids(orderBlock(job, 'a', 'forward'))).toEqual(['b', 'a', 'c']);
     expect(orderBlock(job, 'a', 'backward')).toBe(job);
-    const copies = duplicateBlocks(job, ['a', 'c'], (() => { let n = 0; return () => `copy${n++}`; })()); // prettier-ignore
+    const copies = duplicateBlocks(
+      job,
+      ['a', 'c'],
+      (() => {
+        let n = 0;
+        return () => `copy${n++}`;
+      })(),
+    );
     expect(ids(copies.job)).toEqual(['a', 'b', 'c', 'copy0', 'copy1']);
     expect(copies.ids).toEqual(['copy0', 'copy1']);
     const styled = withBlockSettings(restyle(job, 'a', { sizePt: 33 }), 'a', { align: 'right' });
@@ -105,7 +112,15 @@ describe('changing the face', () => {
   it('parks the hand kerning with the old face and gives it back with it', () => {
     const changed = changeFace(kerned, 'a', 'eb-garamond-regular');
     expect(block(changed, 'a').hand).toEqual([]);
-    expect(block(changed, 'a').parked).toEqual([{ faceId: 'playfair-display-bold', hand: [{ at: 1, milliem: -10 }, { at: 3, milliem: 7 }] }]); // prettier-ignore
+    expect(block(changed, 'a').parked).toEqual([
+      {
+        faceId: 'playfair-display-bold',
+        hand: [
+          { at: 1, milliem: -10 },
+          { at: 3, milliem: 7 },
+        ],
+      },
+    ]);
     const edited = withHand(changed, 'a', 2, 5);
     const back = block(changeFace(edited, 'a', 'playfair-display-bold'), 'a');
     expect(back.hand).toEqual(block(kerned, 'a').hand);
@@ -184,16 +199,25 @@ describe('passages', () => {
   it('are found over the whole job and replaced with the spacing work kept', () => {
     let job = jobOf(named('a', 'A valley, THE VALLEY'), named('b', 'no hill'));
     job = withHand(withHand(job, 'a', 12, -8), 'a', 1, 3);
-    expect(findText(job, 'valley').map(({ blockId, start }) => [blockId, start])).toEqual([['a', 2], ['a', 14]]); // prettier-ignore
+    expect(findText(job, 'valley').map(({ blockId, start }) => [blockId, start])).toEqual([
+      ['a', 2],
+      ['a', 14],
+    ]);
     expect(findText(job, 'valley', true).length).toBe(1);
     expect(findText(job, '')).toEqual([]);
     // Whole letters, however their accents are written.
     const accents = jobOf(named('b', 'e\u0301toile é İstanbul'));
     expect(findText(accents, 'e').map(({ start }) => start)).toEqual([6]);
-    expect(findText(accents, 'É').map(({ start, end }) => [start, end])).toEqual([[0, 2], [8, 9]]); // prettier-ignore
+    expect(findText(accents, 'É').map(({ start, end }) => [start, end])).toEqual([
+      [0, 2],
+      [8, 9],
+    ]);
     expect(findText(accents, 'stan').map(({ start }) => start)).toEqual([11]);
     const replaced = block(replaceMatches(job, findText(job, 'valley'), 'hill'), 'a');
     expect(replaced.words).toBe('A hill, THE hill');
-    expect(replaced.hand).toEqual([{ at: 1, milliem: 3 }, { at: 10, milliem: -8 }]); // prettier-ignore
+    expect(replaced.hand).toEqual([
+      { at: 1, milliem: 3 },
+      { at: 10, milliem: -8 },
+    ]);
   });
 });

@@ -49,23 +49,45 @@ describe('pair rule', () => {
     expect(countPair(job, VA, { kind: 'job' })).toBe(6);
     expect(countPair(job, VA, { kind: 'sheet', id: sheetId })).toBe(4);
     const inBlock = withPairRule(job, VA, -20, { kind: 'block', id: 'a' });
-    expect([handIn(inBlock, 'a'), handIn(inBlock, 'b')]).toEqual([[[2, -20], [4, -20], [7, -20]], []]); // prettier-ignore
+    expect([handIn(inBlock, 'a'), handIn(inBlock, 'b')]).toEqual([
+      [
+        [2, -20],
+        [4, -20],
+        [7, -20],
+      ],
+      [],
+    ]);
     const inSheet = withPairRule(job, VA, -20, { kind: 'sheet', id: sheetId });
     expect([handIn(inSheet, 'b'), handIn(inSheet, 'c')]).toEqual([[[1, -20]], []]);
     const inJob = withPairRule(job, VA, -20, { kind: 'job' });
-    expect(handIn(inJob, 'c')).toEqual([[1, -20], [3, -20]]); // prettier-ignore
+    expect(handIn(inJob, 'c')).toEqual([
+      [1, -20],
+      [3, -20],
+    ]);
     expect(jobSchema.parse(inJob)).toEqual(inJob);
   });
 
   it('lets the narrower rule and the gap’s own value win, and own values give way to a new rule', () => {
     let job = withPairRule(sample(), VA, -20, { kind: 'job' });
     job = withPairRule(job, VA, -5, { kind: 'block', id: 'a' });
-    expect(handIn(job, 'a')).toEqual([[2, -5], [4, -5], [7, -5]]); // prettier-ignore
+    expect(handIn(job, 'a')).toEqual([
+      [2, -5],
+      [4, -5],
+      [7, -5],
+    ]);
     expect(handIn(job, 'b')).toEqual([[1, -20]]);
     job = withHand(job, 'a', 4, 33);
-    expect(handIn(job, 'a')).toEqual([[2, -5], [4, 33], [7, -5]]); // prettier-ignore
+    expect(handIn(job, 'a')).toEqual([
+      [2, -5],
+      [4, 33],
+      [7, -5],
+    ]);
     job = withPairRule(job, VA, -7, { kind: 'block', id: 'a' });
-    expect(handIn(job, 'a')).toEqual([[2, -7], [4, -7], [7, -7]]); // prettier-ignore
+    expect(handIn(job, 'a')).toEqual([
+      [2, -7],
+      [4, -7],
+      [7, -7],
+    ]);
     expect(job.pairs.length).toBe(2);
   });
 

@@ -1,4 +1,20 @@
-import { type Job, type WordRange, PICKS, createBlock, createJob, findBlock, lettersIn, nudgeLetters, resetLetters, restyle, restyleLetters, shiftedLetters, spliceWords, styleAt, updateBlock } from '.'; // prettier-ignore
+import {
+  type Job,
+  type WordRange,
+  PICKS,
+  createBlock,
+  createJob,
+  findBlock,
+  lettersIn,
+  nudgeLetters,
+  resetLetters,
+  restyle,
+  restyleLetters,
+  shiftedLetters,
+  spliceWords,
+  styleAt,
+  updateBlock,
+} from '.';
 
 describe('picked letters', () => {
   const pick = (id: string, words: string, from: readonly WordRange[] = []): string =>

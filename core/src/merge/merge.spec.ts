@@ -35,16 +35,32 @@ const edits = (who: string): fc.Arbitrary<(job: Job) => Job> => {
   const block = fc.constantFrom('a', 'b', 'c', 'd');
   const sheet = fc.constantFrom('one', 'two');
   return fc.oneof(
-    fc.tuple(block, fc.integer({ min: -9, max: 9 })).map(([id, n]) => (job: Job) => restyle(job, id, { trackingMilliem: n * 10 })),
-    fc.tuple(block, fc.integer({ min: 1, max: 5 })).map(([id, n]) => (job: Job) => withHand(job, id, n, n * 7)),
+    fc.tuple(block, fc.integer({ min: -9, max: 9 })).map(
+      ([id, n]) =>
+        (job: Job) =>
+          restyle(job, id, { trackingMilliem: n * 10 }),
+    ),
+    fc.tuple(block, fc.integer({ min: 1, max: 5 })).map(
+      ([id, n]) =>
+        (job: Job) =>
+          withHand(job, id, n, n * 7),
+    ),
     block.map((id) => (job: Job) => removeBlock(job, id)),
-    fc.tuple(sheet, fc.nat({ max: 99 })).map(([id, n]) => (job: Job) => addBlock(job, id, createBlock(`${who}${n}`, 'new', frame))),
-    fc.tuple(sheet, fc.nat({ max: 5 })).map(([id, n]) => (job: Job) => withSheet(job, id, { name: `${who} ${n}` })),
+    fc.tuple(sheet, fc.nat({ max: 99 })).map(
+      ([id, n]) =>
+        (job: Job) =>
+          addBlock(job, id, createBlock(`${who}${n}`, 'new', frame)),
+    ),
+    fc.tuple(sheet, fc.nat({ max: 5 })).map(
+      ([id, n]) =>
+        (job: Job) =>
+          withSheet(job, id, { name: `${who} ${n}` }),
+    ),
     sheet.map((id) => (job: Job) => withSheet(job, id, { background: { kind: 'colour', colour: who === 'm' ? '#112233' : '#445566' } })),
     fc.constant((job: Job) => retitle(job, `By ${who}`)),
     fc.nat({ max: 9 }).map((n) => (job: Job) => addSheet(job, createSheet(`${who}-sheet-${n}`, 'More', 100, 100, 'mm'), 'one')),
     sheet.map((id) => (job: Job): Job => ({ ...job, sheets: job.sheets.map((one) => (one.id === id ? { ...one, blocks: [...one.blocks].reverse() } : one)) })),
-  ); // prettier-ignore
+  );
 };
 /** Twice the same name would be no job. */
 const valid = (job: Job): boolean =>
@@ -108,7 +124,9 @@ describe('what two people made of one job', () => {
     const taken = mergerOf(base, copyOf(mine))(removeBlock(base, 'a'));
     expect([taken.clashes, allBlocks(taken.job).find(({ id }) => id === 'a')?.style.trackingMilliem]).toEqual([[{ kind: 'block', id: 'a' }], 20]);
     expect(mergerOf(base, retitle(base, 'Theirs'))(retitle(base, 'Mine')).clashes).toEqual([{ kind: 'job', field: 'title' }]);
-    expect(mergerOf(base, withSheet(base, 'one', { name: 'T' }))(withSheet(base, 'one', { name: 'M' })).clashes).toEqual([{ kind: 'sheet', id: 'one', field: 'name' }]); // prettier-ignore
+    expect(mergerOf(base, withSheet(base, 'one', { name: 'T' }))(withSheet(base, 'one', { name: 'M' })).clashes).toEqual([
+      { kind: 'sheet', id: 'one', field: 'name' },
+    ]);
   });
 
   it('puts a block that both changed together setting by setting where that is asked for, and says which settings both changed', () => {
@@ -118,12 +136,21 @@ describe('what two people made of one job', () => {
     const theirs = withHand(restyle(base, 'a', { sizePt: 30, trackingMilliem: 40 }), 'a', 4, 15);
     const { job, clashes } = mergerOf(base, copyOf(theirs), options)(mine);
     expect(blockOf(job)?.style).toEqual(jasmine.objectContaining({ sizePt: 30, trackingMilliem: 40 }));
-    expect(blockOf(job)?.hand).toEqual([{ at: 2, milliem: -10 }, { at: 4, milliem: 15 }]); // prettier-ignore
+    expect(blockOf(job)?.hand).toEqual([
+      { at: 2, milliem: -10 },
+      { at: 4, milliem: 15 },
+    ]);
     expect(clashes).toEqual([{ kind: 'block', id: 'a' }]);
     // What stands at places in the words goes with its letters.
     const edited = updateBlock(theirs, 'a', (block) => spliceWords(block, { start: 0, end: 0, insert: 'New ' }));
     const merged = blockOf(mergerOf(base, copyOf(edited), options)(mine).job);
-    expect([merged?.words, merged?.hand]).toEqual(['New Words a', [{ at: 6, milliem: -10 }, { at: 8, milliem: 15 }]]); // prettier-ignore
+    expect([merged?.words, merged?.hand]).toEqual([
+      'New Words a',
+      [
+        { at: 6, milliem: -10 },
+        { at: 8, milliem: 15 },
+      ],
+    ]);
     // A state before letters were typed is without them, whatever others typed since.
     const typed = updateBlock(base, 'a', (block) => spliceWords(block, { start: 7, end: 7, insert: ' more' }));
     const both = updateBlock(typed, 'a', (block) => spliceWords(block, { start: 0, end: 0, insert: 'New ' }));
@@ -204,15 +231,34 @@ describe('what two people made of one job', () => {
     const low = edit((block) => ({ ...block, frame: { ...block.frame, yPt: 22 }, lineLeading: [{ at: 3, byPt: 7 }], lineIndents: [{ at: 2, byPt: 1 }] }));
     const { job, clashes } = mergerOf(base, copyOf(low), options)(wide);
     expect(clashes).toEqual([]);
-    expect(blockOf(job)).toEqual(jasmine.objectContaining({ frame: { ...frame, xPt: 11, yPt: 22 }, lineLeading: [{ at: 1, byPt: 5 }, { at: 3, byPt: 7 }], lineIndents: [{ at: 2, byPt: 1 }] })); // prettier-ignore
+    expect(blockOf(job)).toEqual(
+      jasmine.objectContaining({
+        frame: { ...frame, xPt: 11, yPt: 22 },
+        lineLeading: [
+          { at: 1, byPt: 5 },
+          { at: 3, byPt: 7 },
+        ],
+        lineIndents: [{ at: 2, byPt: 1 }],
+      }),
+    );
     // The same place twice is a clash, and mine stays.
     const other = mergerOf(base, copyOf(edit((block) => ({ ...block, lineLeading: [{ at: 1, byPt: 9 }] }))), options)(wide);
     expect([other.clashes, blockOf(other.job).lineLeading]).toEqual([[{ kind: 'block', id: 'a' }], [{ at: 1, byPt: 5 }]]);
     // What nobody else touched is the very same object: it isn't set anew.
     const sized = mergerOf(base, copyOf(restyle(base, 'a', { sizePt: 30 })), options)(wide).job;
-    expect([blockOf(sized).style.sizePt, blockOf(sized).lineLeading === blockOf(wide).lineLeading, blockOf(sized).frame === blockOf(wide).frame]).toEqual([30, true, true]); // prettier-ignore
+    expect([blockOf(sized).style.sizePt, blockOf(sized).lineLeading === blockOf(wide).lineLeading, blockOf(sized).frame === blockOf(wide).frame]).toEqual([
+      30,
+      true,
+      true,
+    ]);
     // A value taken away is away.
-    const led = edit((block) => ({ ...block, lineLeading: [{ at: 1, byPt: 5 }, { at: 3, byPt: 7 }] })); // prettier-ignore
+    const led = edit((block) => ({
+      ...block,
+      lineLeading: [
+        { at: 1, byPt: 5 },
+        { at: 3, byPt: 7 },
+      ],
+    }));
     const fewer = updateBlock(led, 'a', (block) => ({ ...block, lineLeading: block.lineLeading.slice(1) }));
     expect(blockOf(mergerOf(led, copyOf(fewer), options)(restyle(led, 'a', { sizePt: 44 })).job).lineLeading).toEqual([{ at: 3, byPt: 7 }]);
   });

@@ -174,7 +174,11 @@ function list<T extends { id: string }>(was: readonly T[], mine: readonly T[], t
 
 /** All names, as the one who moved things has them; what only the other has stands behind what it stands behind there. */
 function ordered(was: readonly { id: string }[], mine: readonly { id: string }[], theirs: readonly { id: string }[]): string[] {
-  const kept = (of: readonly { id: string }[], among: ReadonlySet<string>): string => of.filter(({ id }) => among.has(id)).map(({ id }) => id).join('\n'); // prettier-ignore
+  const kept = (of: readonly { id: string }[], among: ReadonlySet<string>): string =>
+    of
+      .filter(({ id }) => among.has(id))
+      .map(({ id }) => id)
+      .join('\n');
   const [ownIds, oldIds] = [new Set(mine.map(({ id }) => id)), new Set(was.map(({ id }) => id))];
   const moved = kept(mine, oldIds) !== kept(was, ownIds);
   const [first, second] = moved ? [mine, theirs] : [theirs, mine];

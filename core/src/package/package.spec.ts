@@ -81,7 +81,9 @@ describe('packages', () => {
       if (path === 'manifest.json') continue;
       const spoilt = Uint8Array.from(files[path]!);
       spoilt[spoilt.length >> 1]! ^= 1;
-      expect(refused({ ...files, [path]: spoilt })).withContext(path).toContain('damaged'); // prettier-ignore
+      expect(refused({ ...files, [path]: spoilt }))
+        .withContext(path)
+        .toContain('damaged');
       const { [path]: _gone, ...others } = files;
       expect(refused(others)).withContext(path).toContain('missing');
     }
@@ -90,7 +92,8 @@ describe('packages', () => {
     expect(refused({ ...files, 'manifest.json': strToU8(manifest.replaceAll('faces/1', 'faces/../../1')) })).toContain('damaged');
     expect(refused({ ...files, 'manifest.json': strToU8(manifest.replace('"version": 1', '"version": 9')) })).toContain('newer');
     expect(refused({ 'a.txt': FONT })).toContain('no manifest');
-    for (const bytes of [new Uint8Array(0), FONT, zip.subarray(0, zip.length - 30), zip.subarray(40)]) expect(() => openPackage(bytes)).toThrowError(PackageError); // prettier-ignore
+    for (const bytes of [new Uint8Array(0), FONT, zip.subarray(0, zip.length - 30), zip.subarray(40)])
+      expect(() => openPackage(bytes)).toThrowError(PackageError);
   });
 
   it('whose sizes lie unpack to no more than they say', () => {

@@ -12,7 +12,7 @@ export const pairsAsCsv = (faces: readonly PairsOfFace[]): string =>
   )}\n`;
 
 export const pairsAsJson = (faces: readonly PairsOfFace[]): string =>
-  `${JSON.stringify({ unit: '1/1000 em', faces: faces.map(({ faceId, family, style, pairs }) => ({ face: faceId, family, style, pairs: pairs.map(({ left, right, milliem, fontMilliem, count, others }) => ({ left, right, milliem, fontMilliem, count, others })) })) }, null, 2)}\n`; // prettier-ignore
+  `${JSON.stringify({ unit: '1/1000 em', faces: faces.map(({ faceId, family, style, pairs }) => ({ face: faceId, family, style, pairs: pairs.map(({ left, right, milliem, fontMilliem, count, others }) => ({ left, right, milliem, fontMilliem, count, others })) })) }, null, 2)}\n`;
 
 /** OpenType feature code for a face (OpenType Feature File 1.26, section 6.b): a `kern` feature, with classes of glyphs where values agree. */
 export function pairsAsFeatures({ family, style, unitsPerEm, pairs }: PairsOfFace): string {

@@ -113,7 +113,13 @@ describe('placing', () => {
 
   it('gives the areas of a sheet, and knows which it has', () => {
     const margins = { topPt: 10, rightPt: 20, bottomPt: 30, leftPt: 40 };
-    const guides = [{ axis: 'x' as const, atPt: 700 }, { axis: 'x' as const, atPt: 100 }, { axis: 'x' as const, atPt: 300 }, { axis: 'y' as const, atPt: 50 }, rule(0, 0, 900, 0)]; // prettier-ignore
+    const guides = [
+      { axis: 'x' as const, atPt: 700 },
+      { axis: 'x' as const, atPt: 100 },
+      { axis: 'x' as const, atPt: 300 },
+      { axis: 'y' as const, atPt: 50 },
+      rule(0, 0, 900, 0),
+    ];
     const one = { ...sheet, margins, guides };
     expect(areaOf(one, 'sheet')).toEqual({ leftPt: 0, topPt: 0, rightPt: 1000, bottomPt: 500 });
     expect(areaOf(one, 'margins')).toEqual({ leftPt: 40, topPt: 10, rightPt: 980, bottomPt: 470 });
@@ -134,14 +140,22 @@ describe('placing', () => {
     ).toEqual({ leftPt: 0, topPt: 60, rightPt: 1000, bottomPt: 400 });
     const tight = areaOf({ ...one, margins: { topPt: 400, rightPt: 300, bottomPt: 200, leftPt: 800 } }, 'margins');
     expect(tight).toEqual({ leftPt: 750, topPt: 350, rightPt: 750, bottomPt: 350 });
-    expect(areaOf({ ...one, margins: { topPt: 250, rightPt: 500, bottomPt: 250, leftPt: 500 } }, 'margins')).toEqual({ leftPt: 500, topPt: 250, rightPt: 500, bottomPt: 250 }); // prettier-ignore
+    expect(areaOf({ ...one, margins: { topPt: 250, rightPt: 500, bottomPt: 250, leftPt: 500 } }, 'margins')).toEqual({
+      leftPt: 500,
+      topPt: 250,
+      rightPt: 500,
+      bottomPt: 250,
+    });
     expect(AREAS.filter((area) => hasArea(one, area))).toEqual(['sheet', 'margins', 'safe', 'guides']);
     expect(AREAS.filter((area) => hasArea({ safeShare: 0, guides: [guides[0]!, guides[3]!, guides[4]!, guides[4]!] }, area))).toEqual(['sheet', 'margins']);
     expect([isArea('guides'), isArea('rules')]).toEqual([true, false]);
   });
 
   it('lists every line that a block can meet, by what it is', () => {
-    const of = (change: Partial<typeof sheet>) => snapLines({ ...sheet, safeShare: 0, guides: [], margins: { topPt: 10, rightPt: 20, bottomPt: 30, leftPt: 40 }, ...change }, []).map(({ axis, atPt, kind }) => `${kind} ${axis} ${atPt}`); // prettier-ignore
+    const of = (change: Partial<typeof sheet>) =>
+      snapLines({ ...sheet, safeShare: 0, guides: [], margins: { topPt: 10, rightPt: 20, bottomPt: 30, leftPt: 40 }, ...change }, []).map(
+        ({ axis, atPt, kind }) => `${kind} ${axis} ${atPt}`,
+      );
     const always = ['sheet edge x 0', 'sheet edge x 1000', 'sheet edge y 0', 'sheet edge y 500', 'margin x 40', 'margin x 980', 'margin y 10', 'margin y 470'];
     const centres = ['centre x 500', 'centre y 250'];
     expect(of({})).toEqual([...always, ...centres]);
@@ -171,8 +185,27 @@ describe('placing', () => {
     const at = box(100, 100);
     const by = (lines: SnapLine[], baselines: number[] = [170]) => snapBox(at, baselines, lines, 6);
     // Edges and middles of the box, as far as the tolerance and no farther.
-    for (const [x, moves] of [[106, 6], [94, -6], [306, 6], [204, 4], [107, 0], [93, 0]] as const) expect(by([line('x', x, 'margin')]).xPt).withContext(`${x}`).toBe(moves); // prettier-ignore
-    for (const [y, moves] of [[106, 6], [94, -6], [196, -4], [153, 3], [107, 0]] as const) expect(by([line('y', y, 'margin')]).yPt).withContext(`${y}`).toBe(moves); // prettier-ignore
+    for (const [x, moves] of [
+      [106, 6],
+      [94, -6],
+      [306, 6],
+      [204, 4],
+      [107, 0],
+      [93, 0],
+    ] as const)
+      expect(by([line('x', x, 'margin')]).xPt)
+        .withContext(`${x}`)
+        .toBe(moves);
+    for (const [y, moves] of [
+      [106, 6],
+      [94, -6],
+      [196, -4],
+      [153, 3],
+      [107, 0],
+    ] as const)
+      expect(by([line('y', y, 'margin')]).yPt)
+        .withContext(`${y}`)
+        .toBe(moves);
     // Baselines and rules are met by baselines alone, level guides by edges too.
     expect(by([line('y', 103, 'baseline')]).yPt).toBe(0);
     expect(by([line('y', 103, 'rule')]).yPt).toBe(0);
@@ -214,13 +247,31 @@ describe('placing', () => {
 
   it('knows the ends of a sheet to the point', () => {
     const on = (guide: Guide) => isOnSheet(guide, sheet);
-    expect([on({ axis: 'x', atPt: 0 }), on({ axis: 'x', atPt: -0.1 }), on({ axis: 'y', atPt: 500 }), on({ axis: 'y', atPt: 500.1 })]).toEqual([true, false, true, false]); // prettier-ignore
-    const ends = [[0, 0], [1000, 500], [1000, 0], [0, 500]] as const; // prettier-ignore
+    expect([on({ axis: 'x', atPt: 0 }), on({ axis: 'x', atPt: -0.1 }), on({ axis: 'y', atPt: 500 }), on({ axis: 'y', atPt: 500.1 })]).toEqual([
+      true,
+      false,
+      true,
+      false,
+    ]);
+    const ends = [
+      [0, 0],
+      [1000, 500],
+      [1000, 0],
+      [0, 500],
+    ] as const;
     for (const [x, y] of ends)
       expect(on(rule(x, y, 2000, 2000)))
         .withContext(`${x} ${y}`)
         .toBeTrue();
-    for (const [x, y] of [[-1, 0], [0, -1], [1001, 0], [0, 501]] as const) expect(on(rule(x, y, 2000, 2000))).withContext(`${x} ${y}`).toBeFalse(); // prettier-ignore
+    for (const [x, y] of [
+      [-1, 0],
+      [0, -1],
+      [1001, 0],
+      [0, 501],
+    ] as const)
+      expect(on(rule(x, y, 2000, 2000)))
+        .withContext(`${x} ${y}`)
+        .toBeFalse();
   });
 
   it('reads the angles of upright rules and of those drawn to the left', () => {

@@ -61,7 +61,12 @@ const between = (from: number, to: number): [number, number] => (from <= to ? [f
 export function snapLines(sheet: Sheet, others: readonly BlockSetting[]): SnapLine[] {
   const lines: SnapLine[] = [];
   const both = (box: Box, kind: SnapLine['kind']): void => {
-    lines.push({ axis: 'x', atPt: box.leftPt, kind }, { axis: 'x', atPt: box.rightPt, kind }, { axis: 'y', atPt: box.topPt, kind }, { axis: 'y', atPt: box.bottomPt, kind }); // prettier-ignore
+    lines.push(
+      { axis: 'x', atPt: box.leftPt, kind },
+      { axis: 'x', atPt: box.rightPt, kind },
+      { axis: 'y', atPt: box.topPt, kind },
+      { axis: 'y', atPt: box.bottomPt, kind },
+    );
   };
   both(areaOf(sheet, 'sheet'), 'sheet edge');
   both(areaOf(sheet, 'margins'), 'margin');

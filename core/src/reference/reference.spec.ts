@@ -25,13 +25,15 @@ describe('the place of a reference', () => {
       fc.property(point, point, point, point, (first, second, toA, toB) => {
         const [a, b] = [first, second].map(({ xPt, yPt }) => onSheet({ x: xPt, y: yPt }, PLACE)) as [Point, Point];
         fc.pre(Math.hypot(a.xPt - b.xPt, a.yPt - b.yPt) > 5 && Math.hypot(toA.xPt - toB.xPt, toA.yPt - toB.yPt) > 5);
-        const placed = placedByPairs(PLACE, [{ from: a, to: toA }, { from: b, to: toB }]); // prettier-ignore
+        const placed = placedByPairs(PLACE, [
+          { from: a, to: toA },
+          { from: b, to: toB },
+        ]);
         if (!placed) throw new Error('It is not placed');
         for (const [at, to] of [
           [first, toA],
           [second, toB],
         ] as const) {
-          // prettier-ignore
           const now = onSheet({ x: at.xPt, y: at.yPt }, placed);
           expect(now.xPt).toBeCloseTo(to.xPt, 5);
           expect(now.yPt).toBeCloseTo(to.yPt, 5);
@@ -112,7 +114,15 @@ describe('a block against its reference', () => {
     expect(taken.leading.kind === 'multiple' && taken.leading.factor).toBeCloseTo(1.4, 2);
     const placed = movedOntoReference(taken, setBlock(taken, faces), read, place);
     const set = setBlock(placed, faces);
-    const { lines } = differencesOf(placed, set, read.lines.map(({ start, end, letters }) => ({ start, end, letters: letters.map(({ at, x, y, error }) => ({ at, ...onSheet({ x, y }, place), errorPt: error })) }))); // prettier-ignore
+    const { lines } = differencesOf(
+      placed,
+      set,
+      read.lines.map(({ start, end, letters }) => ({
+        start,
+        end,
+        letters: letters.map(({ at, x, y, error }) => ({ at, ...onSheet({ x, y }, place), errorPt: error })),
+      })),
+    );
     for (const { widthPt, startPt, baselinePt, gaps } of lines) {
       expect(Math.abs(widthPt)).toBeLessThan(1.5);
       expect(Math.abs(startPt)).toBeLessThan(0.6);

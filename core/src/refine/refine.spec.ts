@@ -177,7 +177,13 @@ describe('first cut', () => {
       const plain = headline(id, { id, frame: { xPt: 60, yPt, widthPt: 500, heightPt: 30 }, ...change });
       return { ...plain, style: { ...plain.style, sizePt: 20 } };
     };
-    const whole = jobOf(upper, small('below', set.bottomPt + 20), small('locked', set.bottomPt + 60, { locked: true }), small('guided', 640), small('aside', set.bottomPt + 20, { frame: { xPt: 1400, yPt: set.bottomPt + 20, widthPt: 300, heightPt: 30 } })); // prettier-ignore
+    const whole = jobOf(
+      upper,
+      small('below', set.bottomPt + 20),
+      small('locked', set.bottomPt + 60, { locked: true }),
+      small('guided', 640),
+      small('aside', set.bottomPt + 20, { frame: { xPt: 1400, yPt: set.bottomPt + 20, widthPt: 300, heightPt: 30 } }),
+    );
     const job: Job = { ...whole, sheets: whole.sheets.map((sheet) => ({ ...sheet, guides: [{ axis: 'y', atPt: 640 }] })) };
     const made = firstCut(job, faces, { steps: ['leading'] });
     const now = (id: string): Block => findBlock(made.job, id)!;
@@ -241,7 +247,15 @@ describe('first cut', () => {
       expect(movedBy(at, none)).toBeLessThan(-5);
       for (const held of [ink.bottomPt, 700, at.frame.yPt + at.frame.heightPt]) {
         expect(movedBy(at, { ...none, guides: [{ axis: 'y', atPt: held + 0.9 }] })).toBe(0);
-        expect(movedBy(at, { ...none, guides: [{ axis: 'y', atPt: held + 1.1 }, { axis: 'y', atPt: held - 1.1 }] })).toBeLessThan(-5); // prettier-ignore
+        expect(
+          movedBy(at, {
+            ...none,
+            guides: [
+              { axis: 'y', atPt: held + 1.1 },
+              { axis: 'y', atPt: held - 1.1 },
+            ],
+          }),
+        ).toBeLessThan(-5);
         expect(movedBy(at, { ...none, guides: [{ axis: 'x', atPt: held }] })).toBeLessThan(-5);
       }
       const margins = { topPt: 0, rightPt: 0, bottomPt: 100, leftPt: 0 };
@@ -271,19 +285,32 @@ describe('first cut', () => {
 
   it('leaves what is silenced otherwise, and what was given back of steps that were not asked for', () => {
     const raw = { ...headline('"Two Nights\nto  Watch"', { leading: { kind: 'auto' } }), intended: [{ rule: 'gap-open', at: 3 }] };
-    const ids = (made: Pick<ReturnType<typeof cut>, 'steps'>, step: string) => made.steps.flatMap(({ items }) => items.flatMap((item) => (item.step === step ? [item.id] : []))); // prettier-ignore
+    const ids = (made: Pick<ReturnType<typeof cut>, 'steps'>, step: string) =>
+      made.steps.flatMap(({ items }) => items.flatMap((item) => (item.step === step ? [item.id] : [])));
     const marks = (job: Job) => findBlock(job, raw.id)!.intended.map(({ rule, at }) => [rule.replace(/\.[^.]*$/, ''), at]);
     const first = cut(raw, { steps: ['leading'] });
     const back = rememberGivenBack(cut(raw, { steps: ['leading'], without: ids(first, 'leading') }));
-    expect(marks(back)).toEqual([['gap-open', 3], ['cut.leading', 0]]); // prettier-ignore
+    expect(marks(back)).toEqual([
+      ['gap-open', 3],
+      ['cut.leading', 0],
+    ]);
     // Remembered twice, the job is the same object.
     expect(rememberGivenBack(firstCut(back, faces, { steps: ['leading'] }))).toBe(back);
     const other = firstCut(back, faces, { steps: ['kerning'] });
     const both = rememberGivenBack(firstCut(back, faces, { steps: ['kerning'], without: ids(other, 'kerning') }));
-    expect(marks(both)).toEqual([['gap-open', 3], ['cut.leading', 0], ['cut.kerning', 0]]); // prettier-ignore
-    expect(marks(rememberGivenBack(firstCut(both, faces, { steps: ['kerning'], without: [] })))).toEqual([['gap-open', 3], ['cut.leading', 0]]); // prettier-ignore
+    expect(marks(both)).toEqual([
+      ['gap-open', 3],
+      ['cut.leading', 0],
+      ['cut.kerning', 0],
+    ]);
+    expect(marks(rememberGivenBack(firstCut(both, faces, { steps: ['kerning'], without: [] })))).toEqual([
+      ['gap-open', 3],
+      ['cut.leading', 0],
+    ]);
     // Blocks that have nothing of it stay the same objects.
-    const two = firstCut({ ...both, sheets: both.sheets.map((sheet) => ({ ...sheet, blocks: [...sheet.blocks, headline('Over', { id: 'over' })] })) }, faces, { steps: ['leading'] }); // prettier-ignore
+    const two = firstCut({ ...both, sheets: both.sheets.map((sheet) => ({ ...sheet, blocks: [...sheet.blocks, headline('Over', { id: 'over' })] })) }, faces, {
+      steps: ['leading'],
+    });
     expect(findBlock(rememberGivenBack(two), 'over')).toBe(findBlock(two.job, 'over'));
   });
 

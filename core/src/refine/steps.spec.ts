@@ -37,7 +37,12 @@ describe('a step of the first cut', () => {
   it('mends what is mistyped, each rule one change with all its places', () => {
     const raw = headline('"Two"  nights  and "one"');
     const changes = proposed('words', raw);
-    expect(told(changes).map(([what, , , places]) => [what, places])).toEqual(jasmine.arrayWithExactContents([['Double spaces', 2], ['Straight quotes and apostrophes', 4]])); // prettier-ignore
+    expect(told(changes).map(([what, , , places]) => [what, places])).toEqual(
+      jasmine.arrayWithExactContents([
+        ['Double spaces', 2],
+        ['Straight quotes and apostrophes', 4],
+      ]),
+    );
     const spaces = changes.findIndex(({ what }) => what === 'Double spaces');
     expect(after('words', raw, spaces).words).toBe('"Two" nights and "one"');
     expect(after('words', raw, 1 - spaces).words).toBe('“Two”  nights  and “one”');
@@ -143,14 +148,38 @@ describe('a step of the first cut', () => {
       return propose({ ...view, sheet: { ...sheet, margins, blocks: [block], ...change }, findings: [], kerning: NEW_KERNING, kerningStrength: 1 }).length > 0;
     };
     expect(isAligned(one(333))).toBeFalse();
-    for (const [xPt, align] of [[70, 'left'], [70.4, 'left'], [1950 - 400, 'right']] as const) expect(isAligned(one(xPt, align))).withContext(`${xPt}`).toBeTrue(); // prettier-ignore
-    for (const [xPt, align] of [[70.6, 'left'], [70, 'right'], [1950 - 400, 'left'], [1950, 'right'], [2050 - 400, 'right']] as const) expect(isAligned(one(xPt, align))).withContext(`${xPt} ${align}`).toBeFalse(); // prettier-ignore
+    for (const [xPt, align] of [
+      [70, 'left'],
+      [70.4, 'left'],
+      [1950 - 400, 'right'],
+    ] as const)
+      expect(isAligned(one(xPt, align)))
+        .withContext(`${xPt}`)
+        .toBeTrue();
+    for (const [xPt, align] of [
+      [70.6, 'left'],
+      [70, 'right'],
+      [1950 - 400, 'left'],
+      [1950, 'right'],
+      [2050 - 400, 'right'],
+    ] as const)
+      expect(isAligned(one(xPt, align)))
+        .withContext(`${xPt} ${align}`)
+        .toBeFalse();
     expect(isAligned(one(333), { guides: [{ axis: 'x', atPt: 333 }] })).toBeTrue();
     expect(isAligned(one(333), { guides: [{ axis: 'y', atPt: 333 }] })).toBeFalse();
     // Centred words stand on no edge, but their lines are centred on their letters.
     expect(isAligned(one(333, 'centre'))).toBeTrue();
     const other = (xPt: number, widthPt: number): Block => headline('under', { id: 'other', frame: { xPt, yPt: 500, widthPt, heightPt: 100 } });
-    for (const [xPt, widthPt, shared] of [[333, 90, true], [233, 100, true], [433, 100, false], [340, 90, false]] as const) expect(isAligned(one(333), { blocks: [one(333), other(xPt, widthPt)] })).withContext(`${xPt}`).toBe(shared); // prettier-ignore
+    for (const [xPt, widthPt, shared] of [
+      [333, 90, true],
+      [233, 100, true],
+      [433, 100, false],
+      [340, 90, false],
+    ] as const)
+      expect(isAligned(one(333), { blocks: [one(333), other(xPt, widthPt)] }))
+        .withContext(`${xPt}`)
+        .toBe(shared);
   });
 
   it('takes stranded words up, by what is found', () => {

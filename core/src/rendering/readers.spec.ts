@@ -36,7 +36,11 @@ describe('what is written, to other readers', () => {
   };
 
   /** Words as a reader may give them: without what shows nothing, and however letters are written. */
-  const letters = (text: string): string => text.replace(/[\s\u00ad\u200b-\u200f\u2028-\u202e\ufeff]/g, '').normalize('NFKD').toLowerCase(); // prettier-ignore
+  const letters = (text: string): string =>
+    text
+      .replace(/[\s\u00ad\u200b-\u200f\u2028-\u202e\ufeff]/g, '')
+      .normalize('NFKD')
+      .toLowerCase();
 
   const READERS: Readonly<Record<string, (file: Uint8Array | string, drawn: { widthPt: number; heightPt: number; words: string }) => void | Promise<void>>> = {
     svg: (file) => {
@@ -73,7 +77,11 @@ describe('what is written, to other readers', () => {
     },
     html: (file, { words }) => {
       const text = (node: DefaultTreeAdapterTypes.Node): string =>
-        'value' in node ? node.value : 'childNodes' in node && !('tagName' in node && ['style', 'title'].includes(node.tagName)) ? node.childNodes.map(text).join('') : ''; // prettier-ignore
+        'value' in node
+          ? node.value
+          : 'childNodes' in node && !('tagName' in node && ['style', 'title'].includes(node.tagName))
+            ? node.childNodes.map(text).join('')
+            : '';
       const errors: string[] = [];
       const page = parse(String(file), { onParseError: ({ code }) => errors.push(code) });
       expect(errors).toEqual([]);
@@ -111,7 +119,13 @@ describe('what is written, to other readers', () => {
     const settings = setSheet(sheet, faces);
     const drawing = drawSheet(sheet, settings);
     const shown = (node: DrawingNode): string =>
-      node.kind === 'group' ? (node.shadow ? '' : node.nodes.map(shown).join('')) : node.kind === 'letters' ? node.glyphs.map(({ shows }) => shows).join('') : ''; // prettier-ignore
+      node.kind === 'group'
+        ? node.shadow
+          ? ''
+          : node.nodes.map(shown).join('')
+        : node.kind === 'letters'
+          ? node.glyphs.map(({ shows }) => shows).join('')
+          : '';
     const words = drawing.blocks.map(shown).join('');
     const material: SheetMaterial = { drawing, faces, pictures: new Map() };
     const about = { widthPt: sheet.widthPt, heightPt: sheet.heightPt, words };
@@ -139,10 +153,15 @@ describe('what is written, to other readers', () => {
     case: fc.constantFrom('typed', 'capitals', 'small'),
     gradient: fc.constantFrom(null, null, { to: '#ff9900', angleDeg: 200 }),
     outline: fc.constantFrom(null, null, { milliem: 20, colour: '#00aa55', join: 'round' }),
-    shadow: fc.constantFrom(null, null, { xMilliem: 40, yMilliem: 60, blurMilliem: 0, colour: '#445566' }, { xMilliem: 0, yMilliem: 30, blurMilliem: 50, colour: '#000000' }),
+    shadow: fc.constantFrom(
+      null,
+      null,
+      { xMilliem: 40, yMilliem: 60, blurMilliem: 0, colour: '#445566' },
+      { xMilliem: 0, yMilliem: 30, blurMilliem: 50, colour: '#000000' },
+    ),
     opacity: fc.constantFrom(1, 1, 0.6),
     underline: fc.boolean(),
-  }) as fc.Arbitrary<Partial<Style>>; // prettier-ignore
+  }) as fc.Arbitrary<Partial<Style>>;
   const words = fc.constantFrom(
     'AVATAR',
     'Tide table',
@@ -157,7 +176,18 @@ describe('what is written, to other readers', () => {
     '.',
   );
   const block = fc
-    .record({ words, style, run: style, at: fc.nat({ max: 6 }), x: fc.integer({ min: 220, max: 300 }), y: fc.integer({ min: 180, max: 330 }), turn: fc.constantFrom(0, 0, 30, 180), kind: fc.constantFrom('straight', 'straight', 'arc', 'wave', 'stacked'), list: fc.constantFrom('none', 'none', 'bullet'), hand: fc.integer({ min: -200, max: 300 }) })
+    .record({
+      words,
+      style,
+      run: style,
+      at: fc.nat({ max: 6 }),
+      x: fc.integer({ min: 220, max: 300 }),
+      y: fc.integer({ min: 180, max: 330 }),
+      turn: fc.constantFrom(0, 0, 30, 180),
+      kind: fc.constantFrom('straight', 'straight', 'arc', 'wave', 'stacked'),
+      list: fc.constantFrom('none', 'none', 'bullet'),
+      hand: fc.integer({ min: -200, max: 300 }),
+    })
     .map((one): Block => {
       const made = createBlock('b', one.words, { xPt: one.x, yPt: one.y, widthPt: 260, heightPt: 90 }, one.style);
       const end = Math.min(one.words.length, one.at + 2);
@@ -170,7 +200,7 @@ describe('what is written, to other readers', () => {
         runs: one.at < end ? [{ start: one.at, end, style: one.run }] : [],
         hand: one.words.length > 2 ? [{ at: 1, milliem: one.hand }] : [],
       };
-    }); // prettier-ignore
+    });
 
   it('holds for any job', async () => {
     const formats = SHEET_FORMATS.filter(({ id }) => ['svg', 'pdf', 'html', 'css', 'png'].includes(id));

@@ -32,7 +32,6 @@ describe('a sheet as a picture', () => {
         [{ width: '500' }, 500, 250],
         [{ ppi: '300' }, 600, 300],
       ] as const) {
-        // prettier-ignore
         const bytes = await made(id, asked);
         const about = await sharp(bytes).metadata();
         expect([about.format, about.width, about.height])
@@ -85,7 +84,7 @@ describe('a sheet as a picture', () => {
       const wide = Math.floor(most / 20);
       const written = (width: number) => writeSheets(called(id), [material], { title: '', language: undefined }, called(id).options.parse({ width }));
       expect((await sharp((await written(Math.min(wide, 900))) as Uint8Array).metadata()).format).toBe(id);
-      await expectAsync(written(wide + 1)).toBeRejectedWithError(PictureTooLargeError, new RegExp(`at most ${id === 'jpeg' ? '66 million' : most}`)); // prettier-ignore
+      await expectAsync(written(wide + 1)).toBeRejectedWithError(PictureTooLargeError, new RegExp(`at most ${id === 'jpeg' ? '66 million' : most}`));
     }
     expect(() => checkPixels({ width: 10, height: 65_536 }, called('jpeg') as PixelFormat)).toThrowError(PictureTooLargeError);
     expect(() => checkPixels({ width: 10, height: 65_536 }, called('png') as PixelFormat)).not.toThrow();
@@ -104,7 +103,12 @@ describe('a sheet as a picture', () => {
     const alone = onlyBlock(whole, 'one', faces)!;
     expect([alone.widthPt < 150, alone.heightPt < 150, onlyBlock(whole, 'two', faces)]).toEqual([true, true, undefined]);
     const inked = async (drawing: typeof whole): Promise<number> => {
-      const png = await renderSheet({ drawing, faces, pictures: new Map() }, 'png', { width: Math.round(drawing.widthPt * 3), height: Math.round(drawing.heightPt * 3) }, { transparent: true }); // prettier-ignore
+      const png = await renderSheet(
+        { drawing, faces, pictures: new Map() },
+        'png',
+        { width: Math.round(drawing.widthPt * 3), height: Math.round(drawing.heightPt * 3) },
+        { transparent: true },
+      );
       const { channels } = await sharp(png).stats();
       return (channels[3]?.mean ?? 0) * drawing.widthPt * drawing.heightPt;
     };

@@ -25,7 +25,10 @@ describe('reports', () => {
     const report = reportOn(job, faces);
     const [first, second] = report.sheets[0]!.blocks;
     const set = setBlock(job.sheets[0]!.blocks[0]!, faces).lines;
-    expect(first!.lines.map(({ words, widthPt }) => [words, widthPt])).toEqual([['WATER', set[0]!.widthPt], ['AVATAR', set[1]!.widthPt]]); // prettier-ignore
+    expect(first!.lines.map(({ words, widthPt }) => [words, widthPt])).toEqual([
+      ['WATER', set[0]!.widthPt],
+      ['AVATAR', set[1]!.widthPt],
+    ]);
     expect(first!.spec).toContain('Source Sans 3 Bold 40');
     expect([first!.byHand, second!.evenness, second!.findings]).toEqual([1, null, 0]);
     expect(report.faces).toEqual([

@@ -125,7 +125,17 @@ export function sayReport({ title, kind, evenness, findings, faces, sheets, open
   }
   if (open.length > 0) {
     lines.push('', '## Findings', '');
-    lines.push(...table(['', 'Pass', 'Where', 'What'], open.map(({ severity, pass, sheet, subject, message, words }) => [severity, pass, [sheet, words && `“${words}”`].filter(Boolean).join(': '), `${subject} ${message}`]))); // prettier-ignore
+    lines.push(
+      ...table(
+        ['', 'Pass', 'Where', 'What'],
+        open.map(({ severity, pass, sheet, subject, message, words }) => [
+          severity,
+          pass,
+          [sheet, words && `“${words}”`].filter(Boolean).join(': '),
+          `${subject} ${message}`,
+        ]),
+      ),
+    );
   }
   return `${lines.join('\n')}\n`;
 }

@@ -10,12 +10,44 @@ type Element = DefaultTreeAdapterTypes.Element;
 
 const HIDDEN = new Set(['head', 'style', 'script', 'title', 'template', 'noscript', 'select', 'object', 'svg', 'math', 'textarea', 'button', 'iframe']);
 const BLOCKS = new Set([
-  'address', 'article', 'aside', 'blockquote', 'body', 'dd', 'div', 'dl', 'dt', 'fieldset', 'figcaption', 'figure', 'footer', 'form', 'header', 'hr', 'html', 'li',
-  'main', 'nav', 'ol', 'p', 'pre', 'section', 'table', 'tbody', 'td', 'tfoot', 'th', 'thead', 'tr', 'ul',
-]); // prettier-ignore
+  'address',
+  'article',
+  'aside',
+  'blockquote',
+  'body',
+  'dd',
+  'div',
+  'dl',
+  'dt',
+  'fieldset',
+  'figcaption',
+  'figure',
+  'footer',
+  'form',
+  'header',
+  'hr',
+  'html',
+  'li',
+  'main',
+  'nav',
+  'ol',
+  'p',
+  'pre',
+  'section',
+  'table',
+  'tbody',
+  'td',
+  'tfoot',
+  'th',
+  'thead',
+  'tr',
+  'ul',
+]);
 
 /** Sizes by name (CSS Fonts 4, section 3.5), in CSS pixels. */
-const NAMED_PX: ReadonlyMap<string, number> = new Map(Object.entries({ 'xx-small': 9, 'x-small': 10, small: 13, medium: 16, large: 18, 'x-large': 24, 'xx-large': 32 })); // prettier-ignore
+const NAMED_PX: ReadonlyMap<string, number> = new Map(
+  Object.entries({ 'xx-small': 9, 'x-small': 10, small: 13, medium: 16, large: 18, 'x-large': 24, 'xx-large': 32 }),
+);
 /** Sizes within which words are set. */
 const [LEAST_PT, MOST_PT] = [1, 5000];
 /** What a size is told by where none was stated around it, in points. */
@@ -165,7 +197,11 @@ function trimmed(pieces: readonly RichPiece[]): RichPiece[] {
     // Two spaces in a row are told by one that does not break; alone it is meant.
     let text = piece.text.replace(/\u00a0 | \u00a0/g, ' ');
     if (blank) text = text.replace(/^ +/, '');
-    if (text.includes('\n')) text = text.split('\n').map((line, i, lines) => (i === 0 ? withoutSpaces(line, false, true) : withoutSpaces(line, true, i < lines.length - 1))).join('\n'); // prettier-ignore
+    if (text.includes('\n'))
+      text = text
+        .split('\n')
+        .map((line, i, lines) => (i === 0 ? withoutSpaces(line, false, true) : withoutSpaces(line, true, i < lines.length - 1)))
+        .join('\n');
     if (text === '') continue;
     blank = /[ \n]$/.test(text);
     found.push({ ...piece, text });

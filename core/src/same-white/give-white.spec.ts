@@ -27,11 +27,21 @@ describe('giving the white of a gap', () => {
   it('gives picked gaps exactly it, whatever their letters, source, tracking and size', () => {
     for (const kerning of ['font', 'weighed', 'shape', 'off'] as const) {
       const job = jobOf([block('a', 'HAVEN Toy', { kerning, trackingMilliem: 12 })], [block('b', 'wary', { faceId: 'eb-garamond-italic', sizePt: 21 })]);
-      const to: WhiteTarget = { kind: 'gaps', gaps: [{ blockId: 'a', at: 2 }, { blockId: 'a', at: 8 }, { blockId: 'b', at: 1 }] }; // prettier-ignore
+      const to: WhiteTarget = {
+        kind: 'gaps',
+        gaps: [
+          { blockId: 'a', at: 2 },
+          { blockId: 'a', at: 8 },
+          { blockId: 'b', at: 1 },
+        ],
+      };
       const { whiteMilliem, hand, after } = given(job, 1, to);
       expect(whiteMilliem).toBe(whiteAt(job, 'a', 1) ?? Number.NaN);
       expect(hand.length).toBe(3);
-      for (const { blockId, at } of to.gaps) expect(Math.abs((whiteAt(after, blockId, at) ?? 0) - whiteMilliem)).withContext(`${kerning} ${blockId} ${at}`).toBeLessThanOrEqual(1); // prettier-ignore
+      for (const { blockId, at } of to.gaps)
+        expect(Math.abs((whiteAt(after, blockId, at) ?? 0) - whiteMilliem))
+          .withContext(`${kerning} ${blockId} ${at}`)
+          .toBeLessThanOrEqual(1);
       // Nothing else moves.
       expect(ledgers(after, 'a').filter(({ handMilliem }) => handMilliem !== 0).length).toBeLessThanOrEqual(2);
     }
@@ -48,8 +58,14 @@ describe('giving the white of a gap', () => {
   });
 
   it('gives the same letters elsewhere: in the block, on the sheet, in the job', () => {
-    const job = withHand(jobOf([block('a', 'VAVA'), block('b', 'LAVA', { sizePt: 20 })], [block('c', 'VALE VAT', { faceId: 'source-sans-3-regular' })]), 'a', 1, -60); // prettier-ignore
-    const places = (scope: Extract<WhiteTarget, { kind: 'pair' }>['in']): string[] => given(job, 1, { kind: 'pair', in: scope }).hand.map(({ blockId, at }) => `${blockId}${at}`); // prettier-ignore
+    const job = withHand(
+      jobOf([block('a', 'VAVA'), block('b', 'LAVA', { sizePt: 20 })], [block('c', 'VALE VAT', { faceId: 'source-sans-3-regular' })]),
+      'a',
+      1,
+      -60,
+    );
+    const places = (scope: Extract<WhiteTarget, { kind: 'pair' }>['in']): string[] =>
+      given(job, 1, { kind: 'pair', in: scope }).hand.map(({ blockId, at }) => `${blockId}${at}`);
     expect(places({ kind: 'block', id: 'a' })).toEqual(['a3']);
     expect(places({ kind: 'sheet', id: 's0' })).toEqual(['a3', 'b3']);
     expect(places({ kind: 'job' })).toEqual(['a3', 'b3', 'c1', 'c6']);
@@ -58,7 +74,18 @@ describe('giving the white of a gap', () => {
   });
 
   it('takes a white as a number', () => {
-    const { after } = given(jobOf([block('a', 'VAT')]), 1, { kind: 'gaps', gaps: [{ blockId: 'a', at: 1 }, { blockId: 'a', at: 2 }] }, 150); // prettier-ignore
+    const { after } = given(
+      jobOf([block('a', 'VAT')]),
+      1,
+      {
+        kind: 'gaps',
+        gaps: [
+          { blockId: 'a', at: 1 },
+          { blockId: 'a', at: 2 },
+        ],
+      },
+      150,
+    );
     expect(ledgers(after, 'a').map(({ whiteMilliem }) => whiteMilliem)).toEqual([150, 150]);
   });
 

@@ -65,7 +65,7 @@ const shapeOf = (instance: FaceInstance, text: string, features: Readonly<Record
       0,
       text.length,
       Object.entries(features).map(([tag, value]) => ({ tag, value })),
-    ) // prettier-ignore
+    )
     .map(({ glyphId, xAdvance, xOffset, yOffset }) => `${glyphId},${xAdvance},${xOffset},${yOffset}`)
     .join(' ');
 

@@ -59,7 +59,11 @@ describe('letters keep their neighbours', () => {
   const widthOf = (block: Block): number => setBlock(block, faces).lines[0]?.widthPt ?? 0;
   const printed = (letters: readonly Letter[]): string => letters.map(({ at, glyphId, x, y }) => `${at}:${glyphId}@${x.toFixed(5)},${y.toFixed(5)}`).join(' ');
   /** Hand values of nothing: they take apart what a change inside a ligature takes apart. */
-  const apart = (words: string, ...places: number[]): Block['hand'] => [...new Set(places)].filter((at) => at > 0 && at < words.length).sort((a, b) => a - b).map((at) => ({ at, milliem: 0 })); // prettier-ignore
+  const apart = (words: string, ...places: number[]): Block['hand'] =>
+    [...new Set(places)]
+      .filter((at) => at > 0 && at < words.length)
+      .sort((a, b) => a - b)
+      .map((at) => ({ at, milliem: 0 }));
 
   const fail = (what: string): never => {
     throw new Error(what);
@@ -106,7 +110,11 @@ describe('letters keep their neighbours', () => {
         if (Math.abs(widthOf(painted) - widthOf(plain)) > 1e-9) fail('the width changed');
         const gaps = (block: Block): string => {
           const [line] = setBlock(block, faces).lines;
-          return line ? ledgersOf(block, line, faces).map(({ at, fontMilliem, shapeMilliem, totalMilliem, whiteMilliem }) => [at, fontMilliem, shapeMilliem, totalMilliem, whiteMilliem].join()).join(' ') : ''; // prettier-ignore
+          return line
+            ? ledgersOf(block, line, faces)
+                .map(({ at, fontMilliem, shapeMilliem, totalMilliem, whiteMilliem }) => [at, fontMilliem, shapeMilliem, totalMilliem, whiteMilliem].join())
+                .join(' ')
+            : '';
         };
         if (gaps(painted) !== gaps(plain)) fail(`${gaps(painted)}\n${gaps(plain)}`);
       }),

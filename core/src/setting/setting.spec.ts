@@ -335,7 +335,10 @@ describe('setting', () => {
     });
 
     it('is measured between letters of different sizes and faces', () => {
-      const runs = [{ start: 1, end: 2, style: { sizePt: 50 } }, { start: 3, end: 4, style: { faceId: 'source-sans-3-regular' } }]; // prettier-ignore
+      const runs = [
+        { start: 1, end: 2, style: { sizePt: 50 } },
+        { start: 3, end: 4, style: { faceId: 'source-sans-3-regular' } },
+      ];
       const [shape, off] = (['shape', 'off'] as const).map((kerning) => ledgers(styled('AVAT', { kerning }, { runs })));
       const alike = ledgers(styled('AVAT', { kerning: 'shape' }));
       expect(shape?.map(({ shapeMilliem }) => shapeMilliem)).not.toEqual(alike.map(({ shapeMilliem }) => shapeMilliem));

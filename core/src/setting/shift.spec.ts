@@ -68,7 +68,9 @@ describe('shift stage', () => {
     const ys = (svg: string): number[] => [...svg.matchAll(/<path d="M[-\d.]+,([-\d.]+)/g)].map(([, y]) => Number(y));
     const [plain, up] = [ys(svgOf(headline('VALLEY'), 'outlines')), ys(svgOf(raised('VALLEY', 2, 4), 'outlines'))];
     expect(plain.map((y, i) => Math.round(y - (up[i] ?? 0)))).toEqual([0, 0, 30, 30, 0, 0]);
-    const texts = [...svgOf(raised('VALLEY', 2, 4), 'text').matchAll(/<text y="([-\d.]+)"[^>]*>(.*?)<\/text>/g)].map(([, y, body = '']) => [Number(y), body.replace(/<[^>]*>/g, '')] as const); // prettier-ignore
+    const texts = [...svgOf(raised('VALLEY', 2, 4), 'text').matchAll(/<text y="([-\d.]+)"[^>]*>(.*?)<\/text>/g)].map(
+      ([, y, body = '']) => [Number(y), body.replace(/<[^>]*>/g, '')] as const,
+    );
     expect(texts.map(([, words]) => words)).toEqual(['VA', 'LL', 'EY']);
     expect((texts[0]?.[0] ?? 0) - (texts[1]?.[0] ?? 0)).toBeCloseTo(30, 4);
     expect(texts[2]?.[0]).toBe(texts[0]?.[0] ?? 0);
@@ -152,7 +154,10 @@ describe('shift stage', () => {
       headline('THE', { style: { ...headline('').style, kerning }, runs: [{ start: 0, end: 1, style: { scaleX: 1.5, scaleY: 1.5, scaleFrom } }] });
     const ends = (block: Block): [number, number] => {
       const line = lineOf(block);
-      const { glyphs: [glyph], ...run } = { ...line.runs[0]! }; // prettier-ignore
+      const {
+        glyphs: [glyph],
+        ...run
+      } = { ...line.runs[0]! };
       const ink = inkOfGlyph(glyph!, run, faces.instance(run.style))!;
       return [line.baselinePt - ink.topPt, line.baselinePt - ink.bottomPt];
     };
@@ -172,7 +177,8 @@ describe('shift stage', () => {
   });
 
   it('is obeyed by gaps: a turned letter is measured as it stands, one that is moved comes nearer', () => {
-    const gap = (style: Partial<Run['style']>, at = 0) => ledgersOf(headline('HHH', { runs: [{ start: 1, end: 2, style }] }), lineOf(headline('HHH', { runs: [{ start: 1, end: 2, style }] })), faces)[at]!; // prettier-ignore
+    const gap = (style: Partial<Run['style']>, at = 0) =>
+      ledgersOf(headline('HHH', { runs: [{ start: 1, end: 2, style }] }), lineOf(headline('HHH', { runs: [{ start: 1, end: 2, style }] })), faces)[at]!;
     const plain = gap({});
     expect((plain.distancePt ?? 0) - (gap({ moveMilliem: -30 }).distancePt ?? 0)).toBeCloseTo(3, 1);
     expect((gap({ moveMilliem: -30 }, 1).distancePt ?? 0) - (plain.distancePt ?? 0)).toBeCloseTo(3, 1);

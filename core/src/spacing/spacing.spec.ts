@@ -495,7 +495,10 @@ describe('evenness', () => {
   });
 
   it('can’t tell where houses agree on too few pairs', () => {
-    const [told, untold] = [{ off: 0, doubt: 5, agreed: true }, { off: 0, doubt: 5, agreed: false }]; // prettier-ignore
+    const [told, untold] = [
+      { off: 0, doubt: 5, agreed: true },
+      { off: 0, doubt: 5, agreed: false },
+    ];
     expect(evenness([told, told, untold, untold])).toBeDefined();
     expect(evenness([told, told, untold, untold, untold])).toBeUndefined();
     expect(evenness([told, untold])).toBeUndefined();

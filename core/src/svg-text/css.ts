@@ -4,10 +4,31 @@ import { type SvgElement, elementsOf } from './document';
 
 /** Properties that children have from their parents; all others are an element's own. */
 const INHERITED = new Set([
-  'font-family', 'font-size', 'font-weight', 'font-style', 'font-kerning', 'font-feature-settings', 'font-variation-settings', 'letter-spacing', 'word-spacing',
-  'kerning', 'text-anchor', 'text-transform', 'white-space', 'fill', 'fill-opacity', 'stroke', 'stroke-width', 'stroke-linejoin', 'stroke-opacity', 'direction',
-  'dominant-baseline', 'visibility', 'color', 'writing-mode',
-]); // prettier-ignore
+  'font-family',
+  'font-size',
+  'font-weight',
+  'font-style',
+  'font-kerning',
+  'font-feature-settings',
+  'font-variation-settings',
+  'letter-spacing',
+  'word-spacing',
+  'kerning',
+  'text-anchor',
+  'text-transform',
+  'white-space',
+  'fill',
+  'fill-opacity',
+  'stroke',
+  'stroke-width',
+  'stroke-linejoin',
+  'stroke-opacity',
+  'direction',
+  'dominant-baseline',
+  'visibility',
+  'color',
+  'writing-mode',
+]);
 
 /** Properties that are an element's own. */
 const OWN = ['opacity', 'display', 'text-decoration', 'text-decoration-line', 'baseline-shift', 'font'] as const;
@@ -164,7 +185,9 @@ function fontParts(value: string): [string, string][] {
 const PX: ReadonlyMap<string, number> = new Map(Object.entries({ '': 1, px: 1, pt: 96 / 72, pc: 16, mm: 96 / 25.4, cm: 96 / 2.54, in: 96, q: 96 / 101.6 }));
 
 /** Sizes by word (CSS Fonts 4, section 3.1). */
-const SIZES: ReadonlyMap<string, number> = new Map(Object.entries({ 'xx-small': 9, 'x-small': 10, small: 13, medium: 16, large: 18, 'x-large': 24, 'xx-large': 32 })); // prettier-ignore
+const SIZES: ReadonlyMap<string, number> = new Map(
+  Object.entries({ 'xx-small': 9, 'x-small': 10, small: 13, medium: 16, large: 18, 'x-large': 24, 'xx-large': 32 }),
+);
 
 /** A size in user units. @param em what em and percentages count from */
 function sizeOf(value: string, em: number): number {

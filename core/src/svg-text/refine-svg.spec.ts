@@ -52,7 +52,11 @@ describe('an SVG spaced anew', () => {
       ['end', -width],
     ] as const) {
       const { source } = refineSvg(svg(`<text ${P} x="450" y="80" text-anchor="${anchor}">AVATAR LT</text>`), faces, OPTIONS);
-      pens(source).forEach((x, i) => expect(Math.abs(x - (450 + from + wanted[i]!))).withContext(`${anchor} ${i}`).toBeLessThan(0.01)); // prettier-ignore
+      pens(source).forEach((x, i) =>
+        expect(Math.abs(x - (450 + from + wanted[i]!)))
+          .withContext(`${anchor} ${i}`)
+          .toBeLessThan(0.01),
+      );
     }
   });
 

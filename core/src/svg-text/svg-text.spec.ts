@@ -166,7 +166,11 @@ describe('an SVG taken in', () => {
 
   it('takes our own live text back within 0.01 pt: the demonstration, and any hand', async () => {
     const demo = new URL('../../../demo/', import.meta.url);
-    const all = await shippedFaces(...readdirSync(new URL('../../../faces/', import.meta.url)).filter((name) => name.endsWith('.ttf')).map((name) => name.slice(0, -4))); // prettier-ignore
+    const all = await shippedFaces(
+      ...readdirSync(new URL('../../../faces/', import.meta.url))
+        .filter((name) => name.endsWith('.ttf'))
+        .map((name) => name.slice(0, -4)),
+    );
     const ground = { kind: 'colour', colour: '#ffffff' } as const;
     for (const file of readdirSync(demo).filter((name) => name.endsWith('.json'))) {
       const job = readJobFile(readFileSync(new URL(file, demo), 'utf8'));
@@ -191,7 +195,7 @@ describe('an SVG taken in', () => {
           const was = setBlock(block, faces);
           const source = writeSvg(drawSheet(sheet, setSheet(sheet, faces)), faces, { letters: 'text' });
           const taken = blocksOf(source).flatMap(pens);
-          const stood = was.lines.flatMap(({ runs }) => runs.flatMap((run) => run.glyphs.map((glyph) => glyphMatrix(glyph, run)))); // prettier-ignore
+          const stood = was.lines.flatMap(({ runs }) => runs.flatMap((run) => run.glyphs.map((glyph) => glyphMatrix(glyph, run))));
           const visible = taken.filter(({ letter }) => letter !== ' ');
           const places = stood.map(({ e, f }) => [e, f] as const);
           for (const { x, y } of visible) expect(places.some(([e, f]) => Math.abs(e - x * 0.75) < 0.01 && Math.abs(f - y * 0.75) < 0.01)).toBeTrue();

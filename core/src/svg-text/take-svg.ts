@@ -85,7 +85,11 @@ function* shown(element: SvgElement): Generator<SvgElement> {
 
 const nameOf = (root: SvgElement): string | undefined => {
   const title = root.children.find((child): child is SvgElement => typeof child !== 'string' && child.name === 'title');
-  const text = title?.children.filter((child) => typeof child === 'string').join('').trim() ?? ''; // prettier-ignore
+  const text =
+    title?.children
+      .filter((child) => typeof child === 'string')
+      .join('')
+      .trim() ?? '';
   return text === '' ? undefined : text.slice(0, 200);
 };
 
@@ -107,4 +111,8 @@ function firstStops(root: SvgElement): Map<string, string> {
 }
 
 const wordsIn = (element: SvgElement | undefined): string =>
-  (element?.children ?? []).map((child) => (typeof child === 'string' ? child : wordsIn(child))).join('').trim().slice(0, 80); // prettier-ignore
+  (element?.children ?? [])
+    .map((child) => (typeof child === 'string' ? child : wordsIn(child)))
+    .join('')
+    .trim()
+    .slice(0, 80);

@@ -46,11 +46,15 @@ describe('units', () => {
   });
 
   it('reads a multiple however it is typed, and refuses what can’t be meant', () => {
-    for (const text of ['1.1', '1,1', ' 1.1 ', '110', '110%', '110 %', '1.1x']) expect(typedLeading(text, 'multiple')).toEqual({ kind: 'multiple', factor: jasmine.any(Number) }); // prettier-ignore
+    for (const text of ['1.1', '1,1', ' 1.1 ', '110', '110%', '110 %', '1.1x'])
+      expect(typedLeading(text, 'multiple')).toEqual({ kind: 'multiple', factor: jasmine.any(Number) });
     for (const text of ['1.1', '1,1', '110', '110 %', '1.1x']) expect(leadingPoints(typedLeading(text, 'multiple'), 100)).toBeCloseTo(110, 9);
     expect(leadingPoints(typedLeading('5', 'multiple'), 10)).toBe(50);
     expect(leadingPoints(typedLeading('20', 'multiple'), 10)).toBe(2);
-    for (const text of ['0.011', '0.19', '11', '6', '19.9', '1.1%', '0.011x', '1001', '11x']) expect(() => typedLeading(text, 'multiple')).withContext(text).toThrowError(UnitError, /is not a multiple/); // prettier-ignore
+    for (const text of ['0.011', '0.19', '11', '6', '19.9', '1.1%', '0.011x', '1001', '11x'])
+      expect(() => typedLeading(text, 'multiple'))
+        .withContext(text)
+        .toThrowError(UnitError, /is not a multiple/);
     // What has a unit, or is stated otherwise, is what it says.
     expect(typedLeading('36pt', 'multiple')).toEqual({ kind: 'pt', pt: 36 });
     expect(typedLeading('auto', 'multiple', 1.3)).toEqual({ kind: 'auto', factor: 1.3 });

@@ -76,7 +76,12 @@ export async function fuzz(seed: number, count: number, say: (line: string) => v
         result.heldMs = Math.max(result.heldMs, held);
         result.inputs++;
       }
-      say(`${result.inputs} inputs: ${[...result.statuses].sort((a, b) => a[0] - b[0]).map(([status, times]) => `${status} ${times}x`).join(', ')}; held at most ${result.heldMs} ms, ${Math.round(result.serverBytes / 1024 ** 2)} MB`); // prettier-ignore
+      say(
+        `${result.inputs} inputs: ${[...result.statuses]
+          .sort((a, b) => a[0] - b[0])
+          .map(([status, times]) => `${status} ${times}x`)
+          .join(', ')}; held at most ${result.heldMs} ms, ${Math.round(result.serverBytes / 1024 ** 2)} MB`,
+      );
       for (const [why, times] of result.givenUp) say(`  given up ${times}x: ${why}`);
     }
     return result;

@@ -17,8 +17,15 @@ describe('the history of the drill', () => {
     seconds: null,
     answer: {
       kind: 'place',
-      letters: [{ text: 'V', off }, { text: 'O', off: 0 }], // prettier-ignore
-      gaps: [{ text: 'AV', pair: 'diagonal to diagonal', off }, { text: 'VO', pair: 'diagonal to round', off: -off }, { text: 'OW', pair: 'diagonal to round', off: 0 }], // prettier-ignore
+      letters: [
+        { text: 'V', off },
+        { text: 'O', off: 0 },
+      ],
+      gaps: [
+        { text: 'AV', pair: 'diagonal to diagonal', off },
+        { text: 'VO', pair: 'diagonal to round', off: -off },
+        { text: 'OW', pair: 'diagonal to round', off: 0 },
+      ],
     },
   });
   const progress = async () => progressSchema.parse((await request(app).get('/api/drill/progress').expect(200)).body);

@@ -10,11 +10,27 @@ import { type TestApp, binary, fromRoot, testApp } from '../testing';
 
 /** Options that are not the defaults, for formats that have any. */
 const OTHERWISE: Readonly<Record<string, readonly (readonly [name: string, value: string])[]>> = {
-  png: [['ppi', '40'], ['transparent', 'true']], // prettier-ignore
-  jpeg: [['width', '300'], ['quality', '60']], // prettier-ignore
-  webp: [['width', '301'], ['quality', '70']], // prettier-ignore
-  svg: [['letters', 'text'], ['embed', 'true']], // prettier-ignore
-  pdf: [['letters', 'text'], ['bleed', '3'], ['marks', 'true']], // prettier-ignore
+  png: [
+    ['ppi', '40'],
+    ['transparent', 'true'],
+  ],
+  jpeg: [
+    ['width', '300'],
+    ['quality', '60'],
+  ],
+  webp: [
+    ['width', '301'],
+    ['quality', '70'],
+  ],
+  svg: [
+    ['letters', 'text'],
+    ['embed', 'true'],
+  ],
+  pdf: [
+    ['letters', 'text'],
+    ['bleed', '3'],
+    ['marks', 'true'],
+  ],
   html: [['fluid', 'true']],
   css: [['fluid', 'true']],
 };
@@ -33,7 +49,9 @@ describe('what is handed over', () => {
   const fetched = async (path: string): Promise<Buffer> => (await request(test.app).get(path).buffer(true).parse(binary).expect(200)).body as Buffer;
   const run = async (...argv: string[]): Promise<string> => {
     let error = '';
-    expect(await main(argv, { output: { out: () => undefined, error: (text) => (error += text) } })).withContext(argv.join(' ')).toBe(0); // prettier-ignore
+    expect(await main(argv, { output: { out: () => undefined, error: (text) => (error += text) } }))
+      .withContext(argv.join(' '))
+      .toBe(0);
     return error;
   };
 
@@ -47,7 +65,11 @@ describe('what is handed over', () => {
       for (const { background } of job.sheets) {
         if (background.kind !== 'picture') continue;
         const file = background.pictureId.replace(/^demo:/, '');
-        const sent = await request(test.app).post('/api/pictures').set('content-type', 'image/svg+xml').send(readFileSync(fromRoot(`demo/pictures/${file}`))).expect(201); // prettier-ignore
+        const sent = await request(test.app)
+          .post('/api/pictures')
+          .set('content-type', 'image/svg+xml')
+          .send(readFileSync(fromRoot(`demo/pictures/${file}`)))
+          .expect(201);
         const { id } = sent.body as { id: string };
         text = text.replaceAll(`"${background.pictureId}"`, `"${id}"`);
         writeFileSync(join(folder, 'pictures', `${id}.svg`), await fetched(`/api/pictures/${id}`));
@@ -64,17 +86,23 @@ describe('what is handed over', () => {
         await run('export', path, '-o', out, '--format', format, ...flags);
         const query = new URLSearchParams(options.map(([key, value]) => [key, value]));
         const served = await fetched(`/api/jobs/${id}/sheets/${sheet!.id}/${format}?${query.toString()}`);
-        expect(served.equals(readFileSync(out))).withContext(`${name} ${format} ${query.toString()}`).toBeTrue(); // prettier-ignore
+        expect(served.equals(readFileSync(out)))
+          .withContext(`${name} ${format} ${query.toString()}`)
+          .toBeTrue();
       };
       // Usually each format is compared with one of the jobs.
       const every = sized(names.length, 1);
       const taken = SHEET_FORMATS.filter((_, i) => (i + at) % every === 0);
       for (const format of taken) for (const options of [[], OTHERWISE[format.id] ?? []]) await same(format, options);
       await run('export', path, '-o', out, '--format', 'package');
-      expect((await fetched(`/api/jobs/${id}/package`)).equals(readFileSync(out))).withContext(`${name} package`).toBeTrue(); // prettier-ignore
+      expect((await fetched(`/api/jobs/${id}/package`)).equals(readFileSync(out)))
+        .withContext(`${name} package`)
+        .toBeTrue();
       await run('pairs', path, '--out', out + name);
       for (const [file, bytes] of Object.entries(unzipSync(await fetched(`/api/jobs/${id}/pairs`))))
-        expect(Buffer.from(bytes).equals(readFileSync(join(out + name, file)))).withContext(`${name} ${file}`).toBeTrue(); // prettier-ignore
+        expect(Buffer.from(bytes).equals(readFileSync(join(out + name, file))))
+          .withContext(`${name} ${file}`)
+          .toBeTrue();
     }
   }, 300_000);
 });

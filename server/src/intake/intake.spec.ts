@@ -7,7 +7,11 @@ describe('files of other kinds', () => {
   let test: TestApp;
   beforeAll(async () => (test = await testApp()));
   afterAll(() => close(test));
-  const send = (name: string, body: string) => request(test.app).post(`/api/intake?name=${encodeURIComponent(name)}`).set('content-type', 'application/octet-stream').send(Buffer.from(body)); // prettier-ignore
+  const send = (name: string, body: string) =>
+    request(test.app)
+      .post(`/api/intake?name=${encodeURIComponent(name)}`)
+      .set('content-type', 'application/octet-stream')
+      .send(Buffer.from(body));
   const jobOf = async (id: string) => jobRecordSchema.parse((await request(test.app).get(`/api/jobs/${id}`).expect(200)).body).job;
 
   it('an SVG becomes a job whose picture is kept, made safe', async () => {
@@ -33,7 +37,9 @@ describe('files of other kinds', () => {
       ['a.csv', 'words\nOne\nTwo', ['One', 'Two']],
     ] as const) {
       const { body } = await send(name, text).expect(201);
-      expect((await jobOf((body as { id: string }).id)).sheets[0]?.blocks.map((block) => block.words)).withContext(name).toEqual([...words]); // prettier-ignore
+      expect((await jobOf((body as { id: string }).id)).sheets[0]?.blocks.map((block) => block.words))
+        .withContext(name)
+        .toEqual([...words]);
     }
   });
 
@@ -55,7 +61,11 @@ describe('files of other kinds', () => {
     const { body } = await request(test.app).post('/api/intake/read?name=a.txt').set('content-type', 'text/plain').send(Buffer.from('One\n\nTwo')).expect(200);
     expect(readFileSchema.parse(body).job.sheets[0]?.blocks.map(({ words }) => words)).toEqual(['One', 'Two']);
     expect(await count()).toBe(before);
-    const small = await request(test.app).post('/api/intake/read?name=a.txt&widthPt=300&heightPt=200').set('content-type', 'text/plain').send(Buffer.from('One')).expect(200); // prettier-ignore
+    const small = await request(test.app)
+      .post('/api/intake/read?name=a.txt&widthPt=300&heightPt=200')
+      .set('content-type', 'text/plain')
+      .send(Buffer.from('One'))
+      .expect(200);
     const [sheet] = readFileSchema.parse(small.body).job.sheets;
     expect([sheet!.widthPt, sheet!.blocks[0]!.frame.widthPt + sheet!.margins.leftPt + sheet!.margins.rightPt]).toEqual([300, 300]);
     await request(test.app).post('/api/intake/read?name=a.exe').send('x').expect(415);
@@ -76,7 +86,11 @@ describe('files of other kinds', () => {
       expect((await send(name, text)).status)
         .withContext(name + text)
         .toBe(422);
-    await request(test.app).post('/api/intake?name=a.txt').set('content-type', 'text/plain').send(Buffer.from([0xff, 0xfe, 0x41])).expect(422); // prettier-ignore
+    await request(test.app)
+      .post('/api/intake?name=a.txt')
+      .set('content-type', 'text/plain')
+      .send(Buffer.from([0xff, 0xfe, 0x41]))
+      .expect(422);
     expect(await count()).toBe(before);
   });
 });

@@ -14,7 +14,11 @@ describe('who listens to a job', () => {
   it('is told at once where it is, and of every write by whoever, until they leave', async () => {
     const { app } = test;
     const job = createJob('Heard', () => crypto.randomUUID());
-    const recipe = (await request(app).post('/api/recipes').send({ name: 'Loud', settings: settingsOf(job.sheets[0]!.blocks[0]!) })).body as { id: string; settings: ReturnType<typeof settingsOf> }; // prettier-ignore
+    const recipe = (
+      await request(app)
+        .post('/api/recipes')
+        .send({ name: 'Loud', settings: settingsOf(job.sheets[0]!.blocks[0]!) })
+    ).body as { id: string; settings: ReturnType<typeof settingsOf> };
     Object.assign(job.sheets[0]!.blocks[0]!, { recipeId: recipe.id });
     const { id } = (await request(app).post('/api/jobs').send({ job }).expect(201)).body as { id: string };
     const server = app.listen(0, '127.0.0.1');
@@ -56,7 +60,10 @@ describe('who listens to a job', () => {
       await write(1, 'Late').expect(412);
       await request(app).post(`/api/jobs/${id}/duplicate`).expect(201);
       const { style } = recipe.settings;
-      await request(app).put(`/api/recipes/${recipe.id}`).send({ name: 'Loud', settings: { ...recipe.settings, style: { ...style, sizePt: 77 } } }).expect(200); // prettier-ignore
+      await request(app)
+        .put(`/api/recipes/${recipe.id}`)
+        .send({ name: 'Loud', settings: { ...recipe.settings, style: { ...style, sizePt: 77 } } })
+        .expect(200);
       expect(await hear()).toBe(3);
       await request(app).get('/api/jobs/nobody/events').expect(404);
     } finally {

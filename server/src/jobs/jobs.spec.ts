@@ -103,7 +103,11 @@ describe('jobs', () => {
   it('changes all users of a thing or none, and works it out again where a job is overtaken', async () => {
     const { id, job } = await create('Perseids');
     const change = { kind: 'face' as const, from: 'playfair-display-bold', to: 'alegreya-medium' };
-    await expectAsync(parts.jobs.changeUsers('face', 'playfair-display-bold', change, () => { throw new Error('no'); })).toBeRejected(); // prettier-ignore
+    await expectAsync(
+      parts.jobs.changeUsers('face', 'playfair-display-bold', change, () => {
+        throw new Error('no');
+      }),
+    ).toBeRejected();
     expect(jobRecordSchema.parse((await request(app).get(`/api/jobs/${id}`)).body)).toEqual(jasmine.objectContaining({ revision: 1, job }));
     // Somebody else writes between reading and writing.
     const stored = parts.jobs.storedUsing.bind(parts.jobs);

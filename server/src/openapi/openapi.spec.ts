@@ -51,15 +51,24 @@ describe('the description of the API', () => {
       if (method !== 'get' || (path.includes(':id') && named[group] === undefined)) continue;
       // That answer has no end.
       if (answer.status === 200 && 'media' in answer.content && answer.content.media.includes(EVENTS)) continue;
-      const address = path.replace(':id', named[group] ?? '').replace(':sheet', job.sheets[0]!.id).replace(':pull', pull).replace(':name', backup); // prettier-ignore
-      const got = await request(app).get(`/api${address}${/preview|zip$/.test(path) ? '?format=svg' : ''}`).buffer(true).parse(binary); // prettier-ignore
+      const address = path
+        .replace(':id', named[group] ?? '')
+        .replace(':sheet', job.sheets[0]!.id)
+        .replace(':pull', pull)
+        .replace(':name', backup);
+      const got = await request(app)
+        .get(`/api${address}${/preview|zip$/.test(path) ? '?format=svg' : ''}`)
+        .buffer(true)
+        .parse(binary);
       expect(got.status).withContext(path).toBe(200);
       asked++;
       if (answer.status === 204) continue;
       if ('media' in answer.content) expect(answer.content.media).withContext(path).toContain(got.type);
       else {
         const schema: z.ZodType = SCHEMAS[answer.content.json];
-        expect(schema.safeParse(JSON.parse((got.body as Buffer).toString())).error).withContext(path).toBeUndefined(); // prettier-ignore
+        expect(schema.safeParse(JSON.parse((got.body as Buffer).toString())).error)
+          .withContext(path)
+          .toBeUndefined();
         checked++;
       }
     }

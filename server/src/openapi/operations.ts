@@ -137,7 +137,14 @@ const capital = (word: string): string => word.charAt(0).toUpperCase() + word.sl
 /** Everything there is below `/api`. */
 export const OPERATIONS: readonly Operation[] = [
   { method: 'get', path: '/jobs', id: 'listJobs', says: 'The jobs on the shelf, or in the trash', query: jobQuerySchema, answer: json('JobPage') },
-  { method: 'post', path: '/jobs', id: 'createJob', says: 'Adds a job to the shelf, with the pulls of its file', body: { json: 'NewJobBody' }, answer: made('JobRecord') }, // prettier-ignore
+  {
+    method: 'post',
+    path: '/jobs',
+    id: 'createJob',
+    says: 'Adds a job to the shelf, with the pulls of its file',
+    body: { json: 'NewJobBody' },
+    answer: made('JobRecord'),
+  },
   { method: 'get', path: '/jobs/:id', id: 'readJob', says: 'A job with its revision', answer: json('JobRecord') },
   {
     method: 'put',
@@ -157,7 +164,14 @@ export const OPERATIONS: readonly Operation[] = [
     query: listenQuerySchema,
     answer: file(EVENTS),
   },
-  { method: 'post', path: '/jobs/:id/here', id: 'sayHere', says: 'Reports that a window has a job open, at which block, or that it closed', body: { json: 'HereBody' }, answer: GONE }, // prettier-ignore
+  {
+    method: 'post',
+    path: '/jobs/:id/here',
+    id: 'sayHere',
+    says: 'Reports that a window has a job open, at which block, or that it closed',
+    body: { json: 'HereBody' },
+    answer: GONE,
+  },
   { method: 'post', path: '/jobs/:id/duplicate', id: 'duplicateJob', says: 'Duplicates a job', answer: made('JobRecord') },
   { method: 'delete', path: '/jobs/:id', id: 'trashJob', says: 'Moves a job to the trash', answer: GONE },
   { method: 'post', path: '/jobs/:id/restore', id: 'restoreJob', says: 'Restores a job from the trash', answer: json('JobSummary') },
@@ -219,7 +233,15 @@ export const OPERATIONS: readonly Operation[] = [
     query: sheetsQuerySchema.omit({ sheets: true }),
     answer: file('image/png'),
   },
-  { method: 'get', path: '/jobs/:id/sheets/:sheet/proof.png', id: 'proofOfSheet', renders: true, says: 'A proof sheet', query: proofQuerySchema, answer: file('image/png') }, // prettier-ignore
+  {
+    method: 'get',
+    path: '/jobs/:id/sheets/:sheet/proof.png',
+    id: 'proofOfSheet',
+    renders: true,
+    says: 'A proof sheet',
+    query: proofQuerySchema,
+    answer: file('image/png'),
+  },
   {
     method: 'get',
     path: '/jobs/:id/proofs.zip',
@@ -231,7 +253,15 @@ export const OPERATIONS: readonly Operation[] = [
   },
 
   { method: 'get', path: '/jobs/:id/pulls', id: 'listPulls', says: 'The pulls of a job, latest first', answer: json('PullList') },
-  { method: 'post', path: '/jobs/:id/pulls', id: 'keepPull', says: 'Keeps a pull of a job', body: { json: 'PullBody' }, answer: made('Pull'), problems: { 409: 'Problem' } }, // prettier-ignore
+  {
+    method: 'post',
+    path: '/jobs/:id/pulls',
+    id: 'keepPull',
+    says: 'Keeps a pull of a job',
+    body: { json: 'PullBody' },
+    answer: made('Pull'),
+    problems: { 409: 'Problem' },
+  },
   { method: 'get', path: '/jobs/:id/pulls/:pull', id: 'readPull', says: 'A pull, with its job', answer: json('PullRecord') },
   { method: 'patch', path: '/jobs/:id/pulls/:pull', id: 'renamePull', says: 'Names a pull', body: { json: 'PullChange' }, answer: json('Pull') },
   { method: 'delete', path: '/jobs/:id/pulls/:pull', id: 'deletePull', says: 'Deletes a pull', answer: GONE },
@@ -280,7 +310,14 @@ export const OPERATIONS: readonly Operation[] = [
     problems: { 413: 'Problem', 422: 'CollectionProblem' },
   },
   { method: 'get', path: '/faces/:id/file', id: 'fontOfFace', says: 'The font file of a face', answer: file(...ANY_FONT) },
-  { method: 'put', path: '/faces/:id/favourite', id: 'setFavourite', says: 'Adds a face to the favourites, or removes it', body: { json: 'Favourite' }, answer: json('Favourite') }, // prettier-ignore
+  {
+    method: 'put',
+    path: '/faces/:id/favourite',
+    id: 'setFavourite',
+    says: 'Adds a face to the favourites, or removes it',
+    body: { json: 'Favourite' },
+    answer: json('Favourite'),
+  },
   {
     method: 'delete',
     path: '/faces/:id',
@@ -303,7 +340,15 @@ export const OPERATIONS: readonly Operation[] = [
   },
 
   { method: 'get', path: '/recipes', id: 'listRecipes', says: 'The recipes, by name', answer: json('RecipeList') },
-  { method: 'post', path: '/recipes', id: 'createRecipe', says: 'Makes a recipe', body: { json: 'RecipeBody' }, answer: made('Recipe'), problems: { 409: 'Problem' } }, // prettier-ignore
+  {
+    method: 'post',
+    path: '/recipes',
+    id: 'createRecipe',
+    says: 'Makes a recipe',
+    body: { json: 'RecipeBody' },
+    answer: made('Recipe'),
+    problems: { 409: 'Problem' },
+  },
   { method: 'get', path: '/recipes/tokens.json', id: 'recipesAsTokens', says: 'The recipes as design tokens', answer: json('Anything') },
   { method: 'get', path: '/recipes/recipes.css', id: 'recipesAsCss', says: 'The recipes as CSS', answer: file('text/css') },
   { method: 'get', path: '/recipes/:id/followers', id: 'followersOfRecipe', says: 'The jobs that use a recipe', answer: json('Followers') },
@@ -319,7 +364,15 @@ export const OPERATIONS: readonly Operation[] = [
   },
   { method: 'delete', path: '/recipes/:id', id: 'removeRecipe', says: 'Deletes a recipe; blocks keep their settings', answer: GONE },
 
-  { method: 'post', path: '/pictures', id: 'keepPicture', says: 'Stores a picture; sanitises an SVG', body: { media: ANY_PICTURE }, answer: made('Picture'), problems: { 413: 'Problem' } }, // prettier-ignore
+  {
+    method: 'post',
+    path: '/pictures',
+    id: 'keepPicture',
+    says: 'Stores a picture; sanitises an SVG',
+    body: { media: ANY_PICTURE },
+    answer: made('Picture'),
+    problems: { 413: 'Problem' },
+  },
   { method: 'get', path: '/pictures/:id', id: 'readPicture', says: 'A picture', query: fitSchema, answer: file(...ANY_PICTURE) },
   { method: 'get', path: '/backups', id: 'listBackups', says: 'The backups, newest first', answer: json('BackupList') },
   { method: 'post', path: '/backups', id: 'makeBackup', says: 'Backs up all data', answer: made('Backup') },
@@ -343,8 +396,15 @@ export const OPERATIONS: readonly Operation[] = [
   },
   { method: 'get', path: '/preferences', id: 'readPreferences', says: 'The preferences', answer: json('Preferences') },
   { method: 'put', path: '/preferences', id: 'writePreferences', says: 'Saves the preferences', body: { json: 'Preferences' }, answer: json('Preferences') },
-  { method: 'get', path: '/drill/results', id: 'listResults', says: 'Drill results, newest first', query: resultQuerySchema, answer: json('ResultPage') }, // prettier-ignore
-  { method: 'post', path: '/drill/results', id: 'keepResult', says: 'Stores the result of an exercise and returns its score', body: { json: 'DrillResult' }, answer: made('KeptResult') }, // prettier-ignore
+  { method: 'get', path: '/drill/results', id: 'listResults', says: 'Drill results, newest first', query: resultQuerySchema, answer: json('ResultPage') },
+  {
+    method: 'post',
+    path: '/drill/results',
+    id: 'keepResult',
+    says: 'Stores the result of an exercise and returns its score',
+    body: { json: 'DrillResult' },
+    answer: made('KeptResult'),
+  },
   { method: 'delete', path: '/drill/results', id: 'forgetResults', says: 'Clears the history', answer: GONE },
   { method: 'get', path: '/drill/progress', id: 'readProgress', says: 'Progress, and what to practise next', answer: json('Progress') },
   { method: 'get', path: '/schema/job.json', id: 'jobSchema', says: 'The format of job files as JSON Schema', answer: json('Anything') },

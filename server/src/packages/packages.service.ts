@@ -85,7 +85,8 @@ export class PackagesService {
     const { recipes } = this.parts;
     const there = await recipes.list();
     const says = (one: Recipe): string => JSON.stringify(one.settings);
-    const same = there.find((one) => one.id === recipe.id && says(one) === says(recipe)) ?? there.find((one) => one.name === recipe.name && says(one) === says(recipe)); // prettier-ignore
+    const same =
+      there.find((one) => one.id === recipe.id && says(one) === says(recipe)) ?? there.find((one) => one.name === recipe.name && says(one) === says(recipe));
     if (same) return same.id;
     for (const name of [recipe.name, `${recipe.name}, ${title}`.slice(0, 80), ...[2, 3, 4, 5].map((n) => `${recipe.name.slice(0, 70)} (${n})`)]) {
       if (there.some((one) => one.name.toLowerCase() === name.toLowerCase())) continue;

@@ -13,8 +13,16 @@ describe('packages on the server', () => {
   afterAll(async () => Promise.all([from.end(), to.end()]));
 
   const packageOf = async ({ app }: TestApp, id: string): Promise<Buffer> =>
-    (await request(app).get(`/api/jobs/${id}/package`).buffer(true).parse(binary).expect(200).expect('content-disposition', /\.jentrix\.zip/)).body as Buffer; // prettier-ignore
-  const open = ({ app }: TestApp, bytes: Uint8Array, name = 'any.jentrix.zip') => request(app).post(`/api/intake?name=${name}`).set('content-type', 'application/zip').send(Buffer.from(bytes)); // prettier-ignore
+    (
+      await request(app)
+        .get(`/api/jobs/${id}/package`)
+        .buffer(true)
+        .parse(binary)
+        .expect(200)
+        .expect('content-disposition', /\.jentrix\.zip/)
+    ).body as Buffer;
+  const open = ({ app }: TestApp, bytes: Uint8Array, name = 'any.jentrix.zip') =>
+    request(app).post(`/api/intake?name=${name}`).set('content-type', 'application/zip').send(Buffer.from(bytes));
   const jobOf = async ({ app }: TestApp, id: string): Promise<Job> => jobRecordSchema.parse((await request(app).get(`/api/jobs/${id}`).expect(200)).body).job;
   const total = async ({ app }: TestApp): Promise<number> => ((await request(app).get('/api/jobs')).body as { total: number }).total;
 
@@ -23,7 +31,10 @@ describe('packages on the server', () => {
   const made = (): Promise<string> => (job ??= make());
   async function make(): Promise<string> {
     const { app } = from;
-    const font = await request(app).post('/api/faces').set('content-type', 'font/ttf').send(readFileSync(fromRoot('faces/catalogue/anton-400.woff'))); // prettier-ignore
+    const font = await request(app)
+      .post('/api/faces')
+      .set('content-type', 'font/ttf')
+      .send(readFileSync(fromRoot('faces/catalogue/anton-400.woff')));
     const faceId = (font.body as { id: string }).id;
     const svg = '<svg xmlns="http://www.w3.org/2000/svg" width="30" height="20"><rect width="30" height="20" fill="#246"/></svg>';
     const picture = await request(app).post('/api/pictures').set('content-type', 'image/svg+xml').send(Buffer.from(svg)).expect(201);
@@ -31,7 +42,11 @@ describe('packages on the server', () => {
     const whole = createJob('Tide table', () => `t${n++}`);
     const [block] = allBlocks(whole);
     const settings = settingsOf(block!);
-    const recipe = (await request(app).post('/api/recipes').send({ name: 'Board', settings: { ...settings, style: { ...settings.style, faceId } } })).body as Recipe; // prettier-ignore
+    const recipe = (
+      await request(app)
+        .post('/api/recipes')
+        .send({ name: 'Board', settings: { ...settings, style: { ...settings.style, faceId } } })
+    ).body as Recipe;
     Object.assign(block!, recipe.settings, { words: 'High water', recipeId: recipe.id });
     Object.assign(whole.sheets[0]!, { background: { kind: 'picture', pictureId: (picture.body as { id: string }).id, fit: 'cover', colour: '#ffffff' } });
     const { id } = (await request(app).post('/api/jobs').send({ job: whole }).expect(201)).body as { id: string };
@@ -57,7 +72,10 @@ describe('packages on the server', () => {
     const { items: pulls } = pullListSchema.parse((await request(to.app).get(`/api/jobs/${taken.id}/pulls`)).body);
     expect(pulls.map(({ name }) => name)).toEqual(['as it came']);
     const [png, again] = await Promise.all(
-      [[from, id, before] as const, [to, taken.id, after] as const].map(async ([{ app }, job, { sheets }]) => (await request(app).get(`/api/jobs/${job}/sheets/${sheets[0]!.id}/png`).buffer(true).parse(binary).expect(200)).body as Buffer), // prettier-ignore
+      [[from, id, before] as const, [to, taken.id, after] as const].map(
+        async ([{ app }, job, { sheets }]) =>
+          (await request(app).get(`/api/jobs/${job}/sheets/${sheets[0]!.id}/png`).buffer(true).parse(binary).expect(200)).body as Buffer,
+      ),
     );
     expect(png!.equals(again!)).toBeTrue();
 
@@ -72,7 +90,12 @@ describe('packages on the server', () => {
   });
 
   it('holds shipped faces with their licences', async () => {
-    const { id } = (await request(from.app).post('/api/jobs').send({ job: createJob('Plain', () => crypto.randomUUID()) }).expect(201)).body as { id: string }; // prettier-ignore
+    const { id } = (
+      await request(from.app)
+        .post('/api/jobs')
+        .send({ job: createJob('Plain', () => crypto.randomUUID()) })
+        .expect(201)
+    ).body as { id: string };
     const { faces, left } = openPackage(await packageOf(from, id));
     expect(faces.length).toBeGreaterThan(0);
     for (const { licence } of faces) expect(licence).toContain('Open Font License'.toUpperCase().slice(0, 4));

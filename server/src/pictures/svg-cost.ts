@@ -4,7 +4,10 @@ import { PictureError } from './safe-svg';
 
 /** The numbers of an attribute; one that is given instead where there are none. */
 const numbers = (value: string | undefined, otherwise: number): number[] => {
-  const found = (value ?? '').split(/[\s,]+/).map(Number).filter(Number.isFinite); // prettier-ignore
+  const found = (value ?? '')
+    .split(/[\s,]+/)
+    .map(Number)
+    .filter(Number.isFinite);
   return found.length > 0 ? found : [otherwise];
 };
 const product = (values: readonly number[]): number => (values[0] ?? 0) * (values[1] ?? values[0] ?? 0);

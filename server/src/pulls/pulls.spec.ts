@@ -7,7 +7,16 @@ import request from 'supertest';
 import { type TestApp, binary, testApp } from '../testing';
 
 /** Something to match a sheet with. */
-const REFERENCE = { of: { kind: 'picture', pictureId: 'a-scan', widthPx: 90, heightPx: 60 }, xPt: 0, yPt: 0, scale: 1, turnDeg: 0, opacity: 0.5, side: 'under', locked: false } satisfies Reference; // prettier-ignore
+const REFERENCE = {
+  of: { kind: 'picture', pictureId: 'a-scan', widthPx: 90, heightPx: 60 },
+  xPt: 0,
+  yPt: 0,
+  scale: 1,
+  turnDeg: 0,
+  opacity: 0.5,
+  side: 'under',
+  locked: false,
+} satisfies Reference;
 
 describe('pulls', () => {
   let test: TestApp;
@@ -30,7 +39,10 @@ describe('pulls', () => {
   it('are kept, listed the latest first, read as they were, renamed and deleted', async () => {
     const first = await keep({ job: state(40), name: 'Before lunch' });
     const second = await keep({ job: state(50), reason: 'first-cut' });
-    expect((await list()).map(({ name, reason }) => [name, reason])).toEqual([['', 'first-cut'], ['Before lunch', 'hand']]); // prettier-ignore
+    expect((await list()).map(({ name, reason }) => [name, reason])).toEqual([
+      ['', 'first-cut'],
+      ['Before lunch', 'hand'],
+    ]);
     const read = pullRecordSchema.parse((await request(test.app).get(`/api/jobs/${id}/pulls/${first.id}`).expect(200)).body);
     expect(read.job).toEqual(state(40));
     // The job itself is as it was.
@@ -80,7 +92,11 @@ describe('pulls', () => {
     await keep({ job: state(10), name: 'Before lunch' });
     const matched = withSheet(state(20), job.sheets[0]?.id ?? '', { reference: REFERENCE });
     await keep({ job: matched, reason: 'mend' });
-    const file = async (query: string) => JSON.parse(((await request(test.app).get(`/api/jobs/${id}/file${query}`).buffer(true).parse(binary).expect(200)).body as Buffer).toString()) as Record<string, unknown>; // prettier-ignore
+    const file = async (query: string) =>
+      JSON.parse(((await request(test.app).get(`/api/jobs/${id}/file${query}`).buffer(true).parse(binary).expect(200)).body as Buffer).toString()) as Record<
+        string,
+        unknown
+      >;
     expect(Object.keys(await file(''))).not.toContain('kept');
     const { kept, ...own } = await file('?pulls=true');
     expect(own).toEqual(await file(''));
@@ -106,8 +122,9 @@ describe('pulls', () => {
       { pulls: [{ name: '', reason: 'hand', createdAt: '2026-11-27T10:00:00.000Z', root: '{}', parts: [] }], pieces: {} },
       { ...(kept as object), pieces: {} },
     ])
-      // prettier-ignore
-      expect((await request(test.app).post('/api/jobs').send({ job: own, kept: bad })).status).withContext(JSON.stringify(bad).slice(0, 80)).toBe(422);
+      expect((await request(test.app).post('/api/jobs').send({ job: own, kept: bad })).status)
+        .withContext(JSON.stringify(bad).slice(0, 80))
+        .toBe(422);
     expect(await total()).toBe(jobs);
   });
 

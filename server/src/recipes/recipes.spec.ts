@@ -16,7 +16,13 @@ describe('recipes', () => {
     const own = settingsOf(block);
     return { ...own, style: { ...own.style, sizePt } };
   }
-  const create = async (name: string, sizePt: number) => (await request(app).post('/api/recipes').send({ name, settings: settings(sizePt) }).expect(201)).body as Recipe; // prettier-ignore
+  const create = async (name: string, sizePt: number) =>
+    (
+      await request(app)
+        .post('/api/recipes')
+        .send({ name, settings: settings(sizePt) })
+        .expect(201)
+    ).body as Recipe;
 
   it('are listed, renamed, refused under a taken name, and deleted', async () => {
     const one = await create('Headline', 40);
@@ -42,8 +48,14 @@ describe('recipes', () => {
     };
     const [one, two] = [await make('One'), await make('Two')];
     const { jobs } = followersSchema.parse((await request(app).get(`/api/recipes/${recipe.id}/followers`).expect(200)).body);
-    expect(jobs.map(({ title, blocks }) => [title, blocks]).sort()).toEqual([['One', 1], ['Two', 1]]); // prettier-ignore
-    const changed = await request(app).put(`/api/recipes/${recipe.id}?exceptJob=${two}`).send({ name: 'Headline', settings: settings(64) }).expect(200); // prettier-ignore
+    expect(jobs.map(({ title, blocks }) => [title, blocks]).sort()).toEqual([
+      ['One', 1],
+      ['Two', 1],
+    ]);
+    const changed = await request(app)
+      .put(`/api/recipes/${recipe.id}?exceptJob=${two}`)
+      .send({ name: 'Headline', settings: settings(64) })
+      .expect(200);
     expect((changed.body as { changedJobs: number }).changedJobs).toBe(1);
     const sizeOf = async (id: string) => jobRecordSchema.parse((await request(app).get(`/api/jobs/${id}`)).body).job.sheets[0]?.blocks[0]?.style.sizePt;
     expect([await sizeOf(one), await sizeOf(two)]).toEqual([64, 40]);

@@ -52,8 +52,12 @@ describe('edges that look out of line', () => {
             told++;
             const inside = align === 'right' ? off < 0 : off > 0;
             expect(all.map(({ at: place, subject, message }) => [place, subject, message])).toEqual([
-              [worst.start, words.slice(worst.start, worst.start + 3), `${Math.abs(off).toFixed(1).replace(/\.0$/, '')} pt ${inside ? 'inside' : 'outside'} the optical edge`],
-            ]); // prettier-ignore
+              [
+                worst.start,
+                words.slice(worst.start, worst.start + 3),
+                `${Math.abs(off).toFixed(1).replace(/\.0$/, '')} pt ${inside ? 'inside' : 'outside'} the optical edge`,
+              ],
+            ]);
             expect(all[0]?.severity).toBe('notice');
             expect(all[0]?.visiblePt).toBeCloseTo(Math.abs(off) / 2, 6);
             expect(found(acceptFinding(job, all[0]!), 'uneven-edge')).toEqual([]);
@@ -85,8 +89,14 @@ describe('edges that look out of line', () => {
         const expected = seen(one).flatMap(({ start, end, marked, letters }) => {
           const off = (letters.leftPt + letters.rightPt) / 2 - middle;
           if (sizePt < 24 || !marked || Math.abs(off) < least(job, sizePt)) return [];
-          return [[start, one.words.slice(start, end).slice(0, 12), `letters ${Math.abs(off).toFixed(1).replace(/\.0$/, '')} pt ${off < 0 ? 'left' : 'right'} of centre`]];
-        }); // prettier-ignore
+          return [
+            [
+              start,
+              one.words.slice(start, end).slice(0, 12),
+              `letters ${Math.abs(off).toFixed(1).replace(/\.0$/, '')} pt ${off < 0 ? 'left' : 'right'} of centre`,
+            ],
+          ];
+        });
         const all = found(job, 'centred-on-marks').sort((a, b) => a.at - b.at);
         expect(all.map(({ at, subject, message }) => [at, subject, message]))
           .withContext(words)
@@ -108,7 +118,6 @@ describe('edges that look out of line', () => {
       ['Heath', 'House', 'Inn'],
       ['Vale', 'Heath', 'Look'],
     ] as const)
-      // prettier-ignore
       for (const side of ['left', 'right'] as const)
         for (const small of [24, 60]) {
           const align = side;
@@ -123,10 +132,14 @@ describe('edges that look out of line', () => {
           const expected = at.flatMap((one) => {
             const off = Math.abs(one.xPt - middle.xPt);
             const [low, high] = [Math.min(one.sizePt, middle.sizePt), Math.max(one.sizePt, middle.sizePt)];
-            return one === middle || high < 24 || off < Math.max(least(job, low), 0.05 * high) ? [] : [`${one.id} ${middle.words.slice(0, 3)} ${one.words.slice(0, 3)}: optical edges ${off.toFixed(1).replace(/\.0$/, '')} pt apart on one margin`]; // prettier-ignore
+            return one === middle || high < 24 || off < Math.max(least(job, low), 0.05 * high)
+              ? []
+              : [`${one.id} ${middle.words.slice(0, 3)} ${one.words.slice(0, 3)}: optical edges ${off.toFixed(1).replace(/\.0$/, '')} pt apart on one margin`];
           });
           const all = found(job, 'blocks-out-of-line');
-          expect(all.map(({ blockId = '', subject, message }) => `${blockId} ${subject}: ${message}`).sort()).withContext(`${first} ${second} ${third} ${side}`).toEqual(expected.sort()); // prettier-ignore
+          expect(all.map(({ blockId = '', subject, message }) => `${blockId} ${subject}: ${message}`).sort())
+            .withContext(`${first} ${second} ${third} ${side}`)
+            .toEqual(expected.sort());
           told += all.length;
           // Apart from each other, or turned, they stand on no margin together.
           expect(found(jobOf(...blocks.map((one, i) => ({ ...one, frame: { ...one.frame, xPt: 60 + i, widthPt: 900 } }))), 'blocks-out-of-line')).toEqual([]);
@@ -141,7 +154,9 @@ describe('edges that look out of line', () => {
       jobOf(block('a', 'Heath', { align: 'centre', frame: { xPt: 60 + byPt, yPt: 60, widthPt: 900, heightPt: 100 }, ...change }));
     for (const byPt of [-15, -9, 7, 15]) {
       const all = found(at(byPt), 'nearly-centred');
-      expect(all.map(({ message, subject, visiblePt }) => [message, subject, visiblePt])).toEqual([[`${Math.abs(byPt)} pt ${byPt < 0 ? 'left' : 'right'} of the sheet’s centre`, 'Heath', Math.abs(byPt) / 2]]); // prettier-ignore
+      expect(all.map(({ message, subject, visiblePt }) => [message, subject, visiblePt])).toEqual([
+        [`${Math.abs(byPt)} pt ${byPt < 0 ? 'left' : 'right'} of the sheet’s centre`, 'Heath', Math.abs(byPt) / 2],
+      ]);
       expect(all[0]?.proposal).toEqual({ frame: { xPt: 60 } });
       expect(found(acceptFinding(at(byPt), all[0]!), 'nearly-centred')).toEqual([]);
     }

@@ -58,7 +58,10 @@ function moveApart({ sheet }: SheetView, moving: Inked, still: Inked, all: reado
   ].sort((a, b) => a.pt - b.pt);
   const before = moving.ink.box;
   const stays = ({ leftPt: left, topPt: top, rightPt: right, bottomPt: bottom }: SheetInk['box']): boolean =>
-    left >= Math.min(0, before.leftPt) && top >= Math.min(0, before.topPt) && right <= Math.max(sheet.widthPt, before.rightPt) && bottom <= Math.max(sheet.heightPt, before.bottomPt); // prettier-ignore
+    left >= Math.min(0, before.leftPt) &&
+    top >= Math.min(0, before.topPt) &&
+    right <= Math.max(sheet.widthPt, before.rightPt) &&
+    bottom <= Math.max(sheet.heightPt, before.bottomPt);
   for (const { way, pt, x, y } of moves) {
     const [xPt, yPt] = [x * pt, y * pt];
     const ink = movedInk(moving.ink, xPt, yPt);

@@ -173,10 +173,17 @@ function intoRoom(view: BlockView, body: Box, room: Box): { proposal: Proposal; 
     offsetInto(scaledBox.leftPt, scaledBox.rightPt, room.leftPt, room.rightPt),
     offsetInto(scaledBox.topPt, scaledBox.bottomPt, room.topPt, room.bottomPt),
   ];
-  const frame = { xPt: xPt + x, yPt: yPt + y, ...(factor < 1 ? { widthPt: Math.max(1, block.frame.widthPt * factor), heightPt: Math.max(1, block.frame.heightPt * factor) } : {}) }; // prettier-ignore
+  const frame = {
+    xPt: xPt + x,
+    yPt: yPt + y,
+    ...(factor < 1 ? { widthPt: Math.max(1, block.frame.widthPt * factor), heightPt: Math.max(1, block.frame.heightPt * factor) } : {}),
+  };
   return factor < 1
     ? { proposal: { scale: factor, frame }, says: `size ${sizeSays(block, factor)}` }
-    : { proposal: { frame }, says: `move it ${[x === 0 ? '' : `${printValue(Math.abs(x), 1)} pt ${x < 0 ? 'left' : 'right'}`, y === 0 ? '' : `${printValue(Math.abs(y), 1)} pt ${y < 0 ? 'up' : 'down'}`].filter(Boolean).join(', ')}` }; // prettier-ignore
+    : {
+        proposal: { frame },
+        says: `move it ${[x === 0 ? '' : `${printValue(Math.abs(x), 1)} pt ${x < 0 ? 'left' : 'right'}`, y === 0 ? '' : `${printValue(Math.abs(y), 1)} pt ${y < 0 ? 'up' : 'down'}`].filter(Boolean).join(', ')}`,
+      };
 }
 
 /** How far a span must move to lie inside another that is as long or longer. */

@@ -44,7 +44,9 @@ describe('a paragraph as a texture', () => {
       const wanted = setting.lines.flatMap((line) => {
         const widths = spaces(block.words, line).map(([left, right]) => right - left);
         const share = Math.max(...widths) / own;
-        return widths.length > 0 && !isLast(block, line) && (share > 2.2 || share < 0.6) ? [[line.start, `${Math.round(100 * share)} %`, share > 1 ? 'word spaces too wide' : 'word spaces too narrow', Math.abs(share - 1) * own * 0.3]] : []; // prettier-ignore
+        return widths.length > 0 && !isLast(block, line) && (share > 2.2 || share < 0.6)
+          ? [[line.start, `${Math.round(100 * share)} %`, share > 1 ? 'word spaces too wide' : 'word spaces too narrow', Math.abs(share - 1) * own * 0.3]]
+          : [];
       });
       const got = say('wide-spaces', block);
       expect(got.map(({ at, subject, message, visiblePt }) => [at, subject, message, visiblePt]))

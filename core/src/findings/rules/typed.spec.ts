@@ -21,7 +21,15 @@ describe('what is typed as a typewriter has it', () => {
   const mended = (one: Block, rules: readonly string[]): Block => {
     const job = createJob('t', () => 's');
     const whole: Job = { ...job, sheets: job.sheets.map((sheet) => ({ ...sheet, blocks: [one] })) };
-    return findBlock(acceptFindings(whole, found(one, rules).map((finding) => ({ ...finding, blockId: 'b' }))), 'b') ?? one; // prettier-ignore
+    return (
+      findBlock(
+        acceptFindings(
+          whole,
+          found(one, rules).map((finding) => ({ ...finding, blockId: 'b' })),
+        ),
+        'b',
+      ) ?? one
+    );
   };
 
   /** Rule, language, as typed, as it should be. */

@@ -42,7 +42,9 @@ export async function fontFiles(
     files[`fonts/${base}${ending}`] = made.bytes;
     if (licence !== undefined) files[`fonts/${base}-licence.txt`] = new TextEncoder().encode(licence);
     if (made.left.length > 0)
-      notes.push(`${made.name} ${style}: these pairs come out otherwise, since their letters join: ${made.left.map(({ left, right }) => left + right).join(' ')}.`); // prettier-ignore
+      notes.push(
+        `${made.name} ${style}: these pairs come out otherwise, since their letters join: ${made.left.map(({ left, right }) => left + right).join(' ')}.`,
+      );
   }
   return { files, notes };
 }

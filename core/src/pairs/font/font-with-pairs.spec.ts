@@ -25,7 +25,6 @@ async function madeOf(
   name = 'Harbour Lamp',
   value = (left: string, right: string) => ((left.codePointAt(0)! * 7 + right.codePointAt(0)! * 3) % 160) - 80,
 ): Promise<MadeFont> {
-  // prettier-ignore
   const made = await fontWithPairs(face, pairsFor(face, value), { name, licence: OFL });
   if (typeof made === 'string') throw new Error(made);
   return made;
@@ -44,14 +43,19 @@ describe('fonts with the pairs of a job', () => {
       const { pairs } = pairsFor(face, () => 0);
       // A variable font holds nothing of these pairs as far as the list says, so that all of it is added.
       const own = (pair: string): number => (face.axes.length > 0 ? ownKerning(before, pair) : 0);
-      const wrong = pairs.filter(({ left: a, right: b }) => Math.abs(ownKerning(after, a + b) - own(a + b) - ((a.codePointAt(0)! * 7 + b.codePointAt(0)! * 3) % 160 - 80)) > 1.1); // prettier-ignore
+      const wrong = pairs.filter(
+        ({ left: a, right: b }) => Math.abs(ownKerning(after, a + b) - own(a + b) - (((a.codePointAt(0)! * 7 + b.codePointAt(0)! * 3) % 160) - 80)) > 1.1,
+      );
       expect(wrong.map((one) => one.left + one.right))
         .withContext(file)
         .toEqual([]);
       const joined = pairs.filter(({ left: a, right: b }) => before.shape(a + b, 0, 2).length < 2);
-      expect(left.map((one) => one.left + one.right)).withContext(file).toEqual(joined.map((one) => one.left + one.right)); // prettier-ignore
+      expect(left.map((one) => one.left + one.right))
+        .withContext(file)
+        .toEqual(joined.map((one) => one.left + one.right));
       for (const text of ['Wä', 'P.', 'fjord', '“W”', '11', 'r,', 'Ko', 'ﬁx', 'à̂']) {
-        const shape = (instance: typeof before) => instance.shape(text, 0, text.length).map(({ glyphId, xAdvance, xOffset, yOffset }) => [glyphId, xAdvance, xOffset, yOffset]); // prettier-ignore
+        const shape = (instance: typeof before) =>
+          instance.shape(text, 0, text.length).map(({ glyphId, xAdvance, xOffset, yOffset }) => [glyphId, xAdvance, xOffset, yOffset]);
         expect(shape(after)).withContext(`${file} ${text}`).toEqual(shape(before));
       }
       expect([made.family, made.style, made.glyphCount]).toEqual(['Harbour Lamp', face.style, face.glyphCount]);
@@ -67,7 +71,12 @@ describe('fonts with the pairs of a job', () => {
       for (const id of ['playfair-display-black', 'josefin-sans-regular']) {
         const face = await Face.open(fontBytes(id));
         const { bytes } = await madeOf(face);
-        const font = create(Buffer.from(bytes)) as unknown as { familyName: string; postscriptName: string; layout(text: string): { positions: { xAdvance: number }[] }; unitsPerEm: number }; // prettier-ignore
+        const font = create(Buffer.from(bytes)) as unknown as {
+          familyName: string;
+          postscriptName: string;
+          layout(text: string): { positions: { xAdvance: number }[] };
+          unitsPerEm: number;
+        };
         expect([font.familyName.startsWith('Harbour Lamp'), font.postscriptName.startsWith('HarbourLamp-')]).toEqual([true, true]);
         const [path, dump] = [join(folder, `${id}.ttf`), join(folder, `${id}.ttx`)];
         writeFileSync(path, bytes);
@@ -75,7 +84,7 @@ describe('fonts with the pairs of a job', () => {
         const text = readFileSync(dump, 'utf8');
         const names = text.slice(text.indexOf('<name>'), text.indexOf('</name>'));
         for (const [, nameId, value] of names.matchAll(/<namerecord nameID="(\d+)"[^>]*>([^<]*)</g))
-          if (['1', '3', '4', '6', '16'].includes(nameId!)) expect(value).withContext(nameId!).not.toContain(face.family.split(' ')[0]!); // prettier-ignore
+          if (['1', '3', '4', '6', '16'].includes(nameId!)) expect(value).withContext(nameId!).not.toContain(face.family.split(' ')[0]!);
         expect(text).toMatch(/<PairPos [^>]*Format="1"/);
         const kern = /<FeatureTag value="kern"\/>/g;
         expect(text.match(kern)!.length).toBeGreaterThan(0);
@@ -100,7 +109,10 @@ describe('fonts with the pairs of a job', () => {
   it('have in GPOS what an older table held, and no such table any more', async () => {
     const face = await Face.open(fontBytes('playfair-display-bold'));
     const glyph = (letter: string): number => face.instance().nominalGlyph(letter.codePointAt(0)!)!;
-    const old = [['A', 'V', -111], ['W', 'q', 55]] as const; // prettier-ignore
+    const old = [
+      ['A', 'V', -111],
+      ['W', 'q', 55],
+    ] as const;
     const sorted = old.map(([a, b, value]) => [glyph(a), glyph(b), value & 0xffff]).sort(([a = 0], [b = 0]) => a - b);
     const words = [0, 1, 0, 14 + sorted.length * 6, 1, sorted.length, 12, 1, 0, ...sorted.flat()];
     const kern = new Uint8Array(words.flatMap((word) => [word >> 8, word & 0xff]));
@@ -129,9 +141,24 @@ describe('fonts with the pairs of a job', () => {
   it('hold more pairs than one subtable has room for', async () => {
     const face = await Face.open(fontBytes('source-sans-3-regular'));
     const letters = face.codePoints.filter((point) => point > 64 && point < 0x250 && point !== 0xad).map((point) => String.fromCodePoint(point));
-    const pairs = letters.flatMap((left, i) => letters.map((right, j): FacePair => ({ left, right, leftGlyph: '', rightGlyph: '', fontMilliem: 0, count: 1, others: 0, milliem: ((i * 31 + j * 17) % 90) - 45 }))); // prettier-ignore
+    const pairs = letters.flatMap((left, i) =>
+      letters.map((right, j): FacePair => ({
+        left,
+        right,
+        leftGlyph: '',
+        rightGlyph: '',
+        fontMilliem: 0,
+        count: 1,
+        others: 0,
+        milliem: ((i * 31 + j * 17) % 90) - 45,
+      })),
+    );
     expect(pairs.length).toBeGreaterThan(40_000);
-    const made = await fontWithPairs(face, { faceId: 'f', family: face.family, style: face.style, unitsPerEm: face.unitsPerEm, pairs }, { name: 'Many', licence: OFL }); // prettier-ignore
+    const made = await fontWithPairs(
+      face,
+      { faceId: 'f', family: face.family, style: face.style, unitsPerEm: face.unitsPerEm, pairs },
+      { name: 'Many', licence: OFL },
+    );
     if (typeof made === 'string') throw new Error(made);
     const opened = await Face.open(made.bytes);
     for (let k = 0; k < pairs.length; k += 997) {

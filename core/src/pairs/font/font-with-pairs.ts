@@ -5,7 +5,8 @@ import { type GlyphPairs, withPairs } from './gpos';
 import { namesOf, renamed } from './names';
 
 /** Licences that let fonts be changed, as fonts and the files beside them state them. */
-const OPEN = /open\s+font\s+licen[cs]e|scripts\.sil\.org\/OFL|openfontlicense\.org|\bOFL\b|apache\s+licen[cs]e|apache\.org\/licenses|ubuntu\s+font\s+licen[cs]e|\bCC0\b|creativecommons\.org\/publicdomain|\bMIT\s+licen[cs]e/i; // prettier-ignore
+const OPEN =
+  /open\s+font\s+licen[cs]e|scripts\.sil\.org\/OFL|openfontlicense\.org|\bOFL\b|apache\s+licen[cs]e|apache\.org\/licenses|ubuntu\s+font\s+licen[cs]e|\bCC0\b|creativecommons\.org\/publicdomain|\bMIT\s+licen[cs]e/i;
 
 /** Names that a licence keeps for the original (SIL Open Font License 1.1, condition 3). */
 const RESERVED = /reserved\s+font\s+names?\s*:?\s*([^\n.;]+)/gi;

@@ -145,14 +145,22 @@ function readLayout(bytes: Uint8Array): Layout {
 
 function write({ scripts, features, lookups, variations }: Layout, old: Uint8Array, pairs: GlyphPairs): Uint8Array {
   const scriptList = list(scripts.map(({ tag: name, standard, languages }) => ({ tag: name, bytes: scriptTable(standard, languages) })));
-  const featureList = list(features.map(({ tag: name, params, lookups: own }) => ({ tag: name, bytes: bytesOf([u16(params ? 4 + own.length * 2 : 0, own.length, ...own), params ?? u16()]) }))); // prettier-ignore
+  const featureList = list(
+    features.map(({ tag: name, params, lookups: own }) => ({
+      tag: name,
+      bytes: bytesOf([u16(params ? 4 + own.length * 2 : 0, own.length, ...own), params ?? u16()]),
+    })),
+  );
   const added = pairTables(pairs);
   // Where everything lies from the beginning of the list of lookups: the lookups with their extensions, the new pairs, what was there.
   const heads = [...lookups, { flag: IGNORE_MARKS, subtables: added.map(() => ({ type: PAIRS, at: 0 })), markSet: undefined }];
   const headSize = ({ subtables, markSet }: Lookup): number => 6 + subtables.length * (2 + 8) + (markSet === undefined ? 0 : 2);
   const starts = runningSum(heads.map(headSize), 2 + heads.length * 2);
   const pairsAt = starts.pop() ?? 0;
-  const addedAt = runningSum(added.map(({ length }) => length), pairsAt); // prettier-ignore
+  const addedAt = runningSum(
+    added.map(({ length }) => length),
+    pairsAt,
+  );
   const oldAt = addedAt.pop() ?? 0;
   const lookupList = bytesOf([
     u16(heads.length, ...starts),
@@ -188,7 +196,10 @@ function runningSum(sizes: readonly number[], from: number): number[] {
 
 /** A list of named tables, as scripts, languages and features have it. */
 function list(named: readonly { tag: string; bytes: Uint8Array }[]): Uint8Array {
-  const starts = runningSum(named.map(({ bytes }) => bytes.length), 2 + named.length * 6); // prettier-ignore
+  const starts = runningSum(
+    named.map(({ bytes }) => bytes.length),
+    2 + named.length * 6,
+  );
   return bytesOf([u16(named.length), ...named.flatMap(({ tag: name }, i): Part[] => [tag(name), u16(starts[i] ?? 0)]), ...named.map(({ bytes }) => bytes)]);
 }
 
@@ -197,7 +208,10 @@ function scriptTable(standard: LanguageSystem | undefined, languages: Script['la
   const own = standard ? bytes(standard) : new Uint8Array(0);
   const head = 4 + languages.length * 6;
   const systems = languages.map(({ system }) => bytes(system));
-  const starts = runningSum(systems.map(({ length }) => length), head + own.length); // prettier-ignore
+  const starts = runningSum(
+    systems.map(({ length }) => length),
+    head + own.length,
+  );
   return bytesOf([
     u16(standard ? head : 0, languages.length),
     ...languages.flatMap(({ tag: name }, i): Part[] => [tag(name), u16(starts[i] ?? 0)]),
@@ -230,7 +244,10 @@ function pairTables(pairs: GlyphPairs): Uint8Array[] {
   }
   return groups.map((group) => {
     const sets = group.map(({ values }) => bytesOf([u16(values.length, ...values.flat())]));
-    const starts = runningSum(sets.map(({ length }) => length), 10 + group.length * 2); // prettier-ignore
+    const starts = runningSum(
+      sets.map(({ length }) => length),
+      10 + group.length * 2,
+    );
     const coverage = starts.pop() ?? 0;
     return bytesOf([u16(1, coverage, X_ADVANCE, 0, group.length, ...starts), ...sets, u16(1, group.length, ...group.map(({ left }) => left))]);
   });

@@ -81,7 +81,10 @@ function writeNames(names: readonly Name[], languages: readonly Uint8Array[]): U
     at += bytes.length;
     return u16(bytes.length, start);
   };
-  const records = names.flatMap(({ platform, encoding, language, id }, i): Part[] => [u16(platform, encoding, language, id), place(texts[i] ?? new Uint8Array(0))]); // prettier-ignore
+  const records = names.flatMap(({ platform, encoding, language, id }, i): Part[] => [
+    u16(platform, encoding, language, id),
+    place(texts[i] ?? new Uint8Array(0)),
+  ]);
   const tags = languages.map(place);
   const head = 6 + names.length * 12 + (languages.length > 0 ? 2 + languages.length * 4 : 0);
   return bytesOf([

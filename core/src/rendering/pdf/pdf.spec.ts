@@ -91,7 +91,10 @@ describe('PDF', () => {
     ];
     const sheet = sheetOf(blocks, { background: { kind: 'gradient', from: '#ffeecc', to: '#ffccee', angleDeg: 90 } });
     const material = await materialOf(sheet);
-    const ours = await sharp(await previewSheet(pdfFormat, material, pdfFormat.options.parse({}), 800)).removeAlpha().raw().toBuffer(); // prettier-ignore
+    const ours = await sharp(await previewSheet(pdfFormat, material, pdfFormat.options.parse({}), 800))
+      .removeAlpha()
+      .raw()
+      .toBuffer();
     for (const letters of ['outlines', 'text']) {
       const path = await made([material], { letters });
       run('pdftoppm', '-png', '-r', '144', '-singlefile', path, join(folder, 'page'));
@@ -152,7 +155,11 @@ describe('PDF', () => {
     const sheet = sheetOf(blocks);
     const path = await made([{ drawing: drawSheet(sheet, setSheet(sheet, faces)), faces, pictures: new Map() }], { letters: 'text' });
     expect(run('qpdf', '--check', path)).toContain('No syntax');
-    expect(run('pdffonts', path).split('\n').filter((line) => /Fraunces/i.test(line)).length).toBe(2); // prettier-ignore
+    expect(
+      run('pdffonts', path)
+        .split('\n')
+        .filter((line) => /Fraunces/i.test(line)).length,
+    ).toBe(2);
     expect(textOf(path)).toBe('TO WATCH TO WATCH');
   });
 });

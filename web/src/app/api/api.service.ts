@@ -263,7 +263,13 @@ export class ApiService {
         if (event.type === HttpEventType.DownloadProgress) arrived(event.loaded);
         return event instanceof HttpResponse;
       }),
-      catchError((error: unknown) => from(withReadBody(error)).pipe(map((read) => { throw toApiError(read); }))), // prettier-ignore
+      catchError((error: unknown) =>
+        from(withReadBody(error)).pipe(
+          map((read) => {
+            throw toApiError(read);
+          }),
+        ),
+      ),
       map(({ body, headers }) => ({ bytes: body ?? new Blob(), name: fileNameOf(headers.get('content-disposition')) })),
     );
   }

@@ -43,7 +43,9 @@ describe('bench page', () => {
     engine = Object.assign(new FakeEngine(), { engine: () => Promise.resolve() });
     const pulls = new FakePullsApi();
     // What the server of one job doesn't know, that of the pulls does.
-    const api = new Proxy(server, { get: (target, name, receiver) => (name in target ? Reflect.get(target, name, receiver) : Reflect.get(pulls, name, pulls)) as unknown }); // prettier-ignore
+    const api = new Proxy(server, {
+      get: (target, name, receiver) => (name in target ? Reflect.get(target, name, receiver) : Reflect.get(pulls, name, pulls)) as unknown,
+    });
     TestBed.configureTestingModule({
       providers: [
         ...pageProviders,

@@ -100,20 +100,26 @@ const HANDS: readonly Hand[] = [
   dragged('an arc of letters', '[data-testid="turn-letters"]', 18, 12, { pass: 'shift', pick: true, letters: true }),
   dragged('a place of a path', '[data-place="1"]', 10, 14, { pass: 'shift', prepare: arc }),
   dragged('where words are held on a path', '[data-place="hold"]', 20, 4, { pass: 'shift', prepare: arc }),
-  dragged('a guide', '[data-handle="guide"]', 15, 0, { prepare: (job) => withSheet(job, 'one', { guides: [{ axis: 'x', atPt: 100 }, { axis: 'x', atPt: 200 }] }) }), // prettier-ignore
+  dragged('a guide', '[data-handle="guide"]', 15, 0, {
+    prepare: (job) =>
+      withSheet(job, 'one', {
+        guides: [
+          { axis: 'x', atPt: 100 },
+          { axis: 'x', atPt: 200 },
+        ],
+      }),
+  }),
   { name: 'scrubbing', pass: 'words', turns: (host) => pointers(host, 'jx-value label', 30, 0) },
   {
     name: 'a held key',
-    turns: (_host, store) =>
-      [1, 2, 3, 4].map(() => () => store.apply((job) => moveBlocks(job, ['a'], 1, 0), 'key-ArrowRight-1')),
+    turns: (_host, store) => [1, 2, 3, 4].map(() => () => store.apply((job) => moveBlocks(job, ['a'], 1, 0), 'key-ArrowRight-1')),
   },
   { name: 'typing', turns: (host) => [...' new'].map((letter) => () => typed(host, letter)) },
   {
     name: 'dragging a colour',
-    turns: (_host, store) =>
-      ['#100000', '#200000', '#300000', '#400000'].map((colour) => () => store.applyStyle({ colour }, 'colour-1')),
+    turns: (_host, store) => ['#100000', '#200000', '#300000', '#400000'].map((colour) => () => store.applyStyle({ colour }, 'colour-1')),
   },
-]; // prettier-ignore
+];
 
 /** What somebody else does, and how it is found again. */
 interface Theirs {
@@ -123,10 +129,22 @@ interface Theirs {
 }
 const THEIRS: readonly Theirs[] = [
   { name: 'another block', change: (job) => restyle(job, 'b', { sizePt: 99 }), isThere: (job) => findBlock(job, 'b')?.style.sizePt === 99 },
-  { name: 'the words of another block', change: (job) => editWords(job, 'b', [{ start: 0, end: 0, insert: 'Not ' }]), isThere: (job) => findBlock(job, 'b')?.words.startsWith('Not ') ?? false }, // prettier-ignore
+  {
+    name: 'the words of another block',
+    change: (job) => editWords(job, 'b', [{ start: 0, end: 0, insert: 'Not ' }]),
+    isThere: (job) => findBlock(job, 'b')?.words.startsWith('Not ') ?? false,
+  },
   { name: 'the same block', change: (job) => restyle(job, 'a', { opacity: 0.5 }), isThere: (job) => findBlock(job, 'a')?.style.opacity === 0.5 },
-  { name: 'a gap of the same block', change: (job) => withHand(job, 'a', 2, -31), isThere: (job) => findBlock(job, 'a')?.hand.some(({ milliem }) => milliem === -31) ?? false }, // prettier-ignore
-  { name: 'the words of the same block', change: (job) => editWords(job, 'a', [{ start: 0, end: 0, insert: 'Q' }]), isThere: (job) => findBlock(job, 'a')?.words.startsWith('Q') ?? false }, // prettier-ignore
+  {
+    name: 'a gap of the same block',
+    change: (job) => withHand(job, 'a', 2, -31),
+    isThere: (job) => findBlock(job, 'a')?.hand.some(({ milliem }) => milliem === -31) ?? false,
+  },
+  {
+    name: 'the words of the same block',
+    change: (job) => editWords(job, 'a', [{ start: 0, end: 0, insert: 'Q' }]),
+    isThere: (job) => findBlock(job, 'a')?.words.startsWith('Q') ?? false,
+  },
   { name: 'the sheet', change: (job) => withSheet(job, 'one', { name: 'Theirs' }), isThere: (job) => sheetOf(job, 'b')?.name === 'Theirs' },
   { name: 'the job', change: (job) => withLanguage(job, 'de'), isThere: ({ language }) => language === 'de' },
 ];

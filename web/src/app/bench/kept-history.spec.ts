@@ -58,7 +58,10 @@ describe('steps of an earlier visit', () => {
     const many = Array.from({ length: 2 * MOST_STEPS }, (_, i) => tracked(base, i));
     const kept = bounded({ past: many, present: base, future: [] }).past;
     expect([kept.length, trackings(kept.at(-1))[0]]).toEqual([MOST_STEPS, 2 * MOST_STEPS - 1]);
-    const long = (i: number): Job => ({ ...base, sheets: base.sheets.map((sheet) => ({ ...sheet, blocks: sheet.blocks.map((block) => ({ ...block, words: `${i}`.repeat(20_000) })) })) }); // prettier-ignore
+    const long = (i: number): Job => ({
+      ...base,
+      sheets: base.sheets.map((sheet) => ({ ...sheet, blocks: sheet.blocks.map((block) => ({ ...block, words: `${i}`.repeat(20_000) })) })),
+    });
     expect(bounded({ past: Array.from({ length: 100 }, (_, i) => long(i)), present: base, future: [] }).past.length).toBeLessThan(50);
   });
 });

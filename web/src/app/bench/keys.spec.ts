@@ -45,12 +45,29 @@ describe('keys', () => {
   });
 
   it('change the job only where the bench has the focus', () => {
-    const changing = [pressed('ArrowUp'), pressed('Delete'), pressed('Enter'), pressed('PageUp'), pressed('d', { ctrlKey: true }), pressed('ArrowUp', { altKey: true }), pressed('7'), pressed(']', { code: 'BracketRight' }), pressed('.', { code: 'Period' })]; // prettier-ignore
+    const changing = [
+      pressed('ArrowUp'),
+      pressed('Delete'),
+      pressed('Enter'),
+      pressed('PageUp'),
+      pressed('d', { ctrlKey: true }),
+      pressed('ArrowUp', { altKey: true }),
+      pressed('7'),
+      pressed(']', { code: 'BracketRight' }),
+      pressed('.', { code: 'Period' }),
+    ];
     for (const layer of ['control', 'field', 'live field', 'menu', 'dialog'] as const)
       for (const event of changing) expect(heard(event, layer)).withContext(`${event.key} in a ${layer}`).toBeUndefined();
     expect([heard(pressed('k'), 'control'), heard(pressed('k'), 'field'), heard(pressed('k'), 'menu')]).toEqual(['pass-kerning', undefined, undefined]);
     const undo = pressed('z', { ctrlKey: true });
-    expect((['bench', 'control', 'live field', 'field', 'menu', 'dialog'] as const).map((layer) => heard(undo, layer))).toEqual(['undo', 'undo', 'undo', undefined, undefined, undefined]); // prettier-ignore
+    expect((['bench', 'control', 'live field', 'field', 'menu', 'dialog'] as const).map((layer) => heard(undo, layer))).toEqual([
+      'undo',
+      'undo',
+      'undo',
+      undefined,
+      undefined,
+      undefined,
+    ]);
   });
 
   it('that are single characters can be switched off and be others', () => {

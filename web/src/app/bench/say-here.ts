@@ -42,7 +42,11 @@ export function sayHere(jobId: string, injector: Injector): void {
     told();
   };
   addEventListener('pagehide', leave);
-  subscription.add(fromEvent<PageTransitionEvent>(window, 'pageshow').pipe(filter(({ persisted }) => persisted)).subscribe(back)); // prettier-ignore
+  subscription.add(
+    fromEvent<PageTransitionEvent>(window, 'pageshow')
+      .pipe(filter(({ persisted }) => persisted))
+      .subscribe(back),
+  );
   const end = (): void => {
     clearInterval(timer);
     removeEventListener('pagehide', leave);

@@ -67,7 +67,17 @@ export class FakeEngine implements Pick<EngineService, keyof EngineService> {
     const settings = request.blocks.map((block): BlockSetting => {
       const glyphs = Array.from({ length: block.words.length }, (_, cluster) => ({ glyphId: 1, cluster, xPt: cluster * 10, yPt: 0, offsetPt: 0 }));
       const run = { start: 0, end: block.words.length, style: block.style, scale: 1, xScale: 1, glyphs, rules: [] };
-      const line = { start: 0, end: block.words.length, visibleEnd: block.words.length, leftPt: 0, widthPt: 100, baselinePt: 10, leadingPt: 12, sizePt: 10, runs: [run] }; // prettier-ignore
+      const line = {
+        start: 0,
+        end: block.words.length,
+        visibleEnd: block.words.length,
+        leftPt: 0,
+        widthPt: 100,
+        baselinePt: 10,
+        leadingPt: 12,
+        sizePt: 10,
+        runs: [run],
+      };
       return { blockId: block.id, lines: [line], frame: block.frame, heightPt: 10, cut: false, reducedCaps: false, wordSpaceMilliem: 250, missingFaces: [] };
     });
     const reply: SetReply = { settings, inks: [], instances: [] };
@@ -151,7 +161,12 @@ export class FakeEngine implements Pick<EngineService, keyof EngineService> {
     return Promise.resolve(found.map(({ id }) => ({ blockId: id, start: 4, end: 10, words: `nights of ${id}`, widthPt: 10, sizePt: 48, mends })));
   }
   async check(job: Job): Promise<JobCheck> {
-    const { blocks } = await this.inspect({ kind: job.kind, sheet: createSheet('check', 'Check', 100, 100, 'pt'), blockIds: [], changed: allBlocks(job).map(({ id }) => id) }); // prettier-ignore
+    const { blocks } = await this.inspect({
+      kind: job.kind,
+      sheet: createSheet('check', 'Check', 100, 100, 'pt'),
+      blockIds: [],
+      changed: allBlocks(job).map(({ id }) => id),
+    });
     const measures = job.sheets.flatMap((sheet) =>
       sheet.blocks.map(({ id, hand, words }) => ({
         ...{ sheetId: sheet.id, blockId: id, evenness: hand.length > 0 ? 90 : 50, findings: hand.length > 0 ? 0 : 1 },

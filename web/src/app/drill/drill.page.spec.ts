@@ -122,7 +122,14 @@ describe('the drill', () => {
     await type('ArrowLeft');
     await type('Enter');
     await until(() => api.kept.length === 1);
-    expect(api.kept[0]?.answer).toEqual(jasmine.objectContaining({ letters: [{ text: 'V', off: -28 }, { text: 'O', off: -2 }] })); // prettier-ignore
+    expect(api.kept[0]?.answer).toEqual(
+      jasmine.objectContaining({
+        letters: [
+          { text: 'V', off: -28 },
+          { text: 'O', off: -2 },
+        ],
+      }),
+    );
     // 28 off is worth a third; 2 off nothing less.
     expect(score()).toBe('67');
     expect([...host().querySelectorAll('.score')].map(({ textContent }) => textContent)).toEqual(['33', '100']);
@@ -218,7 +225,10 @@ describe('the drill', () => {
     await open();
     expect(host().querySelector('[data-testid=advice]')?.textContent).toBe('You leave round to straight too open.');
     expect(host().querySelector('[data-testid=streak]')?.textContent).toBe('2');
-    expect([...host().querySelectorAll('canvas')].map((one) => one.getAttribute('aria-label'))).toEqual(['round to straight: 12 too open', 'Week of 2026-11-23: 71 in 3 exercises']); // prettier-ignore
+    expect([...host().querySelectorAll('canvas')].map((one) => one.getAttribute('aria-label'))).toEqual([
+      'round to straight: 12 too open',
+      'Week of 2026-11-23: 71 in 3 exercises',
+    ]);
     await press(fixture, 'Straight', host());
     await press(fixture, 'Practise this', host());
     await until(() => asked.length === 3);

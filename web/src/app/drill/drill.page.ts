@@ -202,7 +202,11 @@ export class DrillPage implements OnDestroy {
   }
 
   protected async forget(): Promise<void> {
-    const yes = await ask(this.modal, { title: 'Clear all history?', lines: ['Scores, charts and advice start over. This can’t be undone.'], yes: 'Clear history' }); // prettier-ignore
+    const yes = await ask(this.modal, {
+      title: 'Clear all history?',
+      lines: ['Scores, charts and advice start over. This can’t be undone.'],
+      yes: 'Clear history',
+    });
     if (yes !== undefined) await this.toasts.trying(() => this.service.forget());
   }
 

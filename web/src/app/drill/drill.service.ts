@@ -38,7 +38,13 @@ export class DrillService {
     const seed = crypto.getRandomValues(new Uint32Array(1))[0] ?? 1;
     const hardness = this.known.value?.exercises.find((one) => one.kind === kind)?.hardness ?? 0;
     const shipped = this.engine.faces.filter(({ source }) => source === 'shipped').map(({ id, italic }) => ({ id, italic }));
-    const faces = [false, true].flatMap((italic) => some(shipped.filter((face) => face.italic === italic), seed, pair === undefined ? FACES : shipped.length)); // prettier-ignore
+    const faces = [false, true].flatMap((italic) =>
+      some(
+        shipped.filter((face) => face.italic === italic),
+        seed,
+        pair === undefined ? FACES : shipped.length,
+      ),
+    );
     return this.engine.deal(createBlock('drill', '', FRAME), {
       kind,
       level,

@@ -36,8 +36,14 @@ describe('pixels of a sheet', () => {
       ],
       40,
     );
-    expect([at(level!, 5, 20), at(level!, 35, 20)]).toEqual([[255, 0, 0, 255], [0, 0, 255, 255]]); // prettier-ignore
-    expect([at(turned!, 20, 5), at(turned!, 20, 35)]).toEqual([[0, 0, 255, 255], [255, 0, 0, 255]]); // prettier-ignore
+    expect([at(level!, 5, 20), at(level!, 35, 20)]).toEqual([
+      [255, 0, 0, 255],
+      [0, 0, 255, 255],
+    ]);
+    expect([at(turned!, 20, 5), at(turned!, 20, 35)]).toEqual([
+      [0, 0, 255, 255],
+      [255, 0, 0, 255],
+    ]);
   });
 
   it('are refused for what is no SVG', async () => {

@@ -117,7 +117,12 @@ export class ShelfPage {
       switchMap((listing) => {
         const items = listing.kind === 'page' ? listing.page.items.filter(({ deletedAt }) => deletedAt === null) : [];
         return from(items).pipe(
-          concatMap((job) => this.api.measureJob(job.id).pipe(map((measure) => [revisionOf(job), measure] as const), catchError(() => EMPTY))), // prettier-ignore
+          concatMap((job) =>
+            this.api.measureJob(job.id).pipe(
+              map((measure) => [revisionOf(job), measure] as const),
+              catchError(() => EMPTY),
+            ),
+          ),
         );
       }),
       scan((known, [of, measure]) => new Map(known).set(of, measure), new Map<string, JobMeasure>()),
@@ -140,7 +145,14 @@ export class ShelfPage {
         if (listing.kind === 'page') void this.offline.putByJobs(listing.page.items.filter(({ deletedAt }) => deletedAt === null));
       });
     // What was sent meanwhile shows in the list.
-    this.unsentService.unsent$.pipe(map((unsent) => unsent.length), pairwise(), filter(([before, now]) => now < before), takeUntilDestroyed(this.destroyed)).subscribe(() => this.again()); // prettier-ignore
+    this.unsentService.unsent$
+      .pipe(
+        map((unsent) => unsent.length),
+        pairwise(),
+        filter(([before, now]) => now < before),
+        takeUntilDestroyed(this.destroyed),
+      )
+      .subscribe(() => this.again());
     this.typed
       .pipe(debounceTime(200), distinctUntilChanged(), takeUntilDestroyed(this.destroyed))
       .subscribe((q) => q !== this.query.value.q && this.ask({ q, page: 1 }));

@@ -123,7 +123,9 @@ export class TypeCasePage {
     const hand = this.faces().items;
     const all: Omit<Partner, 'reasons'>[] = [
       ...hand.map((entry) => ({ entry, url: faceFile(entry.id) })),
-      ...this.everything().filter(({ atHand }) => !atHand).map((entry) => ({ entry, url: catalogueFile(entry.id) })), // prettier-ignore
+      ...this.everything()
+        .filter(({ atHand }) => !atHand)
+        .map((entry) => ({ entry, url: catalogueFile(entry.id) })),
     ];
     const seen = new Set<string>();
     return all

@@ -39,7 +39,12 @@ describe('an outline from the pen', () => {
       [x, y] = type === 'M' ? [Number(dx), Number(dy)] : [x + Number(dx), y + Number(dy)];
       return { x, y };
     });
-    const wanted = [[0, 0], [10, 20], [300, -40], [-50, -700]].map(([right = 0, up = 0]) => ({ x: 40 + 0.013 * right + 0.009 * up, y: -7 + 0.011 * right - 0.017 * up })); // prettier-ignore
+    const wanted = [
+      [0, 0],
+      [10, 20],
+      [300, -40],
+      [-50, -700],
+    ].map(([right = 0, up = 0]) => ({ x: 40 + 0.013 * right + 0.009 * up, y: -7 + 0.011 * right - 0.017 * up }));
     expect(places.length).toBe(wanted.length);
     for (const [i, place] of wanted.entries()) {
       expect(places[i]!.x).toBeCloseTo(place.x, 3);

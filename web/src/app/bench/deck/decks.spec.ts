@@ -164,7 +164,11 @@ describe('decks', () => {
   it('Kerning: gives the white of a gap to its kind, to the same letters, and what is held to other gaps, each as one step', async () => {
     const use = (name: string): void => {
       const found = heardKey(keysOf(ALL_PASSES), new KeyboardEvent('keydown', { key: name }), 'bench', DEFAULT_PREFERENCES);
-      found?.binding.run({ store, get: <T>(state: ProviderToken<T>) => TestBed.inject(state), gesture: 'g' } as unknown as KeyContext, new KeyboardEvent('keydown', { key: name }), found.which); // prettier-ignore
+      found?.binding.run(
+        { store, get: <T>(state: ProviderToken<T>) => TestBed.inject(state), gesture: 'g' } as unknown as KeyContext,
+        new KeyboardEvent('keydown', { key: name }),
+        found.which,
+      );
     };
     const ats = (): number[] =>
       block()
@@ -211,8 +215,20 @@ describe('decks', () => {
   });
 
   it('Face: is filtered by kind and favourites, walked by arrows with the sheet following, and tells what a face does before it is taken', async () => {
-    const anatomy = (kind: 'serif' | 'sans', display = false) => ({ kind, stem: 0.1, contrast: 0.5, width: 1, xHeight: 0.5, capHeight: 0.7, condensed: false, display }); // prettier-ignore
-    const face = (id: string, of: ReturnType<typeof anatomy>, favourite = false) => ({ ...{ id, family: `Quarry ${id}`, style: 'Regular', licence: '', axes: [], weight: 400, italic: false }, ...{ slopeDeg: 0, features: [], source: 'shipped' as const, favourite, anatomy: of } }); // prettier-ignore
+    const anatomy = (kind: 'serif' | 'sans', display = false) => ({
+      kind,
+      stem: 0.1,
+      contrast: 0.5,
+      width: 1,
+      xHeight: 0.5,
+      capHeight: 0.7,
+      condensed: false,
+      display,
+    });
+    const face = (id: string, of: ReturnType<typeof anatomy>, favourite = false) => ({
+      ...{ id, family: `Quarry ${id}`, style: 'Regular', licence: '', axes: [], weight: 400, italic: false },
+      ...{ slopeDeg: 0, features: [], source: 'shipped' as const, favourite, anatomy: of },
+    });
     engine.list.next({ items: [face('a', anatomy('serif')), face('b', anatomy('sans', true)), face('c', anatomy('sans'), true)], standInId: 'a' });
     await open('face');
     const shown = (): string[] => [...host().querySelectorAll<HTMLElement>('.candidate')].map(({ dataset }) => dataset['face'] ?? '');
@@ -225,7 +241,8 @@ describe('decks', () => {
     await press(fixture, '★ Favourites', host());
     const before = store.job;
     const instead = TestBed.inject(Instead);
-    const key = (name: string): boolean | undefined => document.activeElement?.dispatchEvent(new KeyboardEvent('keydown', { key: name, bubbles: true, cancelable: true })); // prettier-ignore
+    const key = (name: string): boolean | undefined =>
+      document.activeElement?.dispatchEvent(new KeyboardEvent('keydown', { key: name, bubbles: true, cancelable: true }));
     host().querySelector<HTMLElement>('[type=search]')?.focus();
     key('ArrowDown');
     await until(() => host().querySelector('[data-testid=effect]')?.textContent.includes('same line breaks') ?? false);

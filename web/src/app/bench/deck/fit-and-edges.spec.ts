@@ -127,7 +127,14 @@ describe('decks of fits and edges', () => {
   });
 
   it('Fit: between guides where there are two, and nothing of a locked block', async () => {
-    store.apply((job) => withSheet(job, 'one', { guides: [{ axis: 'x', atPt: 300 }, { axis: 'x', atPt: 100 }] })); // prettier-ignore
+    store.apply((job) =>
+      withSheet(job, 'one', {
+        guides: [
+          { axis: 'x', atPt: 300 },
+          { axis: 'x', atPt: 100 },
+        ],
+      }),
+    );
     await open('fit');
     await choose('Fit the lines', 'between');
     expect(block().fit?.to).toEqual({ kind: 'between', leftPt: 100, rightPt: 300 });
@@ -158,7 +165,10 @@ describe('decks of fits and edges', () => {
       way()?.dispatchEvent(new PointerEvent('pointerenter'));
       return shown() !== undefined;
     });
-    expect(shown()?.blocks.map((one) => [one.block.id, one.block.breaking.shape])).toEqual([['a', 'even'], ['b', 'even']]); // prettier-ignore
+    expect(shown()?.blocks.map((one) => [one.block.id, one.block.breaking.shape])).toEqual([
+      ['a', 'even'],
+      ['b', 'even'],
+    ]);
     way()?.dispatchEvent(new PointerEvent('pointerleave'));
     expect(shown()).toBeUndefined();
     way()?.dispatchEvent(new FocusEvent('focus'));

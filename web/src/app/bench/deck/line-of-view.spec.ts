@@ -38,7 +38,10 @@ describe('lines of a view', () => {
   it('stand alone with their hand kerning and styles', () => {
     const block = {
       ...createBlock('b', 'A VALLEY\nOF STARS', { xPt: 0, yPt: 0, widthPt: 100, heightPt: 10 }),
-      hand: [{ at: 3, milliem: 1 }, { at: 13, milliem: -7 }], // prettier-ignore
+      hand: [
+        { at: 3, milliem: 1 },
+        { at: 13, milliem: -7 },
+      ],
       align: 'right' as const,
     };
     const alone = loneLine(block, line('OF STARS', 9), 'alone');

@@ -75,7 +75,8 @@ describe('a reference', () => {
     await stable();
     await until(() => laid() !== null);
   };
-  const rows = (id: string): string[][] => [...host().querySelectorAll(`[data-testid="${id}"]`)].map((row) => [...row.querySelectorAll('th, td')].map(({ textContent }) => textContent.trim())); // prettier-ignore
+  const rows = (id: string): string[][] =>
+    [...host().querySelectorAll(`[data-testid="${id}"]`)].map((row) => [...row.querySelectorAll('th, td')].map(({ textContent }) => textContent.trim()));
 
   beforeEach(async () => {
     reader = new FakeReader();
@@ -96,7 +97,16 @@ describe('a reference', () => {
 
   it('is a picture that fits into the sheet, lies under, over or beside it, and is taken away, each a step of undo', async () => {
     await layPicture();
-    expect(reference()).toEqual({ of: { kind: 'picture', pictureId: 'scan', widthPx: 200, heightPx: 100 }, xPt: 0, yPt: 250, scale: 3, turnDeg: 0, opacity: 0.5, side: 'under', locked: false }); // prettier-ignore
+    expect(reference()).toEqual({
+      of: { kind: 'picture', pictureId: 'scan', widthPx: 200, heightPx: 100 },
+      xPt: 0,
+      yPt: 250,
+      scale: 3,
+      turnDeg: 0,
+      opacity: 0.5,
+      side: 'under',
+      locked: false,
+    });
     expect(laid()?.querySelector('image')?.getAttribute('href')).toBe('/api/pictures/scan');
     // Under: before the letters; over: behind them.
     const behind = (): boolean => !!laid() && (laid()!.compareDocumentPosition(sheet().querySelector('.letters')!) & Node.DOCUMENT_POSITION_FOLLOWING) !== 0;
@@ -145,7 +155,8 @@ describe('a reference', () => {
       const group = laid()!;
       group.setPointerCapture = () => undefined;
       group.releasePointerCapture = () => undefined;
-      const send = (type: string, x: number, y: number) => group.dispatchEvent(new PointerEvent(type, { bubbles: true, clientX: x, clientY: y, pointerId: 7, button: 0 })); // prettier-ignore
+      const send = (type: string, x: number, y: number) =>
+        group.dispatchEvent(new PointerEvent(type, { bubbles: true, clientX: x, clientY: y, pointerId: 7, button: 0 }));
       send('pointerdown', 200, 200);
       send('pointermove', 210, 220);
       send('pointermove', 230, 240);
@@ -250,7 +261,6 @@ describe('a reference', () => {
       ['no type', 'No type found in this picture'],
       ['other words', 'not found'],
     ] as const) {
-      // prettier-ignore
       reader.result = { picture: why === 'no type' ? undefined : READ.picture, words: undefined, why };
       await press(fixture, host().textContent.includes('Read again') ? 'Read again' : 'Read', host());
       await stable();

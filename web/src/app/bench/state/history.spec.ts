@@ -55,7 +55,10 @@ describe('history', () => {
     it('each of its edits starts from where it began, and all are one step', () => {
       let history = hold(to(startHistory(start), { mine: 1, other: 0 }), 'drag');
       for (const amount of [1, 2, 3]) history = recordHeld(history, 'drag', by('mine', amount));
-      expect([history.present, undo(history).present]).toEqual([{ mine: 4, other: 0 }, { mine: 1, other: 0 }]); // prettier-ignore
+      expect([history.present, undo(history).present]).toEqual([
+        { mine: 4, other: 0 },
+        { mine: 1, other: 0 },
+      ]);
       history = recordHeld(release(history, 'drag'), 'drag', by('mine', 9));
       expect(history.present['mine']).toBe(4);
     });

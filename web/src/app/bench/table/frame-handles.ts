@@ -200,7 +200,11 @@ export class FrameHandles {
       yPt += snapped.yPt;
       this.met.set(snapped.lines);
     } else this.met.set([]);
-    this.tell(`${this.length(xPt, true)}, ${this.length(yPt, true)}${this.met().map(({ kind }) => ` · ${kind}`).join('')}`); // prettier-ignore
+    this.tell(
+      `${this.length(xPt, true)}, ${this.length(yPt, true)}${this.met()
+        .map(({ kind }) => ` · ${kind}`)
+        .join('')}`,
+    );
     gesture.apply((start) => moveBlocks(start, picked, xPt, yPt));
   }
 

@@ -84,7 +84,8 @@ describe('handles on the sheet', () => {
     const taker = handle.closest('[data-handle="frame"]') as SVGGElement;
     taker.setPointerCapture = () => undefined;
     taker.releasePointerCapture = () => undefined;
-    const send = (type: string, clientX: number): unknown => handle.dispatchEvent(new PointerEvent(type, { bubbles: true, button: 0, pointerId: 3, clientX, clientY: 10, ctrlKey: true })); // prettier-ignore
+    const send = (type: string, clientX: number): unknown =>
+      handle.dispatchEvent(new PointerEvent(type, { bubbles: true, button: 0, pointerId: 3, clientX, clientY: 10, ctrlKey: true }));
     send('pointerdown', 10);
     send('pointermove', 50);
     await stable();

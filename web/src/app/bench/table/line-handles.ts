@@ -120,7 +120,10 @@ export class LineHandles {
     const picked = this.picked();
     const at = picked ? picked.end - 1 : (gap?.at ?? 0);
     const lines = this.lines();
-    const index = Math.max(0, lines.findIndex((line) => line.start <= at && at < line.visibleEnd)); // prettier-ignore
+    const index = Math.max(
+      0,
+      lines.findIndex((line) => line.start <= at && at < line.visibleEnd),
+    );
     const line = lines[index];
     if (!line) return undefined;
     const k = this.scale();

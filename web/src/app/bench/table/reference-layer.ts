@@ -230,7 +230,12 @@ export class ReferenceLayer {
     const [a, toA, b, toB] = points;
     if (a && toA && b && toB) {
       this.state.pairing.set(undefined);
-      this.place(placedByPairs(this.reference(), [{ from: a, to: toA }, { from: b, to: toB }])); // prettier-ignore
+      this.place(
+        placedByPairs(this.reference(), [
+          { from: a, to: toA },
+          { from: b, to: toB },
+        ]),
+      );
     } else this.state.pairing.set(points);
   }
 
