@@ -53,7 +53,7 @@ async function build(folder) {
 
 /** Files that are smaller compressed; fonts of the page and pictures are already. */
 const COMPRESSIBLE = /\.(js|css|wasm|svg|json|ttf)$/;
-/** What compressed files end in. */
+/** The ending of compressed files. */
 const COMPRESSED = '.br';
 
 const filesIn = (folder) => readdirSync(folder, { recursive: true }).map((name) => join(folder, name));
@@ -112,7 +112,7 @@ async function writeHelp(page) {
   }
 }
 
-/** What an address leads to, by its source: the page, and the worker it cannot do without. */
+/** The source an address leads to: the page, and the worker it cannot do without. */
 const NEEDS = { '/jobs/': { page: 'web/src/app/bench/bench.page.ts', worker: 'web/src/app/engine/engine.worker.ts' } };
 
 /** Writes, for the server, what an address will need besides the scripts of every page, so that it is fetched from the beginning. */

@@ -9,7 +9,7 @@ import { join, relative } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import { inWhole, root, tidy, use } from './steps.mjs';
 
-/** What is bundled together: what programs, threads and processes begin with, and where their sources are. */
+/** The sets that are bundled together: what programs, threads and processes begin with, and where their sources are. */
 const SETS = {
   programs: {
     entries: [

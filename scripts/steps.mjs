@@ -63,7 +63,7 @@ export async function inWhole(folder, make) {
 }
 
 const USED = 'in-use-';
-/** What was built this long ago, in milliseconds, may go: a command that still runs has no mark, and loads its parts as it goes. */
+/** Builds older than this may go, in milliseconds: a command that still runs has no mark, and loads its parts as it goes. */
 const OLD = 24 * 60 * 60 * 1000;
 
 /** Keeps a build from being tidied away while this process lives. */

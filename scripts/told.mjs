@@ -6,5 +6,5 @@ export function tell({ spec, seconds, failure }) {
   if (process.env.JENTRIX_TOLD) process.stdout.write(`\n${MARK}${JSON.stringify({ spec, seconds, failure })}\n`);
 }
 
-/** What a line tells of a spec; undefined for any other line. */
+/** The spec a line reports; undefined for any other line. */
 export const toldIn = (line) => (line.startsWith(MARK) ? JSON.parse(line.slice(MARK.length)) : undefined);

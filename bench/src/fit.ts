@@ -23,7 +23,7 @@ const BEGINNINGS =
   'Altair Bring Count Dome Every Falling Gates Hill In Juice Keepers Look Midnight Night Open Perseids Queues Rings Saturn The Under Venus Watch Xenon Your Zenith above bright count dusk every falling gates hill in just keepers lamp meadow nine open print queues red soup the under valley wait xenon your zenith TWO AVALLEY WATCH FOLD OPEN VEGA LAWN YES'.split(
     ' ',
   );
-/** What nobody should ask for, of as much as a block can hold. */
+/** Limits beyond which a request is refused, of as much as a block can hold. */
 const LETTERS = 20_000;
 const LINES = 'TWO NIGHTS\n'.repeat(LETTERS / 11);
 const everyLever = leversWith({ size: 1, letters: 1, words: 1, width: 1 });

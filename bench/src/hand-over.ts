@@ -127,7 +127,7 @@ async function zipOfTen(folder: string): Promise<number> {
   }
 }
 
-/** What a process and its children hold, pages they share counted once, in megabytes. */
+/** Memory of a process and its children in megabytes; pages they share count once. */
 function residentMb(pid: number): number {
   const { stdout } = spawnSync('ps', ['-o', 'pid=', '-p', String(pid), '--ppid', String(pid)], { encoding: 'utf8' });
   return stdout

@@ -1,4 +1,4 @@
-/** What others notice of heavy work, what a soft shadow costs, and what it costs that an acknowledged write is on the disk. */
+/** The cost of heavy work to others, of a soft shadow, and of waiting until a write is on the disk. */
 import { join } from 'node:path';
 import { readFileSync, readdirSync } from 'node:fs';
 import { jobPageSchema, jobRecordSchema } from '@jentrix/core/api';

@@ -5,7 +5,7 @@ import { profileOf, proposeKerning, rhythmOf } from '@jentrix/core/spacing';
 import { openShipped } from '@jentrix/core/testing';
 import { printTable } from './table';
 
-/** What is printable in ASCII, letters with marks that stand out at their sides, and the quotes and dashes of headlines. */
+/** Printable ASCII, letters with marks that stand out at their sides, and the quotes and dashes of headlines. */
 const CHARACTERS = [...Array.from({ length: 0x7e - 0x20 }, (_, i) => String.fromCodePoint(0x21 + i)), ...'ÀÄÅÉÎÏÖÚÝĆČĎŁŘŠŤŽàäåéîïöúýćčďěíľłřšťžß‘’“”„«»–—…¡¿'];
 /** Inks nearer than this are too near, in em. */
 const NEAR = 0.01;

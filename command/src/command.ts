@@ -1,4 +1,4 @@
-/** What a command is, and what commands share. */
+/** A command's definition, and the parts that commands share. */
 import { readJobFile } from '@jentrix/core/formats';
 import { type Block, type Job, type Sheet, type WordRange, allBlocks, sheetOf } from '@jentrix/core/job';
 import { readPreferences } from '@jentrix/core/preferences';
@@ -24,9 +24,9 @@ export interface Command {
   name: string;
   /** Each way to write it, without `jentrix` and the name. */
   usage: readonly string[];
-  /** What it does, in sentences. */
+  /** Its purpose, in sentences. */
   says: string;
-  /** What stands behind its name in a use that makes sense. */
+  /** Arguments of a sensible example, after the command's name. */
   example: string;
   options: readonly OptionName[];
   /** True where it sees packages itself; to others one stands for the job in it. */

@@ -25,7 +25,7 @@ function optionLine(name: OptionName): string {
   return `  ${written.padEnd(20)} ${option.says}${usual}`;
 }
 
-/** What there is to know of one command. */
+/** The help text of one command. */
 function helpOfCommand({ name, usage, says, example, options }: Command): string {
   return `${usage.map((way) => `jentrix ${name} ${way}`).join('\n')}
 

@@ -18,7 +18,7 @@ function parse(argv: readonly string[]): { values: Values; positionals: string[]
   }
 }
 
-/** What options were called up to 1.0.0: scripts that were written then still run. */
+/** Names of options up to 1.0.0: scripts that were written then still run. */
 const FORMER: Readonly<Record<string, string>> = {
   '--let-go': '--release',
   '--mend': '--fix',
@@ -44,7 +44,7 @@ function joinNegatives(argv: readonly string[]): string[] {
   return joined;
 }
 
-/** What else the command may be given. */
+/** Optional settings of a command. */
 export interface Surroundings {
   output?: Output;
   commands?: CommandTable;

@@ -7,7 +7,7 @@ interface Option {
   type: 'string' | 'boolean';
   default?: string | boolean;
   short?: string;
-  /** What its value is called; absent for a switch. */
+  /** The name of its value; absent for a switch. */
   value?: string;
   says: string;
 }

@@ -1,4 +1,4 @@
-/** What comes from elsewhere: files dropped on the bench and on the shelf, and words pasted. */
+/** Files dropped on the bench and on the shelf, and words pasted. */
 import { readFileSync } from 'node:fs';
 import type { Page } from 'puppeteer-core';
 import { click, eventually, openJob, press, root, savedJob, waitForState } from './harness';

@@ -1,4 +1,4 @@
-/** What the first picture of a view costs: every script that is sent for it, worker included, as it is compressed; and all that is sent, fonts and faces too. */
+/** The weight of the first picture of a view: every script that is sent for it, worker included, as it is compressed; and all that is sent, fonts and faces too. */
 import { type Server, createServer, request } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { openPage } from './harness';

@@ -1,4 +1,4 @@
-/** What is handed over looks the same wherever it is opened: live text beside outlines, the SVG beside the PNG, in Chromium's own eyes. */
+/** Files handed over look the same wherever they are opened: live text beside outlines, the SVG beside the PNG, in Chromium's own eyes. */
 import { readFileSync, readdirSync } from 'node:fs';
 import { type DrawingNode, drawSheet } from '@jentrix/core/drawing';
 import { Face } from '@jentrix/core/face';

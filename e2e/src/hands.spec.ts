@@ -292,7 +292,7 @@ describe('an audit of accessibility', () => {
   const now = journey();
   const axe = readFileSync(join(root, 'node_modules/axe-core/axe.min.js'), 'utf8');
 
-  /** What axe finds on the page as it is now, in the light; and in the dark what may differ there, the contrast. */
+  /** axe's violations on the page as it is now, in the light; and in the dark those of contrast. */
   async function audit(page: Page, where: string): Promise<string[]> {
     const cdp = await page.createCDPSession();
     // Past the page's content policy, as an extension would.

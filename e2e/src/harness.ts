@@ -296,7 +296,7 @@ export async function choose(page: Page, selector: string, value: string): Promi
 /** The identifier of the job the page is on. */
 export const jobIdOf = (page: Page): string => new URL(page.url()).pathname.split('/').pop() ?? '';
 
-/** What an element says, once it is there. */
+/** The text of an element, once it is there. */
 export async function textOf(page: Page, selector: string): Promise<string> {
   const element = await page.waitForSelector(selector);
   return (await element?.evaluate((node) => node.textContent.trim())) ?? '';

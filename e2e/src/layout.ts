@@ -1,5 +1,5 @@
 /**
- * What stands wrong on a page as it is drawn: controls that are out of reach, cut off, covered or too small for a finger, words that are
+ * The faults of a page as it is drawn: controls that are out of reach, cut off, covered or too small for a finger, words that are
  * cut or lie over others, pages that scroll where they should not. It runs inside the page, so it uses nothing from outside itself.
  * @returns a sentence a fault, numbers in it as #, so that the same fault of two places is one.
  */
@@ -49,7 +49,7 @@ export function layoutFaults(): string[] {
     if (fingers && (box.width < 23.5 || box.height < 23.5)) faults.add(`too small for a finger: ${nameOf(control)}`);
   }
 
-  /** What is seen of a run of words, or nothing. */
+  /** The visible part of a run of words, or nothing. */
   function seenPart(element: Element, words: DOMRect): DOMRect | undefined {
     let [left, top, right, bottom] = [words.left, words.top, words.right, words.bottom];
     for (const one of [element, ...ancestors(element)].filter((candidate) => scrolls(candidate) || clips(candidate))) {
@@ -62,7 +62,7 @@ export function layoutFaults(): string[] {
     return right - left > 1 && bottom - top > 1 ? new DOMRect(left, top, right - left, bottom - top) : undefined;
   }
 
-  /** What floats over the page on a ground of its own, may lie over words. */
+  /** The nearest element that floats over the page on a background of its own. */
   const floater = (element: Element): Element | undefined =>
     [element, ...ancestors(element)].find((one) => {
       const { position, backgroundColor } = getComputedStyle(one);

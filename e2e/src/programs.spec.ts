@@ -14,7 +14,7 @@ describe('programs as they are built', () => {
     mkdirSync(dirname(join(folder, path)), { recursive: true });
     writeFileSync(join(folder, path), text);
   };
-  /** What a program prints. */
+  /** A program's output. */
   const said = async (program: string): Promise<string> => (await run(process.execPath, ['--input-type=module', '-e', program])).stdout.trim();
   const scripts = (): string => JSON.stringify(join(folder, 'scripts/programs.mjs'));
   const loading = (entry: string): string => `await (await import(${scripts()})).load('${entry}')`;

@@ -1,4 +1,4 @@
-/** What every journey needs: one browser for the suite, a fresh server and a page for each spec, and no errors in the page. */
+/** The harness of every journey: one browser for the suite, a fresh server and a page for each spec, and no errors in the page. */
 import type { Browser, Page } from 'puppeteer-core';
 import { type RunningServer, launchBrowser, openPage, removeFolder, startServer, temporaryFolder } from './harness';
 

@@ -23,7 +23,7 @@ export interface ReadText {
 
 /** Attributes that people read or hear. */
 const SPOKEN = new Set(['title', 'placeholder', 'aria-label', 'label', 'alt', 'heading', 'unset']);
-/** What stands in for a value within a text. */
+/** The placeholder of a value in a text. */
 const VALUE = '{}';
 
 function filesIn(folder: string, ends: readonly string[]): string[] {
@@ -36,7 +36,7 @@ function filesIn(folder: string, ends: readonly string[]): string[] {
 const squeezed = (text: string): string => text.replace(/\s+/g, ' ').trim();
 const inWords = (text: string): boolean => /[A-Za-z]{2}/.test(text);
 
-/** What stands in a template for an expression. */
+/** The source of an expression in a template. */
 const sourceOf = (value: object): string => ('source' in value && typeof value.source === 'string' ? value.source : '');
 
 /** The strings an expression of a template shows. */
@@ -120,7 +120,7 @@ export const textsOfPage = (): ReadText[] => [
   ),
 ];
 
-/** What is said of each key of the bench: its name, and the text. */
+/** The texts of each key of the bench: its name, and the text. */
 export const keyTexts = (): RegExpMatchArray[] =>
   filesIn('web/src/app/bench', ['keys.ts', '.pass.ts']).flatMap((path) => [
     ...readFileSync(path, 'utf8').matchAll(/\bid: '([\w-]+)',[^{}]*?\bsays: '((?:[^'\\]|\\.)*)'/g),

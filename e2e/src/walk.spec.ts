@@ -21,7 +21,7 @@ describe('a walk through everything', () => {
     'a tablet': [{ name: '1024x768', width: 1024, height: 768, hasTouch: true }],
   } as const satisfies Record<string, readonly (Viewport & { name: string })[]>;
 
-  /** What stays wrong once the page has come to rest. */
+  /** The faults left once the page has come to rest. */
   async function faultsOf(page: Page): Promise<string[]> {
     let faults: string[] = [];
     for (let i = 0; i < 12; i++) {

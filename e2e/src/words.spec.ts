@@ -1,6 +1,6 @@
 import { type ReadText, keyTexts, textsOfDocuments, textsOfPage, textsOfPrograms } from './texts';
 
-/** What Jentrix says no longer, with what it says instead. */
+/** Retired words, with what Jentrix says instead. */
 const RETIRED: readonly (readonly [RegExp, string])[] = [
   [/\bstrand(s|ed|ing)?\b/i, 'short last line'],
   [/\bas intended\b/i, 'ignore'],

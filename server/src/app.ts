@@ -63,7 +63,7 @@ const BROTLI = { params: { [constants.BROTLI_PARAM_QUALITY]: 6 } };
 /** Rendering takes real work: more than this many pictures a minute are refused, unless JENTRIX_RENDERS_A_MINUTE says otherwise. */
 const RENDERS_A_MINUTE = 600;
 
-/** What answers below `/api`, in its order. */
+/** The routes below `/api`, in their order. */
 export function apiRoutes({
   dataSource,
   file,

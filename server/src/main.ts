@@ -43,7 +43,7 @@ function owned(): Owner {
   }
 }
 
-/** What can be done about a database that can’t be opened. */
+/** Advice for a database that can’t be opened. */
 function advice(): string {
   const good = newestGood(backups);
   if (!good) return 'Nothing was changed, and there is no backup. Put back a copy of the data folder, or move the file away to begin anew.';

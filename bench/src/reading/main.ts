@@ -37,7 +37,7 @@ const TEXTS = [
   'Twelve lectures on light, dust\nand the distances between\nthem, held by candle in the\nold tide mill at Varn',
 ];
 
-/** What is done to pictures, each alone and then together. */
+/** Ways to spoil a picture, used each alone and then together. */
 const SPOILINGS: Readonly<Record<string, (random: () => number) => Partial<Spoiling>>> = {
   'as rendered': () => ({}),
   turned: (random) => ({ turnDeg: random() * 6 - 3 }),

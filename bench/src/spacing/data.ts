@@ -11,7 +11,7 @@ export interface Samples {
   features: Float64Array;
   /** 1/1000 em. */
   truth: Float64Array;
-  /** What each letter of the pairs looks like. */
+  /** The shape description of each letter in the pairs. */
   described: ReadonlyMap<string, Float64Array>;
 }
 

@@ -12,7 +12,7 @@ export const FAMILIES = (
   'yeseva-one zilla-slab'
 ).split(' ');
 
-/** What is opened of a family where it exists: weight, and upright or italic. */
+/** Styles opened of a family where they exist. */
 const STYLES = ['400-normal', '500-normal', '700-normal', '900-normal', '400-italic', '700-italic'];
 
 /** Capitals, capital and lower case, lower case, letter and mark, letters with accents, figures, and signs. */

@@ -18,7 +18,7 @@ class Sums {
   moved = 0;
   far = 0;
   byShape = 0;
-  /** What the designers kern, what of it is missing in the same faces without kerning tables, and how much of it comes back the right way. */
+  /** Pairs that the designers kern, how many of them are missing in the same faces without kerning tables, and how many come back with the right sign. */
   kerned = 0;
   missing = 0;
   back = 0;

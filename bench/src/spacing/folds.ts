@@ -12,7 +12,7 @@ import { type Model, fitNetworks } from './train';
 
 export const FOLDS = 12;
 const KEPT_IN = join(root, 'dist/folds');
-/** What networks and precedents follow from, beside the samples. */
+/** Sources that networks and precedents depend on, beside the samples. */
 const NETWORKS = ['bench/src/spacing/network.ts', 'bench/src/spacing/train.ts'];
 const PRECEDENTS = ['bench/src/spacing/precedents.ts', 'core/src/spacing/precedent.ts'];
 

@@ -37,7 +37,7 @@ export const HEADLINES = [
 export interface Gap {
   font: number;
   shape: number;
-  /** What the shapes ask for, before small answers are taken to zero. */
+  /** The kerning the shapes ask for, before small answers become zero. */
   asked: number;
   atSpace: boolean;
   /** The distance of its inks at a kerning, in em. */

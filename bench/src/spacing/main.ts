@@ -72,7 +72,7 @@ async function crossValidate(samples: readonly Samples[], pool: TrainingPool): P
   }
 }
 
-/** What the core proposes for the pairs of a sample. @param model another than the shipped one. */
+/** The core's proposals for the pairs of a sample. @param model another than the shipped one. */
 function proposedFor({ font: { instance }, pairs }: Samples, model?: ShapeModel): number[] {
   const side = sidesOf(instance);
   const sides = new Map([...new Set(pairs.join(''))].map((letter) => [letter, side(letter)]));

@@ -1,4 +1,4 @@
-/** What designers gave to letters of like shapes: the shapes of the families' letters, and the mean kerning between them. */
+/** Kerning that designers gave to letters of similar shapes: the shapes of the families' letters, and the mean kerning between them. */
 import { kmeans } from 'ml-kmeans';
 import { Matrix, SingularValueDecomposition } from 'ml-matrix';
 import { knownOf } from '@jentrix/core/remember';

@@ -1,4 +1,4 @@
-/** What proposals are compared with, on the same fonts in the same run: nothing, other designers, and a closed form without learning. */
+/** The baselines that proposals are compared with, on the same fonts in the same run: nothing, other designers, and a closed form without learning. */
 import { BANDS, type GlyphProfile, heightOf, profileOf } from '@jentrix/core/spacing';
 import type { Samples } from './data';
 import { type Font, PAIRS, type SetName } from './families';
@@ -34,7 +34,7 @@ const median = (values: readonly number[]): number => {
   return sorted.length % 2 === 1 ? (sorted[middle] ?? 0) : ((sorted[middle - 1] ?? 0) + (sorted[middle] ?? 0)) / 2;
 };
 
-/** What the same two letters get elsewhere: knows letters, not shapes. */
+/** The median kerning of the same two letters in other fonts: knows letters, not shapes. */
 function mediansOfOthers(samples: readonly Samples[]): (sample: Samples) => number[] {
   const all = new Map<string, { family: string; kern: number }[]>();
   for (const { set, font, pairs, truth } of samples) {

@@ -74,7 +74,7 @@ function pairsOf(script: Script, set: Set): [string, string][] {
   return [...left].flatMap((one) => [...right].map((other): [string, string] => [one, other]));
 }
 
-/** What is counted of one script in one kind of face. */
+/** Counts for one script in one kind of face. */
 class Counts {
   readonly scores: Record<Set, Scores[]> = { UU: [], UL: [], LL: [], P: [] };
   faces = 0;

@@ -14,7 +14,7 @@ const OPTIONS = { epochs: 8, batch: 192, rate: 0.003, decay: 0.01, mirror: 1 / 3
 const networks = (hidden: number, deltas: readonly number[]): TrainOptions[] => deltas.map((delta, i) => ({ ...OPTIONS, hidden, delta, seed: 1 + 17 * i }));
 const INPUT_LIMIT = 3;
 
-/** What is learned together, from which sets, and by which networks: letters among themselves, and all that stands beside figures and signs. */
+/** The parts that are learned together: letters among themselves, and all that stands beside figures and signs. */
 const PARTS = {
   letters: { sets: ['UU', 'UL', 'LL', 'A'], networks: networks(24, [0.05, 0.05, 0.2, 0.2]) },
   signs: { sets: ['P', 'F', 'S'], networks: networks(16, [0.05, 0.05, 0.2]) },
@@ -24,7 +24,7 @@ type Part = keyof typeof PARTS;
 /** How much the sets count: the smaller ones, and those in which designers kern little, more. */
 const SET_WEIGHT: Readonly<Record<SetName, number>> = { UU: 1, UL: 1.5, LL: 2, P: 2, A: 0.5, F: 1, S: 1 };
 
-/** What was learned of one part. */
+/** A learned part. */
 interface Learnt {
   means: Float64Array;
   deviations: Float64Array;

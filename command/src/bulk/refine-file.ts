@@ -18,11 +18,11 @@ export interface RefineOptions {
 export interface Refined {
   content: string;
   cut: FirstCut;
-  /** What people are told of it. */
+  /** Messages for people. */
   notes: string[];
 }
 
-/** What a report says of a measure. */
+/** A measure as a report shows it. */
 export const plainMeasure = ({ evenness, findings }: Measure): { evenness: number | null; findings: number } => ({ evenness: evenness ?? null, findings });
 
 /** Whether a file is an SVG, by its name. */

@@ -8,14 +8,14 @@ import { readBytes } from '../fonts';
 import { UsageError } from '../usage-error';
 import type { RefineOptions } from './refine-file';
 
-/** What a thread is asked. */
+/** A request to a thread. */
 export interface Task {
   path: string;
   target: string;
   options: RefineOptions;
 }
 
-/** What became of a file. */
+/** The outcome for a file. */
 export interface Outcome {
   file: string;
   out: string;
@@ -27,13 +27,13 @@ export interface Outcome {
   error?: string;
 }
 
-/** What a thread answers. */
+/** A thread's answer. */
 export type Answer = Pick<Outcome, 'before' | 'after' | 'notes' | 'error'>;
 
 const REFINABLE = /\.(svg|json)$/i;
 /** In the folder that is written to: what was made of what. */
 const RECORD = '.jentrix-refined.json';
-/** What is done is written down at least so often. */
+/** Progress is saved at least this often. */
 const SAVE_EVERY_MS = 1000;
 const recordSchema = z.record(z.string(), z.string());
 

@@ -1,4 +1,4 @@
-/** What a thread does with each file it is given. */
+/** The work of a thread on each file it is given. */
 import { parentPort } from 'node:worker_threads';
 import { plainMeasure, refineFile } from './refine-file';
 import { type Answer, type Task, writeWhole } from './refine-many';

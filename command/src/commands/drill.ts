@@ -88,7 +88,7 @@ const lineSchema = z.looseObject({
   measured: places,
   aim: z.enum(['designer', 'measured']),
 });
-/** What of an exercise an answer to it is held against. */
+/** The part of an exercise that an answer is scored against. */
 const exerciseSchema = z.discriminatedUnion('kind', [
   z.looseObject({ kind: z.literal('place'), line: lineSchema }),
   z.looseObject({ kind: z.literal('even'), line: lineSchema, answer: z.enum(['first', 'second']), by: z.number() }),
@@ -141,7 +141,7 @@ async function facesIn(folder: string): Promise<{ set: FaceSet; offered: { id: s
   return { set: faces, offered: ids.map((id) => ({ id, italic: faces.instance({ faceId: id, axes: {} }).face.posture.italic })) };
 }
 
-/** What the face of a font file is called here. */
+/** The name used for the face of a font file. */
 const OWN = 'font file';
 
 async function dealt(values: Values): Promise<Exercise> {

@@ -83,7 +83,7 @@ function leversIn(list: string, limits: string | undefined): Levers {
 /** @throws UsageError */
 const linesIn = (list: string): Fit['lines'] => (list === 'all' ? 'all' : list.split(',').map((one) => numberOf('lines', one, 1, 10_000) - 1));
 
-/** What levers are set to, as people read it. */
+/** The value of each lever in words. */
 const SAYS: Readonly<Record<LeverName, (value: number) => string>> = {
   size: (value) => `size ${printValue(value * 100)} %`,
   letters: (value) => `letters ${printSigned(value, 2)}`,

@@ -13,7 +13,7 @@ import type { Values } from '../options';
 import { UsageError } from '../usage-error';
 import { axesOf } from './gaps';
 
-/** What a pixel is where neither file nor option says: a point. */
+/** The pixel size assumed where neither file nor option states one: a point. */
 const USUAL_PIXELS_PER_INCH = 72;
 
 const REASONS: Readonly<Record<NoReading, string>> = {

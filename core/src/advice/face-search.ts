@@ -1,7 +1,7 @@
 /** Finding faces by name and by what was measured of them. */
 import type { Anatomy, FoundKind } from './anatomy';
 
-/** What is searched: a name and an anatomy. */
+/** The searchable part of a face: a name and an anatomy. */
 export interface Searchable {
   family: string;
   style: string;
@@ -22,7 +22,7 @@ export interface FaceQuery {
 /** Whether a face is of a kind people look for. */
 export const isKind = ({ kind, display }: Anatomy, wanted: FoundKind): boolean => (wanted === 'display' ? display : kind === wanted);
 
-/** What kind of face it is, in words. */
+/** The kind of a face, in words. */
 export const sayKind = ({ kind, condensed, display }: Anatomy): string => `${kind}${condensed ? ' condensed' : ''}${display ? ' display' : ''}`;
 
 /** The faces that fit, sorted; equal ones by name. */

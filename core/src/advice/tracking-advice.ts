@@ -36,7 +36,7 @@ const BEND = 4;
 export interface TrackingAdvice {
   /** For a size in points, in 1/1000 em, a smooth function of the size. */
   at: (sizePt: number) => number;
-  /** What a size gets and why, in one line. */
+  /** The tracking for a size and the reasons, in one line. */
   reasonsAt: (sizePt: number) => string;
   /** The size the face's own spacing suits, in points. */
   suitsPt: number;

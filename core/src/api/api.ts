@@ -1,4 +1,4 @@
-/** What server and page say to each other; written once, checked on both sides. */
+/** The schemas that server and page share. */
 import * as z from 'zod';
 import { JOB_KINDS, type RecipeSettings, STORED_RECIPE, jobSchema, recipeNameSchema, recipeSchema } from '../job';
 // From its own file: the page would load all of the folder with it.
@@ -24,13 +24,13 @@ export type JobSummary = z.infer<typeof jobSummarySchema>;
 export const jobPageSchema = z.object({ items: z.array(jobSummarySchema), total: z.int(), page: z.int(), pageSize: z.int() });
 export type JobPage = z.infer<typeof jobPageSchema>;
 
-/** What is told of a job while somebody listens: it was written, and is at this revision now. */
+/** An event of a job somebody listens to: it was written, and is at this revision now. */
 export const jobEventSchema = z.object({ revision: z.int() });
 
 const windowName = z.string().min(1).max(80);
 /** Who listens to a job, so that others are told of them: a window, and the browser it is of. */
 export const listenQuerySchema = z.object({ window: windowName.optional(), browser: windowName.optional() });
-/** What a window says of itself: where it is, whether it is in sight, or that it leaves. */
+/** A window's report of itself: where it is, whether it is in sight, or that it leaves. */
 export const hereBodySchema = z.object({
   window: windowName,
   browser: windowName,
@@ -80,7 +80,7 @@ export const pullSchema = z.object({
   name: z.string(),
   reason: z.enum(PULL_REASONS),
   createdAt: z.string(),
-  /** What it measures; null until that was asked for, evenness also where there are too few pairs. */
+  /** Its measure; null until it was asked for, evenness also where there are too few pairs. */
   evenness: z.number().nullable(),
   findings: z.int().nullable(),
 });
@@ -92,7 +92,7 @@ export const pullRecordSchema = z.object({ pull: pullSchema, job: jobSchema });
 /** Query of a proof to send: the pull that is shown beside the sheet. */
 export const proofQuerySchema = z.object({ pull: z.string().max(80).optional() });
 
-/** What a job measures as it is: evenness is null where there are too few pairs. */
+/** A job's measures: evenness is null where there are too few pairs. */
 export const jobMeasureSchema = z.object({ evenness: z.number().nullable(), findings: z.int() });
 export type JobMeasure = z.infer<typeof jobMeasureSchema>;
 
@@ -157,7 +157,7 @@ export type CatalogueEntry = z.infer<typeof catalogueEntrySchema>;
 export const cataloguePageSchema = z.object({ items: z.array(catalogueEntrySchema), total: z.int(), page: z.int(), pageSize: z.int() });
 export type CataloguePage = z.infer<typeof cataloguePageSchema>;
 
-/** What faces can be sorted by; all but the name are measured. */
+/** Sort orders of faces; all but the name are measured. */
 export const FACE_SORTS = ['family', 'stem', 'contrast', 'width', 'xHeight'] as const;
 
 /** Query of the catalogue and of the faces at hand. */
@@ -194,7 +194,7 @@ export const recipeBodySchema = z.strictObject({
   }),
 });
 
-/** What changing a recipe reaches: how many blocks follow it, job by job. */
+/** The reach of a change to a recipe: how many blocks follow it, job by job. */
 export const followersSchema = z.object({ jobs: z.array(z.object({ id: z.string(), title: z.string(), blocks: z.int() })) });
 export type Followers = z.infer<typeof followersSchema>;
 
@@ -218,5 +218,5 @@ export type Problem = z.infer<typeof problemSchema>;
 export const collectionProblemSchema = problemSchema.extend({ fonts: z.array(z.object({ font: z.int(), family: z.string(), style: z.string() })) });
 export type CollectionFont = z.infer<typeof collectionProblemSchema>['fonts'][number];
 
-/** What a refused write carries: the revision that is current. */
+/** The answer to a refused write: the revision that is current. */
 export const staleProblemSchema = problemSchema.extend({ current: jobRecordSchema });

@@ -1,4 +1,4 @@
-/** What of a block and of a sheet people tell from what it was before: one definition an aspect, from which changes are said, listed and given back. */
+/** The aspects of a block and a sheet that people notice when they change: one definition an aspect, from which changes are said, listed and given back. */
 import { type LengthUnit, fromPoints, printLeading, printLeadings, printSigned, printValue } from '../units';
 import {
   GIVEN_BACK,
@@ -18,13 +18,13 @@ export interface Aspect<T> {
   id: string;
   /** In lower case. */
   name: string;
-  /** What of the thing it is made of: it has changed where one of these has, and these are what is given back. */
+  /** The keys of the thing that make up the aspect: it has changed where one of these has, and these are what is given back. */
   keys: readonly (keyof T)[];
-  /** What it is, in few words. @param unit the one people see the sheet in. */
+  /** The value in a few words. @param unit the one people see the sheet in. */
   show(thing: T, unit: LengthUnit): string;
-  /** What it was and is, where both are shown in one unit. */
+  /** The values before and after, where both are shown in one unit. */
   both?(before: T, after: T): readonly [string, string];
-  /** What it has become, where name and value would not say it; without a capital. */
+  /** A phrase for the new state, where name and value would not say it; without a capital. */
   become?(before: T, after: T): string;
 }
 

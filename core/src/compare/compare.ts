@@ -36,7 +36,7 @@ export interface Change {
   at?: number;
   /** The line that place is in, from 1; where the block is set and has several. */
   line?: number;
-  /** What it is about, such as `tracking` or `AV`. */
+  /** The subject, such as `tracking` or `AV`. */
   what: string;
   from: string;
   to: string;
@@ -258,7 +258,7 @@ function toldAspect<T>({ name, show, both, become }: Aspect<T>, was: T, is: T, u
   return all.from === all.to ? { ...all, says: `${capitalised(name)} changed` } : all;
 }
 
-/** What differs in a block: its words, its style, single letters, gaps by hand, and all else. */
+/** The differences of a block: its words, its style, single letters, gaps by hand, and all else. */
 function ofWords(sheet: Sheet, old: Block, block: Block, names: (id: string) => string): Reversible[] {
   if (old === block) return [];
   const found: Reversible[] = [];

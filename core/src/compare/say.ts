@@ -1,4 +1,4 @@
-/** What an edit changed, in a sentence: told to people who do not see the sheet. */
+/** A sentence that says what an edit changed: told to people who do not see the sheet. */
 import { type LengthUnit, printSigned } from '../units';
 import { BLOCK_ASPECTS, SHEET_ASPECTS, changedAspects, differ, printed } from './aspects';
 import { capitalised, inShort } from './in-short';
@@ -9,7 +9,7 @@ import { splicesBetween } from '../wording';
 type Letters = 'spoken' | 'seen';
 
 /**
- * What differs between two states of a job, the nearest thing first; empty where only words did (those are read as they are typed)
+ * The differences between two states of a job, the nearest first; empty where only words changed (those are read as they are typed)
  * or nothing that can be said. @param names how a face is called. @param letters whether single letters are named or shown
  */
 export function sayChange(before: Job, after: Job, names: (faceId: string) => string = (id) => id, letters: Letters = 'spoken'): string {
@@ -39,7 +39,7 @@ export function sayChange(before: Job, after: Job, names: (faceId: string) => st
 }
 
 /**
- * What a step from one state of a job to another is called: “tracking −10”, “typing “nights””.
+ * The name of a step from one state of a job to another: “tracking −10”, “typing “nights””.
  * @param names how a face is called
  */
 export function nameStep(before: Job, after: Job, names?: (faceId: string) => string): string {
@@ -90,7 +90,7 @@ function blockChange(was: Block, block: Block, unit: LengthUnit, { names, letter
   return sentence(parts.join(', '));
 }
 
-/** What runs say of a property, when any does. */
+/** The first value that runs state of a property, when any does. */
 const firstOf = ({ runs }: Block, key: StyleKey): unknown => runs.find(({ style }) => style[key] !== undefined)?.style[key];
 
 function handChange(was: Block, block: Block, letters: Letters): string {

@@ -18,7 +18,7 @@ export function drawSheet(sheet: Sheet, settings: readonly BlockSetting[]): Shee
   return { widthPt: sheet.widthPt, heightPt: sheet.heightPt, unit: sheet.unit, name: sheet.name, ground: drawGround(sheet), blocks };
 }
 
-/** What lies under all blocks: a colour, a gradient, or a picture on its colour. */
+/** The background under all blocks: a colour, a gradient, or a picture on its colour. */
 export function drawGround({ background, widthPt, heightPt }: Pick<Sheet, 'background' | 'widthPt' | 'heightPt'>): DrawingNode[] {
   const box = { leftPt: 0, topPt: 0, rightPt: widthPt, bottomPt: heightPt };
   switch (background.kind) {

@@ -9,7 +9,7 @@ describe('a drawing', () => {
     const sheet = { ...createSheet('s', 'Sheet', 600, 300, 'pt'), background } as never;
     return drawSheet(sheet, setSheet(sheet, new FaceSet('none')));
   };
-  /** What of a page's ground is a picture. */
+  /** The pictures in a page's background. */
   const picturesOf = (nodes: readonly DrawingNode[]): DrawingNode[] =>
     nodes.flatMap((node) => (node.kind === 'group' ? picturesOf(node.nodes) : node.kind === 'picture' ? [node] : []));
 

@@ -78,7 +78,7 @@ export interface Turn {
   yPt: number;
 }
 
-/** What is painted together: turned, then moved, blurred as one, and as opaque as one. */
+/** Nodes painted together: turned, then moved, blurred as one, and as opaque as one. */
 export interface GroupNode {
   kind: 'group';
   nodes: readonly DrawingNode[];
@@ -86,7 +86,7 @@ export interface GroupNode {
   move?: { xPt: number; yPt: number };
   /** Standard deviation of a Gaussian blur, in points. */
   blurPt?: number;
-  /** What is cast by letters that stand in front: their words are there once. */
+  /** True for a shadow of letters that stand in front: their words are there once. */
   shadow?: true;
   opacity?: number;
 }

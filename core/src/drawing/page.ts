@@ -6,9 +6,9 @@ import type { BlockDrawing, DrawingNode, GroupNode, RectangleNode, SheetDrawing 
 export interface Page {
   widthPt: number;
   heightPt: number;
-  /** What is left when it is cut: the sheet. */
+  /** The sheet, the area left after cutting. */
   trim: Box;
-  /** What is printed: the sheet and its bleed. */
+  /** The printed area: the sheet and its bleed. */
   bleed: Box;
   /** The sheet's ground and blocks, to be clipped to the bleed. */
   ground: readonly DrawingNode[];

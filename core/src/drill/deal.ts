@@ -8,7 +8,7 @@ import { DrillError, type DrillLine, betweenEnds, closedTo, drillLineFrom, hasGo
 import type { Answer } from './score';
 import { DEALT, type ExerciseKind, letterScore, mean } from './worth';
 
-/** What is asked for. */
+/** A request for an exercise. */
 export interface DealRequest {
   kind: ExerciseKind;
   level: LevelId | 'own';
@@ -75,7 +75,7 @@ export interface TouchExercise extends Dealt {
 
 export type Exercise = PlaceExercise | EvenExercise | WrongExercise | LeadingExercise | TouchExercise;
 
-/** What is aimed at. */
+/** The gaps that the answer aims at. */
 export const aimOf = (line: DrillLine): readonly number[] => line[line.aim];
 
 /** How uneven the better of two settings is, and how much worse the other, at hardness 0 and 1. */
@@ -86,7 +86,7 @@ const OUT = [75, 18] as const;
 /** The clear distance of those that don't touch, at hardness 0 and 1, and how far those that do are one in another. */
 const CLEAR = [22, 6] as const;
 const TOUCHING = 3;
-/** What is nearly touching already. */
+/** The share of the size below which inks nearly touch. */
 const JUST = 1;
 const LEADINGS = [950, 1400] as const;
 const LEADING_OFF = 260;
@@ -191,7 +191,7 @@ function touching(plain: Block, line: DrillLine, clear: number, faces: FaceSet, 
   return { places: places.map((place, i) => tenths(i > answer ? place - TOUCHING : place)), answer };
 }
 
-/** What an answer comes to. */
+/** The result of an answer. */
 export const placed = (exercise: PlaceExercise, places: readonly number[]): Answer & { kind: 'place' } => {
   const { line } = exercise;
   const aim = aimOf(line);
@@ -203,7 +203,7 @@ export const placed = (exercise: PlaceExercise, places: readonly number[]): Answ
   };
 };
 
-/** What letters that were placed are worth against one opinion of where they belong, 0 to 100. */
+/** The score of placed letters against one opinion of where they belong, 0 to 100. */
 export function scoreAgainst(which: 'designer' | 'measured', { line }: PlaceExercise, { letters }: Answer & { kind: 'place' }): number {
   const [aim, places] = [aimOf(line), line[which]];
   return mean(letters.map(({ off }, i) => letterScore((aim[i + 1] ?? 0) + off - (places[i + 1] ?? 0))));

@@ -1,9 +1,9 @@
-/** What is practised: words in rising difficulty. The words are made up or plain English, and say nothing. */
+/** A level of practice: words in rising difficulty. The words are made up or plain English, and say nothing. */
 
 export interface Level {
   id: string;
   name: string;
-  /** What the eye learns on it. */
+  /** The skill it trains. */
   says: string;
   words: readonly string[];
   /** Whether it is set in slanted faces. */

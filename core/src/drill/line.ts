@@ -20,7 +20,7 @@ export interface DrillLetter {
   advance: number;
 }
 
-/** What is between a letter and the one before it. */
+/** A gap between a letter and the one before it. */
 export interface DrillGap {
   /** Which sides face each other; null across a word space or where one has no ink. */
   pair: PairKind | null;

@@ -25,7 +25,7 @@ export function placesBy(player: Player, exercise: PlaceExercise, chance: Chance
   return betweenEnds(aimOf(exercise.line), changes).map(tenths);
 }
 
-/** What a player leaves behind after rounds of placing, three a day through all levels. @throws DrillError */
+/** The history a player leaves after rounds of placing, three a day through all levels. @throws DrillError */
 export function playRounds(
   player: Player,
   { rounds, seed, faces: offered, levels = LEVELS.map(({ id }) => id) }: Pick<DealRequest, 'seed' | 'faces'> & { rounds: number; levels?: readonly LevelId[] },

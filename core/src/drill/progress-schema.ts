@@ -1,4 +1,4 @@
-/** What a history of exercises says of an eye, as it is answered. Lengths in 1/1000 em, scores 0 to 100. */
+/** The schema of progress, as the API answers it. Lengths in 1/1000 em, scores 0 to 100. */
 import * as z from 'zod';
 import { LEVEL_IDS } from './levels';
 import { EXERCISES, resultSchema } from './score';
@@ -6,7 +6,7 @@ import { EXERCISES, resultSchema } from './score';
 const scoreSchema = z.number().min(0).max(100);
 const count = z.int().min(0);
 
-/** What is known of gaps of one kind. */
+/** Progress with gaps of one kind. */
 const pairProgressSchema = z.object({
   pair: z.string(),
   gaps: count,

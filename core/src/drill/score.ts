@@ -1,4 +1,4 @@
-/** What an answer is, as it is sent and kept, and what it is worth (`worth.ts`). */
+/** The schema of an answer, as it is sent and kept; `worth.ts` scores it. */
 import * as z from 'zod';
 import type { StoredKind } from '../stored';
 import { LEVEL_IDS } from './levels';
@@ -10,7 +10,7 @@ export * from './worth';
 const offSchema = z.number().min(-5000).max(5000);
 const pairSchema = z.string().max(40).nullable();
 
-/** What somebody did, without what it is worth: that follows. All lengths in 1/1000 em. */
+/** An answer without its score, which follows from it. All lengths in 1/1000 em. */
 export const answerSchema = z.discriminatedUnion('kind', [
   z.strictObject({
     kind: z.literal('place'),
@@ -40,7 +40,7 @@ export const answerSchema = z.discriminatedUnion('kind', [
 ]);
 export type Answer = z.infer<typeof answerSchema>;
 
-/** What is kept of an exercise that was done. */
+/** The kept record of a finished exercise. */
 export const resultSchema = z.strictObject({
   level: z.enum([...LEVEL_IDS, 'own']),
   faceId: z.string().max(200),

@@ -1,5 +1,5 @@
 /**
- * What an answer is worth, 0 to 100: defined once, for page, command, server and simulation (docs/drill.md).
+ * The score of an answer, 0 to 100: defined once, for page, command, server and simulation (docs/drill.md).
  *
  * A place that is off by e, in 1/1000 em, is worth 100 up to `FREE`, which is less than designers differ among themselves, and then
  * loses evenly, until nothing is left at `LOST`. A word is worth the mean of its letters but the first and last, which were given.
@@ -21,7 +21,7 @@ export const letterScore = (off: number): number => worth(off, FREE, LOST);
 /** The same of a leading, by thousandths of the size. */
 export const leadingScore = (off: number): number => worth(off, LEADING_FREE, LEADING_LOST);
 
-/** What somebody scores on average who lets letters lie that are evenly strewn up to `spread` to both sides: the mean of `letterScore` over that. */
+/** The mean score of letters left where they are, evenly strewn up to `spread` to both sides. */
 export function chanceScore(spread: number): number {
   if (spread <= FREE) return 100;
   const reach = Math.min(spread, LOST) - FREE;

@@ -7,7 +7,7 @@ const MARKS: Readonly<Record<'quotes' | 'points' | 'dashes', RegExp>> = {
   points: /^[.,:;…·]$/,
   dashes: /^[-\u00ad\u2010-\u2015]$/,
 };
-/** What begins an item of a list where a blank follows. */
+/** The signs that begin an item of a list where a blank follows. */
 const BULLET = /^[•*‣◦▪–—-]\s/;
 /** A number with its point or bracket, as typists begin the items of a list. */
 const NUMBER = /^\d{1,3}[.)](?=\s)/;

@@ -75,7 +75,7 @@ function nearness(depths: Float64Array, past: number): number {
 export const whiteAlong = (profile: GlyphProfile, side: EdgeSide, past: number, leans = false): number =>
   1 / Math.sqrt(nearness(metBy(profile, side, leans).depths, past)) - REACH;
 
-/** What is known of an instance: the nearness of its stems, the height from which letters are tall (em), and the sides that were asked for. */
+/** Cached measures of an instance: the nearness of its stems, the height from which letters are tall (em), and the sides that were asked for. */
 interface Known {
   leans: boolean;
   upright: boolean;

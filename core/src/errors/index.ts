@@ -4,7 +4,7 @@ export abstract class WordedError extends Error {}
 /** A file that came in can't be read. */
 export abstract class FileError extends WordedError {}
 
-/** What a parser gives; undefined where it throws at what it was handed. */
+/** The result of a parser; undefined where it throws. */
 export function tried<T>(parse: () => T): T | undefined {
   try {
     return parse();

@@ -60,7 +60,7 @@ const OWN_TAG = 63;
 const TRANSFORMED = new Set([10 /* glyf */, 11 /* loca */]);
 
 /**
- * What the tables of a WOFF2 file claim to unpack to, in bytes: decoders make room for that before they look any further.
+ * The size that the tables of a WOFF2 file claim to unpack to, in bytes.
  * @throws FaceError for a directory that can't be read (WOFF2, sections 4.1 and 5.1).
  */
 function woff2Size(view: DataView): number {

@@ -1,6 +1,6 @@
 import { WordedError } from '../errors';
 
-/** What can be wrong with a file that is offered as a font. */
+/** The problems of a file offered as a font. */
 export type FaceErrorCode =
   | 'empty'
   | 'not-a-font'

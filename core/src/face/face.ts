@@ -63,7 +63,7 @@ export class FaceInstance {
   private readonly advances = new Map<number, number>();
   private readonly bounds = new Map<number, Bounds | null>();
   private measured: FaceMetrics | undefined;
-  /** What text is shaped in, kept for the next. */
+  /** A buffer for shaping, kept for the next text. */
   private buffer: HbBuffer | undefined;
 
   constructor(
@@ -183,7 +183,7 @@ export class FaceInstance {
     return advance;
   }
 
-  /** What the font calls a glyph; `gid` and its number where it has no names. */
+  /** The font's name for a glyph; `gid` and its number where it has no names. */
   glyphName(glyphId: number): string {
     return this.font.glyphName(glyphId);
   }
@@ -224,7 +224,7 @@ export class Face {
     readonly axes: readonly Axis[],
     /** Tags of all GSUB and GPOS features, and `kern` where an older table holds kerning; sorted, each once. */
     readonly features: readonly string[],
-    /** What a table older than GPOS holds of kerning, where GPOS has none. */
+    /** The kerning of a table older than GPOS, where GPOS has none. */
     readonly kerning: KernLookup | undefined,
     /** False where the font does not say where marks go. */
     readonly placesMarks: boolean,
@@ -356,7 +356,7 @@ export class Face {
     return table && table.byteLength >= 10 ? new DataView(table.buffer, table.byteOffset, table.byteLength).getUint16(8) : 0;
   }
 
-  /** What it states of small letters in formulas, where it is made for them (`MATH`). */
+  /** The constants for small letters in formulas, where the font has them (`MATH`). */
   get mathScripts(): MathScripts | undefined {
     this.readMath ??= { scripts: readMathScripts((tag) => this.hbFace.referenceTable(tag)) };
     return this.readMath.scripts;

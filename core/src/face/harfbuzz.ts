@@ -53,7 +53,7 @@ async function load(): Promise<typeof HarfBuzz> {
   }
 }
 
-/** What is used of HarfBuzz's own functions, by their names in C (hb-buffer.h). */
+/** HarfBuzz's own functions that are used, by their names in C (hb-buffer.h). */
 interface NativeHarfBuzz {
   memory: WebAssembly.Memory;
   hb_buffer_get_glyph_infos(buffer: number, length: number): number;
@@ -86,7 +86,7 @@ export function setLanguage(buffer: HarfBuzz.Buffer, language: string): void {
 /** One glyph as HarfBuzz placed it (`hb_glyph_info_t` and `hb_glyph_position_t`); distances in font units. */
 export interface ShapedGlyph {
   glyphId: number;
-  /** What the font's own kerning would add before the next glyph, in font units, where it was looked up while it is not applied. */
+  /** The font's own kerning before the next glyph, in font units, where it was looked up but is not applied. */
   fontKern?: number;
   /** UTF-16 offset in the text of the first code unit this glyph stands for. */
   cluster: number;

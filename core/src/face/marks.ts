@@ -25,7 +25,7 @@ const GAP = 1 / 16;
 
 const MARK = /^\p{M}$/u;
 
-/** What is asked of the font. */
+/** The part of a font that marks need. */
 export interface MarkFont {
   unitsPerEm: number;
   nominalGlyph(codePoint: number): number | undefined;

@@ -1,4 +1,4 @@
-/** What a font made for formulas states of superiors and inferiors (OpenType 1.9.1, "MATH": MathConstants). */
+/** Superiors and inferiors in a font made for formulas (OpenType 1.9.1, "MATH": MathConstants). */
 
 /** Size over the letters', and how far the superior rises and the inferior sinks, in font units. */
 export interface MathScripts {

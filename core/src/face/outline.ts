@@ -37,7 +37,7 @@ export function controlBounds(outline: Outline): Bounds | undefined {
   return bounds;
 }
 
-/** What stands behind the integer part of a number, for every remainder of so many decimals: ``, `.5`, `.0625` … */
+/** The printed fraction of a number, for every remainder of so many decimals: ``, `.5`, `.0625` … */
 const fractions = new Map<number, readonly string[]>();
 
 function fractionsOf(digits: number): readonly string[] {

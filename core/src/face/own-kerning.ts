@@ -1,4 +1,4 @@
-/** What a font itself holds of two letters. */
+/** The kerning a font itself holds for two letters. */
 import type { FaceInstance } from './face';
 
 /** Letters apart, so that a pair is two letters. */

@@ -7,7 +7,7 @@ import { FaceError } from './errors';
 /** Largest file that is opened, in bytes. The largest text fonts in use (CJK) stay below it. */
 export const MAX_FONT_BYTES = 32 * 1024 * 1024;
 
-/** What font files begin with: TrueType outlines, and CFF outlines. */
+/** The first bytes of font files: TrueType outlines, and CFF outlines. */
 export const TRUE_TYPE = 0x00010000;
 export const OTTO = 0x4f54544f;
 
@@ -110,7 +110,7 @@ export function checksumOf(data: Uint8Array): number {
   return (sum + rest) >>> 0;
 }
 
-/** What the checksums of a whole font come to, its own adjustment taken into account. */
+/** The checksum of a whole font, its own adjustment included. */
 const WHOLE = 0xb1b0afba;
 
 /** Writes a font of tables that were changed: in their order, with the checksum of the whole. @throws FaceError `too-large` */
@@ -129,7 +129,7 @@ export function writeFont(tables: readonly TableData[]): Uint8Array {
   return out;
 }
 
-/** What is known of a checked sfnt before HarfBuzz sees it. */
+/** A summary of a checked sfnt, before HarfBuzz sees it. */
 export interface SfntSummary {
   tables: Map<string, TableRecord>;
   glyphCount: number;
@@ -175,7 +175,7 @@ export function checkSfnt(bytes: Uint8Array): SfntSummary {
   return { tables, glyphCount, unitsPerEm };
 }
 
-/** What a font without outlines is, by the tables that hold its letters. */
+/** The kind of a font without outlines, by the tables that hold its letters. */
 function kindWithoutOutlines(tables: ReadonlyMap<string, TableRecord>): string {
   if (['sbix', 'CBDT'].some((tag) => tables.has(tag))) return 'This is a colour bitmap font: its letters are pictures of certain sizes.';
   if (tables.has('EBDT') || tables.has('bdat')) return 'This is a bitmap font: its letters are pictures of certain sizes.';

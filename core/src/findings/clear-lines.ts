@@ -52,7 +52,7 @@ const MOST_LEADING = 10_000;
 const upTo = (value: number, parts: number): number => Math.ceil(value * parts - 1e-6) / parts;
 
 /**
- * What parts the lines of a block that is about to be fitted, where the fit is what brings their inks together: lines that met before were meant to.
+ * A proposal of leading for a block whose fit would make lines meet: lines that met before were meant to.
  * @param fitted the block with its fit, as it would be set.
  */
 export function ledApart(fitted: Block, faces: FaceSet): Proposal | undefined {

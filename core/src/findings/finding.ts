@@ -1,4 +1,4 @@
-/** What is found, and what would mend it. Plain data, so that it can cross from worker to page. */
+/** A finding and its proposal. Plain data, so that it can cross from worker to page. */
 import type { Block } from '../job';
 import type { GapLedger } from '../setting';
 import type { PairKind } from '../taste';
@@ -16,7 +16,7 @@ export interface Judged {
   totalMilliem: number;
 }
 
-/** What a rule says of a place. */
+/** A rule's report on a place. */
 export interface Found {
   /** The gap before this offset of a block's words, the line that begins there, or 0 for all of what the rule looks at. */
   at: number;
@@ -30,7 +30,7 @@ export interface Found {
   message: string;
   /** For a gap: what is decided on when the proposal is taken, changed or silenced. */
   judged?: Judged;
-  /** What the proposal changes, in 1/1000 em. */
+  /** The change of the proposal, in 1/1000 em. */
   changeMilliem?: number;
   proposal?: Proposal;
   /** The block it is in, where the rule looks at more than one. */

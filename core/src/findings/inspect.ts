@@ -7,12 +7,12 @@ import { type Finding, isIntended } from './finding';
 import { type BlockView, JUDGING, type Judging, type Rule, failed, judgeBlock, judgeSheet } from './rule';
 import { RULES } from './rules';
 
-/** What is known of a block after measuring it; plain data. */
+/** The measures of a block; plain data. */
 export interface Inspection {
   blockId: string;
   /** 0 to 100; undefined where there are too few pairs that can be judged. */
   evenness: number | undefined;
-  /** What it would be with every gap as proposed. */
+  /** The evenness with every gap as proposed. */
   evennessProposed: number | undefined;
   lineEvenness: (number | undefined)[];
   /** The distance the block's face puts between its letters, in 1/1000 em: what word space can be kept in proportion to. */
@@ -92,7 +92,7 @@ export class Inspector {
   }
 
   /**
-   * What rules say of a sheet as a whole, whose blocks have been inspected.
+   * The findings of rules on a sheet as a whole, whose blocks have been inspected.
    * @param blockIds in the sheet's order; other blocks are forgotten.
    */
   inspectSheet(sheet: Omit<Sheet, 'blocks'>, blockIds: readonly string[]): Finding[] {
@@ -115,7 +115,7 @@ export class Inspector {
   }
 }
 
-/** What is told of a block that can't be measured. */
+/** The finding for a block that can't be measured. */
 const MEASURING = { id: 'measuring', pass: 'kerning', name: 'Measuring' };
 
 const unmeasured = (block: Block, error: unknown): Inspection => ({

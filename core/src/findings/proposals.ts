@@ -1,4 +1,4 @@
-/** What a finding proposes: a pure edit of the job by its name, with what it needs. */
+/** A proposal. */
 import {
   type BlockSettings,
   type Fit,
@@ -31,12 +31,12 @@ export interface ProposalValues {
   words: readonly Splice[];
   /** Stretches of words to tighten; what of them was tightened before gives way. */
   tighten: readonly Tightened[];
-  /** What all sizes and distances of the block are multiplied by; its frame stays. */
+  /** The factor of all sizes and distances of the block; its frame stays. */
   scale: number;
-  /** What changes of the block's frame, and of its settings. */
+  /** The changes of the block's frame and settings. */
   frame: Partial<Frame>;
   settings: Partial<BlockSettings>;
-  /** What changes of what its lines are fitted to; nothing where they are not. */
+  /** The changes of the block's fit; nothing where its lines are not fitted. */
   fit: Partial<Fit>;
 }
 

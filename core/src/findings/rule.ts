@@ -1,4 +1,4 @@
-/** What a finding rule is, what it gets to see, and how rules are asked. */
+/** Finding rules. */
 import type { Block, Job, Sheet } from '../job';
 import { ARM_MM } from '../advice/reading-distance';
 import type { BlockSetting, FaceSet, GapLedger, SetLine } from '../setting';
@@ -21,7 +21,7 @@ export interface Judge {
   taste: Taste;
 }
 
-/** What is judged by: somebody's limits and hand, from where the sheet is read. */
+/** The limits and hand that findings are judged by, and the reading distance. */
 export interface Judging extends Judge {
   /** In millimetres. */
   distanceMm: number;
@@ -76,10 +76,10 @@ interface RuleLookingAt<Scope extends keyof Views> {
 /** A rule: adding one is a file of its own and a line in the table of `rules.ts`. */
 export type Rule = { [Scope in keyof Views]: RuleLookingAt<Scope> }[keyof Views];
 
-/** What a finding says of its rule: who shows findings needs no rules. */
+/** The part of a rule that its findings carry: who shows findings needs no rules. */
 const saidOf = ({ id, pass, name }: Rule): Pick<Finding, 'rule' | 'pass' | 'name'> => ({ rule: id, pass, name });
 
-/** What is told of a rule that failed: its name, so that nobody takes its silence for praise. */
+/** The finding for a rule that failed: its name, so that nobody takes its silence for praise. */
 export const failed = (rule: Pick<Rule, 'id' | 'pass' | 'name'>, error: unknown): Finding => ({
   ...{ rule: rule.id, pass: rule.pass, name: rule.name },
   ...{ at: 0, severity: 'notice', visiblePt: 0, failed: true, subject: rule.name },

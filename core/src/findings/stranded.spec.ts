@@ -22,7 +22,7 @@ describe('a last line that short last line', () => {
     const whole: Job = { ...job, sheets: job.sheets.map((sheet) => ({ ...sheet, blocks: [one] })) };
     return findBlock(acceptFinding(whole, { blockId: 'b', proposal }), 'b') ?? one;
   };
-  /** What short last line, found out the long way: paragraph by paragraph of the words, by what is set of each. */
+  /** Short last lines, found independently: paragraph by paragraph, from each setting: paragraph by paragraph of the words, by what is set of each. */
   const alone = (one: Block): string[] =>
     one.words.split('\n').flatMap((paragraph) => {
       const lines = setBlock({ ...one, words: paragraph }, faces).lines;

@@ -35,7 +35,7 @@ const MOST_LINES = 12;
 /** Frames are made wider, and sizes smaller, by no more than this share. */
 const MOST_WIDER = 0.15;
 const MOST_SMALLER = 0.1;
-/** What lines that are tightened fit by besides, in points: they are set anew, and their ends may stand otherwise. */
+/** Tightened lines are set anew and may miss their width slightly: each further try tightens by this much more, in 1/1000 em. */
 const SPARE_TRIES = 4;
 const SPARE_MILLIEM = 0.3;
 

@@ -14,13 +14,13 @@ export interface JobFinding extends Finding {
   words: string;
 }
 
-/** What a sheet of a job is judged by: as people judge, from where it is read. */
+/** The limits for a sheet of a job: as people judge, from where it is read. */
 export const judgingOf = (job: Pick<Job, 'kind'>, sheet: Pick<Sheet, 'widthPt' | 'heightPt'>, judge: Judge = JUDGING): Judging => ({
   ...judge,
   distanceMm: readingDistance(job.kind, sheet),
 });
 
-/** What is known of a block of a job after measuring it. */
+/** The measures of a block of a job. */
 export interface BlockMeasure {
   sheetId: string;
   blockId: string;
@@ -33,12 +33,12 @@ export interface BlockMeasure {
   heightPt: number;
 }
 
-/** What is known of a whole job; plain data. */
+/** The measures of a whole job; plain data. */
 export interface JobCheck {
   findings: JobFinding[];
   /** Of all gaps together. */
   evenness: number | undefined;
-  /** What that is made of: kerning minus wanted kerning of every pair inside words, in 1/1000 em. */
+  /** The deviations behind the evenness: kerning minus wanted kerning of every pair inside words, in 1/1000 em. */
   deviations: Deviation[];
   /** Sheet by sheet; blocks whose faces are not here have none. */
   blocks: BlockMeasure[];

@@ -1,7 +1,7 @@
-/** What it takes to bring a line to a width: by one lever alone, and by several together, each within its limits. Lengths in points. */
+/** The lever values that bring a line to a width: by one lever alone, and by several together, each within its limits. Lengths in points. */
 import { LEVER_NAMES, type LeverName, type Levers } from '../job';
 
-/** What levers are set to: factors of size and width, and what is added to letter and word space, in 1/1000 em. */
+/** Values of levers: factors of size and width, and what is added to letter and word space, in 1/1000 em. */
 export type LeverValues = Readonly<Record<LeverName, number>>;
 /** Where nothing is changed. */
 export const AT_REST: LeverValues = { size: 1, letters: 0, words: 0, width: 1 };
@@ -17,14 +17,14 @@ export interface LineToFit {
 export const widthWith = ({ widthPt, perLetterPt, perWordPt }: LineToFit, { size, letters, words, width }: LeverValues): number =>
   size * width * (widthPt + perLetterPt * letters + perWordPt * words);
 
-/** What a lever would have to be set to if it did everything; undefined where it can't change the line. */
+/** The value of a lever that works alone; undefined where it can't change the line. */
 export interface Alone {
   value: number;
   /** The limit it would break. */
   beyond: 'least' | 'most' | undefined;
 }
 
-/** What the line needs of each lever alone. */
+/** The value of each lever that works alone. */
 export function alone(line: LineToFit, targetPt: number, levers: Levers): Readonly<Record<LeverName, Alone | undefined>> {
   const missing = targetPt - line.widthPt;
   const ask = (name: LeverName, value: number): Alone | undefined => {
@@ -50,7 +50,7 @@ const HALVINGS = 80;
 
 export interface Solved {
   values: LeverValues;
-  /** What is still missing to the width, in points; 0 where it is reached. */
+  /** The width still missing, in points; 0 where it is reached. */
   missingPt: number;
 }
 

@@ -24,7 +24,7 @@ const TENTH = 10;
 /** Sums of widths are off by less, in points. */
 const HAIR = 1e-6;
 
-/** What a line has to be tightened by to fit, in 1/1000 em, 0 where it does; infinite where nothing can. */
+/** The tightening a line needs to fit, in 1/1000 em, 0 where it fits; infinite where nothing can. */
 export function tighteningOf({ widthPt, perLetterPt }: { widthPt: number; perLetterPt: number }, roomPt: number): number {
   const over = widthPt - roomPt - HAIR;
   if (over <= 0) return 0;

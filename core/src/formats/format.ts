@@ -1,4 +1,4 @@
-/** What a format is: routes, hand-over menu, ZIP and command are made from its definition. */
+/** A format's definition: routes, hand-over menu, ZIP and command are made from its definition. */
 import type { z } from 'zod';
 import type { Page, SheetDrawing } from '../drawing';
 import type { FaceInstance } from '../face';
@@ -18,7 +18,7 @@ export interface EmbeddedFonts {
 /** None: whoever looks has to have the faces. */
 export const NO_FONTS: EmbeddedFonts = { rules: [], familyOf: ({ face }) => `"${face.family.replaceAll('"', '')}"`, embeds: () => false };
 
-/** What a file of a sheet is written from. */
+/** The material for a file of a sheet. */
 export interface SheetMaterial {
   drawing: SheetDrawing;
   faces: FaceSet;
@@ -28,7 +28,7 @@ export interface SheetMaterial {
   fonts?: EmbeddedFonts;
 }
 
-/** What a document says of itself. */
+/** The metadata of a document. */
 export interface DocumentInfo {
   title: string;
   /** Of its words (BCP 47), where it is known. */
@@ -37,7 +37,7 @@ export interface DocumentInfo {
 
 export const documentInfo = ({ title, language }: Pick<Job, 'title' | 'language'>): DocumentInfo => ({ title, language: language ?? undefined });
 
-/** What an option can be, as a query or a command gives it. */
+/** The value of an option, as a query or a command gives it. */
 export type FormatValue = string | number | boolean;
 
 /** A number people set. */
@@ -52,7 +52,7 @@ export interface FormatNumber {
 /** One of several ways, each of which sets options; with the number it leaves open, where it leaves one. */
 export interface FormatChoice {
   name: string;
-  /** What it is good for, in a few words. */
+  /** Its use, in a few words. */
   says?: string;
   set: Readonly<Record<string, FormatValue>>;
   number?: FormatNumber;
@@ -69,7 +69,7 @@ interface FormatOf<Schema extends z.ZodType> {
   id: string;
   /** As people are told. */
   name: string;
-  /** What it is good for, in a few words. */
+  /** Its use, in a few words. */
   says: string;
   mediaType: string;
   /** With its full point. */
@@ -77,7 +77,7 @@ interface FormatOf<Schema extends z.ZodType> {
   /** Options as a query or a command gives them, as text; all have defaults. */
   options: Schema;
   fields: readonly FormatField[];
-  /** What a file's name says of the options, before the extension. */
+  /** The part of a file's name that tells the options, before the extension. */
   suffix?(options: z.output<Schema>): string;
 }
 

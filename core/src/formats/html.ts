@@ -45,7 +45,7 @@ interface Page {
   faces: FaceSet;
   fonts: EmbeddedFonts;
   length: (pt: number) => string;
-  /** What letters look like, by their class. */
+  /** CSS classes of letters, by their style. */
   classes: Map<string, string>;
 }
 
@@ -100,7 +100,7 @@ ${body}
 `;
 }
 
-/** What lies under all blocks. */
+/** The background under all blocks as CSS. */
 function groundCss({ ground }: SheetDrawing, pictures: ReadonlyMap<string, string>): string {
   const rules = ground.flatMap((node): string[] => {
     if (node.kind === 'rectangle') {
@@ -151,7 +151,7 @@ function contentsOf(block: GroupNode, faces: FaceSet): { letters: Letter[]; mark
   return { letters, marks, rules };
 }
 
-/** What marks of lists and ellipses are written with: they are not among the words. */
+/** The characters of list marks and ellipses, which are not among the words. */
 const MARKS = Array.from('•…–0123456789.)');
 
 /** The marks of lists, and ellipses. */
@@ -261,7 +261,7 @@ function tintCss({ from, to, x1, y1, x2, y2 }: Gradient, toSheet: Matrix, { widt
   return `background-image: linear-gradient(${angle}deg, ${from} ${at(0)}, ${to} ${at(1)}); background-size: ${length(width)} ${length(height)}`;
 }
 
-/** What is added behind a letter, in 1/1000 em of its size. */
+/** The space added after a letter, in 1/1000 em of its size. */
 function spaceAfter({ x, advance, node }: Letter, next: Letter | undefined): number {
   const extra = next ? next.x - x - advance : 0;
   return Math.round((extra / node.style.sizePt) * 1e5) / 100;
@@ -341,7 +341,7 @@ function ruleHtml({ rule: { box, matrix }, node }: { rule: RuleNode; node: Lette
   return `<span class="jx-rule" style="left: ${length(x)}; top: ${length(y)}; ${size} background: ${colour};${turned}"></span>`;
 }
 
-/** What letters look like, as CSS. @param tinted where they are cut out of a ground */
+/** The CSS of letters. @param tinted where they are cut out of a ground */
 function lookOf({ node, instance }: Letter, { fonts, length }: Page, tinted: boolean): string {
   const { style, fill, stroke } = node;
   const { face } = instance;

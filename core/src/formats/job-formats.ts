@@ -1,4 +1,4 @@
-/** What a job as a whole is handed over as. */
+/** The formats of a whole job. */
 import * as z from 'zod';
 import { type JobFormat, jobFormat } from './format';
 import { JOB_FILE_EXTENSION, JOB_FILE_TYPE } from './job-file';

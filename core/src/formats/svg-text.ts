@@ -214,7 +214,7 @@ function writeElement(
   return `<text ${attributes.join(' ')}>${body}</text>`;
 }
 
-/** What a style asks of a reader's shaper: kerning that is not the font's is in the letters' places. */
+/** The font features for a reader's shaper: kerning that is not the font's is in the letters' places. */
 function featuresOf({ features, kerning, trackingMilliem }: LettersNode['style']): FeatureRange[] {
   return Object.entries({
     ...features,

@@ -89,7 +89,7 @@ export function writeSvg(drawing: SheetDrawing, faces: FaceSet, options: SvgOpti
 }
 
 /**
- * What of a blurred group is seen, as a picture, for writers to whom blurs are foreign.
+ * A picture of a blurred group, for writers without blurs.
  * @param visible what is seen of what the group stands in. @returns the picture and the place it fills, in the coordinates inside the group
  */
 export function softPicture(
@@ -111,7 +111,7 @@ export function softPicture(
   return made;
 }
 
-/** What is needed while writing. */
+/** The state of a writer. */
 interface Writer {
   readonly faces: FaceSet;
   readonly options: SvgOptions;
@@ -125,7 +125,7 @@ interface Writer {
 /** A node as written; empty where nothing of it can be seen. */
 interface Written {
   text: string;
-  /** What it covers, in the coordinates it was written in. */
+  /** The area it covers, in the coordinates it was written in. */
   covers: Box | undefined;
 }
 const NOTHING: Written = { text: '', covers: undefined };
@@ -197,14 +197,14 @@ const placeOf = ({ leftPt, topPt, rightPt, bottomPt }: Box): string =>
 
 const rectangle = (box: Box, paint: string): string => `<rect ${placeOf(box)}${paint}/>`;
 
-/** What of a rule can be seen: one on a path is seen whole or not at all. */
+/** The visible part of a rule: one on a path is seen whole or not at all. */
 function clippedRule({ box, matrix }: RuleNode, near: Box): RuleNode | undefined {
   if (matrix) return touches(mappedBox(matrix, box), near) ? { box, matrix } : undefined;
   const seen = clipped(box, near);
   return seen && { box: seen };
 }
 
-/** What a fill is written as, with what that refers to. */
+/** A fill as SVG, with the definitions it refers to. */
 function fillOf(fill: Fill, writer: Writer): { defs: string; paint: string } {
   if (typeof fill === 'string') return { defs: '', paint: fill };
   const id = `fill-${writer.prefix}-${writer.made++}`;

@@ -8,7 +8,7 @@ import { fromPoints, leadingPoints, toPoints } from '../units';
 /** Where a token keeps what its composite value has no place for. */
 const EXTENSION = 'org.jentrix.recipe';
 
-/** What a face is called outside. */
+/** The names of a face outside Jentrix. */
 export interface OutsideFace {
   family: string;
   weight: number;
@@ -108,7 +108,7 @@ function readToken({ $value, $extensions }: z.infer<typeof tokenSchema>, path: s
   return read;
 }
 
-/** What Jentrix wrote beside a token, brought up to date; undefined where that is something else. */
+/** The recipe Jentrix wrote beside a token, brought up to date; undefined where that is something else. */
 function ownRecipe(extension: unknown): { name: string; settings: RecipeSettings } | undefined {
   const read = z.object({ name: recipeNameSchema, settings: z.unknown() }).safeParse(extension);
   if (!read.success) return undefined;

@@ -1,8 +1,8 @@
-/** What of a drawing can be seen, so that nothing else is written: letters far off the sheet cost time and break renderers. */
+/** The visible part of a drawing: letters far off the sheet cost time and break renderers. */
 import { type GroupNode, groupMatrix } from '../drawing';
 import { type Box, type Reach, grown, inverse, mappedBox, touches } from '../setting';
 
-/** What can be seen, in the coordinates of what is drawn. */
+/** The visible area, in the coordinates of the drawing. */
 export interface Visible {
   /** Everything that could be seen lies in here. */
   seen: Box;
@@ -19,7 +19,7 @@ export function sheetVisible({ widthPt, heightPt }: { widthPt: number; heightPt:
   return { seen: { leftPt: 0, topPt: 0, rightPt: widthPt, bottomPt: heightPt }, shows: (box) => touches(box, inside) };
 }
 
-/** What is seen of the inside of a group. */
+/** The visible area inside a group. */
 export function visibleIn(group: GroupNode, visible: Visible): Visible {
   const matrix = groupMatrix(group);
   if (!matrix) return visible;
@@ -28,5 +28,5 @@ export function visibleIn(group: GroupNode, visible: Visible): Visible {
 
 export const onEverySide = (pt: number): Reach => ({ leftPt: pt, topPt: pt, rightPt: pt, bottomPt: pt });
 
-/** What is seen, and as much around it as something reaches. */
+/** The visible area, widened by the reach of an effect. */
 export const widened = ({ seen, shows }: Visible, pt: number): Visible => ({ seen: grown(seen, onEverySide(pt)), shows });

@@ -1,4 +1,4 @@
-/** What is written into XML. */
+/** Parts of XML. */
 import { printNumber } from '../face';
 import type { Matrix } from '../setting';
 

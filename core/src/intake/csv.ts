@@ -5,7 +5,7 @@ import { UnitError, parseLength, parseMilliem } from '../units';
 import { COPY, wordsStyle } from './styles';
 import { IntakeError, type Reader, checkedText, jobOf } from './take';
 
-/** What a row has said so far. */
+/** A row as read so far. */
 interface Row {
   words: string;
   style: Partial<Style>;
@@ -14,7 +14,7 @@ interface Row {
   frame: Partial<Block['frame']>;
 }
 
-/** What a column says, by its name. */
+/** Columns by name, and how each is read. */
 const COLUMNS: ReadonlyMap<string, (value: string, row: Row) => void> = new Map(
   Object.entries<(value: string, row: Row) => void>({
     words: (value, row) => (row.words = value),

@@ -9,13 +9,13 @@ export class IntakeError extends FileError {
   override readonly name = 'IntakeError';
 }
 
-/** What a file is taken in with. */
+/** The options of an import. */
 export interface IntakeOptions {
   /** Of the job, where the file gives none. */
   title: string;
   /** Gives a fresh identifier at every call. */
   newId: () => string;
-  /** What a picture underneath will be called, where there is one. */
+  /** The name for the picture underneath, where there is one. */
   pictureId: string;
   /** The recipes there are. */
   recipes?: readonly Recipe[] | undefined;
@@ -23,14 +23,14 @@ export interface IntakeOptions {
   sheet?: { widthPt: number; heightPt: number } | undefined;
 }
 
-/** What a file gives. */
+/** The result of an import. */
 export interface Taken {
   job: Job;
   /** An SVG that lies under the words; undefined where there is none. */
   picture?: string | undefined;
   /** Recipes that blocks follow and that are not there yet. */
   recipes?: Recipe[] | undefined;
-  /** What people are told: what stands in for what, and what was left. */
+  /** Messages for people: what stands in for what, and what was left. */
   notes: string[];
 }
 

@@ -1,4 +1,4 @@
-/** What a job begins with: the words, and what they are for. */
+/** The start of a job: the words, and what they are for. */
 import { AUTO_LEADING_FACTOR, autoLeading } from '../units';
 import { NEW_KERNING, STARTER_WORDS, createBlock, createJob } from './create';
 import type { Job } from './schema';

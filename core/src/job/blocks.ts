@@ -8,7 +8,7 @@ import type { Block, Frame, Job, Run } from './schema';
 import type { Style } from './style';
 import { sheetOf } from './sheets';
 
-/** What of a block is stated once for all its words. */
+/** The settings a block states once for all its words. */
 export type BlockSettings = Pick<
   Block,
   | 'grow'
@@ -165,7 +165,7 @@ export function changeFace(job: Job, blockId: string, faceId: string, range?: { 
   });
 }
 
-/** What to do with hand kerning that was parked with another face: use it in this one, or let it go. */
+/** Decides about manual kerning that was parked with another face: use it in this one, or let it go. */
 export function settleParked(job: Job, blockId: string, faceId: string, use: boolean): Job {
   return updateBlock(job, blockId, (block) => {
     const kept = block.parked.find((candidate) => candidate.faceId === faceId);

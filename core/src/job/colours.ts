@@ -1,7 +1,7 @@
 /** The colours of a style, by what they paint. */
 import type { Style } from './style';
 
-/** What a colour can be given to. */
+/** The parts of letters that can have a colour. */
 export const COLOUR_PLACES = ['fill', 'gradient', 'outline', 'shadow'] as const;
 export type ColourPlace = (typeof COLOUR_PLACES)[number];
 

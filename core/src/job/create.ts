@@ -8,7 +8,7 @@ import { wordsFrom } from './words';
 /** Paragraphs as they are when nothing was said. */
 export const PLAIN_PARAGRAPH: Paragraph = { indentPt: 0, beforePt: 0, afterPt: 0, list: 'none' };
 
-/** What a new block is kerned from, unless it is begun like another. */
+/** The kerning source of a new block, unless it is begun like another. */
 export const NEW_KERNING = 'weighed' satisfies Style['kerning'];
 
 /** A block with nothing adjusted yet. */
@@ -67,7 +67,7 @@ export function createSheet(id: string, name: string, widthPt: number, heightPt:
   };
 }
 
-/** What a new job says until it is given words. */
+/** The words of a new job. */
 export const STARTER_WORDS = 'Your headline\ngoes here';
 
 /**

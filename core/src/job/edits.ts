@@ -63,7 +63,7 @@ const NONE: Partial<Style> = {};
 
 const same = (a: unknown, b: unknown): boolean => a === b || (typeof a === 'object' && JSON.stringify(a) === JSON.stringify(b));
 
-/** What a style says that another doesn't; the very same where that is all of it, so that what was made of it is found again. */
+/** The properties in which a style departs from another; the same object where all do, so that caches keep. */
 function departingFrom(base: Style, style: Partial<Style>): Partial<Style> {
   const said = Object.entries(style);
   const departing = said.filter(([key, value]) => !same(value, base[key as keyof Style]));
@@ -109,7 +109,7 @@ export function restyleRanges(block: Block, changes: readonly StyleChange[]): Bl
   return { ...block, runs };
 }
 
-/** What word space is kept in proportion to letter space by, in 1/1000 em. */
+/** The letter space that word space follows, in 1/1000 em. */
 export interface WordSpaceLink {
   /** The face's own word space. */
   ownMilliem: number;
@@ -234,7 +234,7 @@ export function nudgeHand(job: Job, blockId: string, at: number, byMilliem: numb
   return withHand(job, blockId, at, handOf(job, blockId, at) + byMilliem);
 }
 
-/** What begins the names of changes given back of a first cut, which stand among what is silenced. */
+/** The prefix for the names of reverted changes of a first cut, which stand among what is silenced. */
 export const GIVEN_BACK = 'cut.';
 
 /** Silences a finding of a rule at a place (0: of the whole block) as intended, or lets it speak again. */

@@ -1,10 +1,10 @@
-/** What lines are fitted to, where they break, and how their edges stand, as a job file has it. Apart from what is done with it: who sets lines needs no schemas. */
+/** The schema of fit, line breaks and edges in a job file. Apart from what is done with it: who sets lines needs no schemas. */
 import * as z from 'zod';
 import { finite, id, list, milliem } from './values';
 
 const place = finite.min(-50_000).max(50_000);
 
-/** What gives a width: the block's frame, the margins of its sheet, two places across the sheet, the ink of another block or of one of its lines, or a number. */
+/** The source of a width: the block's frame, the margins of its sheet, two places across the sheet, the ink of another block or of one of its lines, or a number. */
 export const fitTargetSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('frame') }),
   z.strictObject({ kind: z.literal('margins') }),
@@ -21,7 +21,7 @@ const lever = (limit: z.ZodType<number>) =>
     most: limit,
   });
 
-/** What a line is made wider or narrower by. Limits are changes: factors of size and of the letters' width, 1/1000 em of letter and word space. */
+/** The levers that change the width of a line. Limits are changes: factors of size and of the letters' width, 1/1000 em of letter and word space. */
 export const leversSchema = z.strictObject({
   size: lever(finite.min(0.02).max(50)),
   letters: lever(milliem),

@@ -1,4 +1,4 @@
-/** What fits, ways of breaking and edges are where nothing was said, and the edits that change them. */
+/** The defaults of fit, line breaks and edges, and the edits that change them. */
 import { type StyleChange, restyleRanges, updateBlock } from './edits';
 import type { Breaking, Edges, Fit, HangKind, Justify, Levers, LeverName, Tightened } from './fit-schema';
 import { styledRanges } from './runs';

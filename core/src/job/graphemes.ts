@@ -1,4 +1,4 @@
-/** What a reader takes for one letter (UAX #29 grapheme clusters). */
+/** The segmenter of letters as readers see them (UAX #29 grapheme clusters). */
 const segmenter = new Intl.Segmenter('und', { granularity: 'grapheme' });
 
 /** Letters before the first combining mark, U+0300: each of them is a grapheme of its own (UAX #29, table 2). */

@@ -1,4 +1,4 @@
-/** What characters that are silent when they are read aloud are called. */
+/** The names of characters that are silent when read aloud. */
 const NAMES: Readonly<Record<string, string>> = {
   ' ': 'word space',
   '\u00a0': 'no-break space',

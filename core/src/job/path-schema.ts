@@ -1,4 +1,4 @@
-/** What a path is, as a job file has it. Apart from what is done with paths: who sets lines needs no schemas. */
+/** The schema of a path in a job file. Apart from what is done with paths: who sets lines needs no schemas. */
 import * as z from 'zod';
 import { finite, list } from './values';
 

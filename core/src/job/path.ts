@@ -122,7 +122,7 @@ export function curvesThrough(places: readonly PathPoint[]): Curve[] {
   });
 }
 
-/** What a path is called, with its most telling value. */
+/** The name of a path, with its most telling value. */
 export function sayPath(path: Path): string {
   switch (path.kind) {
     case 'straight':

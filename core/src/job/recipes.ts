@@ -49,7 +49,7 @@ export const settingsOf = ({ style, leading, align, paragraph, breaking, justify
   edges,
 });
 
-/** What a recipe says besides the style. */
+/** The settings of a recipe besides the style. */
 const WHOLE = ['leading', 'align', 'paragraph', 'breaking', 'justify', 'edges'] as const;
 
 const same = (a: unknown, b: unknown): boolean => a === b || JSON.stringify(a) === JSON.stringify(b);
@@ -65,7 +65,7 @@ export const plainSettings = (style: Style, leading: RecipeSettings['leading']):
   edges: null,
 });
 
-/** What of a block departs from a recipe, by the setting's name. */
+/** The settings in which a block departs from a recipe, by name. */
 export function overridesOf(block: Block, settings: RecipeSettings): string[] {
   const { style } = settings;
   const keys = Object.keys(style) as (keyof typeof style)[];

@@ -1,4 +1,4 @@
-/** What lies with a sheet to be matched, and is never handed over: a picture, or another sheet. */
+/** The schema of a sheet's reference, which is never handed over: a picture, or another sheet. */
 import * as z from 'zod';
 import { finite, id } from './values';
 

@@ -242,7 +242,7 @@ const wholeJobSchema = wholeJobOf(blockSchema);
 /** More names than any object of a job has: then it isn't looked at any further. */
 const MOST_KEYS = 100;
 
-/** What of a job costs together, counted before anything is looked at more closely. @returns what is too much, in words. */
+/** The limits of a whole job, counted before anything is looked at more closely. @returns what is too much, in words. */
 function tooMuch(job: unknown): string | undefined {
   const property = (value: unknown, name: string): unknown =>
     typeof value === 'object' && value !== null ? (value as Readonly<Record<string, unknown>>)[name] : undefined;

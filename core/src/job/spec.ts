@@ -4,7 +4,7 @@ import { AUTO_LEADING_FACTOR, type Leading, UnitError, parseLeading, parseLength
 import { ALIGNMENTS, type Align } from './schema';
 import { type SpecPart, type Style, type StyleProperty, styleProperties } from './style';
 
-/** What a spec line can say; parts that were not written are absent. */
+/** The values of a spec line; parts that were not written are absent. */
 export interface Spec {
   style: Partial<Style>;
   leading?: Leading;
@@ -46,13 +46,13 @@ const TRACKING = new Set(['tracking', 'track']);
 /** Words that are understood and never printed, with those that are. */
 const ALIASES: Readonly<Record<string, string>> = { uppercase: 'caps', center: 'centre', centred: 'centre', centered: 'centre' };
 
-/** What a spec line is read beside. */
+/** The context of a spec line. */
 export interface SpecContext {
   /** The faces that may be named; words of the name may be shortened from the end (`Playfair Bold`). */
   faces: readonly NamedFace[];
   /** The size that tracking given in points or millimetres refers to when none is written. */
   sizePt: number;
-  /** What `auto` leading multiplies the size by. */
+  /** The factor of `auto` leading. */
   autoFactor?: number;
   /** The properties whose words are understood. */
   properties?: readonly (readonly [string, StyleProperty])[];
@@ -131,7 +131,7 @@ function writtenPart(part: SpecPart<unknown>, value: unknown): string[] {
   return Object.entries(part.words).flatMap(([word, stands]) => (stands === value ? [word] : []));
 }
 
-/** What a word of a spec line begins: a property whose value follows, or a value that is said by the word itself. */
+/** The property a word of a spec line begins: a property whose value follows, or a value that is said by the word itself. */
 type WordOfSpec = { key: string } & ({ kind: 'named'; read: (text: string, sizePt: number) => unknown } | { kind: 'value'; value: unknown });
 
 const partsOf = (properties: readonly (readonly [string, StyleProperty])[]): ReadonlyMap<string, WordOfSpec> =>

@@ -110,7 +110,7 @@ const fromVersion9: Upgrade = (job) => ({
   })),
 });
 
-/** What a new version brings besides properties of the style, which `upgradeStyle` adds. */
+/** The upgrades of each version besides the style's properties, which `upgradeStyle` adds. */
 const UPGRADES: Readonly<Record<number, Upgrade>> = {
   1: fromVersion1,
   2: fromVersion2,

@@ -1,4 +1,4 @@
-/** What a job rests on: faces, pictures and recipes that it names. */
+/** The things a job uses: faces, pictures and recipes that it names. */
 import type { Job } from './schema';
 import { allBlocks } from './sheets';
 

@@ -1,11 +1,11 @@
 /**
- * What two people made of one job, put together: each block, each field of a sheet and of the job is taken from whoever changed it.
+ * The merge of two people's changes to a job: each block, each field of a sheet and of the job is taken from whoever changed it.
  * Where both changed the same they clash, and somebody has to choose. Pure functions.
  */
 import { type Block, type Job, type Sheet, same, spliceWords } from '../job';
 import { carriedSplices, splicesBetween } from '../wording';
 
-/** What both changed: a block, a field of a sheet, or one of the job; by the identifier of the block or sheet. */
+/** A conflict. */
 export type Clash = { kind: 'block'; id: string } | { kind: 'sheet'; id: string; field: string } | { kind: 'job'; field: string };
 
 export interface Merged {
@@ -14,11 +14,11 @@ export interface Merged {
   clashes: Clash[];
 }
 
-/** What became of one thing: undefined where it is not there. @returns what goes on */
+/** Chooses between two values of one thing, each undefined where it is not there: undefined where it is not there. @returns what goes on */
 type Choose<T> = (was: T | undefined, mine: T | undefined, theirs: T | undefined) => T | undefined;
 
 export interface MergeOptions {
-  /** What is taken where both changed the same; mine unless this says otherwise. */
+  /** The side that wins where both changed the same; mine unless stated. */
   prefer?: 'mine' | 'theirs';
   /** A block that both changed is put together setting by setting, so that only one setting changed twice is a clash. */
   withinBlocks?: boolean;
@@ -75,10 +75,10 @@ export function mergerOf(base: Job, theirs: Job, { prefer = 'mine', withinBlocks
 /** Put together elsewhere: stays as it is. */
 const KEEP = <T>(_was: T | undefined, own: T | undefined): T | undefined => own;
 
-/** What of another is taken, whatever mine is. */
+/** Takes theirs, whatever mine is. */
 const THEIRS = <T>(_was: T | undefined, _own: T | undefined, other: T | undefined): T | undefined => other;
 
-/** What of a block stands at places in its words: taken as one where the edits of two people can't be told apart in them. */
+/** Settings anchored to places in the words: taken as one where the edits of two people can't be told apart in them. */
 const IN_WORDS = ['words', 'runs', 'hand', 'parked', 'intended', 'lineLeading', 'lineIndents', 'tightened'] as const satisfies readonly (keyof Block)[];
 /** Lists of one value a place. */
 const BY_PLACE: ReadonlySet<string> = new Set<keyof Block>(['hand', 'lineLeading', 'lineIndents']);

@@ -1,4 +1,4 @@
-/** What a package says of itself: its files with what tells them from others, and what of its job it does not hold. */
+/** The manifest of a package: its files with what tells them from others, and what of its job it does not hold. */
 import * as z from 'zod';
 import type { UseKind } from '../job';
 import type { StoredKind } from '../stored';
@@ -7,7 +7,7 @@ export const MANIFEST_FILE = 'manifest.json';
 export const JOB_FILE = 'job.jentrix.json';
 export const RECIPES_FILE = 'recipes.json';
 
-/** What a job names, as it is long at most. */
+/** An identifier in a job, at its greatest length. */
 const id = z.string().min(1).max(80);
 const NAMED = String.raw`(faces|pictures|licences)/[\p{L}\p{N}][\p{L}\p{N}._ -]{0,120}`;
 /** A file in one of the folders a package has: no path leads out of it. */
@@ -24,7 +24,7 @@ export const manifestSchema = z.strictObject({
   /** Faces by what the job calls them; `licence` is a file too, where there is one. */
   faces: z.array(z.strictObject({ id, file: path, family: text, style: text, licence: path.optional() })).max(500),
   pictures: z.array(z.strictObject({ id, file: path, type: z.string().max(80) })).max(500),
-  /** What the job names and the package does not hold. */
+  /** Things the job names and the package does not hold. */
   left: z.array(z.strictObject({ kind: z.enum(KINDS), id, name: text, why: text })).max(2000),
 });
 export type Manifest = z.infer<typeof manifestSchema>;

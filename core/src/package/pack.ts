@@ -1,4 +1,4 @@
-/** What of a job goes into its package, gathered from wherever it is kept. */
+/** The contents of a package, gathered from wherever they are kept. */
 import { withoutReferences, writeJobFile } from '../formats/job-file';
 import { type Job, type Recipe, readJob, usesOf } from '../job';
 import { type PullArchive, pullsOf } from '../pulls';
@@ -51,6 +51,6 @@ export async function packJob(whole: Job, kept: PullArchive | undefined, sources
   return writePackage({ title: job.title, job: writeJobFile(job, kept), recipes, faces, pictures, left });
 }
 
-/** What people are told of what a package does not hold. */
+/** Messages about what a package does not hold. */
 export const toldOfLeft = (left: Manifest['left']): string[] =>
   left.map(({ kind, id, name, why }) => `The ${kind} “${name || id}” is not in the package. ${why}`);

@@ -41,7 +41,7 @@ export interface PackedPicture {
   bytes: Uint8Array;
 }
 
-/** What a package is made of. */
+/** The parts of a package. */
 export interface PackageContents {
   title: string;
   /** Text of the job file. */
@@ -52,7 +52,7 @@ export interface PackageContents {
   left: Manifest['left'];
 }
 
-/** What a package holds, checked. */
+/** The contents of a package, checked. */
 export interface OpenedPackage extends Omit<PackageContents, 'job' | 'recipes'>, JobFile {
   recipes: Recipe[];
 }

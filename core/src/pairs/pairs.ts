@@ -6,12 +6,12 @@ import { type FaceSet, ledgersOf, setSheet } from '../setting';
 export interface FacePair {
   left: string;
   right: string;
-  /** What the font calls their glyphs. */
+  /** The font's names for their glyphs. */
   leftGlyph: string;
   rightGlyph: string;
   /** All kerning between them, in 1/1000 em: what the font, the shapes and the hand give together. */
   milliem: number;
-  /** What the font holds by itself. */
+  /** The kerning of the font itself. */
   fontMilliem: number;
   /** How often they stand beside each other, and how often in other than this value. */
   count: number;

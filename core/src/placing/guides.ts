@@ -6,7 +6,7 @@ import { type Point, middleOf, turned } from './points';
 /** The ends of a rule. */
 export type RuleEnds = Pick<Extract<Guide, { axis: 'rule' }>, 'from' | 'to'>;
 
-/** What of a guide is held: all of it, or one end of a rule. */
+/** The dragged part of a guide: all of it, or one end of a rule. */
 export type GuidePart = 'whole' | 'from' | 'to';
 
 /** How far a rule may lean against the lines that are to stand on it, in degrees. */

@@ -7,7 +7,7 @@ import { runsAlong } from './guides';
 export interface SnapLine {
   axis: 'x' | 'y';
   atPt: number;
-  /** What it is, as people are told. */
+  /** Its name for people. */
   kind: 'sheet edge' | 'margin' | 'guide' | 'rule' | 'centre' | 'title-safe' | 'block edge' | 'baseline';
 }
 

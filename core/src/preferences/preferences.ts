@@ -13,7 +13,7 @@ export const THEMES = ['light', 'dark', 'system'] as const;
 export const NUMBER_LANGUAGES = ['en', 'de', 'es', 'fr', 'it', 'ja', 'nl', 'pl', 'pt', 'sv'] as const;
 export type NumberLanguage = (typeof NUMBER_LANGUAGES)[number];
 
-/** What a person has set for themselves; every value has a default, so that an empty object is complete. */
+/** A person's preferences; every value has a default, so that an empty object is complete. */
 export const preferencesSchema = z.strictObject({
   /** Fine and coarse step of kerning, tracking and word space, in 1/1000 em. */
   fineMilliem: step(200).default(2),
@@ -21,7 +21,7 @@ export const preferencesSchema = z.strictObject({
   /** Fine and coarse step of leading, in points. */
   fineLeadingPt: step(50).default(0.5),
   coarseLeadingPt: step(200).default(4),
-  /** What leading that is set to automatic from now on multiplies the size by. */
+  /** The factor of automatic leading for new settings. */
   autoLeadingFactor: z.number().min(0.5).max(3).default(AUTO_LEADING_FACTOR),
   /** How far copy can be tightened unseen, until it shows, until it is wrong, in 1/1000 em. */
   cautionMilliem: z.number().min(-500).max(0).default(-15),

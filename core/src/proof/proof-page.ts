@@ -141,7 +141,7 @@ function around(
   return [rectangle(0, 0, widthPt, top), ...between, rectangle(0, bottom, widthPt, heightPt), ...below];
 }
 
-/** What differs on one sheet, or of the job as a whole, with the lines it is in. */
+/** The differences of one sheet, or of the job as a whole, with their lines. */
 function ofSheet(before: Job, after: Job, sheet: Sheet, settings: readonly BlockSetting[]): Change[] {
   const bySheet = compareJobs(before, after).filter(({ sheetId }) => sheetId === undefined || sheetId === sheet.id);
   return onLines(bySheet, (blockId) => settings.find((setting) => setting.blockId === blockId)?.lines);

@@ -1,5 +1,5 @@
 /**
- * What a block's letters look like before anything is known of size, tracking and lines: their outlines and where they stand on one long
+ * A block's letters before anything is known of size, tracking and lines: their outlines and where they stand on one long
  * line a paragraph, in ems, and how far each moves with tracking.
  */
 import { flatten } from '../face';

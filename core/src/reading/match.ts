@@ -45,7 +45,7 @@ export interface LetterOff {
   likeness: number;
 }
 
-/** What is known once letters lie. */
+/** The result of a match. */
 export interface Match {
   lay: Lay;
   /** Correlation of picture and letters, 0 to 1. */
@@ -59,7 +59,7 @@ export interface Match {
 
 /** Unknowns that all lines share: size, angle, tracking, blur, gain. */
 const SHARED = 5;
-/** What a letter's own pixels tell: along and across, larger, turned, more blurred, more spread. */
+/** The unknowns a letter's own pixels determine: along and across, larger, turned, more blurred, more spread. */
 const LOCAL = 6;
 /** Steps are no longer than this: size as a share, angle in radians, tracking in ems. */
 const MOST_STEP = [0.06, 0.05, 0.04] as const;
@@ -129,7 +129,7 @@ export class Matcher {
     }
   }
 
-  /** What the picture says at every letter. */
+  /** The picture's evidence at every letter. */
   private look(lay: Lay): Told[] {
     const margin = Math.ceil(3 * lay.blur) + 2;
     const { width, height } = this.picture;
@@ -283,7 +283,7 @@ function systemOf(lay: Lay, told: readonly Told[]): System {
   return { matrix, right, size };
 }
 
-/** What is left of neighbouring pixels is alike where the picture is blurred: there are fewer pixels than it seems. */
+/** The number of neighbouring pixels whose errors are alike: there are fewer pixels than it seems. */
 const alikeOf = ({ blur }: Lay): number => 1 + 2 * Math.sqrt(Math.PI) * blur;
 
 /** So much of each unknown's own weight is added that what nothing determines stays where it is (Levenberg). */

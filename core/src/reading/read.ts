@@ -45,7 +45,7 @@ export interface PictureReading {
   pitch: number | undefined;
 }
 
-/** What words in a picture are set in. */
+/** The type of words in a picture. */
 export interface WordsReading {
   /** Pixels an em, and its deviation. */
   size: number;
@@ -100,7 +100,7 @@ export interface KnownWords {
   faces: FaceSet;
 }
 
-/** What is lower than this share of the highest letter is a speck, or at least not what a picture is about. */
+/** Blobs lower than this share of the highest letter count as specks, or at least not as the subject. */
 const SPECK = 0.06;
 /** Letters higher than this are measured in a smaller picture, in pixels. */
 const TALL = 56;
@@ -349,7 +349,7 @@ function pairsInOneParagraph({ lines }: Lay, paragraphs: ReturnType<typeof model
 const TOLD_APART = 0.02;
 
 /**
- * What remains however sharp a picture is, since outlines are not drawn alike everywhere: deviations of the size as a share, of tracking
+ * Errors that remain however sharp a picture is, since outlines are not drawn alike everywhere: deviations of the size as a share, of tracking
  * and leading in 1/1000 em, and of the angle in degrees (`npm run bench:reading`).
  */
 const REMAINS = { size: 0.0012, trackingMilliem: 0.6, leadingMilliem: 1, angleDeg: 0.01 };

@@ -16,7 +16,7 @@ describe('reading a picture', () => {
     faces = await shippedFaces(FACE, SANS);
   });
 
-  /** What the reader is told: words and face. */
+  /** The words and face given to the reader: words and face. */
   const known = (words: string, face = FACE) => ({ block: blockFor(words, face, { sizePt: 20 }), faces });
   const drawn = (fill: (x: number, y: number) => number, width = 600, height = 400): Grey => {
     const values = new Uint8Array(width * height);

@@ -2,7 +2,7 @@
 import type { LetterModel, ModelLetter } from './letter-model';
 import { solve } from './solve';
 
-/** What is known of a line in a picture. Pixels. */
+/** The measures of a line in a picture. Pixels. */
 export interface MeasuredLine {
   /** Between the outer edges of its ink. */
   width: number;
@@ -35,7 +35,7 @@ const MOST_COST = 60;
 const TRACKINGS = [-0.08, -0.05, -0.03, -0.015, 0, 0.015, 0.03, 0.05, 0.075, 0.1, 0.13, 0.17, 0.22, 0.28, 0.35, 0.45, 0.6];
 /** Sizes that are tried, as shares of what the height of the letters says. */
 const SIZES = [0.82, 0.86, 0.9, 0.94, 0.97, 1, 1.03, 1.06, 1.1, 1.15, 1.2];
-/** What it costs to pass over a line of the picture: something between the lines that is none, or not of these words. */
+/** The cost of skipping a line of the picture: something between the lines that is none, or not of these words. */
 const PASSED = 3;
 /** So many are passed over in a row at most. */
 const MOST_PASSED = 2;

@@ -9,14 +9,14 @@ export interface GapDifference {
   /** The left letter, and the place in the words between it and the right one. */
   from: number;
   at: number;
-  /** What would have to be added to be as wide as in the reference: points, and 1/1000 em of the left letter. */
+  /** The space to add to be as wide as in the reference: points, and 1/1000 em of the left letter. */
   byPt: number;
   milliem: number;
   /** The standard deviation of that, in 1/1000 em. */
   errorMilliem: number;
 }
 
-/** What would have to be added to a line to be as in the reference, in points: all 0 where it is. */
+/** The space to add to a line to match the reference, in points. */
 export interface LineDifference {
   /** Of the block's lines, from 0. */
   line: number;

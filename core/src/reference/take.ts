@@ -1,4 +1,4 @@
-/** What was read in a picture, in a block's own units, and as its own settings. */
+/** Readings of a picture in a block's own units. */
 import type { Block, Run } from '../job';
 import { middleOf, turned } from '../placing';
 import type { WordsReading } from '../reading';
@@ -7,7 +7,7 @@ import { type Leading, roundMilliem } from '../units';
 import { type ReferenceLine, readLinesOnSheet } from './letters';
 import { type ReferencePlace, upright } from './place';
 
-/** What can be taken over from a reading. */
+/** The settings that can be taken from a reading. */
 export const TAKES = ['size', 'tracking', 'leading', 'angle', 'lines'] as const;
 export type Take = (typeof TAKES)[number];
 

@@ -10,7 +10,7 @@ import { isGivenBack } from './given-back';
 import type { Change, KerningSource, Step } from './step';
 import { STEPS } from './steps';
 
-/** What is known of words after measuring them. */
+/** The measures of words. */
 export interface Measure {
   /** 0 to 100; undefined where there are too few pairs. */
   evenness: number | undefined;
@@ -53,7 +53,7 @@ export interface CutOptions {
   steps?: readonly string[];
   /** Items that are given back, by id; where absent, those that were given back of an earlier one, while words and faces are the same. */
   without?: readonly string[] | undefined;
-  /** What words are kerned from; weighed where absent. */
+  /** The kerning source of the words; weighed where absent. */
   kerning?: KerningSource;
   kerningStrength?: number;
   judge?: Judge;
@@ -61,7 +61,7 @@ export interface CutOptions {
 
 /** A round that ends elsewhere each time is broken off after so many. */
 const MOST_ROUNDS = 6;
-/** What a finding of a severity counts where a block must not get worse. */
+/** The cost of a finding by severity, where a block must not get worse. */
 const COSTS: Readonly<Record<Severity, number>> = { notice: 1, fault: 3, severe: 9 };
 /** Evenness may fall, and ink may overlap or stand out, by no more than rounding does. */
 const ROUNDING = 0.05;

@@ -1,4 +1,4 @@
-/** What somebody gave back of a first cut stays back until the words or the face change: kept among what they have silenced in the block. */
+/** Reverted changes of a first cut, which stay reverted until the words or the face change: kept among what they have silenced in the block. */
 import { type Block, GIVEN_BACK, type Job, findBlock, updateBlock } from '../job';
 import { facesOf } from '../setting';
 import type { FirstCut } from './first-cut';

@@ -1,8 +1,8 @@
-/** What a step of the round does: a pass of the craft, carried out by measure. */
+/** A step of the first cut: a pass of the craft, carried out by measure. */
 import type { BlockView, Finding } from '../findings';
 import type { Job, Sheet, Style } from '../job';
 
-/** What the first cut can kern from. */
+/** The kerning sources the first cut can use. */
 export const KERNING_SOURCES = ['weighed', 'shape', 'font'] as const satisfies readonly Style['kerning'][];
 export type KerningSource = (typeof KERNING_SOURCES)[number];
 
@@ -10,9 +10,9 @@ export type KerningSource = (typeof KERNING_SOURCES)[number];
 export interface StepView extends BlockView {
   /** The sheet it stands on. */
   sheet: Sheet;
-  /** What is found in it. */
+  /** Its findings. */
   findings: readonly Finding[];
-  /** What words are kerned from. */
+  /** The kerning source of the words. */
   kerning: KerningSource;
   /** How much of what the shapes propose counts, 0 to 2. */
   kerningStrength: number;
@@ -20,7 +20,7 @@ export interface StepView extends BlockView {
 
 /** One thing that a step would do to a block. */
 export interface Change {
-  /** What of the block it is about; one of a kind in its step and block. */
+  /** The part of the block it is about; one of a kind in its step and block. */
   what: string;
   /** Before and after, as people read them; empty where there is nothing to compare. */
   from: string;
@@ -39,6 +39,6 @@ export interface Step {
   name: string;
   /** The passes whose findings alone say whether words are worse for it, where it moves letters that later steps, or nobody, will space again. */
   judgedBy?: readonly string[];
-  /** What it would do to a block as it stands now; nothing where that is as it should be. */
+  /** Proposes changes to a block as it stands now; nothing where that is as it should be. */
   propose(view: StepView): readonly Change[];
 }

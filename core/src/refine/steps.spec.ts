@@ -6,7 +6,7 @@ import { headline, shippedFaces } from '../testing';
 import { type KerningSource, STEPS } from '.';
 import type { Change } from './step';
 
-/** What each step would do to a block by itself. */
+/** Each step by itself. */
 describe('a step of the first cut', () => {
   let faces: FaceSet;
   beforeAll(async () => {

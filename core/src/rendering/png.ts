@@ -1,4 +1,4 @@
-/** What a PNG says of itself besides its pixels (PNG, third edition). */
+/** The metadata of a PNG (PNG, third edition). */
 import { pngChunk } from './mask-png';
 
 /** Signature and header: where the first chunk of one's own can stand (section 5.6). */

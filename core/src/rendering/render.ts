@@ -4,7 +4,7 @@ import { type SheetMaterial, jpegFormat, pngFormat, webpFormat, writeSvg } from 
 import { withPhysicalSize } from './png';
 import { softener } from './soften';
 
-/** What formats of pixels may be asked for besides their size; each takes what it has. */
+/** The options of pixel formats besides their size; each takes what it has. */
 export interface RenderOptions {
   transparent?: boolean;
   /** 1 to 100. */
@@ -26,7 +26,7 @@ const sharpOf = async ({ png, density }: Rendered) => {
   return sharp(png).withMetadata({ density });
 };
 
-/** What makes a file of a rendered sheet, by the format's name. All state sRGB and the physical size, where the format can. */
+/** The encoders of rendered sheets, by the format's name. All state sRGB and the physical size, where the format can. */
 const ENCODERS: Readonly<Record<string, Encoder>> = {
   [pngFormat.id]: ({ png, widthPt }) => Promise.resolve(withPhysicalSize(png, widthPt)),
   [jpegFormat.id]: async (rendered, { quality }) =>

@@ -43,7 +43,7 @@ const load = async (): Promise<Subsetter> => {
 
 const tagOf = (tag: string): number => Buffer.from(tag.padEnd(4).slice(0, 4), 'latin1').readUInt32BE();
 
-/** What is to be kept of a font. */
+/** The part of a font to keep. */
 export interface FontPart {
   /** Glyphs that keep their numbers. */
   glyphs?: Iterable<number>;

@@ -6,7 +6,7 @@ import type { RenderOptions } from './render';
 /** A sheet as pixels; what draws them is loaded by those who want it. */
 export const renderSheet: typeof import('./render').renderSheet = async (...given) => (await import('./render')).renderSheet(...given);
 
-/** What makes documents, by the format's name, loaded by those who want it. */
+/** The writers of documents, by the format's name, loaded on demand. */
 const DOCUMENTS: Readonly<Record<string, (sheets: readonly SheetMaterial[], info: DocumentInfo, options: never) => Promise<Uint8Array>>> = {
   pdf: async (...given) => (await import('./pdf/write-pdf')).writePdf(...given),
 };

@@ -44,7 +44,7 @@ export interface JobReport {
   passes: Record<string, number>;
   faces: { id: string; name: string; missing: boolean }[];
   sheets: SheetReport[];
-  /** What is still open, most visible first. */
+  /** The findings left, most visible first. */
   open: Pick<JobCheck['findings'][number], 'severity' | 'pass' | 'sheet' | 'subject' | 'message' | 'words'>[];
 }
 
@@ -94,7 +94,7 @@ export function reportOn(job: Job, faces: FaceSet, options: CheckOptions = {}): 
 
 const mm = (pt: number): string => `${fromPoints(pt, 'mm').toFixed(1)} mm`;
 const even = (evenness: number | null): string => (evenness === null ? '–' : evenness.toFixed(0));
-/** What stands in a cell of a table. */
+/** A cell of a table. */
 const cell = (text: string): string => text.replaceAll('|', '\\|').replace(/\s+/g, ' ');
 
 const table = (heads: readonly string[], rows: readonly (readonly string[])[]): string[] =>

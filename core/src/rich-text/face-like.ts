@@ -4,7 +4,7 @@ export interface Posed {
   italic: boolean;
 }
 
-/** What is known of a face to choose it by. */
+/** The facts of a face that a choice needs. */
 export interface PosedFace {
   family: string;
   posture: { weight: number; italic: boolean };

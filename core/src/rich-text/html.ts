@@ -50,10 +50,10 @@ const NAMED_PX: ReadonlyMap<string, number> = new Map(
 );
 /** Sizes within which words are set. */
 const [LEAST_PT, MOST_PT] = [1, 5000];
-/** What a size is told by where none was stated around it, in points. */
+/** The size where none was stated, in points. */
 const USUAL_PT = 12;
 
-/** What holds where a node stands. */
+/** The inherited values at a node. */
 interface Context {
   bold: boolean;
   italic: boolean;
@@ -67,7 +67,7 @@ interface Context {
 
 const PLAIN: Context = { bold: false, italic: false, sizePt: undefined, colour: undefined, pre: false, heading: 0, list: 'none' };
 
-/** What is still to be done, the next one last: nodes with what holds around them, and the ends of blocks. */
+/** A step still to do: nodes with what holds around them, and the ends of blocks. */
 type Step = { node: Node; context: Context } | 'end';
 
 /** @param html a page or a part of one, as damaged as it likes. */
@@ -116,7 +116,7 @@ export function readHtml(html: string): RichParagraph[] {
   return paragraphs;
 }
 
-/** What holds inside an element; undefined where it shows nothing. */
+/** The inherited values inside an element; undefined where it shows nothing. */
 function contextOf(element: Element, around: Context): Context | undefined {
   const { tagName: name } = element;
   const style = styleOf(element);

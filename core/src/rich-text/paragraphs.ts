@@ -21,7 +21,7 @@ export interface RichParagraph {
 /** Gives the face for a pose: the bold or italic one of a family. */
 export type FaceFor = (pose: Pick<RichPiece, 'bold' | 'italic'>) => string;
 
-/** What of a piece departs from the style of the words around it. */
+/** The properties in which a piece departs from the words around it. */
 function departing(piece: RichPiece, base: Pick<Style, 'faceId' | 'sizePt' | 'colour'>, faceFor: FaceFor): Run['style'] {
   const { sizePt, colour } = piece;
   const faceId = faceFor(piece);

@@ -48,7 +48,7 @@ const lettersOf = (words: string, { left, right }: GapLedger): string => `${word
 const hasWhite = ({ atSpace, joined, shapes }: GapLedger): boolean => !atSpace && !joined && shapes.left !== undefined && shapes.right !== undefined;
 
 /**
- * What gives the white of a gap to others; locked blocks are left as they are.
+ * Gives the white of a gap to others; locked blocks stay as they are.
  * @param from the gap, or a white in 1/1000 em with the gap that kind, line and letters are those of.
  * @returns undefined where the gap has no white: beside a space, or where strokes join the letters.
  */

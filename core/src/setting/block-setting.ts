@@ -1,4 +1,4 @@
-/** What a setting is: lines of placed glyphs, plain data. Points from the sheet's left and top, y down. */
+/** The types of a setting: lines of placed glyphs, plain data. Points from the sheet's left and top, y down. */
 import type { Alone, LeverValues } from '../fitting';
 import type { Frame, LeverName, Style, WordRange } from '../job';
 import type { Matrix } from './matrix';
@@ -58,7 +58,7 @@ export interface SetLine extends LineRange {
   edges?: { leftPt: number; rightPt: number };
   /** How far it begins from where side bearings alone would have it begin, in points. */
   offsetPt?: number;
-  /** What it was fitted to. */
+  /** The fit of the line. */
   fit?: LineFit;
   /** The mark of a list before the line's first letter. */
   mark?: PlacedRun;
@@ -70,9 +70,9 @@ export interface LineFit {
   /** Its width before. */
   naturalPt: number;
   values: LeverValues;
-  /** What each lever alone would take. */
+  /** The value of each lever that works alone. */
   alone: Readonly<Record<LeverName, Alone | undefined>>;
-  /** What is missing to the width within the levers' limits, in points; negative where it is too wide. */
+  /** The width missing within the levers' limits, in points; negative where it is too wide. */
   missingPt: number;
 }
 
@@ -86,7 +86,7 @@ export interface BlockSetting {
   beyondPath?: boolean;
   /** The frame as the words have made it: as stated where it is fixed, else as wide or as high as they need. */
   frame: Frame;
-  /** What is missing to the height that its lines are fitted to, in points; absent where they are to none. */
+  /** The height missing to the height that its lines are fitted to, in points; absent where they are to none. */
   missingHeightPt?: number;
   /** From the frame's top to the lower end of the last line, in points. */
   heightPt: number;

@@ -9,7 +9,7 @@ import { type Breaker, HAIR, type LineWidths, type Measure, breakGreedily, fits,
 import { CLOSING, EASY_CLOSE, EASY_OPEN } from './fit';
 import { tornAt } from './sense';
 
-/** What a way of breaking goes by besides widths. */
+/** The input of a way of breaking besides widths. */
 export interface BreakingBy {
   breaking: Breaking;
   justify: Justify;
@@ -128,7 +128,7 @@ const TORN = 30;
 const STRANDED = 100;
 /** A last line shorter than this share of the measure is short. */
 const SHORT = 0.15;
-/** What can't be helped costs this much for each measure that it is off. */
+/** The cost of an unavoidable overflow, for each measure that it is off. */
 const HELPLESS = 1e7;
 
 /** Total fit after Knuth and Plass, "Breaking paragraphs into lines" (1981): the least sum of demerits, word spaces giving way first, then what else may. */

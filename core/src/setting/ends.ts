@@ -1,7 +1,7 @@
 /** Larger end letters: what a block's setting for them makes of its styles, before anything is shaped. The block itself stays as it is. */
 import { type Block, type Ends, type Style, type StyleChange, type WordRange, lettersIn, restyleRanges, styledRanges } from '../job';
 
-/** What keeps its height where an end letter grows, by what stands level. */
+/** The origin of a larger end letter's scale, by the alignment of ends. */
 const SCALED_FROM: Readonly<Record<Ends['align'], Style['scaleFrom']>> = { foot: 'baseline', middle: 'capitals', top: 'cap line' };
 
 /** Letters that change, and how. */
@@ -24,7 +24,7 @@ export function withEnds(block: Block, lines: readonly WordRange[]): Block {
   return restyleRanges(block, changes);
 }
 
-/** What the letters of a line change to: its ends or those of its words, and the letters before them, whose gaps are to them. */
+/** The style changes of end letters and of the letters before them. */
 function changesOn(words: string, { start, end }: WordRange, { of, which, ratio, align }: Ends): Change[] {
   const letters = lettersIn(words.slice(start, end)).map((letter) => ({ start: letter.start + start, end: letter.end + start }));
   const groups: WordRange[][] = [];

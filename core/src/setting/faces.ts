@@ -1,7 +1,7 @@
 import type { AxisValues, Face, FaceInstance } from '../face';
 import type { Block } from '../job';
 
-/** What picks an instance: the face and the position in its design space. */
+/** The choice of an instance: the face and the position in its design space. */
 export interface FaceChoice {
   faceId: string;
   axes: AxisValues;

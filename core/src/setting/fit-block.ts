@@ -163,7 +163,7 @@ const largestSize = (block: Block, { start, end }: WordRange): number =>
 /** Limits of what a style may hold, as its schema has them. */
 const clamped = (value: number, least: number, most: number): number => Math.max(least, Math.min(most, value));
 
-/** What levers make of the styles of a line. */
+/** The style changes that levers make in a line. */
 function changesOf(block: Block, { range, values: { size, letters, words, width } }: Fitting): StyleChange[] {
   return styledRanges(block, range.start, range.end).map(({ start, end, style }) => ({
     start,

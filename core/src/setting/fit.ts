@@ -58,7 +58,7 @@ function countedGaps(words: string, { runs }: OpenLine): { spaces: number; space
   return { spaces, spacesPt, gapPt: perMilliem(words, runs).perLetterPt };
 }
 
-/** What 1/1000 em more of letter space and of word space adds to a line, in points. Nothing stands between letters that strokes join. */
+/** The width that 1/1000 em more of letter space and of word space adds to a line, in points. Nothing stands between letters that strokes join. */
 export function perMilliem(words: string, runs: readonly SpacedRun[]): { perLetterPt: number; perWordPt: number } {
   let [perLetterPt, perWordPt] = [0, 0];
   let last: number | undefined;

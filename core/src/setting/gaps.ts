@@ -69,16 +69,16 @@ export interface GapLedger extends GapPlace {
   right: { start: number; end: number };
   /** Where the style takes kerning from. */
   source: Style['kerning'];
-  /** What the font's own kerning holds for this pair, whether or not it is applied. */
+  /** The font's own kerning for this pair, whether or not it is applied. */
   fontMilliem: number;
-  /** What the measured shapes propose, at the style's strength, whether or not it is applied. */
+  /** The proposal of the measured shapes, at the style's strength, whether or not it is applied. */
   shapeMilliem: number;
   /** Both weighed, each as far as it can be trusted, whether or not it is applied. */
   weighedMilliem: number;
   /** Its part in evenness: how far it is from what font and shapes together ask, whatever it is kerned from. Undefined where it isn't scored. */
   evennessPart: Deviation | undefined;
   handMilliem: number;
-  /** What the source gives and hand together. */
+  /** The source's kerning plus manual kerning. */
   totalMilliem: number;
   /**
    * The measured white of the gap as set, kerning and tracking included, and what the face's rhythm wants there at this
@@ -90,10 +90,10 @@ export interface GapLedger extends GapPlace {
   limit: ProposalLimit;
   /** The facing sides; undefined for a letter without ink. */
   shapes: { left: SideKind | undefined; right: SideKind | undefined };
-  /** What kind of pair they make; undefined where one has no ink. */
+  /** The kind of pair; undefined where one has no ink. */
   pair: PairKind | undefined;
   /**
-   * What the gap should hold, whoever judges: what the shapes propose where they are the style's source, else the weighted mean of that
+   * The target of the gap, whoever judges: what the shapes propose where they are the style's source, else the weighted mean of that
    * and of what the font's designer gave the pair.
    */
   plainMilliem: number;

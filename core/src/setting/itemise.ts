@@ -10,7 +10,7 @@ import { type ShownRange, showCase } from './letter-case';
 import type { Paragraph } from './paragraphs';
 import { type ScriptRange, scriptRanges } from './scripts';
 
-/** What letters are set in: the block they belong to, their paragraph, which is the context they are shaped in, and the faces. */
+/** The surroundings of letters: the block they belong to, their paragraph, which is the context they are shaped in, and the faces. */
 export interface Surroundings {
   readonly block: Block;
   readonly paragraph: Paragraph;

@@ -4,7 +4,7 @@ import type { Style, StyledRange, WordRange } from '../job';
 
 /** A stretch of words with what is shown of it. */
 export interface ShownRange extends StyledRange {
-  /** What is shaped in place of the words; absent where it is the words themselves. */
+  /** The text shaped in place of the words; absent where it is the words themselves. */
   shown?: string;
   /** For each code unit shown, the offset in the words it stands for. */
   from?: number[];
@@ -43,7 +43,7 @@ export function showCase(words: string, range: StyledRange, instance: FaceInstan
   }
 }
 
-/** What a case makes of a letter. */
+/** The case form of a letter. */
 type CaseChange = (letter: string, at: number, own: Words) => string;
 const CHANGES: Readonly<Record<'capitals' | 'title', CaseChange>> = {
   capitals: (letter, _at, { language }) => letter.toLocaleUpperCase(language),

@@ -4,7 +4,7 @@ import type { FaceInstance } from '../face';
 import type { Block, Edges, HangKind, WordRange } from '../job';
 import type { OpenLine } from './fit';
 
-/** What counts as the edge of a line. */
+/** The look of a line's edge. */
 export interface EdgeLook {
   /** How much of each kind of mark hangs outside; absent where none does. */
   readonly hang?: Edges['hang'];

@@ -21,7 +21,7 @@ export interface LineGap {
   flatPt?: number;
 }
 
-/** What the white between lines is evened by: the mean of all ink, or flat edges alone, from cap line to baseline. */
+/** The measure of white between lines to even out: the mean of all ink, or flat edges alone, from cap line to baseline. */
 export type EvenBy = 'ink' | 'flat';
 
 /** Ink edges are read in columns this wide, as a share of the type size. */
@@ -182,7 +182,7 @@ export const evenedBy = (gaps: readonly LineGap[]): EvenBy => (gaps.length > 0 &
 export const whiteBy = ({ whitePt, flatPt }: LineGap, by: EvenBy): number => (by === 'flat' ? (flatPt ?? whitePt) : whitePt);
 
 /**
- * What leading of its own each line needs so that the white between all lines is the mean of what it is now: an edit of `lineLeading`.
+ * An edit of `lineLeading` that makes the white between all lines the mean of what it is now.
  * @param by what white is compared by; by default as the lines are.
  */
 export function evenOut(block: Block, gaps: readonly LineGap[], by = evenedBy(gaps)): Block['lineLeading'] {

@@ -25,7 +25,7 @@ const STRINGS = [
   ...WORDS.flatMap((word) => [`To \u202e${word}\u202c AV`, `VA α${word}β Я AV`]),
 ];
 
-/** What changes no glyph and no place. */
+/** Changes of style that change no glyph and no place. */
 const PAINTS: Partial<Style>[] = [
   { colour: '#ff0000' },
   { opacity: 0.4 },

@@ -12,7 +12,7 @@ import type { HandTenths } from './space';
 /** White between a list mark and its words, in em. */
 const MARK_GAP = 0.4;
 
-/** What a block's letters are set in: tightened where it is, end letters larger. @param breaks its lines, where they are known. */
+/** A block's letters with its tightening and larger end letters. @param breaks its lines, where they are known. */
 export function dressed(block: Block, faces: FaceSet, breaks?: readonly LineRange[]): Block {
   const tight = withTightened(block);
   if (!block.ends) return tight;
@@ -28,7 +28,7 @@ export interface Opened {
   hangPt: number;
 }
 
-/** What of a block's frame its words have. */
+/** The part of a block's frame for its words. */
 interface Room {
   texts: readonly MarkedParagraph[];
   marks: readonly (ListMark | undefined)[];
@@ -54,7 +54,7 @@ const handOf = ({ hand }: Block): HandTenths => new Map(hand.map(({ at, milliem 
 export interface ParagraphRoom extends BreakableParagraph {
   first: number;
   others: number;
-  /** What of the frame is not theirs: the room of list marks. */
+  /** The room of list marks in the frame. */
   hangPt: number;
 }
 

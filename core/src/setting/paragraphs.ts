@@ -34,7 +34,7 @@ export function paragraphAt(words: string, offset: number): Paragraph {
   return { ...range, ...directionsOf(words, range) };
 }
 
-/** What ends a line whatever room there is (UAX #14, classes BK, CR, LF and NL): words that come in have line feeds alone, job files may have any. */
+/** The characters that end a line whatever room there is (UAX #14, classes BK, CR, LF and NL): words that come in have line feeds alone, job files may have any. */
 const HARD_BREAK = /[\n\v\f\r\u0085\u2028\u2029]/;
 
 /** True for a character that ends a line whatever room there is. */

@@ -1,4 +1,4 @@
-/** What a block's lines look like at their ends, in numbers: what ways to break are compared by. */
+/** The rag of a block's lines in numbers, by which ways to break are compared. */
 import type { Block } from '../job';
 import { isWordSpace } from './blank';
 import { type BlockSetting, straightLines } from './block-setting';

@@ -1,4 +1,4 @@
-/** What belongs together in words: a line that ends between two such words tears them apart. */
+/** Words that lean on the next: a line that ends between two such words tears them apart. */
 
 /** Short words that lean on the next one, by language (articles, prepositions, conjunctions). */
 const LEANING: Readonly<Record<string, ReadonlySet<string>>> = {

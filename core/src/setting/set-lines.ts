@@ -13,7 +13,7 @@ import { onPath } from './path';
 import { placeRuns } from './place';
 import { grownFrame, shownLines, stack, topOf } from './stack';
 
-/** What fitting has found out of a block's lines. */
+/** The result of fitting a block's lines. */
 export interface FittedLines {
   /** Its lines end where they did before: fitted ones may be wider than the frame. */
   readonly breaks: readonly LineRange[];

@@ -77,7 +77,7 @@ export function proposalBetween(left: RunGlyph, right: RunGlyph): ShapeProposal 
 
 const isTurned = ({ run }: RunGlyph): boolean => run.style.turnDeg !== 0;
 
-/** What proposals tell characters of one glyph apart by. */
+/** The class by which proposals tell characters of one glyph apart. */
 const classOf = ({ sign, accented }: CharacterKind): number => (sign ? 1 : accented ? 2 : 0);
 
 interface Kinds {
@@ -111,7 +111,7 @@ export function baseGlyph(glyphs: readonly ShapedGlyph[], index: number): number
 /** True for a style whose kerning is measured here, while the font's own isn't applied. */
 export const isMeasured = ({ kerning }: Style): boolean => kerning === 'shape' || kerning === 'weighed';
 
-/** What the shapes propose for two neighbouring glyphs at a strength, beside a word space too; in 1/1000 em. */
+/** The proposal for two neighbouring glyphs at a strength, beside a word space too; in 1/1000 em. */
 export function shapedKern(words: string, left: RunGlyph, right: RunGlyph, strength: number): number {
   const [after, before] = [isSpace(words.charAt(left.cluster)), isSpace(words.charAt(right.cluster))];
   if (!after && !before) return atStrength(proposalBetween(left, right), strength);

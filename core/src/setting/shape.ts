@@ -90,7 +90,7 @@ function expandedIn({ text, changed }: Item): Set<number> {
   return found;
 }
 
-/** What styles ask of the shaper without choosing other glyphs: no kerning of the font's, and, where letters are tracked, no ligatures. */
+/** The features by which styles change shaping but not glyphs: no kerning of the font's, and, where letters are tracked, no ligatures. */
 function rangesFor(spans: readonly Span[], kerning: KerningMode): FeatureRange[] {
   const ranges: FeatureRange[] = [];
   for (const { start, end, style } of spans) {

@@ -10,7 +10,7 @@ import { shapeItems } from './shape';
 import { type HandTenths, type SpacedRun, space, widthOf } from './space';
 import { type StyledRun, runsOf } from './spans';
 
-/** What lines of a paragraph are cut from. */
+/** The letters that lines of a paragraph are cut from. */
 export interface SpacedParagraph {
   readonly surroundings: Surroundings;
   /** In the order of the words. */

@@ -4,7 +4,7 @@ import { leadingPoints } from '../units';
 import { indentOf } from './align';
 import type { FaceSet } from './faces';
 
-/** What a line asks of the stack. */
+/** A line before it is stacked. */
 export interface LineToStack {
   /** Offset of its first letter. */
   readonly start: number;
@@ -47,7 +47,7 @@ export function shownLines({ grow, frame }: Block, lines: readonly StackedLine[]
   return Math.max(1, lines.filter(({ bottom }) => bottom <= frame.heightPt + HAIR).length);
 }
 
-/** What the frame has to hold, in points. */
+/** The contents of the frame, in points. */
 export interface Contents {
   heightPt: number;
   /** Widest line, with its indent and the room of list marks. */

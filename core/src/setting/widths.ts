@@ -70,7 +70,7 @@ export function widthsOf(words: string, { start: first, end: last, levels }: Omi
   };
 }
 
-/** What goes after a letter where a line ends there, in units of advances: what stands only between it and the next. @param last its last glyph. */
+/** The trailing space to remove where a line ends after a letter, in units of advances: what stands only between it and the next. @param last its last glyph. */
 function trailingUnits(words: string, { glyphs, between, instance, level }: SpacedRun, last: number): number {
   const glyph = glyphs[last];
   if (!glyph) return 0;

@@ -24,7 +24,7 @@ const HEARD = 0.5;
 
 /** How a gap stands to what it should hold. */
 export interface Deviation {
-  /** What it has more than that, in 1/1000 em. */
+  /** Its excess over that, in 1/1000 em. */
   off: number;
   /** How far that itself is in doubt, in 1/1000 em. */
   doubt: number;

@@ -1,5 +1,5 @@
 /**
- * What a gap should hold when more than one has an opinion of it: the designer of the font, by its own kerning, and the shapes. Each
+ * The target of a gap when more than one has an opinion of it: the designer of the font, by its own kerning, and the shapes. Each
  * counts by how far it can be trusted; all constants come from the designers' kerning of open families (docs/spacing.md,
  * `npm run bench:findings`). Values in 1/1000 em.
  */
@@ -44,17 +44,17 @@ const BESIDE_SPACE = 0.38;
 
 /** The opinions of one gap that kerning can be taken from. */
 export interface Given {
-  /** What the font's own kerning holds, and how far it is to be believed. */
+  /** The font's own kerning, and how far it is to be believed. */
   font: number;
   word: FontWord;
-  /** What the shapes propose. */
+  /** The shapes' proposal. */
   shape: number;
   /** True beside a word space. */
   atSpace: boolean;
 }
 
 /**
- * What a source gives a gap, in 1/1000 em. By shape, and weighed, the font's pairs with the word space stay. Weighed, a gap departs from the
+ * The kerning a source gives a gap, in 1/1000 em. By shape, and weighed, the font's pairs with the word space stay. Weighed, a gap departs from the
  * font only as far as a finding would speak of it.
  */
 export const kerningFrom: Readonly<Record<'font' | 'shape' | 'weighed' | 'off', (given: Given) => number>> = {
@@ -76,7 +76,7 @@ const DISAGREEING = 60;
 /** How sure the weighted mean is, from 1 where both opinions agree towards 0: what ranks first is far off and sure. */
 export const certainty = (font: number, shape: number, word: FontWord): number => (word.kerned === 0 ? 1 : 1 / (1 + Math.abs(font - shape) / DISAGREEING));
 
-/** What a font's kerning is like: pairs of letters with what it holds of them, and what their shapes propose. */
+/** The opinions on a font's kerning: pairs of letters with what it holds of them, and what their shapes propose. */
 export type Opinions = readonly { font: number; shape: number }[];
 
 /** A font that kerns a smaller share of its pairs has no word. */
@@ -84,7 +84,7 @@ const LEAST_KERNED = 0.03;
 /** Kerning that agrees with the shapes no better than `DOUBTED` (Pearson r) is not believed, as well as `BELIEVED` wholly. */
 const DOUBTED = 0.1;
 const BELIEVED = 0.5;
-/** What shapes ask for clearly, and what answers it. */
+/** The proposals counted as clear, and the font's answers to them. */
 const ASKED = 20;
 const ANSWERED = 4;
 

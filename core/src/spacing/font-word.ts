@@ -39,7 +39,7 @@ const kerningSpaces = new WeakMap<Face, boolean>();
 export const kernsSpaces = (face: Face): boolean =>
   knownOf(kerningSpaces, face, () => lettersOf(face).some((letter) => [`${letter} `, ` ${letter}`].some((pair) => ownKerning(face.instance(), pair) !== 0)));
 
-/** What the font holds and what the shapes propose, over pairs of the font's first letters with case, whatever script they are of. */
+/** The opinions of font and shapes on pairs of the font's first letters with case, whatever script they are of. */
 function opinionsOf(face: Face, model?: ShapeModel): Opinions {
   const instance = face.instance();
   const rhythm = rhythmOf(instance);

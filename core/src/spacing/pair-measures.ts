@@ -1,4 +1,4 @@
-/** What the proposal knows of a pair: measured lengths in em, nothing else (docs/spacing.md, "What is measured"). */
+/** The measures of a pair that the proposal uses. */
 import { BANDS, type GlyphProfile, type Side, heightOf } from './profile';
 import { type Rhythm, bearingsOf, heightClass } from './rhythm';
 import type { CharacterKind } from './sign';

@@ -115,7 +115,7 @@ export function liken(description: ArrayLike<number>, place: Place, shapes: Arra
   return { shapes: nearest.map(({ at }, i) => ({ at, weight: (weights[i] ?? 0) / all })), distance: least };
 }
 
-/** What is remembered of letters like one: how they are kerned, and how like they are. */
+/** The precedents of a letter: how they are kerned, and how like they are. */
 export interface Recalled {
   factors: Float64Array;
   /** Kerning with a word space, in 1/1000 em. */
@@ -123,7 +123,7 @@ export interface Recalled {
   distance: number;
 }
 
-/** What is remembered of letters described like this. */
+/** The precedents of letters described like this. */
 export function recall(description: ArrayLike<number>, place: Place, { shapes, factors, words }: Precedents): Recalled {
   const likeness = liken(description, place, shapes);
   const mean = new Float64Array(RANK);
@@ -143,7 +143,7 @@ const FAMILIAR = 0.065;
 /** How much precedents of shapes at a distance count, 1 where a letter is just like them. */
 const familiarity = (distance: number): number => Math.exp(-distance / (2 * FAMILIAR ** 2));
 
-/** What designers gave to letters like these, in 1/1000 em, and how much it counts beside what the networks answer. */
+/** The kerning designers gave to letters like these, in 1/1000 em, and its weight beside the networks' answer. */
 export function precedent(left: Recalled, right: Recalled): { milliem: number; share: number } {
   let milliem = 0;
   for (let i = 0; i < RANK; i++) milliem += (left.factors[i] ?? 0) * (right.factors[i] ?? 0);
@@ -158,7 +158,7 @@ export function withPrecedent(answered: number, { milliem, share }: { milliem: n
 type Places = Partial<Record<Place, Recalled>>;
 const recalled = new WeakMap<Precedents, WeakMap<GlyphProfile, WeakMap<Rhythm, Places>>>();
 
-/** What is remembered of letters like one that stands on the line; worked out once for each place. */
+/** The precedents of a letter on the line; worked out once for each place. */
 function recallLevel(profile: GlyphProfile, rhythm: Rhythm, place: Place, precedents: Precedents): Recalled {
   const byProfile = knownOf(recalled, precedents, () => new WeakMap<GlyphProfile, WeakMap<Rhythm, Places>>());
   const byRhythm = knownOf(byProfile, profile, () => new WeakMap<Rhythm, Places>());
@@ -182,7 +182,7 @@ export function precedentOf(left: Seen, right: Seen, facing: Side, precedents: P
   );
 }
 
-/** What designers gave to a letter like this beside a word space, in 1/1000 em. @param place where it stands: left of the space, or right of it. */
+/** The kerning designers gave to a letter like this beside a word space, in 1/1000 em. @param place where it stands: left of the space, or right of it. */
 export function wordPrecedentOf({ profile, rhythm }: Seen, place: Place, precedents: Precedents): number {
   const { word, distance } = recallLevel(profile, rhythm, place, precedents);
   return word * familiarity(distance);

@@ -26,7 +26,7 @@ const OVERHANG = 0.02;
 /** Height of the middle of a band. */
 export const heightOf = (band: number): number => LOWEST + (band + 0.5) * BAND;
 
-/** What one side of a glyph shows to its neighbour. */
+/** One side of a glyph, as its neighbour sees it. */
 export interface Side {
   /** Distance from the edge of the advance to the nearest ink, for each of `SLICES` slices of every band, from below. */
   fine: Float64Array;

@@ -104,11 +104,11 @@ function standardise(measures: Float64Array, { means, deviations }: Learned): vo
   }
 }
 
-/** What measuring a gap gives. All values in 1/1000 em of the left letter, relative to the bare advance. */
+/** The measures of a gap. All values in 1/1000 em of the left letter, relative to the bare advance. */
 export interface ShapeProposal {
   /** Kerning to apply; a whole number. */
   milliem: number;
-  /** What the gap wants before small answers are taken to zero and undiminished: what evenness is judged against. */
+  /** The kerning wanted before small answers become zero, undiminished. */
   wantedMilliem: number;
   /** The offset at which the gap's white would meet the face's own target; negative where the gap is open. */
   offTargetMilliem: number;

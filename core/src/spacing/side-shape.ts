@@ -2,7 +2,7 @@
 import { BAND, BANDS, type GlyphProfile, LOWEST, type Side, heightOf } from './profile';
 
 /**
- * What a side shows its neighbour: a stem, a bowl, a slope, a hollow that lets white in (beside a bar, an arm or a tail), or
+ * The kind of a side: a stem, a bowl, a slope, a hollow that lets white in (beside a bar, an arm or a tail), or
  * none of these.
  */
 export const SIDE_KINDS = ['straight', 'round', 'diagonal', 'open', 'mixed'] as const;

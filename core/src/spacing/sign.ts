@@ -1,4 +1,4 @@
-/** What stands in a gap and is no letter, by its Unicode properties: figures, and marks and symbols of all kinds. */
+/** The kind of a character in a gap that is no letter, by its Unicode properties: figures, and marks and symbols of all kinds. */
 export type SignKind = 'figure' | 'sign';
 
 /** The kind of the character that begins at an offset; undefined for letters, and for what Unicode says nothing of. */
@@ -15,7 +15,7 @@ export function signKindAt(words: string, at: number): SignKind | undefined {
   return /[\p{N}\p{P}\p{S}]/u.test(character) ? 'sign' : undefined;
 }
 
-/** What is known of a letter by its character, beside its shape. */
+/** The facts a character tells beside its shape. */
 export interface CharacterKind {
   /** Says that it is no letter. */
   sign: SignKind | undefined;

@@ -1,5 +1,5 @@
 /**
- * What is stored outside a job file and grows over the years: each kind carries a version and is brought up to date when it is read,
+ * Documents stored outside a job file that grow over the years: each kind carries a version and is brought up to date when it is read,
  * as jobs are. What was written before versions were written is version 1.
  */
 import type * as z from 'zod';

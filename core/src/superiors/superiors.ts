@@ -6,7 +6,7 @@ import { measureAnatomy } from '../advice';
 import type { FaceInstance } from '../face';
 import { type Style, type StyleChange, type WordRange, lettersIn } from '../job';
 
-/** What small letters are for. */
+/** The uses of small letters. */
 export const SMALL_KINDS = ['superior', 'inferior', 'ordinal', 'numerator'] as const;
 export type SmallKind = (typeof SMALL_KINDS)[number];
 
@@ -22,7 +22,7 @@ const FEATURES: Readonly<Record<SmallKind, readonly string[]>> = {
 export interface SmallForm {
   source: 'font' | 'made';
   style: Partial<Style>;
-  /** What was done, for people. */
+  /** A message for people. */
   says: string;
 }
 
@@ -121,7 +121,7 @@ function keptBySibling(instance: FaceInstance, scale: number, family: readonly S
 }
 
 /**
- * What setting letters small changes of a block's words: their style, and the kerning of the letters before them, whose gaps are to
+ * The style changes that make letters small: their style, and the kerning of the letters before them, whose gaps are to
  * letters of another size and height.
  * @param letters in the order of the words.
  */

@@ -7,7 +7,7 @@ export interface TypedSmall {
   kind: SmallKind;
   /** The letters that are small, as they stand once the words are edited. */
   range: WordRange;
-  /** What of the words has to change first. */
+  /** The change of words needed first. */
   splice?: Splice;
   /** As typed, with what it belongs to. */
   shown: string;

@@ -17,7 +17,7 @@ export interface Character {
   rotate: number;
 }
 
-/** What a text element holds. */
+/** The characters of a text element. */
 export interface TextCharacters {
   characters: Character[];
   /** The characters of every element in it, itself included. */

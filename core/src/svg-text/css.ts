@@ -1,4 +1,4 @@
-/** What properties elements of an SVG have: by presentation attributes, style sheets and `style` (SVG 2, section 6; CSS Cascade 4). */
+/** The properties of elements in an SVG: by presentation attributes, style sheets and `style` (SVG 2, section 6; CSS Cascade 4). */
 import * as cssTree from 'css-tree';
 import { type SvgElement, elementsOf } from './document';
 

@@ -8,11 +8,11 @@ import type { Properties } from './css';
 export interface FaceFound {
   faceId: string;
   axes: Record<string, number>;
-  /** What was asked for, where it is not at hand. */
+  /** The name asked for, where it is not at hand. */
   missing: string | undefined;
 }
 
-/** What a text asks for. */
+/** The face a text asks for. */
 interface Wanted {
   families: string[];
   weight: number;

@@ -11,7 +11,7 @@ export interface Canvas {
   heightPt: number;
   /** From user units to points. */
   matrix: Matrix;
-  /** What percentages are of, in user units. */
+  /** The base of percentages, in user units. */
   viewport: { width: number; height: number };
 }
 

@@ -20,13 +20,13 @@ export interface PlacedCharacter extends Character {
 
 export type Anchor = 'start' | 'middle' | 'end';
 
-/** What of a chunk stands at its place (SVG 2, section 11.10.1). */
+/** The anchor of a chunk (SVG 2, section 11.10.1). */
 export function anchorOf({ properties }: Pick<Character, 'properties'>): Anchor {
   const anchor = properties.get('text-anchor');
   return anchor === 'middle' || anchor === 'end' ? anchor : 'start';
 }
 
-/** What a chunk takes to be laid out. */
+/** The sizes a chunk is laid out with. */
 interface Layout {
   faces: FaceSet;
   styleOf: (character: Character) => Partial<Style>;
@@ -37,7 +37,7 @@ interface Layout {
   acrossPt: number;
 }
 
-/** What a style says that another does not. */
+/** The properties in which a style departs from another. */
 export const changesFrom = (base: Style, style: Partial<Style>): Partial<Style> =>
   Object.fromEntries(Object.entries(style).filter(([key, value]) => JSON.stringify(value) !== JSON.stringify(base[key as keyof Style])));
 
@@ -153,7 +153,7 @@ function widthsOf(chunk: readonly PlacedCharacter[], faces: FaceSet): number[] {
   return widths;
 }
 
-/** What readers shape in one: the same face at the same size. */
+/** True where readers shape both together: the same face at the same size. */
 const shapesAlike = (one: PlacedCharacter | undefined, other: PlacedCharacter | undefined): boolean =>
   one?.style === other?.style ||
   (['faceId', 'sizePt', 'kerning', 'scaleX', 'axes', 'features'] as const).every(

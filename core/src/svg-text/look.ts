@@ -1,4 +1,4 @@
-/** What text looks like, from the properties of its elements. */
+/** The style of text, from the properties of its elements. */
 import type { Style } from '../job';
 import type { FaceSet } from '../setting';
 import { type Properties, type Styles, lengthOf } from './css';
@@ -7,7 +7,7 @@ import { type FaceFinder, settingsIn } from './faces';
 import type { Canvas, Placement } from './geometry';
 import { paintStyle } from './paint';
 
-/** What is said about what was taken in. */
+/** Messages about an import. */
 export interface Notes {
   /** Faces that are not at hand, and what stands in for them. */
   faces: Map<string, string>;
@@ -15,7 +15,7 @@ export interface Notes {
   left: { words: string; why: string }[];
 }
 
-/** What all texts of a drawing share. */
+/** The state that all texts of a drawing share. */
 export interface Reading {
   styles: Styles;
   canvas: Canvas;

@@ -19,7 +19,7 @@ export function pathPartOf({ children }: SvgElement): SvgElement | undefined {
 }
 
 const HOLD = { start: 'start', middle: 'centre', end: 'end' } as const satisfies Record<Anchor, string>;
-/** What a path tells of itself that isn't followed. */
+/** Attributes of a path that aren't followed. */
 const OTHERWISE: Readonly<Record<string, RegExp>> = { side: /^right$/, method: /^stretch$/, textLength: /./, path: /./ };
 
 /** @returns the text; or why it stays in the picture. */

@@ -18,7 +18,7 @@ function paintOf(text: string | undefined, properties: Properties, gradients: Re
   return { colour: formatHex(colour) ?? BLACK, opacity: colour?.alpha ?? 1 };
 }
 
-/** What of a style is paint. @param alongPt points for a user unit. @param opacity of all groups it is in */
+/** The paint of a style. @param alongPt points for a user unit. @param opacity of all groups it is in */
 export function paintStyle(properties: Properties, alongPt: number, opacity: number, gradients: ReadonlyMap<string, string>): Partial<Style> {
   const fill = paintOf(properties.get('fill'), properties, gradients);
   const stroke = properties.get('stroke') === undefined ? undefined : paintOf(properties.get('stroke'), properties, gradients);

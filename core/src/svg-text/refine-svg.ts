@@ -13,7 +13,7 @@ import { textsOf } from './take-svg';
 /** An SVG whose text was spaced. */
 export interface RefinedSvg {
   source: string;
-  /** What was done, with the measures before and after. */
+  /** The first cut, with the measures before and after. */
   cut: FirstCut;
   notes: Notes;
   /** How many text elements have other places now. */

@@ -9,7 +9,7 @@ import { type SvgElement, elementsOf, readSvg, replaced } from './document';
 import { FaceFinder } from './faces';
 import { canvasOf } from './geometry';
 
-/** What an SVG gives. */
+/** The result of reading an SVG. */
 export interface TakenSvg {
   job: Job;
   /** The drawing without the text that was taken in; undefined where nothing of it shows. */

@@ -1,7 +1,7 @@
 /** The hand of a designer as it is kept: apart from what is done with it, which needs no schema. Values in 1/1000 em. */
 import * as z from 'zod';
 
-/** What of the decisions about one kind of pair is kept: sums, in (1/1000 em)². */
+/** The kept sums of decisions about one kind of pair, in (1/1000 em)². */
 const decidedSchema = z.strictObject({
   decisions: z.int().min(0).max(100_000),
   asked: z.number().min(0).max(1e12).describe('Sum of squares of what was proposed'),

@@ -4,7 +4,7 @@ import { type Taste, LEAST_DECISIONS, NO_TASTE, amountOf, decided, decisionsOf, 
 const KINDS = ['round to straight', 'diagonal to round', 'open to straight', 'diagonal to open', 'round to round', 'diagonal to diagonal'];
 
 describe('the designer’s own hand', () => {
-  /** What a designer of known amounts makes of proposals: whole steps of 1/1000 em. */
+  /** The decisions of a designer of known amounts on proposals: whole steps of 1/1000 em. */
   const decide = (taste: Taste, proposals: readonly { kind: string; proposedMilliem: number }[], amounts: Readonly<Record<string, number>>): Taste =>
     proposals.reduce(
       (now, { kind, proposedMilliem }) => decided(now, { kind, proposedMilliem, chosenMilliem: Math.round(proposedMilliem * (amounts[kind] ?? 1)) }),

@@ -34,7 +34,7 @@ export function pairKind(left: SideKind | undefined, right: SideKind | undefined
   return [left, right].sort().join(' to ');
 }
 
-/** What a designer did with a proposal: took it, changed it, or silenced it. */
+/** A designer's decision on a proposal: took it, changed it, or silenced it. */
 export interface Decision {
   kind: PairKind;
   proposedMilliem: number;
@@ -59,7 +59,7 @@ export function decided(taste: Taste, { kind, proposedMilliem, chosenMilliem }: 
 /** How many decisions were made in all. */
 export const decisionsOf = ({ kinds }: Taste): number => Object.values(kinds).reduce((sum, { decisions }) => sum + decisions, 0);
 
-/** What proposals for a kind of pair are multiplied by; 1 while too little is known. */
+/** The factor for proposals of a kind of pair; 1 while too little is known. */
 export function amountOf(taste: Taste, kind: PairKind | undefined): number {
   const known = kind === undefined ? undefined : taste.kinds[kind];
   if (!taste.on || !known || known.asked === 0 || decisionsOf(taste) < LEAST_DECISIONS) return 1;

@@ -3,7 +3,7 @@ import { UnitError, pointsPerTyped, printValue, splitQuantity } from './length';
 /** Leading as the designer states it: points, a multiple of the size, or automatic (`AUTO_LEADING_FACTOR` times the size unless it has a factor of its own). */
 export type Leading = { kind: 'pt'; pt: number } | { kind: 'multiple'; factor: number } | { kind: 'auto'; factor?: number | undefined };
 
-/** What automatic leading multiplies the size by: 120 %, the trade's convention. */
+/** The factor of automatic leading: 120 %, the trade's convention. */
 export const AUTO_LEADING_FACTOR = 1.2;
 
 /** Baseline to baseline in points for a line whose largest size is `sizePt`. */
@@ -12,7 +12,7 @@ export function leadingPoints(leading: Leading, sizePt: number): number {
   return sizePt * (leading.kind === 'auto' ? autoFactorOf(leading) : leading.factor);
 }
 
-/** What automatic leading multiplies the size by here. */
+/** The factor of automatic leading here. */
 export const autoFactorOf = ({ factor }: { factor?: number | undefined }): number => factor ?? AUTO_LEADING_FACTOR;
 
 /** Automatic leading with a factor, in its shortest form. */

@@ -7,7 +7,7 @@ export type LengthUnit = (typeof LENGTH_UNITS)[number];
 
 const POINTS_PER: Record<LengthUnit, number> = { pt: 1, in: 72, mm: 72 / 25.4, px: 0.75 };
 
-/** What typed lengths may carry besides, in points. */
+/** Units that may be typed besides, in points. */
 const TYPED_TOO: Readonly<Record<string, number>> = { cm: 720 / 25.4 };
 
 /** Points of one unit as it is typed; undefined for what measures no length. */

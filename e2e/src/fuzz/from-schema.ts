@@ -1,7 +1,7 @@
 /** Values that a JSON Schema (draft 2020-12) accepts, as far as a schema tells: what it says of a property tomorrow is fuzzed tomorrow. */
 import fc from 'fast-check';
 
-/** What is used of JSON Schema. */
+/** The part of JSON Schema that is used. */
 export interface JsonSchema {
   type?: string;
   const?: unknown;

@@ -4,7 +4,7 @@ import { tried } from '@jentrix/core/errors';
 import { type RunningServer, removeFolder, startServer, temporaryFolder } from '../harness';
 import { type Input, inputsOf } from './inputs';
 
-/** What no input may bring about. */
+/** The limits every input must keep. */
 export const FUZZ_LIMITS = {
   /** An answer, the limits of the work itself included: 10 s of processor time, and what it waits for. */
   answerMs: 60_000,
@@ -28,7 +28,7 @@ export interface Fuzzed {
   serverBytes: number;
 }
 
-/** What went wrong, with what is needed to see it again. */
+/** A failure, with all that is needed to see it again. */
 export class FuzzError extends Error {
   constructor(
     readonly seed: number,
@@ -104,7 +104,7 @@ async function ask(
   return { status: response.status, bytes };
 }
 
-/** What a process holds, in bytes; 0 where the system doesn't say (Linux does). */
+/** Memory of a process in bytes; 0 where the system doesn't say (Linux does). */
 function memoryOf(pid: number): number {
   const [, kilobytes] = tried(() => /VmRSS:\s+(\d+) kB/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))) ?? [];
   return Number(kilobytes ?? 0) * 1024;
@@ -116,7 +116,7 @@ let onGivenUp: (why: string) => void = () => undefined;
 const json = (value: unknown): RequestInit => ({ method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(value) });
 const upload = (bytes: Uint8Array): RequestInit => ({ method: 'POST', headers: { 'content-type': 'application/octet-stream' }, body: Uint8Array.from(bytes) });
 
-/** What must stay as it is, asked for again at every call. */
+/** A control that must stay the same, asked for again at every call. */
 async function controlOf(server: RunningServer): Promise<() => Promise<void>> {
   const { items } = JSON.parse((await ask(server, '/api/jobs?sort=createdAt&order=asc')).bytes.toString()) as { items: { id: string }[] };
   const paths = items.slice(0, 1).flatMap(({ id }) => [`/api/jobs/${id}`, `/api/jobs/${id}/thumbnail.png`]);

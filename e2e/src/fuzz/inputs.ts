@@ -7,7 +7,7 @@ import fc from 'fast-check';
 import { root } from '../harness';
 import { type JsonSchema, fromSchema } from './from-schema';
 
-/** What a fuzz sends: plain data, so that a failure can be kept and sent again. */
+/** An input of the fuzz: plain data, so that a failure can be kept and sent again. */
 export type Input =
   | {
       kind: 'job';

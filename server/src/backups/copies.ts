@@ -15,7 +15,7 @@ export class CopyError extends FileError {
 
 const NAME = /^jentrix-(\d{4}-\d\d-\d\d)T(\d\d)-(\d\d)-(\d\d)-(\d{3})Z-([a-z-]+)\.sqlite$/;
 
-/** What a copy made at a moment is called. */
+/** The name of a copy made at a moment. */
 export const copyName = (at: Date, reason: BackupReason): string => `jentrix-${at.toISOString().replace(/[:.]/g, '-')}-${reason}.sqlite`;
 
 /** The copies in a folder, the newest first. */
@@ -78,7 +78,7 @@ export function mustBeCopy(path: string, known: readonly string[]): void {
   }
 }
 
-/** What is restored is newer than anything that a page has seen: revisions go on from this far above. */
+/** The step by which revisions rise after a restore, so that they are newer than any a page has seen: revisions go on from this far above. */
 const REVISIONS_ON = 100_000;
 
 /** Copies a backup to where it is to be opened, with revisions that no page has seen, so that none writes over it. */

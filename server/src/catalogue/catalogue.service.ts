@@ -27,7 +27,7 @@ export class CatalogueService {
     this.trouble = trouble;
   }
 
-  /** What stands between asking and answering. @throws ProblemError 503 while it is told to fail */
+  /** The wait of a simulated network. @throws ProblemError 503 while it is told to fail */
   async reach(): Promise<void> {
     if (this.trouble.delayMs > 0) await wait(this.trouble.delayMs);
     if (this.trouble.failing) throw new ProblemError(503, 'catalogue-away', 'The catalogue can’t be reached', 'Your faces still work. Try again later.');

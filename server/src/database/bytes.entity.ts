@@ -3,7 +3,7 @@ import { Column, Entity, PrimaryColumn } from 'typeorm';
 /** A part of a large file: a megabyte is written and read in a few milliseconds, so that no file holds up other requests. */
 @Entity('bytes')
 export class BytesEntity {
-  /** What the file belongs to: `face-…`, `picture-…`. */
+  /** The kind and id of its owner: `face-…`, `picture-…`. */
   @PrimaryColumn({ type: 'varchar', primaryKeyConstraintName: 'bytes_pk' })
   owner!: string;
 

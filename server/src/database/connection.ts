@@ -1,6 +1,6 @@
 import type { DataSource } from 'typeorm';
 
-/** What is used of better-sqlite3's connection below TypeORM. */
+/** The parts used of better-sqlite3's connection below TypeORM. */
 export interface Connection {
   prepare(sql: string): { run(...values: readonly unknown[]): { changes: number }; pluck(): { get(): unknown } };
   transaction<T>(work: () => T): () => T;

@@ -5,7 +5,7 @@ import type { DataSource } from 'typeorm';
 import { GONE, ProblemError } from '../http/problem';
 import { type Connection, connectionOf } from './connection';
 
-/** What belongs to a database beside its file (SQLite, write-ahead log). */
+/** The files beside a database (SQLite, write-ahead log). */
 const BESIDE = ['-wal', '-shm'];
 
 export class DatabaseFile {

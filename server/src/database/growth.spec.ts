@@ -1,4 +1,4 @@
-/** What was stored before documents carried versions, row by row as job format 3 wrote it, is read and brought up to date. */
+/** Documents stored before versions, as job format 3 wrote them, are read and brought up to date. */
 import { readFileSync } from 'node:fs';
 import { JOB_VERSION, type Job, STORED_RECIPE } from '@jentrix/core/job';
 import { STORED_PASSAGE } from '@jentrix/core/wording';

@@ -18,7 +18,7 @@ import { fileName } from './file-names';
 /** How many opened faces are kept. */
 const MOST_OPEN = 60;
 
-/** What a drawing is made of. */
+/** The input of a drawing. */
 export interface DrawingInput {
   /** The job as stored. */
   document: string;
@@ -58,7 +58,7 @@ export async function drawPairs({
   return { name: fileName({ title: job.title, sheets: [] }) };
 }
 
-/** What of a job is drawn as what. */
+/** A request to draw a part of a job. */
 interface Asked {
   /** The id of a format, and options as its schema gives them. */
   format: string;

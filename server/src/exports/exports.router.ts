@@ -77,7 +77,7 @@ export function exportsRouter(jobs: JobsService, exports: ExportsService, pulls:
   return router;
 }
 
-/** What a query asks for: a format with its options, and of which sheets. @throws ProblemError 422 */
+/** The request of a query: a format with its options, and of which sheets. @throws ProblemError 422 */
 function asked(request: Request): { as: WrittenAs; sheets: readonly string[] | undefined; side: number } {
   const { format: id, sheets, block, side } = parseQuery(sheetsQuerySchema, request);
   const format = formatCalled(id);

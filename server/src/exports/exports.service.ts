@@ -36,7 +36,7 @@ export interface Kept {
   uses: readonly Use[];
 }
 
-/** What a ZIP is made of: its name without ending, and what makes its files. */
+/** The parts of a ZIP: its name without ending, and what makes its files. */
 export interface ZipParts {
   name: string;
   makers: readonly (() => Promise<ZipEntry>)[];
@@ -171,7 +171,7 @@ export class ExportsService {
     return this.made((out) => this.workshop.run('drawProof', { ...materials, out, sheetId, before: before?.document, preferences, date }));
   }
 
-  /** What drawing a job takes. @param uses the faces and pictures it names. */
+  /** The material to draw a job. @param uses the faces and pictures it names. */
   async materials(document: string, uses: readonly Use[]): Promise<Materials> {
     const named = (kind: string): string[] => uses.filter((use) => use.kind === kind).map((use) => use.id);
     const [faces, pictures] = await Promise.all([this.library.paths(named('face')), this.pictures.paths(named('picture'))]);

@@ -7,7 +7,7 @@ import { measureAnatomy } from '@jentrix/core/advice';
 import decodeWoff2 from 'woff2-encoder/decompress';
 import { ProblemError } from '../http/problem';
 
-/** What is read off a font file. */
+/** The fields read from a font file. */
 export type FontFields = Pick<FaceEntry, 'family' | 'style' | 'axes' | 'features' | 'anatomy' | 'weight' | 'italic' | 'slopeDeg'>;
 
 /** Opens any font file the server may meet, WOFF2 included. @throws FaceError */
@@ -44,6 +44,6 @@ export async function describeFont({ path }: { path: string }): Promise<{ fields
   }
 }
 
-/** What is answered to a file that is no font that can be used. */
+/** The problem answered to a font that can't be used. */
 export const asProblem = (error: unknown): unknown =>
   error instanceof FaceError ? new ProblemError(422, 'bad-font', 'The font can’t be used', error.message, { code: error.code }) : error;

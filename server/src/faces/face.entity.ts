@@ -10,7 +10,7 @@ export class FaceEntity {
   @Column({ type: 'varchar' })
   source!: 'catalogue' | 'upload';
 
-  /** What lists need: the entry as JSON. */
+  /** The entry as JSON, for lists. */
   @Column({ type: 'text' })
   entry!: string;
 

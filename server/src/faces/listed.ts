@@ -6,7 +6,7 @@ import * as z from 'zod';
 const listedSchema = z.array(catalogueEntrySchema.omit({ atHand: true }).extend({ file: z.string() }));
 export type Listed = z.infer<typeof listedSchema>[number];
 
-/** What is listed. @param index a file that lists the font files beside it. @throws Error where it can't be read or is no such list */
+/** The list of an index. @param index a file that lists the font files beside it. @throws Error where it can't be read or is no such list */
 export const readListed = (index: string): Listed[] => listedSchema.parse(JSON.parse(readFileSync(index, 'utf8')));
 
 /** Writes a list, an entry a line. */

@@ -2,7 +2,7 @@ import { Router } from 'express';
 import { rateLimit } from 'express-rate-limit';
 import { ProblemError } from './problem';
 
-/** What is asked for: a method, and a path as Express writes it. */
+/** A requested address: a method, and a path as Express writes it. */
 interface Address {
   readonly method: 'get' | 'post' | 'put' | 'patch' | 'delete';
   readonly path: string;

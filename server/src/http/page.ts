@@ -5,7 +5,7 @@ import staticFiles from 'express-static-gzip';
 import * as z from 'zod';
 import { nonceOf, shellPolicy } from './security';
 
-/** What the built page carries where the nonce of each answer goes. */
+/** The placeholder of the nonce in the built page. */
 const NONCE_MARK = 'CSP_NONCE';
 
 /** Serves the built page: hashed files for a year, the document itself for every address that names no file. */
@@ -68,7 +68,7 @@ const script = z.string().regex(/^[\w-]+\.js$/);
 const earlySchema = z.record(z.string(), z.object({ scripts: z.array(script), worker: script }));
 
 /**
- * What an address will need, as the build has told (`scripts/page.mjs`): links to its scripts, so that the browser fetches them at once,
+ * Links to the scripts an address will need, as the build has told (`scripts/page.mjs`), so that the browser fetches them at once,
  * and the worker, which begins beside them (`web/src/app/engine/early-worker.ts` takes it up).
  */
 function begun(folder: string, path: string, nonce: string): string {

@@ -21,7 +21,7 @@ export class ProblemError extends WordedError {
   }
 }
 
-/** What an error says to whoever asked. */
+/** The part of an error that is sent. */
 export type Problem = Pick<ProblemError, 'status' | 'type' | 'title' | 'detail' | 'extra'>;
 
 export const notFound = (what: string): ProblemError => new ProblemError(404, 'not-found', 'Not found', `There is no such ${what}.`);
@@ -58,7 +58,7 @@ export const GONE = new ProblemError(
   'The database was moved or deleted, so nothing is saved. Your edits stay in this browser. Put the folder back, or let Jentrix save the data again.',
 );
 
-/** What SQLite can say, by the beginning of its result code (sqlite.org/rescode.html). */
+/** SQLite's problems, by the beginning of its result code (sqlite.org/rescode.html). */
 const DATABASE_PROBLEMS: readonly (readonly [RegExp, Problem])[] = [
   [
     /^SQLITE_FULL/,

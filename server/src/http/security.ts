@@ -54,7 +54,7 @@ export function securityHeaders(): RequestHandler[] {
   ];
 }
 
-/** What a browser says of a request that another page makes (Fetch Metadata, section 2.4). */
+/** The values by which a browser marks requests from another page (Fetch Metadata, section 2.4). */
 const FOREIGN_SITES = new Set(['cross-site', 'same-site']);
 
 /**

@@ -6,7 +6,7 @@ import { type Recipe, createBlock } from '@jentrix/core/job';
 import { openedFaces } from '../drawing/draw';
 import { ProblemError } from '../http/problem';
 
-/** What a file is taken in from. */
+/** The file of an import. */
 export interface TakeInput {
   /** Where it lies, and what it was called. */
   path: string;
@@ -17,7 +17,7 @@ export interface TakeInput {
   standInId: string;
   /** Where the picture underneath goes, if there is one. */
   pictureOut: string;
-  /** What stands for it in the job. */
+  /** Its picture's id in the job. */
   pictureId: string;
   recipes: readonly Recipe[];
   /** That blocks without a place of their own stand on. */

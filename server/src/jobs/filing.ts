@@ -32,7 +32,7 @@ export interface Filed {
   uses: Use[];
 }
 
-/** What the server itself changes in a job. */
+/** A change to a job by the server. */
 export type JobChange =
   | { kind: 'copy' }
   | { kind: 'recipe'; recipeId: string; before: RecipeSettings; after: RecipeSettings }

@@ -120,7 +120,7 @@ export class JobsService {
     return { title, sheets };
   }
 
-  /** What a job names. */
+  /** The faces, pictures and recipes a job names. */
   async usesOf(id: string): Promise<Use[]> {
     return (await this.useRows.findBy({ jobId: id })).map(({ kind, thingId }) => ({ kind, id: thingId }));
   }

@@ -1,6 +1,6 @@
 import { Column, Entity, PrimaryColumn } from 'typeorm';
 
-/** What a job measured when that was asked for last. */
+/** The last measures of a job. */
 @Entity('job_measure')
 export class JobMeasureEntity {
   @PrimaryColumn({ type: 'varchar' })

@@ -1,4 +1,4 @@
-/** What a job measures: worked out beside the server. */
+/** The measures of a job: worked out beside the server. */
 import type { JobMeasure } from '@jentrix/core/api';
 import { checkJob } from '@jentrix/core/findings';
 import { allBlocks } from '@jentrix/core/job';

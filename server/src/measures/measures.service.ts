@@ -8,7 +8,7 @@ import type { Workshop } from '../pool/workshop';
 import type { PreferencesService } from '../preferences/preferences.service';
 import { JobMeasureEntity } from './job-measure.entity';
 
-/** What jobs measure, worked out when it is asked for and kept until they, or what they are judged by, change. */
+/** The measures of jobs. */
 export class MeasuresService {
   private readonly rows: Repository<JobMeasureEntity>;
 

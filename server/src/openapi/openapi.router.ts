@@ -2,7 +2,7 @@ import { jobJsonSchema } from '@jentrix/core/job';
 import { Router } from 'express';
 import { openApi } from './openapi';
 
-/** What there is to ask for, and what files look like. */
+/** The API's description. */
 export function openApiRouter(): Router {
   let description: ReturnType<typeof openApi> | undefined;
   return Router()

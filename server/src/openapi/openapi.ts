@@ -5,14 +5,14 @@ import { OPERATIONS, SCHEMAS, type SchemaName } from './operations';
 type Json = Readonly<Record<string, unknown>>;
 type Operation = (typeof OPERATIONS)[number];
 
-/** What addresses name. */
+/** The names of an address's parameters. */
 const NAMED: Readonly<Record<string, string>> = {
   id: 'The resource, by its identifier',
   sheet: 'A sheet of the job, by its identifier',
   pull: 'A pull of the job, by its identifier',
 };
 
-/** What stands first in an address, as its operations are grouped. */
+/** The groups of operations, by the first part of an address. */
 const GROUPS: Readonly<Record<string, string>> = {
   jobs: 'Jobs, files made from them, and their pulls',
   intake: 'Files of other kinds',

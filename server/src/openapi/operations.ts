@@ -1,4 +1,4 @@
-/** What programs can ask of the server: every address once, with what it takes and answers. The description is made from it. */
+/** The operations of the server: every address once, with what it takes and answers. The description is made from it. */
 import {
   catalogueEntrySchema,
   cataloguePageSchema,
@@ -43,7 +43,7 @@ import { removeQuerySchema, uploadQuerySchema } from '../faces/faces.router';
 import { intakeQuerySchema, readQuerySchema } from '../intake/intake.router';
 import { fitSchema } from '../pictures/pictures.router';
 
-/** What goes back and forth as JSON, by the name it has in the description. */
+/** The JSON schemas, by their name in the description. */
 export const SCHEMAS = {
   Job: jobSchema,
   JobBody: z.strictObject({ job: jobSchema }),
@@ -87,7 +87,7 @@ export const SCHEMAS = {
 } as const satisfies Readonly<Record<string, z.ZodType>>;
 export type SchemaName = keyof typeof SCHEMAS;
 
-/** What is sent or answered: JSON of a schema, or a file of one of these media types. */
+/** The content of a request or an answer: JSON of a schema, or a file of one of these media types. */
 type Content = { json: SchemaName } | { media: readonly string[] };
 
 interface Operation {
@@ -96,7 +96,7 @@ interface Operation {
   path: string;
   /** Its name for programs. */
   id: string;
-  /** What it does, in a sentence without its full point. */
+  /** Its purpose, in a sentence without its full point. */
   says: string;
   query?: z.ZodType;
   body?: Content;

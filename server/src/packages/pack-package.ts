@@ -8,7 +8,7 @@ import { ProblemError } from '../http/problem';
 import { readStored } from '../jobs/filing';
 import { type StoredPulls, keptOf } from '../pulls/file-with-pulls';
 
-/** What a package is packed from: files by what the job calls them. */
+/** The input of a package: files by what the job calls them. */
 export interface PackInput {
   /** The job as stored. */
   document: string;

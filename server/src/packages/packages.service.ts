@@ -66,7 +66,7 @@ export class PackagesService {
     }
   }
 
-  /** What a face is called here; it is taken in where it isn't here yet. A font that can't be used is told of, and stood in for. */
+  /** The id of a face here; it is taken in where it isn't here yet. A font that can't be used is told of, and stood in for. */
   private async face({ id, digest, path, name }: PutDown, notes: string[]): Promise<string> {
     const { library } = this.parts;
     const known = await library.file(id);
@@ -80,7 +80,7 @@ export class PackagesService {
     }
   }
 
-  /** What a recipe is called here: the one that says the same, or a new one; null where there is no room for one. */
+  /** The id of a recipe here: the one that says the same, or a new one; null where there is no room for one. */
   private async recipe(recipe: Recipe, title: string, notes: string[]): Promise<string | null> {
     const { recipes } = this.parts;
     const there = await recipes.list();

@@ -52,7 +52,7 @@ export function takePackage({ path, out }: { path: string; out: string }): Taken
   };
 }
 
-/** What the things of a package are called here; null for a recipe that blocks are to leave. */
+/** The ids here of the things in a package; null for a recipe that blocks are to leave. */
 export type Names = readonly (Use & { to: string | null })[];
 
 /** The job of a package and its pulls, with the names that things have here. @throws ProblemError 422 */

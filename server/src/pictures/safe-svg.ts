@@ -16,7 +16,7 @@ export class PictureError extends WordedError {
 const SVG = 'http://www.w3.org/2000/svg';
 const XLINK = 'http://www.w3.org/1999/xlink';
 
-/** What a real drawing stays below. */
+/** Limits well above any real drawing. */
 export const SVG_LIMITS = {
   depth: 200,
   elements: 200_000,
@@ -139,7 +139,7 @@ export function safeSvg(text: string): string {
   return out.join('');
 }
 
-/** What a picture inside a drawing is, by its bytes and whatever it says of itself; undefined for anything but a picture made of pixels. */
+/** The type and size of a picture inside a drawing, by its bytes; undefined for anything but a picture made of pixels. */
 function sizeOf(bytes: Buffer): { type: string; width: number; height: number } | undefined {
   try {
     const { type = '', width, height } = imageSize(bytes);

@@ -1,4 +1,4 @@
-/** What an SVG costs to draw, judged before it is: filters, and layers that lie in one another. */
+/** The cost of drawing an SVG, judged before it is drawn: filters, and layers that lie in one another. */
 import { SaxesParser } from 'saxes';
 import { PictureError } from './safe-svg';
 

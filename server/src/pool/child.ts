@@ -11,7 +11,7 @@ export interface Assignment {
   input: unknown;
 }
 
-/** What a process says when all that a task needs is there and the work begins. */
+/** The message of a process when its task's input is there and the work begins. */
 export const BEGUN = 'begun';
 
 /** Signals that a process ends itself by: a task has had more processor time, or more memory, than it may. */

@@ -43,7 +43,7 @@ interface Waiting {
 
 interface Hand {
   process: ChildProcess;
-  /** What it works on. */
+  /** Its current task. */
   task: Waiting | undefined;
   /** Ends the watch over the task, or over idleness. */
   rest: () => void;

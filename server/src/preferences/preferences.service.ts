@@ -13,7 +13,7 @@ export class PreferencesService {
     this.rows = dataSource.getRepository(PreferencesEntity);
   }
 
-  /** What was saved, as far as it can be read; the defaults where nothing was. */
+  /** The saved preferences, as far as they can be read; the defaults where there are none. */
   async read(): Promise<Preferences> {
     const row = await this.rows.findOneBy({ id: ROW });
     if (!row) return DEFAULT_PREFERENCES;

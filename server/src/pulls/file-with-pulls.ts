@@ -55,7 +55,7 @@ export interface StoredPulls {
 
 const inflated = (bytes: string): string => inflateRawSync(Buffer.from(bytes, 'base64')).toString('utf8');
 
-/** What lies with a sheet to be matched stays here, as it does with the job itself. */
+/** A reference stays here, as it does with the job itself. */
 function pieceHandedOver(text: string): string {
   if (!text.includes('"reference":{')) return text;
   const piece = JSON.parse(text) as Record<string, unknown>;

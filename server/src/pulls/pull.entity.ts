@@ -28,7 +28,7 @@ export class PullEntity {
   @Column({ type: 'integer', nullable: true })
   findings!: number | null;
 
-  /** What the job was called. */
+  /** The job's title. */
   @Column({ type: 'varchar' })
   title!: string;
 

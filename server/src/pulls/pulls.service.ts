@@ -75,7 +75,7 @@ export class PullsService {
     };
   }
 
-  /** What the pulls of a job name. */
+  /** The faces, pictures and recipes that the pulls of a job name. */
   async usesOf(jobId: string): Promise<Use[]> {
     return (await this.rows.findBy({ jobId })).flatMap(({ uses }) => JSON.parse(uses) as Use[]);
   }
@@ -117,7 +117,7 @@ export class PullsService {
     return { pull: summary(row), document };
   }
 
-  /** What drawing a pull takes. @throws ProblemError 404 */
+  /** The material to draw a pull. @throws ProblemError 404 */
   async kept(jobId: string, id: string): Promise<KeptJob> {
     const row = await this.find(jobId, id);
     const { title, createdAt } = row;

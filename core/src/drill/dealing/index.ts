@@ -1,2 +1,2 @@
-/** What deals, alone: nothing of what is kept comes with it. */
+/** The dealing of exercises alone: nothing of what is kept comes with it. */
 export { dealFrom } from '../deal';

@@ -1,4 +1,4 @@
-/** What a history of exercises says of an eye: where it is off, how it comes on, and what to practise next (docs/drill.md). */
+/** Progress from a history of exercises: where it is off, how it comes on, and what to practise next (docs/drill.md). */
 import { CholeskyDecomposition, Matrix } from 'ml-matrix';
 import type { PairKind } from '../../taste';
 import { LEVELS, type LevelId, levelOf } from '../levels';
@@ -46,7 +46,7 @@ export function progressOf(results: readonly DrillResult[]): Progress {
   };
 }
 
-/** What chance scores in an exercise: letters and lines lie as they were dealt, one of several is pointed at. */
+/** The score of chance in an exercise: letters and lines lie as they were dealt, one of several is pointed at. */
 function chanceOf({ answer }: DrillResult): number {
   if (answer.kind === 'place') return chanceScore(DEALT);
   if (answer.kind === 'leading') return leadingScore(answer.dealt);

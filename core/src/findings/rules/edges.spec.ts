@@ -21,7 +21,7 @@ describe('edges that look out of line', () => {
   const found = (job: Job, rule: string): JobFinding[] => checkJob(job, faces).findings.filter((finding) => finding.rule === rule);
   /** Where lines are seen to begin and end. */
   const seen = (one: Block) => seenLines(one, setBlock(one, faces), faces).map((line) => line!);
-  /** What is out by less than this goes unseen, in points: a twentieth of the size, or a point at arm's length. */
+  /** The smallest visible deviation in points: a twentieth of the size, or a point at arm's length. */
   const least = (job: Job, sizePt: number): number => Math.max(0.05 * sizePt, judgingOf(job, job.sheets[0]!).distanceMm / 450);
   const median = (values: number[]): number => values.sort((a, b) => a - b)[Math.floor(values.length / 2)]!;
 

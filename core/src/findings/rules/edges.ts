@@ -7,7 +7,7 @@ import type { BlockView, Rule, SheetView } from '../rule';
 
 /** Edges are looked at from this size on, in points. */
 const LEAST_PT = 24;
-/** What is out by less than this share of the smaller of two sizes goes unseen, and by less than this on paper read at arm's length, in points. */
+/** Deviations below this share of the smaller of two sizes are invisible, and so are those below this on paper read at arm's length, in points. */
 const UNSEEN = 0.05;
 const UNSEEN_PT = 1;
 /** The distance, in millimetres, that `UNSEEN_PT` is of. */

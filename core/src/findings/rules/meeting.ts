@@ -87,7 +87,7 @@ export const blocksMeet: Rule = {
       const ink = sheetInkOf(view.block, view.setting, view.faces);
       return ink ? [{ view, ink }] : [];
     });
-    /** What each block that would give way lies over. */
+    /** The blocks under each block that would give way. */
     const over = new Map<Inked, Inked[]>();
     all.forEach((one, i) => {
       for (const other of all.slice(i + 1)) {

@@ -7,7 +7,7 @@ import type { Proposal } from '../proposals';
 import type { BlockView, Rule, SheetView } from '../rule';
 import { sheetBoxOf } from '../sheet-ink';
 
-/** What stands past an edge by less than this share of its size goes unseen; at small sizes, by less than this, in points. */
+/** Overhang below this share of the size is invisible; at small sizes, below this in points. */
 const UNSEEN = 0.08;
 const UNSEEN_PT = 1;
 const unseen = (sizePt: number): number => Math.max(UNSEEN_PT, UNSEEN * sizePt);
@@ -137,7 +137,7 @@ const marginBox = ({ widthPt, heightPt, margins }: Pick<Sheet, 'widthPt' | 'heig
 });
 
 /**
- * What of a block is to stand inside the margins: its lines as their edges are seen, from the ink at the top to the last baseline; what
+ * The part of a block that belongs inside the margins: its lines at their visible edges, from the ink at the top to the last baseline; what
  * hangs, and what reaches below the baseline, may stand outside. Undefined for turned blocks, and for those on a path.
  */
 function bodyOf({ block, setting, faces }: BlockView, ink: Box): Box | undefined {

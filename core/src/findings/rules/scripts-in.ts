@@ -7,7 +7,7 @@ export interface Letter extends WordRange {
   style: Style;
 }
 
-/** What several rules ask of one block. */
+/** Answers that several rules need of one block. */
 const known = new WeakMap<Block, readonly Letter[]>();
 
 /** The letters of a block that show something, with their styles. */

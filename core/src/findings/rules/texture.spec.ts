@@ -10,7 +10,7 @@ const COPY =
   'Two nights to watch a valley of falling stars from the east lawn of the observatory, where the dark is kind and a blanket is all that you need to bring; ' +
   'three telescopes stand beside the path, and whoever waits for twenty minutes sees more than anybody counted, even of those that the moon leaves pale.';
 
-/** What rules of texture say, beside the same found out the long way round: from where letters stand, line by line. */
+/** Rules of texture, checked against an independent computation: from where letters stand, line by line. */
 describe('a paragraph as a texture', () => {
   let faces: FaceSet;
   beforeAll(async () => (faces = await shippedFaces('playfair-display-bold', 'source-sans-3-regular')));

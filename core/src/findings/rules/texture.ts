@@ -1,4 +1,4 @@
-/** What paragraphs of several lines look like as a whole: spaces torn open, rivers, hyphens in a row, and edges that step. */
+/** The texture of paragraphs of several lines: spaces torn open, rivers, hyphens in a row, and edges that step. */
 import { type Block, GREEDY } from '../../job';
 import { type BlockSetting, type FaceSet, type SetLine, isHardBreak, lettersOf, setBlock, straightLines } from '../../setting';
 import { printValue } from '../../units';
@@ -22,7 +22,7 @@ const gapsOf = (words: string, line: SetLine): WordGap[] =>
     words.charAt(start) === ' ' || words.charAt(start) === '\u00a0' ? [{ at: start, leftPt, rightPt }] : [],
   );
 
-/** What sets justified lines better: all of a paragraph broken for even spaces, letters giving way a little. */
+/** Better settings for justified lines: all of a paragraph broken for even spaces, letters giving way a little. */
 const BETTER: NonNullable<Proposal['settings']> = { breaking: { ...GREEDY, way: 'total' }, justify: { lettersMilliem: 20, width: 0.02, last: 'natural' } };
 
 /** True for a line that was filled. */

@@ -45,7 +45,7 @@ const places = (words: string, pattern: RegExp, insert: string | ((match: RegExp
     insert: typeof insert === 'string' ? insert : insert(match),
   }));
 
-/** What a mark that opens stands behind. */
+/** The characters before an opening mark. */
 const BEFORE_OPENING = /[\s([{‘“„‚«–—-]$/u;
 /** Words that begin with an apostrophe, and years without their century. */
 const BEGINS_LEFT_OUT = /^(?:tis|twas|til|em|cause|n|\d\ds?)(?![\p{L}\d])/iu;
@@ -154,7 +154,7 @@ const MARKS: readonly TypedMark[] = [
 const primary = (language: string | null): string => (language ?? 'en').split('-', 1)[0] ?? 'en';
 
 /**
- * What was just typed as a typewriter has it, turned right: marks that end at the caret, or before the letter there, which tells what was
+ * Smart punctuation for what was just typed: marks that end at the caret, or before the letter there, which tells what was
  * meant. A space that may be left out on purpose is not put in.
  * @param caret behind what was typed. @param language BCP 47.
  * @returns edits from the end of the words to their beginning, and where the caret stands then.

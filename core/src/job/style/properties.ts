@@ -30,7 +30,7 @@ const printScale = (share: number): string => `${printValue(share * 100, 4)}%`;
 const showScale = (share: number): string => `${printValue(share * 100)} %`;
 /** Sources of kerning, as changes tell them. */
 const KERNING_NAMES = { font: 'font', weighed: 'weighed', shape: 'by shape', off: 'none' } as const;
-/** What vertical scaling starts from, as changes tell it. */
+/** The origins of vertical scaling, as changes name them. */
 const SCALE_ORIGINS = { baseline: 'baseline', 'x-height': 'mid x-height', capitals: 'mid cap height', 'cap line': 'cap line' } as const;
 
 export const STYLE_PROPERTIES = {

@@ -1,8 +1,8 @@
-/** What a property of the style is: everything that is asked about it anywhere is answered by its definition. */
+/** The definition of a property of the style: everything that is asked about it anywhere is answered by its definition. */
 import type { z } from 'zod';
 
 /**
- * What a property changes: which glyphs are chosen (letters are shaped apart where it differs), how wide letters are, where they
+ * The effect of a property: which glyphs are chosen (letters are shaped apart where it differs), how wide letters are, where they
  * stand, or only how they are painted.
  */
 export type Changes = 'glyphs' | 'advances' | 'shift' | 'paint';
@@ -23,7 +23,7 @@ export type SpecPart<T> =
 
 export interface StyleProperty<S extends z.ZodType = z.ZodType> {
   schema: S;
-  /** What a style that does not say has. What was written before the property was there is read as having it. */
+  /** The default. What was written before the property was there is read as having it. */
   default: z.output<S>;
   /** The version of the job format that brought it. */
   since: number;

@@ -5,7 +5,7 @@ import { fontWithPairs } from './font-with-pairs';
 import { postScriptName } from './names';
 
 export interface FontFilesOptions {
-  /** What the family is to be called; several families are told apart by a letter behind it. */
+  /** The name of the family; several families are told apart by a letter behind it. */
   name: string;
   /** Text of the licence a face came with, where there is one. */
   licenceOf: (faceId: string) => string | undefined;

@@ -24,7 +24,7 @@ export interface MadeFont {
 }
 
 export interface FontOptions {
-  /** What the family is to be called. */
+  /** The name of the family. */
   name: string;
   /** Text of the licence the face came with, where it did not say it itself. */
   licence?: string | undefined;
@@ -63,7 +63,7 @@ function reservedNames(text: string): string[] {
   );
 }
 
-/** What has to be added to the font's own kerning, or, where that is in a table older than `GPOS`, all of it. */
+/** The pairs to add to the font's own kerning, or, where that is in a table older than `GPOS`, all of it. */
 function glyphPairs(face: Face, pairs: readonly FacePair[]): GlyphPairs {
   const found = new Map<number, Map<number, number>>();
   const set = (left: number, right: number, value: number): void => {
@@ -91,7 +91,7 @@ function glyphPairs(face: Face, pairs: readonly FacePair[]): GlyphPairs {
   return found;
 }
 
-/** What is missing to a pair's kerning, in 1/1000 em. A variable font's own was read where it was set, which is not where it starts. */
+/** The kerning missing from a pair, in 1/1000 em. A variable font's own was read where it was set, which is not where it starts. */
 const toAdd = ({ milliem, fontMilliem }: FacePair, own: number, { axes }: Pick<Face, 'axes'>): number => milliem - (axes.length > 0 ? fontMilliem : own);
 
 /** Kerning of older tables is asked for pair by pair. */

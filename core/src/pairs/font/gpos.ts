@@ -16,7 +16,7 @@ const NO_FEATURE = 0xffff;
 
 interface Feature {
   tag: string;
-  /** What stands behind its parameters' offset; only the optical size states any (`size`). */
+  /** The parameters; only the optical size has any (`size`). */
   params: Uint8Array | undefined;
   lookups: number[];
 }

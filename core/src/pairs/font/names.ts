@@ -98,7 +98,7 @@ function writeNames(names: readonly Name[], languages: readonly Uint8Array[]): U
 
 let macBytes: ReadonlyMap<string, number> | undefined;
 
-/** What MacRoman has no letter for is a question mark. */
+/** A text in MacRoman. */
 function macRoman(text: string): Uint8Array {
   macBytes ??= new Map(Array.from({ length: 256 }, (_, byte) => [new TextDecoder('macintosh').decode(new Uint8Array([byte])), byte]));
   const bytes = macBytes;

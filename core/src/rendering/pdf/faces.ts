@@ -11,7 +11,7 @@ export interface PdfFace {
   code(glyphId: number, text: string): { code: string; means: string };
 }
 
-/** What a font file gives other programs of a glyph. */
+/** A glyph as a font file gives it to other programs. */
 interface KitFont {
   getGlyph(id: number): { path: { commands: { command: string; args: number[] }[] } };
 }

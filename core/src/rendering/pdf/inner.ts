@@ -1,4 +1,4 @@
-/** What is used of the PDF library beyond its documented surface, named in one place. */
+/** The parts of the PDF library used beyond its documented surface. */
 /** An object of the file with its dictionary and, where it has one, its stream. */
 export interface PdfObject {
   data: Record<string, unknown>;

@@ -3,7 +3,7 @@ import { type DrawingNode, type GlyphNode, type GroupNode, type LettersNode, gro
 import type { AxisValues, FaceInstance } from '../../face';
 import { type FaceSet, type Matrix, compose } from '../../setting';
 
-/** What sheets use of each face: its position in design space, and the glyphs. */
+/** The glyphs sheets use of each face, with its position in design space. */
 export function usedGlyphs(sheets: readonly { blocks: readonly GroupNode[]; faces: FaceSet }[]): Map<FaceInstance, { axes: AxisValues; glyphs: Set<number> }> {
   const used = new Map<FaceInstance, { axes: AxisValues; glyphs: Set<number> }>();
   const walk = (node: DrawingNode, faces: FaceSet): void => {
@@ -117,7 +117,7 @@ export function wordsOf(glyphs: readonly GlyphNode[]): GlyphNode[][] {
 /** True for glyphs that stand in the opposite order of their words. */
 export const runsLeft = ([first, ...more]: readonly GlyphNode[]): boolean => first?.at !== undefined && (more[more.length - 1]?.at ?? first.at) < first.at;
 
-/** What glyphs show, in the order of the words. */
+/** The words of glyphs, in their order. */
 export const wordsShown = (glyphs: readonly GlyphNode[]): string =>
   [...glyphs]
     .sort((one, other) => (one.at ?? 0) - (other.at ?? 0))

@@ -1,4 +1,4 @@
-/** What is written into the content of a page (PDF 32000-1, annex A). */
+/** The operators of a PDF page (PDF 32000-1, annex A). */
 import { type Outline, printNumber } from '../../face';
 import type { Box, Matrix } from '../../setting';
 

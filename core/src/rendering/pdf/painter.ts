@@ -25,7 +25,7 @@ export interface PaintOptions {
   ppi: number;
 }
 
-/** What is painted from, and where. */
+/** The coordinates and material of a painter. */
 export interface Place {
   faces: FaceSet;
   /** By the picture's identifier. */
@@ -104,7 +104,7 @@ export class Painter {
     });
   }
 
-  /** What is blurred is a picture at the stated resolution. */
+  /** Paints blurred nodes as a picture at the stated resolution. */
   private soft(node: GroupNode, { faces, visible }: Place): void {
     const made = softPicture(node, faces, visible, softener(this.options.ppi / 72));
     if (!made) return;

@@ -60,7 +60,7 @@ export class TextLayer {
   }
 }
 
-/** What the codes of a font stand for. */
+/** The texts behind the codes of a font. */
 const cmapOf = (texts: readonly string[]): string => `/CIDInit /ProcSet findresource begin
 12 dict begin
 begincmap

@@ -87,7 +87,7 @@ const profileOnSide = ({ instance, glyphId, style }: PathLetter): GlyphProfile |
 export const quarterTurn = (turn: Extract<Path, { kind: 'quarter' }>['turn']): Matrix =>
   turn === 'clockwise' ? { a: 0, b: 1, c: -1, d: 0, e: 0, f: 0 } : { a: 0, b: -1, c: 1, d: 0, e: 0, f: 0 };
 
-/** What moves ink to where other ink stood: to the edge or middle that lines align to, and to the edge or middle that a block stands by. */
+/** The move from ink here to where other ink stood. */
 export function movedTo(there: Box, here: Box, align: Align, vertical: Vertical): Matrix {
   const x = {
     left: there.leftPt - here.leftPt,

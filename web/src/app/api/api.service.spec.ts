@@ -19,7 +19,7 @@ describe('api', () => {
   });
   afterEach(() => http.verify());
 
-  /** What a request fails with. */
+  /** The error of a request. */
   const failing = async (request: Promise<unknown>): Promise<ApiError> =>
     request.then(
       () => {

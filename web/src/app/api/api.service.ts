@@ -55,7 +55,7 @@ export class ApiError extends WordedError {
     message: string,
     /** For `stale`: what the server holds. */
     readonly current?: JobRecord,
-    /** What the server calls the problem. */
+    /** The server's code of the problem. */
     readonly code?: string,
     /** For `collection`: the fonts of an uploaded file, of which one is to be chosen. */
     readonly fonts: readonly CollectionFont[] = [],
@@ -64,7 +64,7 @@ export class ApiError extends WordedError {
   }
 }
 
-/** What is told of a job: a revision that was written, or who else has it open. */
+/** An event of a job: a revision that was written, or who else has it open. */
 export type JobEvent = z.infer<typeof jobEventSchema> | z.infer<typeof hereEventSchema>;
 
 /** How long after a stream of events was refused it is asked for again, in milliseconds. */
@@ -155,7 +155,7 @@ export class ApiService {
   }
 
   /**
-   * What happens to a job: its revisions as they are written, the current one first, and who else has it open; nothing while the page is
+   * The events of a job: its revisions as they are written, the current one first, and who else has it open; nothing while the page is
    * out of sight, for which browsers have only a few connections, and on while the server is away.
    * @param window that others are told of
    */
@@ -199,7 +199,7 @@ export class ApiService {
     return this.checked(savedSchema, text.length < PACKED_FROM ? put(text) : from(packing()).pipe(switchMap(put)));
   }
 
-  /** What a job measures as the server has it. */
+  /** The measures of a job as the server has it. */
   measureJob(id: string): Observable<JobMeasure> {
     return this.checked(jobMeasureSchema, this.http.get(`/api/jobs/${encodeURIComponent(id)}/measure`));
   }

@@ -247,7 +247,7 @@ export class BenchPage implements OnInit, OnDestroy {
     this.app.tick();
   }
 
-  /** What is pasted while nothing is typed into. */
+  /** Handles a paste outside of fields. */
   protected pasted(event: ClipboardEvent): void {
     const { clipboardData: data } = event;
     const layer = layerOf(document.activeElement, document);

@@ -69,7 +69,7 @@ export const BENCH_STATE = [
 ];
 
 /**
- * What the designer does at the bench: actions over the parts of its state. Data flows one way: input, a pure edit, a new job in the
+ * The designer's actions at the bench, over the parts of its state. Data flows one way: input, a pure edit, a new job in the
  * history, the engine, the settings, the views.
  */
 @Injectable()
@@ -91,7 +91,7 @@ export class BenchStore {
   readonly editRequests$ = new Subject<{ blockId: string } & WordRange>();
 
   private readonly moves = toSignal(merge(this.job$, this.view$).pipe(map(() => ({}))));
-  /** What is worked on, as signals for the views: the sheet, the block, and the style of the picked letters or of the block. */
+  /** The current sheet, block and style, as signals for the views: the sheet, the block, and the style of the picked letters or of the block. */
   readonly current = {
     sheet: computed(() => this.moves() && this.sheet),
     block: computed(() => this.moves() && this.block),

@@ -15,7 +15,7 @@ import { BenchStore } from './bench.store';
 import type { CopyColumn } from './copy-column/copy-column';
 import { passageFrom } from './copy-column/paste-rich';
 
-/** What bringing a file in takes. */
+/** The input of an import. */
 interface Brought {
   file: File;
   /** Where it was let go on the sheet; undefined elsewhere, and for what was pasted. */
@@ -102,7 +102,7 @@ export async function bringIn(files: readonly File[], at: Point | undefined, inj
   }
 }
 
-/** What was pasted while nothing was typed into. */
+/** A paste outside of fields. */
 export interface Pasted {
   files: readonly File[];
   html: string;

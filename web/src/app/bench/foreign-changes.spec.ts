@@ -121,7 +121,7 @@ const HANDS: readonly Hand[] = [
   },
 ];
 
-/** What somebody else does, and how it is found again. */
+/** An action of somebody else, and how it is found again. */
 interface Theirs {
   name: string;
   change: (job: Job) => Job;

@@ -12,7 +12,7 @@ import { type KeyBinding, type KeyContext, type KeyReach, PASSES, type Pass, isP
 const withControl = (letter: string, shift: boolean) => (event: KeyboardEvent) =>
   (event.ctrlKey || event.metaKey) && event.key.toLowerCase() === letter && event.shiftKey === shift;
 
-/** What the arrows do in the pass that is up, where that is something of its own. */
+/** The arrow keys of the pass that is up, where they have a use of their own. */
 const arrowsOf = ({ store, get }: KeyContext): Pass['arrows'] => get(PASSES).find(({ id }) => id === store.view.pass)?.arrows;
 
 /** Without a gap, the arrows first put the caret somewhere. */
@@ -260,7 +260,7 @@ export const charactersOf = ({ id, characters }: KeyBinding, { ownKeys }: Pick<P
   return own && own.length === characters?.length ? own : (characters ?? []);
 };
 
-/** What a key means in a layer; undefined where it belongs to somebody else. @param pass the one that is up. */
+/** The binding of a key in a layer; undefined where it belongs to somebody else. @param pass the one that is up. */
 export function heardKey(
   keys: readonly KeyBinding[],
   event: KeyboardEvent,

@@ -2,7 +2,7 @@ import { sortingKit } from '../ui/sort-by-drag.directive';
 
 /**
  * Has the parts at hand that the bench's templates defer until they are wanted, so that they show at once, and without the server too.
- * What can't be had now is asked for again by the template, which a template's own prefetch would not do.
+ * Parts that can't be had now are asked for again by the template, which a template's own prefetch would not do.
  */
 export const preloadParts = (): Promise<unknown> =>
   Promise.allSettled([

@@ -3,7 +3,7 @@ import type { Preferences } from '@jentrix/core/preferences';
 import type { BenchStore } from './bench.store';
 import type { PassNeed } from './pass-needs';
 
-/** What of a pass is shown on the sheet: where lines end, handles on lines, handles on frames; the edges and the middle that lines are aligned to; letters, which a click then picks instead of a gap. */
+/** A part of a pass that is drawn on the sheet: where lines end, handles on lines, handles on frames; the edges and the middle that lines are aligned to; letters, which a click then picks instead of a gap. */
 export type OverlayPart = 'line ends' | 'line handles' | 'frame handles' | 'letters' | 'true edges';
 
 /** A step of the craft: chooses what is laid over the table and the instrument in the deck. Adding one is a folder and a line in `passes.ts`. */
@@ -12,18 +12,18 @@ export interface Pass {
   name: string;
   /** The letter that brings it up. */
   key: string;
-  /** What is told of it once, to whoever comes here first. */
+  /** The hint shown once to newcomers. */
   hint: string;
   /** The page of `docs/using` that tells how it is done, without its ending. */
   help: string;
   /** The instrument, loaded when it is first wanted. */
   deck: () => Promise<Type<unknown>>;
   overlay: readonly OverlayPart[];
-  /** What the engine has to say of the current block besides its setting. */
+  /** Its requests to the engine about the current block. */
   needs: readonly PassNeed[];
   /** Keys it adds to those of the bench. */
   keys: readonly KeyBinding[];
-  /** What the arrow keys do while it is up, where that is not to walk and to nudge gaps. */
+  /** The use of the arrow keys while it is up, where that is not to walk and to nudge gaps. */
   arrows?: (context: KeyContext, event: KeyboardEvent) => void;
   /** Services that hold what it keeps for itself; they live as long as the bench. */
   state: readonly Type<unknown>[];
@@ -35,7 +35,7 @@ export const PASSES = new InjectionToken<readonly Pass[]>('passes');
 /** Where a key is heard: with the bench itself focused; also on buttons, since it changes nothing in the job; also in fields whose keystrokes are edits. */
 export type KeyReach = 'bench' | 'page' | 'anywhere';
 
-/** What a key does is told by one of these; the list of keys that people see is made from the same table. */
+/** The action of a key, from which the list of keys is made as well. */
 export interface KeyBinding {
   /** Under this name the preferences keep other characters for it. */
   id: string;
@@ -59,7 +59,7 @@ export interface KeyBinding {
 
 export interface KeyContext {
   store: BenchStore;
-  /** What a pass keeps for itself. */
+  /** The state of a pass. */
   get: <T>(state: ProviderToken<T>) => T;
   preferences: Preferences;
   /** Edits of one held key share this. */

@@ -20,7 +20,7 @@ export type SaveState =
   /** The job is no longer on the shelf. */
   | { kind: 'gone' };
 
-/** What others made of the job. */
+/** The changes of others. */
 export interface Came {
   /** The job as it is with that. */
   job: Job;
@@ -51,7 +51,7 @@ export class SaveService {
   private readonly stateSubject = new BehaviorSubject<SaveState>({ kind: 'saved' });
   private id = '';
   private revision = 0;
-  /** What the server has, and what it should have. */
+  /** The job on the server, and the job that should be there. */
   private sent: Job | undefined;
   private wanted: Job | undefined;
   private timer: ReturnType<typeof setTimeout> | undefined;
@@ -65,7 +65,7 @@ export class SaveService {
 
   readonly state$ = this.stateSubject.asObservable();
   private readonly cameSubject = new Subject<Came>();
-  /** What others made of the job, put together with what is here: to be taken up by the bench in the same turn. */
+  /** The changes of others merged with what is here: to be taken up by the bench in the same turn. */
   readonly came$ = this.cameSubject.asObservable();
   /** The newest revision that was told of. */
   private heard = 0;
@@ -74,7 +74,7 @@ export class SaveService {
   private readonly othersSubject = new BehaviorSubject<readonly Other[]>([]);
   /** Who else has the job open. */
   readonly others$ = this.othersSubject.asObservable();
-  /** What this window is called among those. */
+  /** The id of this window among those. */
   readonly window = crypto.randomUUID();
 
   /** The job that is open. */

@@ -9,7 +9,7 @@ import { openDialog } from './dialogs/dialogs';
 import { SaveService } from './save.service';
 import { Pulls } from './state/pulls';
 
-/** What failed with the choice, in words. */
+/** The message for a failed choice. */
 const FAILED = 'That failed. Your version is kept in this browser.';
 
 /** Shows both versions and carries out what is chosen, after both were kept as pulls. Asks again where nothing came of it, or somebody was quicker once more. */

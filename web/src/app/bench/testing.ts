@@ -1,4 +1,4 @@
-/** What specs of the bench stand on: a small job, and an engine that sets every letter ten points wide. */
+/** The base of the bench's specs: a small job, and an engine that sets every letter ten points wide. */
 import type { FaceList, JobPage, JobRecord, Picture, Pull } from '@jentrix/core/api';
 import type { GapOfJob, GivenWhite, WhiteTarget } from '@jentrix/core/same-white';
 import type { Finding, Inspection, JobCheck, Proposal } from '@jentrix/core/findings';

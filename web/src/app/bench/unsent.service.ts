@@ -24,7 +24,7 @@ export class UnsentService {
   private timer: ReturnType<typeof setTimeout> | undefined;
   private looking: Promise<void> | undefined;
 
-  /** What waits now. */
+  /** The unsent edits. */
   readonly unsent$ = this.subject.asObservable();
 
   constructor() {

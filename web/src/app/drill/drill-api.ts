@@ -4,7 +4,7 @@ import { type DrillResult, type KeptResult, type Progress, keptResultSchema, pro
 import type { Observable } from 'rxjs';
 import { ApiService } from '../api/api.service';
 
-/** What the server keeps of exercises: apart from the rest of it, which every page loads. */
+/** The API of exercises: apart from the rest of it, which every page loads. */
 @Injectable({ providedIn: 'root' })
 export class DrillApi {
   private readonly api = inject(ApiService);
@@ -15,7 +15,7 @@ export class DrillApi {
     return this.api.checked(keptResultSchema, this.http.post('/api/drill/results', result));
   }
 
-  /** What all exercises say of an eye. */
+  /** The progress over all exercises. */
   readProgress(): Observable<Progress> {
     return this.api.checked(progressSchema, this.http.get('/api/drill/progress'));
   }

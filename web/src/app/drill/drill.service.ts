@@ -8,7 +8,7 @@ import { ApiError } from '../api/api.service';
 import { DrillApi } from './drill-api';
 import { EngineService } from '../engine/engine.service';
 
-/** What is asked of a deal; the rest follows. */
+/** The request for an exercise; the rest follows. */
 export type Wanted = Pick<DealRequest, 'kind' | 'level' | 'own' | 'pair'>;
 
 /** Where results wait that the server has not got yet. */

@@ -67,7 +67,7 @@ export class PlaceBoard {
   readonly exercise = input.required<PlaceExercise>();
   /** The answer, once it was given. */
   readonly done = input<Answer>();
-  /** What the ghosts show. */
+  /** The opinion shown by the ghosts. */
   readonly beside = input<'designer' | 'measured'>('designer');
   readonly answered = output<Answer>();
 
@@ -109,7 +109,7 @@ export class PlaceBoard {
     return `${Math.round(scoreOf(done))} of 100. ${each.map(({ text, score, off }) => `${text} ${score}, ${sideOf(off)}`).join('. ')}`;
   });
 
-  /** What was done, as it stands. */
+  /** Scores the answer as it stands. */
   answer(): void {
     this.answered.emit(placed(this.exercise(), this.places()));
   }

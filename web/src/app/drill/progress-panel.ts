@@ -23,7 +23,7 @@ Chart.register(BarController, BarElement, CategoryScale, LinearScale, LineContro
 const MOST_PAIRS = 8;
 const MOST_WEEKS = 12;
 
-/** What the history says: by kind of pair, over weeks, streaks; and what to practise next. */
+/** The progress of an eye: by kind of pair, over weeks, streaks; and what to practise next. */
 @Component({
   selector: 'jx-progress',
   imports: [DatePipe],

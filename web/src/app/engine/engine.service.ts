@@ -29,7 +29,7 @@ import type {
   TrialReply,
 } from './protocol';
 
-/** What is needed to draw a face's glyphs; outlines arrive with the settings that need them. */
+/** The data to draw a face's glyphs; outlines arrive with the settings that need them. */
 export interface Drawing {
   unitsPerEm: number;
   metrics: InstanceDrawing['metrics'];
@@ -137,12 +137,12 @@ export class EngineService {
     return this.ask((engine) => engine.check(job, judgeOf(this.preferences.current)));
   }
 
-  /** What gives the white of a gap to others. */
+  /** Gives the white of a gap to others. */
   async giveWhite(job: Job, from: GapOfJob & { whiteMilliem?: number | undefined }, to: WhiteTarget): Promise<GivenWhite | undefined> {
     return this.ask((engine) => engine.giveWhite(job, from, to));
   }
 
-  /** What parts the lines of a block that a fit would bring together. @param fitted the block with its fit, resolved. */
+  /** Leading for a block whose fit would make lines meet. @param fitted the block with its fit, resolved. */
   async ledApart(fitted: Block): Promise<Proposal | undefined> {
     return this.ask((engine) => engine.ledApart(fitted));
   }
@@ -171,7 +171,7 @@ export class EngineService {
     return this.ask(async (engine): Promise<Exercise> => engine.deal(plain, request));
   }
 
-  /** What a face does for words. */
+  /** The abilities of a face for words. */
   async probe(style: Pick<Style, 'faceId' | 'axes' | 'features'>, words: string): Promise<FaceProbe> {
     return this.ask((engine) => engine.probe(style, words));
   }

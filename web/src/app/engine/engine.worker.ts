@@ -57,7 +57,7 @@ const formats = () => import('./outlined');
 
 /** The blocks as they were set last. */
 const kept = new Map<string, { block: Block; setting: BlockSetting }>();
-/** What the page was sent of them last: lines that are still like that need not be sent again. */
+/** The settings the page was sent last: lines that are still like that need not be sent again. */
 const delivered = new Map<string, BlockSetting>();
 const loading = new Map<string, Promise<void>>();
 /** Glyphs whose outlines the page has, by instance. */
@@ -85,7 +85,7 @@ async function loadFor(blocks: readonly Block[]): Promise<void> {
   if (wanted.length > 0) await Promise.allSettled(wanted.map(load));
 }
 
-/** What of the settings the page can’t draw yet. */
+/** The parts of the settings that the page can’t draw yet. */
 function newDrawings(settings: readonly BlockSetting[]): [string, InstanceDrawing][] {
   const drawings = new Map<string, InstanceDrawing>();
   for (const run of settings.flatMap(({ lines }) => lines.flatMap(({ runs, mark }) => (mark ? [mark, ...runs] : runs)))) {

@@ -1,3 +1,3 @@
-/** What the engine draws for files and for copying out; loaded when it is first wanted. */
+/** Drawings for files and for copying out; loaded on demand. */
 export { drawSheet } from '@jentrix/core/drawing';
 export { letterOutlines, writeSvg } from '@jentrix/core/formats';

@@ -1,4 +1,4 @@
-/** What the page and the engine worker say to each other. Plain data only. */
+/** The messages between page and engine worker. Plain data only. */
 import type { DealRequest, Exercise } from '@jentrix/core/drill';
 import type { AxisValues, FaceMetrics } from '@jentrix/core/face';
 import type { Finding, Inspection, JobCheck, Judge, Proposal, Stranded } from '@jentrix/core/findings';
@@ -32,9 +32,9 @@ export interface SetRequest {
   lineGapsOf?: string;
 }
 
-/** What is asked of a sheet whose blocks were set. */
+/** A request to inspect a sheet whose blocks were set. */
 export interface InspectRequest {
-  /** What the job is for: it says from where its sheets are read. */
+  /** The kind of job: it says from where its sheets are read. */
   kind: JobKind;
   /** The sheet without its blocks, and which those are, in its order. */
   sheet: Omit<Sheet, 'blocks'>;
@@ -45,11 +45,11 @@ export interface InspectRequest {
 
 export interface InspectReply {
   blocks: Inspection[];
-  /** What rules say of the sheet as a whole. */
+  /** The findings of the sheet as a whole. */
   sheet: Finding[];
 }
 
-/** What the page has to know of an instance to draw it. */
+/** The data to draw an instance. */
 export interface InstanceDrawing {
   unitsPerEm: number;
   metrics: FaceMetrics;
@@ -57,7 +57,7 @@ export interface InstanceDrawing {
   outlines: [glyphId: number, data: string][];
 }
 
-/** What setting blocks gives, as it is sent. */
+/** The reply to setting blocks, as it is sent. */
 export type SentReply = Omit<SetReply, 'settings'> & { settings: SentSetting[] };
 
 export interface SetReply {
@@ -76,7 +76,7 @@ export interface TrialReply {
   instances: SetReply['instances'];
 }
 
-/** What a face can do for some words. */
+/** The abilities of a face for some words. */
 export interface FaceProbe {
   features: LiveFeature[];
   /** Filled for a single letter: its glyphs, with path data in font units, y down. */
@@ -128,14 +128,14 @@ export interface Engine {
   check(job: Job, judge: Judge): Promise<JobCheck>;
   /** A fitted block that was set, in the plain values it came to. */
   letGo(blockId: string): Promise<Block | undefined>;
-  /** What gives the white of a gap to others: see `giveWhite` of setting. */
+  /** Gives the white of a gap to others: see `giveWhite` of setting. */
   giveWhite(job: Job, from: GapOfJob & { whiteMilliem?: number | undefined }, to: WhiteTarget): Promise<GivenWhite | undefined>;
-  /** What parts lines that a fit would bring together: see `ledApart` of findings. @param fitted the block with its fit, resolved. */
+  /** Leading for lines that a fit would make meet. @param fitted the block with its fit, resolved. */
   ledApart(fitted: Block): Promise<Proposal | undefined>;
   /** The design of a sheet in other sizes. */
   sizes(job: Job, sheetId: string, sizes: readonly SheetPreset[]): Promise<ReturnType<typeof inOtherSizes>>;
   /** Deals an exercise for the eye. */
   deal(plain: Block, request: DealRequest): Promise<Exercise>;
-  /** What a face does for words at its axis position. */
+  /** The abilities of a face for words at its axis position. */
   probe(style: Pick<Style, 'faceId' | 'axes' | 'features'>, words: string): Promise<FaceProbe>;
 }

@@ -13,7 +13,7 @@ export interface ReadRequest {
   standInId: string;
 }
 
-/** What the reading worker does. It is ended when it is not wanted any more. */
+/** The reading worker. It is ended when it is not wanted any more. */
 export interface PictureReading {
   read(request: ReadRequest, onProgress: (share: number) => void): Promise<PictureRead>;
 }

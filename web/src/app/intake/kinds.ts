@@ -1,4 +1,4 @@
-/** What a file that is brought is, by its name: what is inside decides on the server. */
+/** The kind of an imported file, by its name: what is inside decides on the server. */
 export type FileKind = 'job' | 'package' | 'font' | 'picture' | 'svg' | 'words';
 
 const ENDINGS: readonly (readonly [FileKind, RegExp])[] = [
@@ -13,7 +13,7 @@ const ENDINGS: readonly (readonly [FileKind, RegExp])[] = [
 /** Undefined for what isn't taken anywhere. */
 export const kindOf = ({ name }: Pick<File, 'name'>): FileKind | undefined => ENDINGS.find(([, ending]) => ending.test(name))?.[0];
 
-/** What is told of a file that isn't taken. */
+/** The message for a file that isn't taken. */
 export const notTaken = ({ name }: Pick<File, 'name'>): string =>
   `“${name}” is an unsupported file type. Supported: jobs, packages, SVG, pictures, fonts, text, Markdown, HTML and CSV.`;
 
@@ -23,7 +23,7 @@ export const TAKEN = '.json,.zip,.svg,.txt,.md,.markdown,.html,.htm,.csv,.tsv,.p
 /** True for the text of an SVG. */
 export const isSvg = (text: string): boolean => /^\s*(<\?xml[^>]*>\s*)?<svg[\s/>]/.test(text);
 
-/** What was pasted, as a file of its kind; undefined where there is nothing. Files come first, then the richest text. */
+/** The pasted file of its kind; undefined where there is none. Files come first, then the richest text. */
 export function pastedFile({ files, getData }: { files: FileList; getData: (type: string) => string }): File | undefined {
   const [file] = files;
   if (file) return file;

@@ -26,7 +26,7 @@ export async function takeFont(file: File, injector: Injector): Promise<FaceEntr
   return kept;
 }
 
-/** What is told of fonts that came. */
+/** The message for fonts that came. */
 export const sayTaken = ([first, ...more]: readonly FaceEntry[]): string =>
   !first
     ? ''

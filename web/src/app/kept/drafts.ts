@@ -15,7 +15,7 @@ export interface Draft {
   /** The job at that revision: what others write is put together with the edits from there. Unknown in drafts of earlier versions. */
   base: Job | null;
   job: Job;
-  /** What was sent since and never answered: where the server has just that, it is this window's own work. */
+  /** Jobs sent since and never answered: where the server has just that, it is this window's own work. */
   attempts: readonly Job[];
   savedAt: number;
 }

@@ -58,7 +58,7 @@ export class OfflineService {
     }
   }
 
-  /** What this visit fetched before the service worker had it, once more; then the faces at hand. */
+  /** Stores what this visit fetched before the service worker was there; then the faces at hand. */
   private async putByWhatWasSeen(): Promise<void> {
     const before = workers()?.controller;
     await controlled();

@@ -4,7 +4,7 @@ import { NgbActiveModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { DialogHead } from '../ui/dialog-head';
 import { SizePictures } from '../ui/size-pictures';
 
-/** What a new job begins with. */
+/** The start of a new job. */
 export interface NewJob {
   words: string;
   /** The first is the one to work on; the others hold the same design. */

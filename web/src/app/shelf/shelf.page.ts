@@ -42,7 +42,7 @@ import { Wordmark } from '../ui/wordmark';
 
 const PAGE_SIZE = 12;
 
-/** What a card says of edits that are only in this browser. */
+/** The note on a card about edits that are only in this browser. */
 const UNSENT_WORDS: Readonly<Record<Unsent['kind'], string>> = {
   waiting: 'edits not saved yet',
   conflict: 'two versions: open to choose',
@@ -111,7 +111,7 @@ export class ShelfPage {
     { requireSync: true },
   );
 
-  /** What is still open in the jobs that are shown, by job and revision; asked for one after the other once they are shown. */
+  /** The findings left in the jobs that are shown, by job and revision; asked for one after the other once they are shown. */
   protected readonly measures = toSignal(
     toObservable(this.listing).pipe(
       switchMap((listing) => {
@@ -213,7 +213,7 @@ export class ShelfPage {
     if (files.length > 1) this.again();
   }
 
-  /** What is pasted while nothing is typed into becomes a job, or goes where it belongs. */
+  /** A paste outside of fields becomes a job, or goes where it belongs. */
   protected pasted(event: ClipboardEvent): void {
     const { clipboardData: data, target } = event;
     if (!data || (target instanceof Element && target.matches('input, textarea'))) return;

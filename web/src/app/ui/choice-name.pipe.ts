@@ -1,6 +1,6 @@
 import { Pipe, type PipeTransform } from '@angular/core';
 
-/** What choices are called on the page, by how a job, or the state of a deck, names them. */
+/** The names of choices on the page. */
 const NAMES = {
   // Alignment, in a line and in a frame.
   left: 'Left',

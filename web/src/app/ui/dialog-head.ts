@@ -13,6 +13,6 @@ import { NgbActiveModal } from '@ng-bootstrap/ng-bootstrap/modal';
 })
 export class DialogHead {
   protected readonly modal = inject(NgbActiveModal);
-  /** What the dialog is labelled by. */
+  /** The id of the dialog's label. */
   readonly titleId = input.required<string>();
 }

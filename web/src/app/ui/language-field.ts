@@ -20,7 +20,7 @@ export class LanguageField {
   readonly label = input.required<string>();
   /** BCP 47; null where none is said. */
   readonly language = input.required<string | null>();
-  /** What none is called. */
+  /** The name of no choice. */
   readonly unset = input.required<string>();
   readonly changed = output<string | null>();
 

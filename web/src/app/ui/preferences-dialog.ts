@@ -25,7 +25,7 @@ interface Field {
   shownTimes?: number;
 }
 
-/** What a person sets for themselves. Takes effect with every change. */
+/** A person's preferences. Takes effect with every change. */
 @Component({
   selector: 'jx-preferences-dialog',
   imports: [ChoiceName, DialogHead, ValueField],
@@ -200,7 +200,7 @@ export class PreferencesDialog {
     return parseMilliem(text.replace('%', ''), 1);
   };
 
-  /** What is known of the person's hand, kind by kind. */
+  /** The measured hand of the person, kind by kind. */
   protected readonly hand = computed(() =>
     linesOf(this.preferences().taste).map(({ kind, decisions, percent }) => ({
       kind,

@@ -1,4 +1,4 @@
-/** What follows a pressed pointer until it is let go. */
+/** The gesture of a pressed pointer until it is released. */
 export interface Pressed {
   move: (event: PointerEvent) => void;
   /** Let go, or taken away by the system. */

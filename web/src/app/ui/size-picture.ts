@@ -4,7 +4,7 @@ import { toPoints } from '@jentrix/core/units';
 
 const longPt = ({ width, height, unit }: SheetPreset): number => toPoints(Math.max(width, height), unit);
 
-/** What is written of a size: its name, and its measures, which are not said twice where they are part of the name. */
+/** The label of a size: its name, and its measures, which are not said twice where they are part of the name. */
 export function sizeLabel({ name, width, height, unit }: SheetPreset): { name: string; measures: string } {
   const measures = `${width} × ${height} ${unit}`;
   return { name: name.replace(measures, '').trim(), measures };

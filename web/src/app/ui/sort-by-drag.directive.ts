@@ -13,7 +13,7 @@ export const sortingKit = (): Promise<typeof import('@angular/cdk/drag-drop')> =
 /** Lets the items in an element be put in another order by dragging them sideways. Whoever listens changes the order itself. */
 @Directive({ selector: '[jxSortByDrag]', host: { '(pointerenter)': 'load()' } })
 export class SortByDrag {
-  /** What the items stand for, in their order. */
+  /** The items, in their order. */
   readonly items = input.required<readonly unknown[]>({ alias: 'jxSortByDrag' });
   /** Which children are items: a CSS selector. */
   readonly of = input.required<string>();
@@ -24,7 +24,7 @@ export class SortByDrag {
   private readonly kit = signal<Awaited<ReturnType<typeof sortingKit>> | undefined>(undefined);
   private readonly drags = new Map<HTMLElement, DragRef>();
   private list: DropListRef | undefined;
-  /** What is dragged stands elsewhere in the page meanwhile, and would be missed among the items. */
+  /** True while an item is dragged, which stands elsewhere in the page meanwhile. */
   private readonly dragging = signal(false);
 
   constructor() {

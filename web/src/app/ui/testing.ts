@@ -20,7 +20,7 @@ export function named(name: string, within: ParentNode = document): HTMLElement 
   return found;
 }
 
-/** What it is called: by itself, or by its label. */
+/** Its name: by itself, or by its label. */
 const nameOf = (one: HTMLElement): string | undefined =>
   one.getAttribute('aria-label') ?? (one instanceof HTMLInputElement ? one.labels?.[0]?.textContent.trim() : undefined);
 

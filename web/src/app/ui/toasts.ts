@@ -14,7 +14,7 @@ export interface Toast {
   stays: boolean;
 }
 
-/** What an error says to people; `otherwise` where it is not worded for them (it is then left in the console). */
+/** The message of an error for people; `otherwise` where it is not worded for them (it is then left in the console). */
 export function wordsOf(error: unknown, otherwise: string): string {
   if (error instanceof WordedError) return error.message;
   console.error(error);

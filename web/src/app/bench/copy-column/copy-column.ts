@@ -44,7 +44,7 @@ import { SpecLine } from './spec-line';
 
 /** Typing that pauses this long is a step of its own for undo, in milliseconds. */
 const TYPING_PAUSE_MS = 3000;
-/** What the browser calls the typing of letters (Input Events, W3C). */
+/** The browser's names for typing letters (Input Events, W3C). */
 const TYPING = /^insert(Text|CompositionText|LineBreak|Paragraph)$/;
 const NEW_COPY = 'New copy';
 const PLACEHOLDERS: readonly string[] = [NEW_COPY, STARTER_WORDS];
@@ -76,7 +76,7 @@ export class CopyColumn implements OnInit, OnDestroy {
     this.view();
     return this.store.sheet?.blocks ?? [];
   });
-  /** What a block has to say of its setting: faces that are missing, words that are cut, small capitals that are not the face's own. */
+  /** The notes on a block's setting: faces that are missing, words that are cut, small capitals that are not the face's own. */
   protected readonly notes = computed(() => {
     const set = this.setting()?.blocks;
     return new Map(
@@ -309,7 +309,7 @@ export class CopyColumn implements OnInit, OnDestroy {
   }
 }
 
-/** What turns typed marks right, once it is loaded. */
+/** Smart punctuation, once it is loaded. */
 let helper: typeof import('@jentrix/core/findings/typing') | undefined;
 const loadHelper = async (): Promise<unknown> => (helper ??= await import('@jentrix/core/findings/typing').catch(() => undefined));
 

@@ -80,7 +80,7 @@ export class SpecLine {
   protected readonly error = signal<string | undefined>(undefined);
   protected readonly printed = computed(() => specOf(this.block(), this.faces().items));
 
-  /** What the words typed so far can go on to: faces first, then what has not been said. */
+  /** The completions of the words typed so far: faces first, then what has not been said. */
   protected readonly completions = computed(() => {
     const typed = this.typed();
     if (typed === undefined) return [];

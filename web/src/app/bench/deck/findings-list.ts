@@ -105,4 +105,4 @@ export class FindingsList {
   }
 }
 
-/** What taking a proposal does. */
+/** The effect of applying a proposal. */

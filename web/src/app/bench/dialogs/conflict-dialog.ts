@@ -127,7 +127,7 @@ const MOST_SHOWN = 2;
 
 interface ComparedBlock {
   id: string;
-  /** What is seen of both, at one scale. */
+  /** The area shown of both, at one scale. */
   box: string;
   /** The colour of the sheet under it. */
   ground: string;

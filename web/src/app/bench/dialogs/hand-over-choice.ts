@@ -1,4 +1,4 @@
-/** What was chosen in the hand-over, kept for the next time. */
+/** The choices of the hand-over, kept for the next time. */
 import { type FormatChoice, type FormatField, type FormatValue, type JobFormat, type SheetFormat, keysOf } from '@jentrix/core/formats';
 import * as z from 'zod';
 
@@ -17,7 +17,7 @@ export type Kept = z.infer<typeof keptSchema>;
 
 const KEPT_AS = 'jentrix.hand-over';
 
-/** What was chosen last in this browser. */
+/** The last choices in this browser. */
 export function readKept(): Kept | undefined {
   try {
     return keptSchema.safeParse(JSON.parse(localStorage.getItem(KEPT_AS) ?? 'null')).data;

@@ -13,13 +13,13 @@ import { BenchStore } from '../bench.store';
 import { HandOver } from '../state/hand-over';
 import { type HandedFormat, type Options, choose, isChosen, keep, readKept, startOf } from './hand-over-choice';
 
-/** What can be handed over. */
+/** The formats of the hand-over. */
 export const FORMATS = new InjectionToken<readonly HandedFormat[]>('formats', { factory: () => [...SHEET_FORMATS, ...JOB_FORMATS] });
 
 /** Previews are this many pixels at most, and half of that to tell how bytes grow with pixels. */
 const SIDE = 640;
 
-/** What is shown of a file before it is made. */
+/** A preview of a file. */
 interface Preview {
   href?: string;
   /** Of a file, as far as can be told. */
@@ -28,7 +28,7 @@ interface Preview {
   trouble?: string;
 }
 
-/** What a preview is of. */
+/** The subject of a preview. */
 interface Shown {
   format: HandedFormat;
   options: Options;

@@ -12,7 +12,7 @@ import { PlaceService } from '../state/place';
 interface Cutting {
   /** The job as it was before. */
   base: Job;
-  /** What was done; absent while that is found out for the first time. */
+  /** The first cut; absent while it is worked out for the first time. */
   cut: FirstCut | undefined;
   /** Items that are given back, by id; undefined at first: what was given back before. */
   without: readonly string[] | undefined;

@@ -5,7 +5,7 @@ import { showValue } from '../../ui/numbers';
 import { BenchStore } from '../bench.store';
 import { FirstCutState } from './first-cut.state';
 
-/** What the first cut did, pass by pass: each item to keep or to give back. */
+/** The changes of the first cut, pass by pass, each to keep or revert. */
 @Component({
   selector: 'jx-first-cut',
   templateUrl: './first-cut.html',
@@ -24,7 +24,7 @@ export class FirstCutPanel {
     return evenness === undefined ? '–' : showValue(evenness, 0);
   }
 
-  /** What is done to a block, in words. */
+  /** A change of a block, in words. */
   protected change({ to, from, places }: CutItem): string {
     return to === '' ? `${places} ${places === 1 ? 'place' : 'places'}` : `${from} → ${to}`;
   }

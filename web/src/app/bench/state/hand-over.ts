@@ -48,7 +48,7 @@ export class HandOver {
     return this.api.madeFile(this.save.jobId, path, (bytes) => this.bytes.set(bytes));
   }
 
-  /** What would be made, to be looked at. */
+  /** Fetches a preview. */
   look(path: string): Observable<MadeFile> {
     return this.api.madeFile(this.save.jobId, path);
   }

@@ -19,11 +19,11 @@ export interface RowSheet {
   readonly yPt: number;
 }
 
-/** What the table shows instead of the sheet that is worked on, or together with it: looked at, not touched. */
+/** The sheet that the table shows instead of the current one or together with it: looked at, not touched. */
 @Injectable()
 export class Instead {
   private readonly held = signal<ShownSheet | undefined>(undefined);
-  /** What stands in for the sheet until something else does. */
+  /** The sheet shown until something else is. */
   readonly standIn = signal<ShownSheet | undefined>(undefined);
   /** A second sheet, and how it is shown. */
   readonly second = signal<{ shown: ShownSheet; side: Side } | undefined>(undefined);
@@ -32,7 +32,7 @@ export class Instead {
   /** How much of the table the first sheet keeps while the second is wiped over it, 0 to 1. */
   readonly wipe = signal(0.5);
 
-  /** What is seen in the place of the sheet that is worked on. */
+  /** The sheet seen in the place of the current one. */
   readonly shown = computed(() => this.held() ?? this.standIn());
 
   /** Shows a sheet for a moment. */

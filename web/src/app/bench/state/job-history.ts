@@ -20,7 +20,7 @@ export interface Retraced {
   readonly after: Job;
 }
 
-/** What can be taken back and made again, around the job as it is. */
+/** The steps to undo and redo, around the current job. */
 export type Steps = Pick<History<Job>, 'past' | 'present' | 'future'>;
 
 let gestures = 0;

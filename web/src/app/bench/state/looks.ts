@@ -68,5 +68,5 @@ export class Looks {
   }
 }
 
-/** What an eye at a distance blurs, on the sheet: a deviation in points. */
+/** The blur of an eye at a distance, on the sheet: a deviation in points. */
 export const blurOf = (distanceMm: number): number => (distanceMm * Math.tan(((EYE_ARCMIN / 60) * Math.PI) / 180)) / MM_PER_PT;

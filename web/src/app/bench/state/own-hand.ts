@@ -43,7 +43,7 @@ export class OwnHand {
     });
   }
 
-  /** What a finding proposed was taken, or silenced: the gap holds what it should, or what it holds is wanted. */
+  /** Learns from a proposal that was applied or silenced: the gap holds what it should, or what it holds is wanted. */
   judged(judged: Judged | undefined, taken: boolean): void {
     if (judged) this.decide(judged, taken ? judged.shouldMilliem : judged.totalMilliem);
     // The gap at the caret is decided with it.

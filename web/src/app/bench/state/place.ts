@@ -5,7 +5,7 @@ import { BehaviorSubject, Subject } from 'rxjs';
 import type { GapRef } from '../../engine/protocol';
 import { JobHistory } from './job-history';
 
-/** What can be drawn on the sheet: by a drag a block, a rule, or what a block is turned along; by clicks a path. */
+/** The things that can be drawn on the sheet: by a drag a block, a rule, or what a block is turned along; by clicks a path. */
 export type Drawing = 'block' | 'box' | 'rule' | 'turn' | 'path';
 
 /** Where the designer is: sheet, block, gap and pass. Not part of the job, not undone. */
@@ -21,9 +21,9 @@ export interface Place {
   selection: WordRange | undefined;
   /** True while the words are being edited: the sheet then shows the text caret and selection. */
   editing: boolean;
-  /** What the next drag on the sheet draws, or the next clicks. */
+  /** The thing that the next drag or clicks draw. */
   drawing: Drawing | undefined;
-  /** What the next click on the sheet gives the colour under it to. */
+  /** The place that the next click on the sheet gives the colour under it to. */
   picking: ColourPlace | undefined;
 }
 

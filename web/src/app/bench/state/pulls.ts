@@ -63,7 +63,7 @@ export class Pulls {
     return kept;
   }
 
-  /** What comes by itself stands in nobody's way: where it can't be kept, undo still leads back. */
+  /** Automatic pulls stand in nobody's way: where it can't be kept, undo still leads back. */
   private async keepBefore(job: Job, reason: PullReason): Promise<void> {
     const now = performance.now();
     if (reason === 'face') {

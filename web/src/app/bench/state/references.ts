@@ -3,7 +3,7 @@ import type { Point } from '@jentrix/core/placing';
 import type { PictureRead } from '@jentrix/core/reading';
 import type { ShownSheet } from './instead';
 
-/** What was read in a reference, and of what: of another picture or other words it tells nothing. */
+/** The reading of a reference, and its subject: of another picture or other words it tells nothing. */
 export interface FoundInPicture {
   pictureId: string;
   /** The block whose words were looked for, and the words. */
@@ -14,7 +14,7 @@ export interface FoundInPicture {
   perPixel: number;
 }
 
-/** What layer and panel of a reference share; loaded with them. The reference itself is part of the sheet. */
+/** The state that layer and panel of a reference share; loaded with them. The reference itself is part of the sheet. */
 @Injectable({ providedIn: 'root' })
 export class References {
   /** The panel is up: the reference can be dragged, and what was found is shown. */

@@ -11,7 +11,7 @@ import { PreferencesService } from '../../ui/preferences.service';
 import { JobHistory } from './job-history';
 import { SheetSettings } from './sheet-settings';
 
-/** What measuring the current sheet has found. */
+/** The measures of the current sheet. */
 export interface Findings {
   inspections: ReadonlyMap<string, Inspection>;
   /** Most visible first: of its blocks, of the sheet as a whole, and of the job. */
@@ -24,7 +24,7 @@ export interface Findings {
   failed: string | undefined;
 }
 
-/** What browsers say where a script can't be had. */
+/** Browsers' words for a script that can't be had. */
 const LOADING = /import|fetch/i;
 
 const NOTHING_FOUND: Findings = { inspections: new Map(), findings: [], intended: [], evenness: undefined, evennessProposed: undefined, failed: undefined };

@@ -35,7 +35,7 @@ export interface SheetSetting {
   lineGaps: readonly LineGap[];
 }
 
-/** What the engine has made of the sheet that is on the table. */
+/** The engine's settings of the sheet on the table. */
 @Injectable()
 export class SheetSettings {
   private readonly engine = inject(EngineService);

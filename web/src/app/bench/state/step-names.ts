@@ -8,7 +8,7 @@ import { JobHistory } from './job-history';
 /** Steps that come faster are named together, in milliseconds. */
 const PAUSE_MS = 200;
 
-/** What undo takes back and redo makes again: “tracking −10”. Empty where there is nothing, or until it is known. */
+/** The names of the next undo and redo: “tracking −10”. Empty where there is nothing, or until it is known. */
 @Injectable()
 export class StepNames {
   private readonly engine = inject(EngineService);

@@ -25,7 +25,7 @@ interface Point {
   yPt: number;
 }
 
-/** What is dragged: the block, an edge of its frame, a corner of its words, or its turn. */
+/** The dragged part: the block, an edge of its frame, a corner of its words, or its turn. */
 type Grip = 'move' | 'turn' | `edge-${'n' | 'e' | 's' | 'w'}` | `corner-${'nw' | 'ne' | 'sw' | 'se'}`;
 
 interface Drag {

@@ -29,7 +29,7 @@ const TURN_STEP = 15;
 const TURN_SNAP = 2.5;
 
 /**
- * What picked letters are taken hold of by: a dot moves them along and across their line, an arc turns them. They meet the baseline, the
+ * The handles of picked letters: a dot moves them along and across their line, an arc turns them. They meet the baseline, the
  * x-height and the cap line with their feet, and steps of 15 degrees; Ctrl moves freely. What a drag does is told beside it.
  */
 @Component({

@@ -43,7 +43,7 @@ interface Drag {
 const SNAP_PX = 6;
 
 /**
- * What can be taken hold of on the lines of the current block: in the Tracking pass the end of the line or of the picked letters (with
+ * The handles on the lines of the current block: in the Tracking pass the end of the line or of the picked letters (with
  * Shift their word spaces, with Alt that line alone), in the Leading pass every baseline (with Shift that line alone), which meets the
  * sheet's guides and rules. Inks that meet are marked.
  */

@@ -6,7 +6,7 @@ import { BenchStore } from '../bench.store';
 import type { Gesture } from '../state/job-history';
 import { PathStroke } from '../state/path-stroke';
 
-/** What is dragged: one of the places that state the path, or where the words are held on it. */
+/** The dragged place: one of the places that state the path, or where the words are held on it. */
 type Grip = number | 'hold';
 
 interface Drag {
@@ -85,7 +85,7 @@ export class PathHandles {
     const { x, y, angle } = curve.at(path.atShare * curve.lengthPt);
     return { ...this.onSheet({ xPt: x, yPt: y }), degrees: (angle * 180) / Math.PI };
   });
-  /** What is being drawn. */
+  /** The stroke that is being drawn. */
   protected readonly stroke = computed(() => {
     const places = this.drawn();
     if (places.length === 0) return undefined;

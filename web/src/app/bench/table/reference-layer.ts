@@ -31,7 +31,7 @@ const NONE: Reference = {
   locked: true,
 };
 
-/** What a sheet is matched with: a picture, or another sheet. Looked at, moved while its panel is up, and never handed over. */
+/** A sheet's reference: a picture, or another sheet. Looked at, moved while its panel is up, and never handed over. */
 @Component({
   selector: 'g[jxReference]',
   imports: [Drawing],

@@ -90,7 +90,7 @@ export class Table implements OnDestroy {
   protected readonly setting = toSignal(this.store.setting$);
   protected readonly view = toSignal(this.store.view$, { requireSync: true });
   private readonly passes = inject(PASSES);
-  /** What the pass that is up shows on the sheet. */
+  /** The overlay of the current pass. */
   protected readonly overlay = computed(() => this.passes.find(({ id }) => id === this.view().pass)?.overlay ?? []);
 
   private readonly surface = viewChild.required<ElementRef<SVGSVGElement>>('surface');
@@ -129,7 +129,7 @@ export class Table implements OnDestroy {
   protected readonly blocks = computed(() => this.drawAll([...(this.setting()?.blocks.values() ?? [])]));
   private readonly instead = inject(Instead);
   private readonly looks = inject(Looks);
-  /** What is seen: the sheet that is worked on, or one that is shown instead of it. */
+  /** The sheet that is seen: the sheet that is worked on, or one that is shown instead of it. */
   protected readonly seen = computed(() => {
     const [instead, sheet] = [this.instead.shown(), this.sheet()];
     if (instead) return { sheet: instead.sheet, ground: drawGround(instead.sheet), blocks: this.drawAll(instead.blocks), instead: true };
@@ -313,7 +313,7 @@ export class Table implements OnDestroy {
     this.follows = scale === undefined ? what : undefined;
   }
 
-  /** What was brought into view last. */
+  /** The last thing brought into view. */
   private gone = '';
 
   /** Moves the sheet as little as brings the gap, or a block of which nothing is seen, into view. */

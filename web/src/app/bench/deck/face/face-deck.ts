@@ -121,7 +121,7 @@ export class FaceDeck implements OnDestroy {
     this.store.apply(this.changeTo(faceId, block.id));
   }
 
-  /** What taking a face is: the same for trying it on. */
+  /** The edit that changes the face: the same for trying it on. */
   private changeTo(faceId: string, blockId: string): (job: Job) => Job {
     const { range } = this.store;
     const axes = startPosition(this.faces().items.find(({ id }) => id === faceId)?.axes ?? [], this.store.style?.sizePt ?? 12);
@@ -198,7 +198,7 @@ export class FaceDeck implements OnDestroy {
   }
 }
 
-/** What another face does to the lines of a block. */
+/** The effect of another face on the lines of a block. */
 function effectOf(before: BlockSetting, after: BlockSetting, unit: LengthUnit): string {
   const [was, is] = [before, after].map((setting) => {
     const lines = straightLines(setting);

@@ -197,7 +197,7 @@ function resolvedAs(job: Job, sheetId: string, block: Block, proposal: Proposal,
   return { ...resolveBlock(next, sheetId, findBlock(next, block.id) ?? block), id: `way-${index}` };
 }
 
-/** What is seen of where lines end, and how full they are. */
+/** The visible ends and fullness of lines. */
 const keyOf = (setting: BlockSetting): string =>
   straightLines(setting)
     .map(({ start, visibleEnd, widthPt, sizePt }) => [start, visibleEnd, widthPt.toFixed(2), sizePt].join(' '))

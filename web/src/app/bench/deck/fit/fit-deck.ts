@@ -146,7 +146,7 @@ export class FitDeck {
     return `${taken.join(', ') || width}${lacking}`;
   }
 
-  /** What each lever alone would take, over all fitted lines. */
+  /** The value of each lever that works alone, over all fitted lines. */
   protected readonly alone = computed(() => {
     const fits = this.lines().flatMap(({ fit }) => (fit ? [fit] : []));
     return Object.fromEntries(
@@ -247,7 +247,7 @@ export class FitDeck {
   protected readonly inUnit = (pt: number): string => showValue(fromPoints(pt, this.unit()));
   protected readonly parseUnit = (text: string): number => parseLength(text, this.unit());
 
-  /** What was tightened in this block, to be given back. */
+  /** The tightened lines of this block, which can be reset. */
   protected readonly tightened = computed(() => {
     const block = this.block();
     return (block?.tightened ?? []).map((one) => ({ ...one, words: block?.words.slice(one.start, one.end) ?? '', by: showSigned(one.milliem) }));

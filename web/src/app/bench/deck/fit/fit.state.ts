@@ -7,7 +7,7 @@ import { EngineService } from '../../../engine/engine.service';
 import type { StrandedInBlock } from '../../../engine/protocol';
 import { BenchStore } from '../../bench.store';
 
-/** What the Fit pass does and knows of the current block: its fit, and its stranded words. */
+/** The state of the Fit pass: its fit, and its stranded words. */
 @Injectable()
 export class FitState {
   private readonly store = inject(BenchStore);

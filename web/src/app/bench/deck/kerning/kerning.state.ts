@@ -10,7 +10,7 @@ import { JobHistory } from '../../state/job-history';
 import { PlaceService } from '../../state/place';
 import { SheetSettings } from '../../state/sheet-settings';
 
-/** What the gap ribbon shows: the line, its three kerning sources, or three letters. */
+/** The view of the gap ribbon: the line, its three kerning sources, or three letters. */
 export type RibbonView = 'line' | 'sources' | 'three';
 
 /** The white of one gap, held to be laid into others. */
@@ -26,11 +26,11 @@ export interface WhiteGuide {
 export interface KerningView {
   ribbon: RibbonView;
   guide: WhiteGuide | undefined;
-  /** What was typed for the hand field before it was there to take it. */
+  /** Text typed before the field was there. */
   typed: string;
 }
 
-/** What the Kerning pass keeps for itself. */
+/** The state of the Kerning pass. */
 @Injectable()
 export class KerningState {
   private readonly place = inject(PlaceService);

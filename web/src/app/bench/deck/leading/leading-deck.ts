@@ -68,7 +68,7 @@ export class LeadingDeck {
     return leading.kind === 'multiple' ? leading.factor * 100 : leadingPoints(leading, block.style.sizePt);
   };
 
-  /** What white between lines is compared by, where somebody has chosen: other words are asked for what they are. */
+  /** The chosen measure of white between lines, for these words alone: other words are asked for what they are. */
   private readonly chosenBy = linkedSignal<string | undefined, EvenBy | undefined>({ source: () => this.view().blockId, computation: () => undefined });
   protected readonly by = computed(() => this.chosenBy() ?? evenedBy(this.gaps()));
   protected readonly waysToCompare: readonly { id: EvenBy; name: string; says: string }[] = [
@@ -178,7 +178,7 @@ export class LeadingDeck {
   }
 
   protected readonly print = showValue;
-  /** What automatic leading is here, in words. */
+  /** A note on automatic leading here. */
   protected readonly autoNote = computed(() => {
     const leading = this.block()?.leading;
     return leading?.kind === 'auto' ? `${showValue(autoFactorOf(leading) * 100, 1)} %` : undefined;

@@ -7,7 +7,7 @@ import { BenchStore } from '../../bench.store';
 import { Comparison } from './comparison';
 import { ProofState } from './proof.state';
 
-/** What differs on one sheet, or of the job as a whole. */
+/** The differences of one sheet, or of the job as a whole. */
 interface Group {
   name: string;
   changes: Change[];

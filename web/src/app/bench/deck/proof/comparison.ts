@@ -15,7 +15,7 @@ import { type WholeJob, WholeJobs } from './whole-job';
 /** A job is checked so long after the last change of it, in milliseconds. */
 const PAUSE_MS = 300;
 
-/** What the Proof pass compares, as it is shown and measured, and what of the whole job is still open: there while its deck is. */
+/** The comparison of the Proof pass: there while its deck is. */
 @Injectable()
 export class Comparison implements OnDestroy {
   private readonly state = inject(ProofState);
@@ -36,7 +36,7 @@ export class Comparison implements OnDestroy {
   /** The sheet on the table as the pulls have it. */
   private readonly shown = { from: this.sheetOf(this.from), to: this.sheetOf(computed(() => (this.state.toId() === undefined ? undefined : this.to()))) };
 
-  /** What is still open in the whole job, and what both states measure. */
+  /** The findings left in the whole job, and the measures of both states. */
   readonly open = this.checked(this.job);
   readonly measures = { from: this.checked(this.from), to: this.checked(this.to) };
 

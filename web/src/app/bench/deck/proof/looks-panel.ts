@@ -15,7 +15,7 @@ import { CARD_MM, SCREEN_MM, Screen, angleSeen } from './screen';
 const SMALL = [136, 60, 28, 14];
 const PT_PER_MM = toPoints(1, 'mm');
 
-/** What each is good for. */
+/** The use of each. */
 const SAYS: Readonly<Record<LookId, string>> = {
   blurred: 'blurred as the eye sees it from the distance below: shows dark and light spots',
   'upside down': 'stops you reading, so you see the spaces',
@@ -212,7 +212,7 @@ export class LooksPanel {
   protected readonly metresFrom = (text: string): number =>
     /^[\d.,\s]+m?$/.test(text) ? Number(text.replace(',', '.').replace('m', '')) : parseLength(text, 'mm') / PT_PER_MM / 1000;
 
-  /** What distance means for this sheet. */
+  /** The reading distance of this sheet. */
   protected readonly geometry = computed(() => {
     const sheet = this.store.current.sheet();
     if (!sheet) return '';

@@ -43,7 +43,7 @@ export class Matching {
   /** The sheet that is the reference is not there any more. */
   readonly gone = computed(() => this.reference()?.of.kind === 'sheet' && this.references.shown() === null);
 
-  /** What was found in the picture that lies there. */
+  /** The reading of the picture that lies there. */
   readonly found = computed(() => {
     const [found, reference] = [this.references.found(), this.reference()];
     return found && reference?.of.kind === 'picture' && reference.of.pictureId === found.pictureId ? found : undefined;

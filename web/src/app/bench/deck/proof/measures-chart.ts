@@ -13,7 +13,7 @@ Chart.register(BarController, BarElement, CategoryScale, LinearScale, Tooltip);
 
 const WHAT = ['evenness', 'findings', 'widths'] as const;
 
-/** What two states measure, before and after: evenness and findings sheet by sheet, widths block by block on this sheet. */
+/** The measures of two states: evenness and findings sheet by sheet, widths block by block on this sheet. */
 @Component({
   selector: 'jx-measures-chart',
   imports: [ChoiceName],

@@ -1,7 +1,7 @@
 import type { Pull } from '@jentrix/core/api';
 import type { PullReason } from '@jentrix/core/pulls';
 
-/** What a pull without a name is called. */
+/** The names of pulls without one. */
 const REASONS: Readonly<Record<PullReason, string>> = {
   hand: 'Pull',
   'first-cut': 'Before a first cut',

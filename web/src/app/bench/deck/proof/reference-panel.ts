@@ -369,7 +369,7 @@ export class ReferencePanel implements OnDestroy {
     return Math.round((lines.reduce((sum, line) => sum + line.sure * line.letters, 0) / Math.max(1, all)) * 100);
   });
 
-  /** What is known of the heights of the first line, in points of the sheet. */
+  /** The heights of the first line, in points of the sheet. */
   protected readonly heights = computed(() => {
     const [found, reference] = [this.matching.found(), this.matching.reference()];
     const [line] = found?.read.picture?.lines ?? [];

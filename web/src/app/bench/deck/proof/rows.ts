@@ -70,7 +70,7 @@ export class Rows implements OnDestroy {
     });
   }
 
-  /** What of a sheet stands level with the others: its top, or the baseline or capitals of the first line of its largest type. */
+  /** The level of a sheet beside the others: its top, or the baseline or capitals of the first line of its largest type. */
   private levelOf({ blocks }: ShownSheet): number {
     const row = this.state.row();
     const lines = blocks.flatMap(({ setting }) => straightLines(setting).slice(0, 1));

@@ -6,7 +6,7 @@ import { evenness } from '@jentrix/core/spacing';
 import { EngineService } from '../../../engine/engine.service';
 import { PreferencesService } from '../../../ui/preferences.service';
 
-/** What a whole job measures, sheet by sheet in its order. */
+/** The measures of a whole job, sheet by sheet. */
 export interface WholeJob {
   /** In the order of the sheets, the most visible of a sheet first. */
   findings: readonly JobFinding[];

@@ -26,7 +26,7 @@ const ROOM = 28;
 const NAMES = 52;
 /** Two names of lines stand at least this far apart. */
 const NAME_HIGH = 12;
-/** What a line takes of the strip's height, in its type size: above its baseline, and in all. */
+/** A line's height in the strip, in its type size: above its baseline, and in all. */
 const OVER = 1.05;
 const HIGH = 1.5;
 
@@ -37,7 +37,7 @@ interface ShiftField {
   also?: ShiftNumber;
   label: string;
   unit: string;
-  /** What is shown for one. */
+  /** The scale it is shown at. */
   times: number;
   fine: number;
   coarse: number;
@@ -64,7 +64,7 @@ export class ShiftDeck {
   protected readonly picks = toSignal(this.letters.picks$, { requireSync: true });
   protected readonly block = this.store.current.block;
   protected readonly kinds = PICKS;
-  /** What scaled letters stand on, hang from or keep the middle of. */
+  /** The origins of scaled letters. */
   protected readonly origins: readonly { value: Style['scaleFrom']; name: string }[] = [
     { value: 'baseline', name: 'Baseline' },
     { value: 'x-height', name: 'Mid x-height' },
@@ -72,7 +72,7 @@ export class ShiftDeck {
     { value: 'cap line', name: 'Cap line' },
   ];
   protected readonly size = signal({ width: 600, height: 200 });
-  /** What is set here: the picked letters, how the lines run, or the ends of words. Picking letters brings those up. */
+  /** The panels of the Shift deck: the picked letters, how the lines run, or the ends of words. Picking letters brings those up. */
   protected readonly sides = ['place', 'look', 'path', 'ends'] as const;
   protected readonly shownSide = linkedSignal<boolean, (typeof this.sides)[number]>({
     source: () => this.picks().length > 0,
@@ -149,7 +149,7 @@ export class ShiftDeck {
     ];
   });
 
-  /** What is picked, in words. */
+  /** The picked letters, in words. */
   protected readonly said = computed(() => {
     const words = this.block()?.words ?? '';
     const picks = this.picks();

@@ -90,7 +90,7 @@ export class SmallForms {
   protected readonly kind = signal<SmallKind>('superior');
   protected readonly size = SIZE;
 
-  /** What is asked: letters, their kind, and the line they stand on. */
+  /** The letters, their kind, and the line they stand on. */
   private readonly asked = computed(() => {
     const set = this.setting()?.blocks.get(this.store.block?.id ?? '');
     return { picks: this.picks(), kind: this.kind(), set };

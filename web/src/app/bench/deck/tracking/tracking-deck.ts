@@ -90,7 +90,7 @@ export class TrackingDeck {
     if (tracking >= caution) return tracking < 0 ? 'invisible' : '–';
     return tracking >= strong ? 'careful' : tracking >= out ? 'visible' : 'too tight';
   });
-  /** What size and face ask for. */
+  /** The advice for size and face. */
   protected readonly curve = toSignal(
     combineLatest([this.store.job$, this.store.view$]).pipe(
       map(() => ({ style: this.store.style, block: this.store.block, ground: this.store.sheet?.background })),

@@ -7,7 +7,7 @@ import { PlaceService } from '../../state/place';
 import { SheetFindings } from '../../state/sheet-findings';
 import { SheetSettings } from '../../state/sheet-settings';
 
-/** What the Tracking pass keeps for itself: whether word space follows letter space. */
+/** The state of the Tracking pass: whether word space follows letter space. */
 @Injectable()
 export class TrackingState {
   private readonly place = inject(PlaceService);

@@ -19,7 +19,7 @@ type Outline = NonNullable<Style['outline']>;
 const LOOKED_AT = 320;
 const SWATCHES = 5;
 
-/** What is known of the sheet behind the words. */
+/** The background behind the words. */
 interface Ground {
   swatches: string[];
   contrast: { worst: number; mean: number } | undefined;

@@ -113,7 +113,7 @@ export class WordsDeck {
     if (unit !== '' && unit !== '%') throw new UnitError('A percentage is needed here.');
     return value;
   };
-  /** What scaling does to the strokes: upright stems against level ones. */
+  /** The distortion of strokes by scaling. */
   protected readonly distortion = computed(() => {
     const { scaleX, scaleY } = this.current() ?? { scaleX: 1, scaleY: 1 };
     const share = Math.round((scaleX / scaleY - 1) * 100);

@@ -4,10 +4,10 @@ import type { Block } from '@jentrix/core/job';
 import { BehaviorSubject } from 'rxjs';
 import { PlaceService } from '../../state/place';
 
-/** What the Words deck shows: the block's words, its colour and effects, or the sheet. */
+/** The panels of the Words deck: the block's words, its colour and effects, or the sheet. */
 export type WordsPanel = 'words' | 'colour' | 'sheet';
 
-/** What the Words pass keeps for itself. */
+/** The state of the Words pass. */
 @Injectable()
 export class WordsState {
   private readonly place = inject(PlaceService);
