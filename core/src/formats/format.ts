@@ -111,7 +111,7 @@ export interface JobFormat<Schema extends z.ZodType = z.ZodType> extends FormatO
 
 export type SheetFormat = TextFormat | PixelFormat | PageFormat;
 
-/** Have TypeScript check a definition against its own options, and forget them. */
+/** Each checks a definition against the type of its own options, then widens it so that all formats fit one table. */
 export const textFormat = <Schema extends z.ZodType>(definition: TextFormat<Schema>): TextFormat => definition;
 export const pageFormat = <Schema extends z.ZodType>(definition: PageFormat<Schema>): PageFormat => definition;
 export const jobFormat = <Schema extends z.ZodType>(definition: JobFormat<Schema>): JobFormat<Schema> => definition;

@@ -65,9 +65,9 @@ const same = (a: unknown, b: unknown): boolean => a === b || (typeof a === 'obje
 
 /** The properties in which a style departs from another; the same object where all do, so that caches keep. */
 function departingFrom(base: Style, style: Partial<Style>): Partial<Style> {
-  const said = Object.entries(style);
-  const departing = said.filter(([key, value]) => !same(value, base[key as keyof Style]));
-  return departing.length === said.length ? style : Object.fromEntries(departing);
+  const entries = Object.entries(style);
+  const departing = entries.filter(([key, value]) => !same(value, base[key as keyof Style]));
+  return departing.length === entries.length ? style : Object.fromEntries(departing);
 }
 
 /**

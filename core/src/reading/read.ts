@@ -102,16 +102,17 @@ export interface KnownWords {
 
 /** Blobs lower than this share of the highest letter count as specks, or at least not as the subject. */
 const SPECK = 0.06;
-/** Letters higher than this are measured in a smaller picture, in pixels. */
+/** Letters taller than this, in pixels, are measured in a picture that is scaled down. */
 const TALL = 56;
-/** Letters of about this size are looked at first, and of this size last. Pixels an em. */
+/** Sizes of letters in the coarse and the fine pass, in pixels an em. */
 const COARSE_EM = 15;
 const FINE_EM = 36;
-/** Below this likeness, letters on the picture are others; so they are where so few of them are like their places, or only as blots. */
+/** A reading is refused below this mean likeness (0 to 1), or when fewer than a share of its letters (second) reach a likeness of their own (first). */
 const LEAST_LIKE = 0.75;
 const [LETTER_LIKE, MOST_LETTERS] = [0.6, 0.75];
+/** Greatest blur of letters that can be read, as a share of their size. */
 const BLOT = 0.1;
-/** Fewer letters than this in agreement may be anything; few agree nearly all of them, or are none. */
+/** Fewer agreeing letters than this prove nothing. */
 const LEAST_LETTERS = 4;
 const FEW_LETTERS = 8;
 /** Smaller letters can't be told from blots, in pixels an em; letters this much on top of each other are no words. */

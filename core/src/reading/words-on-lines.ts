@@ -26,14 +26,14 @@ export interface WordsOnLines {
   cost: number;
 }
 
-/** Widths agree to this share, heights to this one. */
+/** Expected deviations of widths and of heights, as shares. */
 const WIDTH_OFF = 0.006;
 const HEIGHT_OFF = 0.04;
-/** A line that is off by more than this in units of those costs no more: then it is another line altogether. */
+/** Greatest cost of a line, in units of those deviations: beyond it, the line is simply a wrong one. */
 const MOST_COST = 60;
-/** Trackings that are tried, in ems. */
+/** Trackings to try, in ems. */
 const TRACKINGS = [-0.08, -0.05, -0.03, -0.015, 0, 0.015, 0.03, 0.05, 0.075, 0.1, 0.13, 0.17, 0.22, 0.28, 0.35, 0.45, 0.6];
-/** Sizes that are tried, as shares of what the height of the letters says. */
+/** Sizes to try, as shares of the size that the letters' height suggests. */
 const SIZES = [0.82, 0.86, 0.9, 0.94, 0.97, 1, 1.03, 1.06, 1.1, 1.15, 1.2];
 /** The cost of skipping a line of the picture: something between the lines that is none, or not of these words. */
 const PASSED = 3;

@@ -36,7 +36,7 @@ function openParagraph(surroundings: Surroundings, hand: HandTenths): OpenParagr
   return { spaced, lineOf };
 }
 
-/** The same, each line kept: the next line of the same beginning is asked for by its end. */
+/** `lineOf` with a cache by the line's start and end: ways to break ask for the same line many times. */
 function kept({ lineOf }: OpenParagraph, words: string): (from: number, to: number) => OpenLine {
   const known = new Map<number, OpenLine>();
   return (from, to) => {

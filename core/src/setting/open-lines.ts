@@ -33,7 +33,7 @@ interface Room {
   texts: readonly MarkedParagraph[];
   marks: readonly (ListMark | undefined)[];
   hangPt: number;
-  /** The room of a line that is not indented, in points; infinite where lines break only where told. */
+  /** Width of a line without indent, in points; infinite where lines break only at hard breaks. */
   measure: number;
 }
 

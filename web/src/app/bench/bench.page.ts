@@ -115,10 +115,10 @@ export class BenchPage implements OnInit, OnDestroy {
   protected readonly cutting = toSignal(this.cut.open$, { requireSync: true });
   private readonly place = inject(PlaceService);
   private readonly words = inject(WordsState);
-  /** Speaks from here on, and keeps what is about to change much. */
+  /** Injected so that they run while the page is there: the first tells screen readers of changes, the second keeps automatic pulls. */
   protected readonly said = inject(Said);
   protected readonly pulls = inject(Pulls);
-  /** Whose the key is that is being pressed, as things stood before anybody heard it. */
+  /** The layer that a pressed key belongs to, decided before any handler changes the focus. */
   private layer: KeyLayer = 'bench';
   private readonly subscriptions: Subscription[] = [];
   private gestures = 0;

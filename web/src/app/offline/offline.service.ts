@@ -58,7 +58,7 @@ export class OfflineService {
     }
   }
 
-  /** Stores what this visit fetched before the service worker was there; then the faces at hand. */
+  /** Caches what this visit fetched before the service worker took control, then the fonts of My faces. */
   private async putByWhatWasSeen(): Promise<void> {
     const before = workers()?.controller;
     await controlled();

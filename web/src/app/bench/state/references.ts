@@ -10,7 +10,7 @@ export interface FoundInPicture {
   blockId: string | undefined;
   words: string;
   read: PictureRead;
-  /** Of the reference's own pixels in one that was read. */
+  /** Pixels of the reference for each pixel of the picture that was read. */
   perPixel: number;
 }
 

@@ -33,11 +33,11 @@ const HIGH = 1.5;
 /** A value of the picked letters as a field shows it. */
 interface ShiftField {
   key: ShiftNumber;
-  /** Set with it to the same. */
+  /** A second property that gets the same value. */
   also?: ShiftNumber;
   label: string;
   unit: string;
-  /** The scale it is shown at. */
+  /** The shown value for 1 of the property's own unit. */
   times: number;
   fine: number;
   coarse: number;
