@@ -1,9 +1,9 @@
 /** Words on bends: how far the white between turned letters departs from what it is on the straight line, and what solving it takes. */
 import { flatten } from '@jentrix/core/face';
 import { Inspector } from '@jentrix/core/findings';
-import { type Arc, type Block, createBlock, createJob, lettersIn, nudgeLetters, withLetters } from '@jentrix/core/job';
+import { type Arc, type Block, createBlock, createJob, visibleLetters, nudgeLetters, withLetters } from '@jentrix/core/job';
 import { type FaceSet, type SetLine, glyphMatrix, inkOf, rideLines, setBlock, straightLines } from '@jentrix/core/setting';
-import { BANDS, type Side, heightOf, profileOutline, whiteBetween } from '@jentrix/core/spacing';
+import { BANDS, type GlyphSide, bandHeight, profileOutline, whiteBetween } from '@jentrix/core/spacing';
 import { shippedFaces } from '@jentrix/core/testing';
 import { medians, ms, printTable, ratio } from './table';
 
@@ -70,7 +70,7 @@ function whitesOf(line: SetLine, faces: FaceSet): { near: number; wide: number }
     };
     const [a, b] = [foot(left.at), foot(right.at)];
     const origin = { x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 };
-    const sideOf = (pieces: readonly number[], side: 'left' | 'right'): Side => {
+    const sideOf = (pieces: readonly number[], side: 'left' | 'right'): GlyphSide => {
       const values: number[][] = [];
       for (let p = 0; p < pieces.length; p += 4) {
         const turn = (x: number, y: number): number[] => [
@@ -91,10 +91,10 @@ function whitesOf(line: SetLine, faces: FaceSet): { near: number; wide: number }
 }
 
 /** A plain mean of the distances at the heights of small letters, none counted as more than half an em: nothing that solving knows of. */
-function area(left: Side, right: Side): number {
+function area(left: GlyphSide, right: GlyphSide): number {
   let [sum, count] = [0, 0];
   for (let band = 0; band < BANDS; band++) {
-    const height = heightOf(band);
+    const height = bandHeight(band);
     if (height < 0 || height > 0.7) continue;
     sum += Math.min(0.5, (left.raw[band] ?? 1) + (right.raw[band] ?? 1));
     count++;
@@ -171,7 +171,7 @@ export async function benchBend(): Promise<void> {
   const copy = 'Bring a blanket and leave the torch. Your eyes need twenty minutes to find the dark, then the valley fills with falling stars. ';
   const page = block('source-sans-3-regular', copy.repeat(16).slice(0, 2000), { kind: 'straight' });
   const wide = { ...page, grow: 'down' as const, frame: { xPt: 0, yPt: 0, widthPt: 4000, heightPt: 100 } };
-  const letters = lettersIn(wide.words)
+  const letters = visibleLetters(wide.words)
     .filter((_, i) => i % 8 === 0)
     .slice(0, 200);
   const shifted = withLetters(wide, letters, { baselineShiftMilliem: 120, turnDeg: 10 });

@@ -1,5 +1,5 @@
 /** One key in Chromium, from keydown to the frame that shows it, beside an empty frame of the same run: kerning in a free headline and in a lock-up that is fitted anew, a shift in long copy. */
-import { type Job, createBlock, createJob, lettersIn, withLetters } from '@jentrix/core/job';
+import { type Job, createBlock, createJob, visibleLetters, withLetters } from '@jentrix/core/job';
 import { clickGap, stillBox } from '@jentrix/e2e/harness';
 import type { Page } from 'puppeteer-core';
 import { HEADLINE, atTheBench } from './at-the-bench';
@@ -47,7 +47,7 @@ function longCopy(): Job {
   if (!sheet) return job;
   const style = { faceId: 'source-sans-3-regular', sizePt: 18 };
   const plain = createBlock(LONG, COPY.repeat(16).slice(0, 2000), { xPt: 40, yPt: 40, widthPt: 1110, heightPt: 100 }, style);
-  const letters = lettersIn(plain.words)
+  const letters = visibleLetters(plain.words)
     .filter((_, i) => i % 8 === 0)
     .slice(0, 200);
   const block = { ...withLetters(plain, letters, { baselineShiftMilliem: 120, turnDeg: 10 }), grow: 'down' as const };

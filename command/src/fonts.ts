@@ -29,7 +29,7 @@ export function textOf(path: string): string {
  * Opens a font file of any kind. One font of a collection is named behind `#`: by its style, its whole name or its number from 1.
  * @throws UsageError naming the file and what is wrong with it.
  */
-export async function openFont(path: string, options: OpenOptions = {}): Promise<Face> {
+export async function openFontFile(path: string, options: OpenOptions = {}): Promise<Face> {
   const named = existsSync(path) ? null : /^(.+)#([^#]+)$/s.exec(path);
   const bytes = readBytes(named?.[1] ?? path);
   try {
@@ -105,7 +105,7 @@ export async function facesForJob(job: Job, folder: string, also: readonly strin
   const missing: string[] = [];
   for (const id of new Set([...named, ...also])) {
     const entry = listed.find((one) => one.id === id);
-    if (entry && id !== standIn) faces.add(id, await openFont(entry.path));
+    if (entry && id !== standIn) faces.add(id, await openFontFile(entry.path));
     else if (!entry && named.includes(id)) missing.push(id);
   }
   return { faces, missing };
@@ -116,7 +116,7 @@ async function firstOf(listed: readonly [ListedFace, ...ListedFace[]]): Promise<
   let trouble: unknown;
   for (const { id, path } of listed) {
     try {
-      return { id, face: await openFont(path) };
+      return { id, face: await openFontFile(path) };
     } catch (error) {
       if (!(error instanceof UsageError)) throw error;
       trouble ??= error;
@@ -133,7 +133,7 @@ export async function allFaces(folder: string): Promise<{ faces: FaceSet; ids: s
   let faces: FaceSet | undefined;
   for (const { id, path } of listed) {
     try {
-      const face = await openFont(path);
+      const face = await openFontFile(path);
       faces ??= new FaceSet(id);
       faces.add(id, face);
       ids.push(id);

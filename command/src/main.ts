@@ -45,7 +45,7 @@ function joinNegatives(argv: readonly string[]): string[] {
 }
 
 /** Optional settings of a command. */
-export interface Surroundings {
+export interface CommandOptions {
   output?: Output;
   commands?: CommandTable;
   /** The help text of a command or of all, where it was made before. */
@@ -56,7 +56,7 @@ export interface Surroundings {
  * @param argv what is written behind `jentrix`.
  * @returns the exit status: 0, 1 for severe findings, 2 for a mistake.
  */
-export async function main(argv: readonly string[], { output = PROCESS, commands = COMMANDS, help }: Surroundings = {}): Promise<number> {
+export async function main(argv: readonly string[], { output = PROCESS, commands = COMMANDS, help }: CommandOptions = {}): Promise<number> {
   try {
     const { values, positionals } = parse(argv);
     const [name, ...files] = positionals;

@@ -17,7 +17,7 @@ import {
   toldOfLeft,
 } from '@jentrix/core/package';
 import { pullArchiveSchema } from '@jentrix/core/pulls';
-import { facePaths, openFont, readBytes, textOf } from './fonts';
+import { facePaths, openFontFile, readBytes, textOf } from './fonts';
 import { isPackage } from './is-package';
 import { picturesBeside, pictureFile } from './pictures';
 import { SHIPPED_FACES } from './shipped-faces';
@@ -50,7 +50,7 @@ export async function packageOf(jobFile: string, facesIn: string, picturesIn: st
     face: async (id) => {
       const listed = paths.get(id);
       if (!listed) return undefined;
-      const face = await openFont(listed.path);
+      const face = await openFontFile(listed.path);
       try {
         const { family, style, installable } = face;
         const licence = listed.licence === undefined || !existsSync(listed.licence) ? undefined : readFileSync(listed.licence, 'utf8');
@@ -72,7 +72,7 @@ export async function packageOf(jobFile: string, facesIn: string, picturesIn: st
  * Puts a package down: its job as a file, its pictures and recipes beside it, and its faces in a folder with a list of them.
  * @returns what people are told.
  */
-export function unpack({ job, kept, pictures, recipes, faces, left }: OpenedPackage, jobFile: string, picturesIn: string, facesIn: string): string[] {
+export function unpackPackage({ job, kept, pictures, recipes, faces, left }: OpenedPackage, jobFile: string, picturesIn: string, facesIn: string): string[] {
   mkdirSync(dirname(jobFile), { recursive: true });
   const archive = kept === undefined ? undefined : pullArchiveSchema.safeParse(kept).data;
   writeFileSync(jobFile, writeJobFile(job, archive));
@@ -114,7 +114,7 @@ export async function withUnpacked<T>(files: readonly string[], facesIn: string,
     const put = files.map((file, i) => {
       if (!isPackage(file)) return file;
       const at = join(folder, String(i));
-      unpack(openedAt(file), join(at, 'job.jentrix.json'), join(at, 'pictures'), join(at, 'faces'));
+      unpackPackage(openedAt(file), join(at, 'job.jentrix.json'), join(at, 'pictures'), join(at, 'faces'));
       if (existsSync(join(at, 'faces'))) for (const [id, { path }] of facePaths(join(at, 'faces'))) own.push({ id, file: relative(faces, path) });
       return join(at, 'job.jentrix.json');
     });

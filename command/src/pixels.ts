@@ -19,13 +19,13 @@ const MOST_DECODED = 200_000_000;
 export async function pictureAt(path: string): Promise<PixelPicture> {
   const bytes = readBytes(path);
   try {
-    return isSvg(bytes) ? drawn(bytes) : await decoded(bytes);
+    return isSvgFile(bytes) ? drawn(bytes) : await decoded(bytes);
   } catch (error) {
     throw new UsageError(`“${path}” is no picture that can be read: ${error instanceof Error ? error.message : String(error)}`);
   }
 }
 
-const isSvg = (bytes: Uint8Array): boolean => /^\uFEFF?\s*<(?:\?xml|!DOCTYPE svg|!--|svg)/.test(new TextDecoder().decode(bytes.subarray(0, 400)));
+const isSvgFile = (bytes: Uint8Array): boolean => /^\uFEFF?\s*<(?:\?xml|!DOCTYPE svg|!--|svg)/.test(new TextDecoder().decode(bytes.subarray(0, 400)));
 
 function drawn(bytes: Uint8Array): PixelPicture {
   const svg = new TextDecoder().decode(bytes);

@@ -2,7 +2,7 @@
 import { kmeans } from 'ml-kmeans';
 import { Matrix, SingularValueDecomposition } from 'ml-matrix';
 import { knownOf } from '@jentrix/core/remember';
-import { type Likeness, type Place, type Precedents, RANK, liken, pack, precedent, recall, stepFor, unpack } from '@jentrix/core/spacing';
+import { type Likeness, type PairSide, type Precedents, RANK, liken, packNumbers, precedent, recall, stepFor, unpackNumbers } from '@jentrix/core/spacing';
 import { randomFrom } from '@jentrix/core/testing';
 import type { Samples } from './data';
 import { designerKerning } from './families';
@@ -32,7 +32,7 @@ export function precedentsOf(samples: readonly Samples[]): LearntPrecedents {
   const fonts = new Map<string, Set<Samples['font']>>();
   for (const { font } of samples) fonts.set(font.family, (fonts.get(font.family) ?? new Set()).add(font));
   const likenesses = { left: new WeakMap<Float64Array, Likeness>(), right: new WeakMap<Float64Array, Likeness>() };
-  const likeness = (description: Float64Array, place: Place): Likeness['shapes'] =>
+  const likeness = (description: Float64Array, place: PairSide): Likeness['shapes'] =>
     knownOf(likenesses[place], description, () => liken(description, place, shapes)).shapes;
   for (const { font, pairs, truth, described } of samples) {
     const weight = 1 / Math.sqrt(fonts.get(font.family)!.size);
@@ -54,7 +54,7 @@ export function precedentsOf(samples: readonly Samples[]): LearntPrecedents {
 const LEAST_WORDS = 8;
 
 /** The mean kerning of each shape with the word space, by the fonts that kern it. Every family counts by the root of how many of its fonts do. */
-function wordsOf(samples: readonly Samples[], likeness: (description: Float64Array, place: Place) => Likeness['shapes']): LearntPrecedents['words'] {
+function wordsOf(samples: readonly Samples[], likeness: (description: Float64Array, place: PairSide) => Likeness['shapes']): LearntPrecedents['words'] {
   const fonts = new Map<Samples['font'], Map<string, Float64Array>>();
   for (const { font, described } of samples) fonts.set(font, new Map([...(fonts.get(font) ?? []), ...described]));
   const kerned = [...fonts].flatMap(([font, described]) => {
@@ -63,7 +63,7 @@ function wordsOf(samples: readonly Samples[], likeness: (description: Float64Arr
     );
     return letters.filter(({ left, right }) => left !== 0 || right !== 0).length < LEAST_WORDS ? [] : [{ font, letters }];
   });
-  const table = (place: Place): Float64Array => {
+  const table = (place: PairSide): Float64Array => {
     const [sums, seen] = [new Float64Array(SHAPES), new Float64Array(SHAPES)];
     for (const { font, letters } of kerned) {
       const weight = 1 / Math.sqrt(kerned.filter((other) => other.font.family === font.family).length);
@@ -74,8 +74,8 @@ function wordsOf(samples: readonly Samples[], likeness: (description: Float64Arr
         }
       }
     }
-    return unpack(
-      pack(
+    return unpackNumbers(
+      packNumbers(
         sums.map((sum, at) => sum / (seen[at]! + DOUBT)),
         WORD_STEP,
         1,
@@ -99,7 +99,7 @@ function shapesOf(samples: readonly Samples[]): Float64Array {
     .slice(0, LOOKED_AT)
     .map(({ letter }) => [...letter]);
   const { centroids } = kmeans(some, SHAPES, { seed: 1, initialization: 'kmeans++', maxIterations: ROUNDS });
-  return unpack(pack(centroids.flat(), SHAPE_STEP, 1), SHAPE_STEP, 1);
+  return unpackNumbers(packNumbers(centroids.flat(), SHAPE_STEP, 1), SHAPE_STEP, 1);
 }
 
 /** A table of kerning between shapes as the product of two: the best of its rank (Eckart and Young, 1936), as they are kept. */
@@ -109,7 +109,7 @@ function factorsOf(table: Float64Array): Pick<LearntPrecedents, 'factors' | 'ste
   const kept = (vectors: Matrix): { values: Float64Array; step: number } => {
     const values = Float64Array.from({ length: SHAPES * RANK }, (_, i) => vectors.get(Math.floor(i / RANK), i % RANK) * roots[i % RANK]!);
     const step = Number(stepFor(values).toPrecision(3));
-    return { values: unpack(pack(values, step, 1), step, 1), step };
+    return { values: unpackNumbers(packNumbers(values, step, 1), step, 1), step };
   };
   const [left, right] = [kept(decomposed.leftSingularVectors), kept(decomposed.rightSingularVectors)];
   return { factors: { left: left.values, right: right.values }, steps: { left: left.step, right: right.step } };
@@ -117,7 +117,7 @@ function factorsOf(table: Float64Array): Pick<LearntPrecedents, 'factors' | 'ste
 
 /** The precedent of every pair of a sample. */
 export function precedentsFor({ pairs, described }: Samples, precedents: Precedents): ReturnType<typeof precedent>[] {
-  const all = (place: Place): Map<string, ReturnType<typeof recall>> =>
+  const all = (place: PairSide): Map<string, ReturnType<typeof recall>> =>
     new Map([...described].map(([letter, description]) => [letter, recall(description, place, precedents)]));
   const [left, right] = [all('left'), all('right')];
   return pairs.map((pair) => {

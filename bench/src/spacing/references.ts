@@ -1,5 +1,5 @@
 /** The baselines that proposals are compared with, on the same fonts in the same run: nothing, other designers, and a closed form without learning. */
-import { BANDS, type GlyphProfile, heightOf, profileOf } from '@jentrix/core/spacing';
+import { BANDS, type GlyphProfile, bandHeight, profileOf } from '@jentrix/core/spacing';
 import type { Samples } from './data';
 import { type Font, PAIRS, type SetName } from './families';
 import { type Board, emptyBoard, enter } from './report';
@@ -89,7 +89,7 @@ function closedForm({ instance }: Font): ClosedForm {
       let sum = 0;
       let weights = 0;
       for (let band = 0; band < BANDS; band++) {
-        const height = heightOf(band);
+        const height = bandHeight(band);
         if (height < low || height > high) continue;
         const weight = height < 0 ? 0.5 : 1;
         sum += weight * (Math.max((a.right.seen[band] ?? 0) + (b.left.seen[band] ?? 0) + offset, -0.07) + 0.1) ** -4;

@@ -1,7 +1,7 @@
 /** npm run bench:spacing -- train: fits the networks on all families and writes core/src/spacing/weights.ts. */
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { FEATURE_COUNT, type Learned, MIRRORED, type ShapeModel, pack, withPrecedent } from '@jentrix/core/spacing';
+import { FEATURE_COUNT, type Learned, MIRRORED, type ShapeModel, packNumbers, withPrecedent } from '@jentrix/core/spacing';
 import { root } from '@jentrix/e2e/harness';
 import type { Samples } from './data';
 import type { SetName } from './families';
@@ -128,7 +128,7 @@ const WEIGHT_STEP = 0.005;
 export function writeModel({ letters, signs, precedents }: Model): void {
   const list = (values: Float64Array): string => `[${Array.from(values, (value) => Number(value.toFixed(5))).join(', ')}]`;
   const unpacked = (values: ArrayLike<number>, step: number, digits: 1 | 2): string =>
-    `/* @__PURE__ */ unpack('${pack(values, step, digits)}', ${step}, ${digits})`;
+    `/* @__PURE__ */ unpack('${packNumbers(values, step, digits)}', ${step}, ${digits})`;
   const part = ({ means, deviations, nets }: Learnt): string[] => [
     `  means: ${list(means)},`,
     `  deviations: ${list(deviations)},`,

@@ -1,6 +1,6 @@
 /** One file refined: a job, or an SVG. */
 import { readJobFile, writeJobFile } from '@jentrix/core/formats';
-import { type FirstCut, type KerningSource, type Measure, STEPS, firstCut } from '@jentrix/core/refine';
+import { type FirstCut, type KerningSource, type CutMeasure, STEPS, firstCut } from '@jentrix/core/refine';
 import type { FaceSet } from '@jentrix/core/setting';
 import { SVG_STEPS, refineSvg } from '@jentrix/core/svg-text';
 import { allFaces, facesForJob, textOf } from '../fonts';
@@ -23,10 +23,10 @@ export interface Refined {
 }
 
 /** A measure as a report shows it. */
-export const plainMeasure = ({ evenness, findings }: Measure): { evenness: number | null; findings: number } => ({ evenness: evenness ?? null, findings });
+export const plainMeasure = ({ evenness, findings }: CutMeasure): { evenness: number | null; findings: number } => ({ evenness: evenness ?? null, findings });
 
 /** Whether a file is an SVG, by its name. */
-export const isSvg = (path: string): boolean => /\.svg$/i.test(path);
+export const isSvgPath = (path: string): boolean => /\.svg$/i.test(path);
 
 /** The steps that can be carried out in an SVG: those that say only where letters stand. @throws UsageError for none */
 export function svgSteps(steps: readonly string[]): string[] {
@@ -49,7 +49,7 @@ const opened = new Map<string, Promise<{ faces: FaceSet; troubles: string[] }>>(
 
 /** @throws WordedError saying what is wrong with the file */
 export async function refineFile(path: string, { steps, kerning, strength, facesFolder }: RefineOptions): Promise<Refined> {
-  if (isSvg(path)) {
+  if (isSvgPath(path)) {
     let all = opened.get(facesFolder);
     if (!all) opened.set(facesFolder, (all = allFaces(facesFolder)));
     const { faces, troubles } = await all;

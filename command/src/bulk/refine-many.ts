@@ -28,7 +28,7 @@ export interface Outcome {
 }
 
 /** A thread's answer. */
-export type Answer = Pick<Outcome, 'before' | 'after' | 'notes' | 'error'>;
+export type WorkerAnswer = Pick<Outcome, 'before' | 'after' | 'notes' | 'error'>;
 
 const REFINABLE = /\.(svg|json)$/i;
 /** In the folder that is written to: what was made of what. */
@@ -141,9 +141,9 @@ export function writeWhole(path: string, content: string): void {
 /** A thread that refines one file after the other; one that ends is replaced. */
 class Bench {
   private worker: Worker | undefined;
-  private done: (answer: Answer) => void = () => undefined;
+  private done: (answer: WorkerAnswer) => void = () => undefined;
 
-  ask(task: Task): Promise<Answer> {
+  ask(task: Task): Promise<WorkerAnswer> {
     this.worker ??= this.started();
     const { worker } = this;
     return new Promise((done) => {
@@ -159,7 +159,7 @@ class Bench {
       this.done({ error });
     };
     return worker
-      .on('message', (answer: Answer) => this.done(answer))
+      .on('message', (answer: WorkerAnswer) => this.done(answer))
       .on('error', (error) => ended(`It broke off: ${error instanceof Error ? error.message : String(error)}`))
       .on('exit', () => ended('It broke off.'));
   }

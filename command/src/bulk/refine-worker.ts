@@ -1,9 +1,9 @@
 /** The work of a thread on each file it is given. */
 import { parentPort } from 'node:worker_threads';
 import { plainMeasure, refineFile } from './refine-file';
-import { type Answer, type Task, writeWhole } from './refine-many';
+import { type WorkerAnswer, type Task, writeWhole } from './refine-many';
 
-async function answerTo({ path, target, options }: Task): Promise<Answer> {
+async function answerTo({ path, target, options }: Task): Promise<WorkerAnswer> {
   try {
     const { content, cut, notes } = await refineFile(path, options);
     writeWhole(target, content);

@@ -22,7 +22,7 @@ import type { FaceSet } from '@jentrix/core/setting';
 import { SIDE_KINDS } from '@jentrix/core/spacing';
 import { pairKind } from '@jentrix/core/taste';
 import { type Command, numberOf, textOf } from '../command';
-import { allFaces, openFont } from '../fonts';
+import { allFaces, openFontFile } from '../fonts';
 import type { Values } from '../options';
 import { UsageError } from '../usage-error';
 
@@ -150,7 +150,7 @@ async function dealt(values: Values): Promise<Exercise> {
   const level = LEVEL_IDS.find((one) => one === values.practise);
   if (!level) throw new UsageError(`--practise is one of ${LEVEL_IDS.join(', ')}.`);
   const { set, offered } = await facesIn(values.faces);
-  if (values.font !== undefined) set.add(OWN, await openFont(values.font));
+  if (values.font !== undefined) set.add(OWN, await openFontFile(values.font));
   const faceId = values.font === undefined ? offered[0]?.id : OWN;
   const own = values.text === undefined || faceId === undefined ? undefined : { words: values.text, faceId };
   return deal(

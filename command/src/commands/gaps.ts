@@ -6,7 +6,7 @@ import { atStrength, characterAt, profileOf, proposeKerning, rhythmOf } from '@j
 import { roundMilliem } from '@jentrix/core/units';
 import { NO_TASTE, type PairKind, type Taste } from '@jentrix/core/taste';
 import { type Command, numberOf, tasteIn } from '../command';
-import { openFont, readBytes } from '../fonts';
+import { openFontFile, readBytes } from '../fonts';
 import { UsageError } from '../usage-error';
 
 export const gaps: Command = {
@@ -32,7 +32,7 @@ export const gaps: Command = {
       language: languageOf(values.language),
       taste: tasteIn(values.taste) ?? NO_TASTE,
     };
-    const face = await openFont(values.font, values['no-font-kerning'] ? { withoutTables: ['GPOS', 'kern', 'kerx'] } : {});
+    const face = await openFontFile(values.font, values['no-font-kerning'] ? { withoutTables: ['GPOS', 'kern', 'kerx'] } : {});
     if (values.pairs !== undefined) {
       const list = new TextDecoder().decode(readBytes(values.pairs));
       for (const row of pairsOf(face, list, options)) out(`${JSON.stringify(row)}\n`);

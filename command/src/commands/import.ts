@@ -8,7 +8,7 @@ import { PACKAGE_EXTENSION } from '@jentrix/core/package';
 import { type Command, textOf } from '../command';
 import { allFaces } from '../fonts';
 import { isPackage } from '../is-package';
-import { facesBeside, openedAt, recipesAt, unpack, writeRecipes } from '../packages';
+import { facesBeside, openedAt, recipesAt, unpackPackage, writeRecipes } from '../packages';
 import { picturesBeside } from '../pictures';
 import { UsageError } from '../usage-error';
 
@@ -30,7 +30,7 @@ export const importFile: Command = {
       const opened = openedAt(path);
       const faces = facesBeside(values.output, values.faces);
       const { title = opened.job.title, pictures = picturesBeside(values.output) } = values;
-      for (const note of unpack({ ...opened, job: { ...opened.job, title } }, values.output, pictures, faces)) error(`jentrix: ${note}\n`);
+      for (const note of unpackPackage({ ...opened, job: { ...opened.job, title } }, values.output, pictures, faces)) error(`jentrix: ${note}\n`);
       out(`A job with ${opened.faces.length} faces (in ${faces}) and ${opened.pictures.length} pictures, written to ${values.output}\n`);
       return 0;
     }

@@ -33,7 +33,7 @@ export const proof: Command = {
     });
     const shown: Sheet[] = [sheet, ...(earlier?.sheets.filter(({ id }) => id === sheet.id) ?? [])];
     const pictures = new Map(shown.flatMap((one) => [...picturesOf(one, values.pictures ?? picturesBeside(files[0] ?? ''))]));
-    const { renderSheet } = await import('@jentrix/core/rendering');
+    const { renderSheetOnDemand: renderSheet } = await import('@jentrix/core/rendering');
     const height = Math.ceil((WIDTH_PX * drawing.heightPt) / drawing.widthPt);
     writeFileSync(values.output, await renderSheet({ drawing, faces, pictures }, pngFormat.id, { width: WIDTH_PX, height }));
     out(`Proof of “${sheet.name}”, ${WIDTH_PX} × ${height} pixels, written to ${values.output}\n`);

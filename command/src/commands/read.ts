@@ -7,7 +7,7 @@ import { TAKES, type Take, type TypeRead, takeReading, typeRead } from '@jentrix
 import { FaceSet } from '@jentrix/core/setting';
 import { printValue } from '@jentrix/core/units';
 import { type Command, blockIn, jobAt, numberOf } from '../command';
-import { facesForJob, openFont } from '../fonts';
+import { facesForJob, openFontFile } from '../fonts';
 import { pictureAt } from '../pixels';
 import type { Values } from '../options';
 import { UsageError } from '../usage-error';
@@ -86,7 +86,7 @@ async function knownWords(values: Values, jobFile: string | undefined): Promise<
   }
   if (values.font === undefined || values.text === undefined) return undefined;
   const faces = new FaceSet('face');
-  faces.add('face', await openFont(values.font));
+  faces.add('face', await openFontFile(values.font));
   const block = createBlock('words', values.text, { xPt: 0, yPt: 0, widthPt: 1000, heightPt: 100 }, { faceId: 'face', axes: axesOf(values.axes) });
   return { block, faces, own: block };
 }

@@ -1,6 +1,6 @@
 /** `jentrix refine`: jobs and SVGs spaced by measure, one or many. */
 import { statSync, writeFileSync } from 'node:fs';
-import { type FirstCut, KERNING_SOURCES, type Measure } from '@jentrix/core/refine';
+import { type FirstCut, KERNING_SOURCES, type CutMeasure } from '@jentrix/core/refine';
 import { plainMeasure, refineFile, stepsIn } from '../bulk/refine-file';
 import { type Outcome, refineMany } from '../bulk/refine-many';
 import { type Command, type Output, numberOf, oneOf } from '../command';
@@ -8,7 +8,7 @@ import { UsageError } from '../usage-error';
 
 const shown = (evenness: number | null | undefined): string => evenness?.toFixed(0) ?? '-';
 const counted = (findings: number): string => `${findings} ${findings === 1 ? 'finding' : 'findings'}`;
-const printed = ({ evenness, findings }: Measure): string => `evenness ${shown(evenness)}, ${counted(findings)}`;
+const printed = ({ evenness, findings }: CutMeasure): string => `evenness ${shown(evenness)}, ${counted(findings)}`;
 
 const isFolder = (path: string): boolean => statSync(path, { throwIfNoEntry: false })?.isDirectory() ?? false;
 

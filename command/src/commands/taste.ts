@@ -1,7 +1,7 @@
 /** `jentrix taste`: what a designer's decisions about proposals say of their hand. */
 import { writeFileSync } from 'node:fs';
 import * as z from 'zod';
-import { LEAST_DECISIONS, NO_TASTE, decided, decisionsOf, linesOf } from '@jentrix/core/taste';
+import { LEAST_DECISIONS, NO_TASTE, decided, decisionsOf, tasteLines } from '@jentrix/core/taste';
 import { type Command, tasteIn, textOf } from '../command';
 import { UsageError } from '../usage-error';
 
@@ -28,7 +28,7 @@ export const taste: Command = {
     if (!decisions.success) throw new UsageError(`“${path}”: ${z.prettifyError(decisions.error).split('\n', 1)[0] ?? 'no list of decisions'}`);
     const learned = decisions.data.reduce(decided, tasteIn(values.taste) ?? NO_TASTE);
     if (values.output !== undefined) writeFileSync(values.output, `${JSON.stringify(learned, null, 2)}\n`);
-    const lines = linesOf(learned);
+    const lines = tasteLines(learned);
     if (values.json) out(`${JSON.stringify(lines, null, 2)}\n`);
     else {
       for (const { kind, decisions: count, percent } of lines)

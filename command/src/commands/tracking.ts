@@ -1,7 +1,7 @@
 /** `jentrix tracking`: what a size asks for, and why. */
 import { adviseTracking, inCapitals } from '@jentrix/core/advice';
 import { type Command, numberOf } from '../command';
-import { openFont } from '../fonts';
+import { openFontFile } from '../fonts';
 import { UsageError } from '../usage-error';
 import { axesOf } from './gaps';
 
@@ -16,7 +16,7 @@ export const tracking: Command = {
   async run(values, _files, { out }) {
     if (values.font === undefined) throw new UsageError('--font FILE is needed.');
     const sizePt = numberOf('size', values.size, 1, 5000);
-    const face = await openFont(values.font);
+    const face = await openFontFile(values.font);
     const how = { capitals: inCapitals(values.text ?? '', 'typed'), lightOnDark: values.dark };
     const advice = adviseTracking(face.instance(axesOf(values.axes)), how);
     const trackingMilliem = Math.round(advice.at(sizePt)) || 0;

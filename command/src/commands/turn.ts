@@ -2,7 +2,7 @@
 import { writeFileSync } from 'node:fs';
 import { writeJobFile } from '@jentrix/core/formats';
 import { type Block, updateBlock } from '@jentrix/core/job';
-import { type RuleEnds, angleOf, ledByRules, movedOntoRules } from '@jentrix/core/placing';
+import { type RuleEnds, ruleAngle, ledByRules, movedOntoRules } from '@jentrix/core/placing';
 import { setBlock } from '@jentrix/core/setting';
 import { type Command, blockIn, jobIn } from '../command';
 import { facesForJob } from '../fonts';
@@ -28,7 +28,7 @@ export const turn: Command = {
     const job = jobIn(files);
     const { block } = blockIn(job, values.block);
     const first = ruleIn('along', values.along);
-    let next: Block = { ...block, rotationDeg: Math.round(angleOf(first) * 10) / 10 };
+    let next: Block = { ...block, rotationDeg: Math.round(ruleAngle(first) * 10) / 10 };
     if (values.and !== undefined) {
       const second = ruleIn('and', values.and);
       const led = ledByRules(block, first, second);

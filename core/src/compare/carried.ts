@@ -13,7 +13,7 @@ export interface Override extends WordRange {
 }
 
 /** Where letters have a value of their own for a property; neighbours that say the same are one. */
-export function overridesOf(runs: readonly Run[], key: StyleKey): Override[] {
+export function carriedOverrides(runs: readonly Run[], key: StyleKey): Override[] {
   const found: Override[] = [];
   for (const { start, end, style } of runs) {
     const value = style[key];
@@ -45,8 +45,8 @@ export function withOverrides(block: Block, key: StyleKey, overrides: readonly O
  * @param was what the block's own value was until now. @param runs the earlier runs.
  */
 export function withPlain(block: Block, key: StyleKey, was: unknown, runs: readonly Run[]): Block {
-  const apart = overridesOf(block.runs, key).filter(({ value }) => differ(value, was));
-  const again = overridesOf(runs, key).filter(({ value }) => !differ(value, was));
+  const apart = carriedOverrides(block.runs, key).filter(({ value }) => differ(value, was));
+  const again = carriedOverrides(runs, key).filter(({ value }) => !differ(value, was));
   return restyleRanges(
     withOverrides(block, key, again),
     apart.map(({ start, end, value }) => ({ start, end, change: { [key]: value } })),

@@ -19,7 +19,7 @@ import {
 import { splicesBetween } from '../wording';
 import { type LengthUnit, printSigned } from '../units';
 import { type Aspect, BLOCK_ASPECTS, SHEET_ASPECTS, changedAspects, differ, printed } from './aspects';
-import { carried, overridesOf, withOverrides, withPlain, withWordsOf } from './carried';
+import { carried, carriedOverrides, withOverrides, withPlain, withWordsOf } from './carried';
 import { capitalised, inShort } from './in-short';
 
 /** One thing that differs; plain data. */
@@ -326,7 +326,7 @@ const shownAs = (words: string): string => words.replace(/[\u00a0\u202f]/g, ' ')
 /** Letters that have a value of their own for a property. */
 function ofLetters(was: Block, block: Block, key: StyleKey, names: (id: string) => string): Reversible[] {
   const plain = block.style[key];
-  const [old, now] = [was, block].map(({ runs }) => overridesOf(runs, key).filter(({ value }) => differ(value, plain)));
+  const [old, now] = [was, block].map(({ runs }) => carriedOverrides(runs, key).filter(({ value }) => differ(value, plain)));
   if (!old || !now || !differ(old, now)) return [];
   const first = now.find((one) => !old.some((other) => !differ(one, other))) ?? old.find((one) => !now.some((other) => !differ(one, other)));
   const { start, end } = first ?? { start: 0, end: 0 };
@@ -340,7 +340,7 @@ function ofLetters(was: Block, block: Block, key: StyleKey, names: (id: string) 
       at: start,
       ...told(`${styleName(key)} of “${inShort(block.words.slice(start, end))}”`, value(old), value(now)),
       turn: 'settings',
-      giveBack: (job) => updateBlock(job, block.id, (one) => withOverrides(one, key, overridesOf(was.runs, key))),
+      giveBack: (job) => updateBlock(job, block.id, (one) => withOverrides(one, key, carriedOverrides(was.runs, key))),
     },
   ];
 }

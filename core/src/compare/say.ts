@@ -45,8 +45,8 @@ export function sayChange(before: Job, after: Job, names: (faceId: string) => st
 export function nameStep(before: Job, after: Job, names?: (faceId: string) => string): string {
   const said = sayChange(before, after, names, 'seen').replace(/\.$/, '');
   if (said) return `${said.charAt(0).toLowerCase()}${said.slice(1)}`;
-  const was = wordsOf(before);
-  for (const [id, words] of wordsOf(after)) {
+  const was = wordsByBlock(before);
+  for (const [id, words] of wordsByBlock(after)) {
     const old = was.get(id);
     if (old === undefined || old === words) continue;
     // From the first place where they differ to the last: letters that happen to be alike in between were typed too.
@@ -59,7 +59,7 @@ export function nameStep(before: Job, after: Job, names?: (faceId: string) => st
 }
 
 /** The words of every block. */
-const wordsOf = ({ sheets }: Job): ReadonlyMap<string, string> => new Map(sheets.flatMap(({ blocks }) => blocks.map(({ id, words }) => [id, words])));
+const wordsByBlock = ({ sheets }: Job): ReadonlyMap<string, string> => new Map(sheets.flatMap(({ blocks }) => blocks.map(({ id, words }) => [id, words])));
 
 function blocksChanged(before: readonly Block[], after: readonly Block[]): string {
   const had = new Set(before.map(({ id }) => id));

@@ -85,7 +85,7 @@ const sameLook = (a: LineLook, b: LineLook): boolean =>
 
 function drawRuns(line: SetLine, { words, language, frame, colour }: LineLook): DrawingNode[] {
   return runsOfLine(line).map((run) => {
-    const letters = lettersOf(run, line, { words, language });
+    const letters = lettersNodeOf(run, line, { words, language });
     return colour === undefined ? painted(letters, run.style, frame) : { ...letters, fill: colour, stroke: undefined };
   });
 }
@@ -93,7 +93,7 @@ function drawRuns(line: SetLine, { words, language, frame, colour }: LineLook): 
 /** Shows the hyphen of a word that a line divides. */
 const HYPHEN = '-';
 
-function lettersOf(
+function lettersNodeOf(
   run: PlacedRun,
   { baselinePt, visibleEnd }: SetLine,
   own: { words: string; language: string | undefined },

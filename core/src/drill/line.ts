@@ -2,7 +2,7 @@
 import { WordedError } from '../errors';
 import { type PathMatrix, pathData } from '../face';
 import type { Block } from '../job';
-import { type FaceSet, type GapLedger, type SetLetter, type SetLine, isSpace, ledgersOf, lettersOf, setBlock } from '../setting';
+import { type FaceSet, type GapLedger, type SetLetter, type SetLine, isSpace, ledgersOf, setLettersOf, setBlock } from '../setting';
 import { fontWordOf } from '../spacing';
 import type { PairKind } from '../taste';
 import { LEAST_LETTERS, MOST_LETTERS } from './levels';
@@ -63,7 +63,7 @@ function setWords(words: string, faceId: string, faces: FaceSet, plain: Block, h
   const frame = { xPt: 0, yPt: 0, widthPt: 1_000_000, heightPt: SIZE };
   const block: Block = { ...plain, words: text, frame, style: { ...plain.style, faceId, sizePt: SIZE, features: APART, kerning: 'font' }, hand };
   const [line] = setBlock(block, faces).lines;
-  const set = line ? lettersOf(line) : [];
+  const set = line ? setLettersOf(line) : [];
   const letters = set.filter(({ start, end }) => !isSpace(text.slice(start, end)));
   if (!line || letters.length < LEAST_LETTERS) throw new DrillError('Type at least three letters: the first and last are fixed.');
   if (letters.length > MOST_LETTERS) throw new DrillError(`${letters.length} letters are too many; up to ${MOST_LETTERS} can be practised.`);

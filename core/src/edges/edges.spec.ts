@@ -1,7 +1,7 @@
 import { readFileSync, readdirSync } from 'node:fs';
 import { Face, type FaceInstance } from '../face';
 import { createBlock, USUAL_EDGES, type Block, type Edges } from '../job';
-import { FaceSet, inkOf, lettersOf, seenLines, setBlock } from '../setting';
+import { FaceSet, inkOf, setLettersOf, seenLines, setBlock } from '../setting';
 import { BAND, BANDS, DEEPEST, LOWEST, leanOf, rhythmOf, sideShape } from '../spacing';
 import { shippedFaces } from '../testing';
 import { edgeShape, hangingBefore, hangingBehind, uprightProfile } from '.';
@@ -231,7 +231,7 @@ describe('edges', () => {
     expect(first?.marked).toBeTrue();
     expect(second?.marked).toBeFalse();
     expect(second?.leftPt).toBeCloseTo(inkAt(one, 7).leftPt, 2);
-    expect(first?.leftPt).toBeGreaterThan(lettersOf(setting.lines[0] ?? { runs: [], leftPt: 0, widthPt: 0, visibleEnd: 0 })[1]?.leftPt ?? 0);
+    expect(first?.leftPt).toBeGreaterThan(setLettersOf(setting.lines[0] ?? { runs: [], leftPt: 0, widthPt: 0, visibleEnd: 0 })[1]?.leftPt ?? 0);
   });
 
   it('sees them where lines that are aligned by them stand, whatever the words, and an ellipsis at the end', () => {

@@ -21,7 +21,7 @@ async function refusal(bytes: Uint8Array, font?: number): Promise<FaceErrorCode>
 /** Where HarfBuzz would put a block of this size: climbs when memory leaks. */
 async function heapAddress(bytes: number): Promise<number> {
   const hb = await loadHarfBuzz();
-  const { release } = await import('./harfbuzz');
+  const { freeMemory: release } = await import('./harfbuzz');
   const blob = new hb.Blob(new Uint8Array(bytes));
   const { ptr } = blob as unknown as { ptr: number };
   release(blob);

@@ -2,10 +2,21 @@ import { collectionSize } from './collection';
 import { type Woff2Decoder, unpackFont } from './container';
 import { FaceError } from './errors';
 import { extremesOf } from './extremes';
-import { type HbBuffer, type HbFace, type HbFeature, type HbFont, type ShapedGlyph, glyphsIn, harfBuzz, loadHarfBuzz, release, setLanguage } from './harfbuzz';
+import {
+  type HbBuffer,
+  type HbFace,
+  type HbFeature,
+  type HbFont,
+  type ShapedGlyph,
+  glyphsIn,
+  harfBuzz,
+  loadHarfBuzz,
+  freeMemory,
+  setLanguage,
+} from './harfbuzz';
 import type { FeatureRange } from './features';
 import { type KernLookup, applyKerning, readKerning } from './kern';
-import { marksOf, placeMarks } from './marks';
+import { combiningMarksOf, placeMarks } from './marks';
 import type { Bounds, Outline, PathCommand } from './outline';
 import { type MathScripts, readMathScripts } from './math';
 import { type Posture, readPosture } from './posture';
@@ -145,7 +156,7 @@ export class FaceInstance {
     if (glyphs.length === 0) throw new ShaperError('HarfBuzz returned nothing: its memory is exhausted');
     const { kerning, placesMarks } = this.face;
     if (kerning || !placesMarks) {
-      const marks = marksOf(glyphs, text.slice(0, end), this);
+      const marks = combiningMarksOf(glyphs, text.slice(0, end), this);
       if (marks.size > 0 && !placesMarks) placeMarks(glyphs, marks, this);
       if (kerning) applyKerning(glyphs, kerning, features, (glyph) => marks.has(glyph));
     }
@@ -195,8 +206,8 @@ export class FaceInstance {
 
   /** Frees the WebAssembly side. Only `Face` calls this. */
   dispose(): void {
-    release(this.font);
-    if (this.buffer) release(this.buffer);
+    freeMemory(this.font);
+    if (this.buffer) freeMemory(this.buffer);
     this.outlines.clear();
     this.advances.clear();
     this.bounds.clear();
@@ -245,7 +256,7 @@ export class Face {
     const hb = await loadHarfBuzz();
     const blob = new hb.Blob(sfnt);
     const hbFace = new hb.Face(blob);
-    release(blob); // the face holds its own reference
+    freeMemory(blob); // the face holds its own reference
     try {
       if (hbFace.upem !== unitsPerEm) throw new FaceError('damaged', 'The “head” table can’t be read.');
       const axes = tables.has('fvar') ? readAxes(hbFace) : [];
@@ -263,7 +274,7 @@ export class Face {
       const kept = [...tables.values()].filter(({ tag }) => !leftOut.includes(tag)).map(({ tag, checksum }) => ({ tag, checksum }));
       return new Face(hbFace, family, style, unitsPerEm, glyphCount, axes, features, kerning, positioning.includes('mark'), symbols, kept);
     } catch (error) {
-      release(hbFace);
+      freeMemory(hbFace);
       throw error;
     }
   }
@@ -400,7 +411,7 @@ export class Face {
     this.closed = true;
     for (const instance of this.instances.values()) instance.dispose();
     this.instances.clear();
-    release(this.hbFace);
+    freeMemory(this.hbFace);
   }
 }
 

@@ -2,8 +2,8 @@
  * The one door to HarfBuzz (WebAssembly).
  *
  * harfbuzzjs frees its objects only through a FinalizationRegistry, which never runs inside a synchronous
- * loop. While the module loads, its registry is replaced by one that remembers each clean-up, so that `release`
- * can free an object at once. Where a later harfbuzzjs stops using a registry, `release` does nothing and the
+ * loop. While the module loads, its registry is replaced by one that remembers each clean-up, so that `freeMemory`
+ * can free an object at once. Where a later harfbuzzjs stops using a registry, `freeMemory` does nothing and the
  * garbage collector is left to it; `face.spec.ts` notices.
  *
  * While it loads, its WebAssembly instance is remembered as well, so that glyphs are read straight from its memory: harfbuzzjs itself
@@ -141,7 +141,7 @@ export function harfBuzz(): typeof HarfBuzz {
 }
 
 /** Frees the WebAssembly memory of a HarfBuzz object now. Safe to call twice; the object must not be used again. */
-export function release(object: object): void {
+export function freeMemory(object: object): void {
   const cleanup = cleanups.get(object);
   if (!cleanup) return;
   cleanups.delete(object);

@@ -6,10 +6,10 @@ import type { ShapedGlyph } from './harfbuzz';
 import type { Bounds } from './outline';
 
 /** Where a mark goes. Canonical combining classes (Unicode, UAX #44) in four kinds. */
-type Place = 'above' | 'below' | 'touching below' | 'upon';
+type MarkPlace = 'above' | 'below' | 'touching below' | 'upon';
 
 /** Marks that don't stand above, as ranges of code points. */
-const PLACES: readonly (readonly [Place, RegExp])[] = [
+const PLACES: readonly (readonly [MarkPlace, RegExp])[] = [
   ['touching below', /^[\u0321\u0322\u0327\u0328]$/],
   ['upon', /^[\u0334-\u0338\u05bc\u20d2\u20d3\u20d8-\u20da\u20e5\u20e6]$/],
   [
@@ -18,7 +18,7 @@ const PLACES: readonly (readonly [Place, RegExp])[] = [
   ],
 ];
 
-const placeOf = (mark: string): Place => PLACES.find(([, pattern]) => pattern.test(mark))?.[0] ?? 'above';
+const placeOf = (mark: string): MarkPlace => PLACES.find(([, pattern]) => pattern.test(mark))?.[0] ?? 'above';
 
 /** Air between a mark and its letter, as a share of the em. */
 const GAP = 1 / 16;
@@ -36,7 +36,7 @@ export interface MarkFont {
  * The glyphs of a shaped text that are marks, with what they are.
  * @param glyphs in visual order; a letter and its marks are of one cluster.
  */
-export function marksOf(glyphs: readonly ShapedGlyph[], text: string, font: MarkFont): Map<ShapedGlyph, string> {
+export function combiningMarksOf(glyphs: readonly ShapedGlyph[], text: string, font: MarkFont): Map<ShapedGlyph, string> {
   const marks = new Map<ShapedGlyph, string>();
   if (!/[^\u0020-\u007e]/.test(text)) return marks;
   const starts = [...new Set(glyphs.map(({ cluster }) => cluster))].sort((a, b) => a - b);

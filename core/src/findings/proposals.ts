@@ -9,7 +9,7 @@ import {
   type Tightened,
   type WordRange,
   restyle,
-  scaled,
+  scaledBlock,
   tighten,
   updateBlock,
   withBlockSettings,
@@ -52,7 +52,7 @@ export const PROPOSED_EDITS: { readonly [Name in keyof ProposalValues]: Proposed
   words: (job, { blockId }, splices) => (blockId === undefined ? job : editWords(job, blockId, splices)),
   tighten: (job, { blockId }, ranges) => (blockId === undefined ? job : updateBlock(job, blockId, (block) => tighten(block, ranges))),
   scale: (job, { blockId }, factor) =>
-    blockId === undefined ? job : updateBlock(job, blockId, (block) => ({ ...scaled(block, factor, { xPt: 0, yPt: 0 }), frame: block.frame })),
+    blockId === undefined ? job : updateBlock(job, blockId, (block) => ({ ...scaledBlock(block, factor, { xPt: 0, yPt: 0 }), frame: block.frame })),
   frame: (job, { blockId }, frame) => (blockId === undefined ? job : updateBlock(job, blockId, (block) => ({ ...block, frame: { ...block.frame, ...frame } }))),
   settings: (job, { blockId }, settings) => (blockId === undefined ? job : withBlockSettings(job, blockId, settings)),
   fit: (job, { blockId }, fit) =>

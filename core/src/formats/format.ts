@@ -125,4 +125,5 @@ export const queryOf = (options: object): string =>
   new URLSearchParams(Object.entries(options).flatMap(([key, value]) => (value === undefined ? [] : [[key, String(value)]]))).toString();
 
 /** All options a field sets. */
-export const keysOf = (field: FormatField): string[] => (field.kind === 'choice' ? [...new Set(field.of.flatMap(({ set }) => Object.keys(set)))] : [field.key]);
+export const optionKeysOf = (field: FormatField): string[] =>
+  field.kind === 'choice' ? [...new Set(field.of.flatMap(({ set }) => Object.keys(set)))] : [field.key];

@@ -25,7 +25,7 @@ export interface HtmlParts {
 const DIGITS = 4;
 
 /** A letter on its line. */
-interface Letter {
+interface HtmlLetter {
   text: string;
   at: number;
   node: LettersNode;
@@ -127,23 +127,23 @@ function blockHtml(block: BlockDrawing, page: Page): string {
   ];
   const origin = turn ? `; transform-origin: ${length(turn.xPt)} ${length(turn.yPt)}` : '';
   const turned = steps.length > 0 ? ` style="transform: ${steps.join(' ')}${origin}"` : '';
-  const lines = linesOf(letters).map((line) => (line.some(({ odd }) => odd) ? line.map((letter) => oddHtml(letter, page)).join('') : lineHtml(line, page)));
+  const lines = htmlLinesOf(letters).map((line) => (line.some(({ odd }) => odd) ? line.map((letter) => oddHtml(letter, page)).join('') : lineHtml(line, page)));
   const language = letters[0]?.node.language;
   const attributes = `class="jx-block"${language === undefined ? '' : ` lang="${escapeXml(language)}"`}${turned}`;
   return `<p ${attributes}>${[...lines, ...marks.map((mark) => oddHtml(mark, page, true)), ...rules.map((rule) => ruleHtml(rule, page))].join('\n')}</p>`;
 }
 
 /** The letters of a block in the order of its words, without what is cast behind them; and its rules. */
-function contentsOf(block: GroupNode, faces: FaceSet): { letters: Letter[]; marks: Letter[]; rules: { rule: RuleNode; node: LettersNode }[] } {
-  const letters: Letter[] = [];
-  const marks: Letter[] = [];
+function contentsOf(block: GroupNode, faces: FaceSet): { letters: HtmlLetter[]; marks: HtmlLetter[]; rules: { rule: RuleNode; node: LettersNode }[] } {
+  const letters: HtmlLetter[] = [];
+  const marks: HtmlLetter[] = [];
   const rules: { rule: RuleNode; node: LettersNode }[] = [];
   const walk = (node: DrawingNode): void => {
     if (node.kind === 'group') {
       if (!node.shadow) node.nodes.forEach(walk);
     } else if (node.kind === 'letters') {
-      letters.push(...lettersOf(node, faces));
-      marks.push(...marksOf(node, faces));
+      letters.push(...htmlLettersOf(node, faces));
+      marks.push(...listMarksOf(node, faces));
       rules.push(...node.rules.map((rule) => ({ rule, node })));
     }
   };
@@ -155,7 +155,7 @@ function contentsOf(block: GroupNode, faces: FaceSet): { letters: Letter[]; mark
 const MARKS = Array.from('•…–0123456789.)');
 
 /** The marks of lists, and ellipses. */
-function marksOf(node: LettersNode, faces: FaceSet): Letter[] {
+function listMarksOf(node: LettersNode, faces: FaceSet): HtmlLetter[] {
   const instance = faces.instance(node.style);
   return node.glyphs.flatMap(({ glyphId, matrix, pen, at }) => {
     const text = at === undefined ? MARKS.find((mark) => instance.nominalGlyph(mark.codePointAt(0) ?? 0) === glyphId) : undefined;
@@ -163,9 +163,9 @@ function marksOf(node: LettersNode, faces: FaceSet): Letter[] {
   });
 }
 
-function lettersOf(node: LettersNode, faces: FaceSet): Letter[] {
+function htmlLettersOf(node: LettersNode, faces: FaceSet): HtmlLetter[] {
   const instance = faces.instance(node.style);
-  const found: Letter[] = [];
+  const found: HtmlLetter[] = [];
   for (const { glyphId, matrix, pen, at, shows } of node.glyphs) {
     const last = found[found.length - 1];
     const advance = instance.advance(glyphId) * matrix.a;
@@ -187,8 +187,8 @@ function lettersOf(node: LettersNode, faces: FaceSet): Letter[] {
 const LETTERS_TOGETHER = 16;
 
 /** Letters that follow each other on one baseline, not too many of them. */
-function linesOf(letters: readonly Letter[]): Letter[][] {
-  const lines: Letter[][] = [];
+function htmlLinesOf(letters: readonly HtmlLetter[]): HtmlLetter[][] {
+  const lines: HtmlLetter[][] = [];
   for (const letter of letters) {
     const line = lines[lines.length - 1];
     const last = line?.[line.length - 1];
@@ -203,7 +203,7 @@ function linesOf(letters: readonly Letter[]): Letter[][] {
 /** Where lines are set: their foot box is this much higher than the largest type on them. */
 const UP = 1.5;
 
-function lineHtml(line: readonly Letter[], page: Page): string {
+function lineHtml(line: readonly HtmlLetter[], page: Page): string {
   const { length } = page;
   const [first] = line;
   if (!first) return '';
@@ -262,13 +262,13 @@ function tintCss({ from, to, x1, y1, x2, y2 }: Gradient, toSheet: Matrix, { widt
 }
 
 /** The space added after a letter, in 1/1000 em of its size. */
-function spaceAfter({ x, advance, node }: Letter, next: Letter | undefined): number {
+function spaceAfter({ x, advance, node }: HtmlLetter, next: HtmlLetter | undefined): number {
   const extra = next ? next.x - x - advance : 0;
   return Math.round((extra / node.style.sizePt) * 1e5) / 100;
 }
 
 interface Spaced {
-  letter: Letter;
+  letter: HtmlLetter;
   milliem: number;
 }
 
@@ -299,7 +299,7 @@ function runHtml(run: readonly Spaced[], page: Page, tinted: boolean): string {
 }
 
 const em = (milliem: number): string => `${printNumber(milliem / 1000, 5)}em`;
-const isJoined = ({ text }: Letter): boolean => Array.from(text).length > 1;
+const isJoined = ({ text }: HtmlLetter): boolean => Array.from(text).length > 1;
 
 function mostCommon(values: readonly number[]): number {
   const counts = new Map<number, number>();
@@ -308,7 +308,7 @@ function mostCommon(values: readonly number[]): number {
 }
 
 /** A letter that is turned, scaled or raised stands by itself. */
-function oddHtml(letter: Letter, page: Page, silent = false): string {
+function oddHtml(letter: HtmlLetter, page: Page, silent = false): string {
   const { length } = page;
   const { sizePt } = letter.node.style;
   const up = UP * sizePt;
@@ -342,7 +342,7 @@ function ruleHtml({ rule: { box, matrix }, node }: { rule: RuleNode; node: Lette
 }
 
 /** The CSS of letters. @param tinted where they are cut out of a ground */
-function lookOf({ node, instance }: Letter, { fonts, length }: Page, tinted: boolean): string {
+function lookOf({ node, instance }: HtmlLetter, { fonts, length }: Page, tinted: boolean): string {
   const { style, fill, stroke } = node;
   const { face } = instance;
   const features = Object.entries(style.features);

@@ -18,7 +18,7 @@ export {
   documentInfo,
   endingOf,
   jobFormat,
-  keysOf,
+  optionKeysOf,
   pageFormat,
   pixelFormat,
   queryOf,

@@ -7,13 +7,13 @@ import type { GlyphNode, LettersNode } from '../drawing';
 import { type FaceInstance, type FeatureRange, pathData } from '../face';
 import { LIGATURE_FEATURES, type Matrix, applyToPoint, inverse } from '../setting';
 import { type EmbeddedFonts, NO_FONTS } from './format';
-import { DIGITS, escapeXml, number, printMatrix, printPart } from './xml';
+import { DIGITS, escapeXml, xmlNumber, printMatrix, printPart } from './xml';
 
 /** A reader's own setting that is no farther off than this is taken for the same, in em. */
 const NEAR = 0.0005;
 
 /** A letter: its glyphs, the first of which says what it shows. */
-interface Letter {
+interface SvgLetter {
   text: string;
   at: number;
   glyphs: GlyphNode[];
@@ -27,12 +27,12 @@ interface Letter {
 }
 
 /** Letters that get one place, or one each. */
-type Piece = { kind: 'word' | 'letter' | 'outline'; letters: readonly Letter[] };
+type Piece = { kind: 'word' | 'letter' | 'outline'; letters: readonly SvgLetter[] };
 
 /** @param fonts where the file holds some: families go by the names they have there. */
 export function writeText(node: LettersNode, instance: FaceInstance, fonts: EmbeddedFonts = NO_FONTS): string {
   const features = featuresOf(node.style);
-  const pieces = wordsOf(lettersOf(node, instance)).flatMap((word) =>
+  const pieces = svgWordsOf(svgLettersOf(node, instance)).flatMap((word) =>
     piecesOf(word, { instance, features, sizePt: node.style.sizePt, language: node.language }),
   );
   const out: string[] = [];
@@ -59,7 +59,7 @@ export function writeText(node: LettersNode, instance: FaceInstance, fonts: Embe
 }
 
 /** The letters in the order of the words. */
-function lettersOf({ glyphs, style }: LettersNode, instance: FaceInstance): Letter[] {
+function svgLettersOf({ glyphs, style }: LettersNode, instance: FaceInstance): SvgLetter[] {
   const em = style.sizePt / instance.unitsPerEm;
   const byPlace = new Map<number, GlyphNode[]>();
   for (const glyph of glyphs) {
@@ -96,11 +96,11 @@ function isOnlyTurned({ kind, letters: [letter, more] }: Piece): boolean {
 const shareElement = (one: Piece, other: Piece): boolean =>
   sameTurn(one.letters[0]?.transform, other.letters[0]?.transform) || (isOnlyTurned(one) && isOnlyTurned(other));
 
-const degreesOf = ({ transform }: Letter): number => (transform ? (Math.atan2(transform.b, transform.a) * 180) / Math.PI : 0);
+const degreesOf = ({ transform }: SvgLetter): number => (transform ? (Math.atan2(transform.b, transform.a) * 180) / Math.PI : 0);
 
 /** Letters between blanks that stand on one line and are turned alike; a blank is a word of its own. */
-function wordsOf(letters: readonly Letter[]): Letter[][] {
-  const words: Letter[][] = [];
+function svgWordsOf(letters: readonly SvgLetter[]): SvgLetter[][] {
+  const words: SvgLetter[][] = [];
   for (const letter of letters) {
     const last = words[words.length - 1];
     const before = last?.[last.length - 1];
@@ -118,7 +118,7 @@ interface Setter {
   language: string | undefined;
 }
 
-function piecesOf(word: readonly Letter[], setter: Setter): Piece[] {
+function piecesOf(word: readonly SvgLetter[], setter: Setter): Piece[] {
   const alike = word.map((letter) => setsAlike([letter], setter));
   if (alike.every((one) => one)) return word.map((letter) => ({ kind: 'letter', letters: [letter] }));
   if (setsAlike(word, setter)) return [{ kind: 'word', letters: word }];
@@ -126,7 +126,7 @@ function piecesOf(word: readonly Letter[], setter: Setter): Piece[] {
 }
 
 /** True where a reader that shapes letters by themselves comes to the glyphs that are drawn, in their places. */
-function setsAlike(letters: readonly Letter[], { instance, features, sizePt, language }: Setter): boolean {
+function setsAlike(letters: readonly SvgLetter[], { instance, features, sizePt, language }: Setter): boolean {
   const text = letters.map(({ text: own }) => own).join('');
   const drawn = letters.flatMap(({ glyphs }) => glyphs).sort((a, b) => originOf(a) - originOf(b));
   const shaped = instance.shape(text, 0, text.length, features, undefined, undefined, language);
@@ -172,8 +172,8 @@ function writeElement(
     const text = own.map((letter) => letter.text).join('');
     const single = kind === 'letter' && text.length === 1;
     const [start] = own;
-    const x = number(Math.min(...own.map((letter) => (turned ? letter.pen.xPt : letter.x))));
-    const y = number((turned ? start?.pen.yPt : start?.y) ?? 0);
+    const x = xmlNumber(Math.min(...own.map((letter) => (turned ? letter.pen.xPt : letter.x))));
+    const y = xmlNumber((turned ? start?.pen.yPt : start?.y) ?? 0);
     const turn = start && turned ? printPart(Math.round(degreesOf(start) * 1e6) / 1e6) : '0';
     const last = spans[spans.length - 1];
     if (single && last?.single) {
@@ -191,11 +191,11 @@ function writeElement(
     .join('');
   const { face } = instance;
   const attributes = [
-    ...(level ? [`y="${number(letters[0]?.y ?? 0)}"`] : []),
+    ...(level ? [`y="${xmlNumber(letters[0]?.y ?? 0)}"`] : []),
     `font-family="${escapeXml(familiesOf(instance, fonts))}"`,
     `font-weight="${style.axes['wght'] ?? face.axes.find(({ tag }) => tag === 'wght')?.default ?? face.posture.weight}"`,
     ...(face.posture.italic ? ['font-style="italic"'] : []),
-    `font-size="${number(style.sizePt)}"`,
+    `font-size="${xmlNumber(style.sizePt)}"`,
     'xml:space="preserve"',
     ...(language === undefined ? [] : [`xml:lang="${escapeXml(language)}"`]),
   ];

@@ -16,7 +16,7 @@ import { type FaceInstance, pathData } from '../face';
 import { type Box, type FaceSet, clipped, grown, inkBox, joined, mappedBox, touches } from '../setting';
 import { fromPoints } from '../units';
 import type { EmbeddedFonts } from './format';
-import { DIGITS, escapeXml, number, printMatrix } from './xml';
+import { DIGITS, escapeXml, xmlNumber, printMatrix } from './xml';
 import { writeText } from './svg-text';
 import { type Visible, onEverySide, sheetVisible, visibleIn, widened } from './visible';
 
@@ -65,12 +65,12 @@ const LEAST_OPACITY = 0.001;
 export function writeSvg(drawing: SheetDrawing, faces: FaceSet, options: SvgOptions): string {
   const { widthPt, heightPt, unit } = drawing;
   const { pixels, transparent } = options;
-  const length = (pt: number): string => number(fromPoints(pt, unit)) + unit;
+  const length = (pt: number): string => xmlNumber(fromPoints(pt, unit)) + unit;
   const size = pixels
     ? `width="${pixels.width}" height="${pixels.height}" preserveAspectRatio="none"`
     : `width="${length(widthPt)}" height="${length(heightPt)}"`;
   const out = [
-    `<svg xmlns="http://www.w3.org/2000/svg" ${size} viewBox="0 0 ${number(widthPt)} ${number(heightPt)}">`,
+    `<svg xmlns="http://www.w3.org/2000/svg" ${size} viewBox="0 0 ${xmlNumber(widthPt)} ${xmlNumber(heightPt)}">`,
     `<title>${escapeXml(drawing.name)}</title>`,
     ...(options.fonts?.rules.length ? [`<style>${options.fonts.rules.join('\n')}</style>`] : []),
   ];
@@ -159,7 +159,7 @@ function writeGroup(node: GroupNode, writer: Writer, visible: Visible): Written 
   if (blurPt === undefined) {
     const { text, covers } = writeNodes(node.nodes, writer, inside);
     if (text === '') return NOTHING;
-    const attributes = transformOf(node) + (opacity < 1 ? ` opacity="${number(opacity)}"` : '');
+    const attributes = transformOf(node) + (opacity < 1 ? ` opacity="${xmlNumber(opacity)}"` : '');
     return { text: attributes ? `<g${attributes}>\n${text}\n</g>` : text, covers: outside(covers) };
   }
   // A blur is drawn no farther than it reaches (three deviations), and only where it can be seen or takes from.
@@ -167,21 +167,21 @@ function writeGroup(node: GroupNode, writer: Writer, visible: Visible): Written 
   const { text, covers } = writeNodes(node.nodes, writer, { ...widened(inside, far), shows: () => true });
   const room = covers && clipped(grown(covers, onEverySide(far)), grown(inside.seen, onEverySide(far)));
   if (text === '' || !room || !inside.shows(room)) return NOTHING;
-  const place = `x="${number(room.leftPt)}" y="${number(room.topPt)}" width="${number(room.rightPt - room.leftPt)}" height="${number(room.bottomPt - room.topPt)}"`;
+  const place = `x="${xmlNumber(room.leftPt)}" y="${xmlNumber(room.topPt)}" width="${xmlNumber(room.rightPt - room.leftPt)}" height="${xmlNumber(room.bottomPt - room.topPt)}"`;
   const { soften } = writer.options;
   if (soften) {
     const { href, rendering } = soften(text, room, blurPt);
     return { text: `<image${transformOf(node)} ${place} preserveAspectRatio="none" image-rendering="${rendering}" href="${href}"/>`, covers: outside(room) };
   }
   const id = `blur-${writer.prefix}-${writer.made++}`;
-  const filter = `<defs><filter id="${id}" filterUnits="userSpaceOnUse" ${place} color-interpolation-filters="sRGB"><feGaussianBlur stdDeviation="${number(blurPt)}"/></filter></defs>`;
+  const filter = `<defs><filter id="${id}" filterUnits="userSpaceOnUse" ${place} color-interpolation-filters="sRGB"><feGaussianBlur stdDeviation="${xmlNumber(blurPt)}"/></filter></defs>`;
   return { text: `${filter}\n<g${transformOf(node)} filter="url(#${id})">\n${text}\n</g>`, covers: outside(room) };
 }
 
 function transformOf({ turn, move }: GroupNode): string {
   const steps = [
-    ...(move ? [`translate(${number(move.xPt)} ${number(move.yPt)})`] : []),
-    ...(turn ? [`rotate(${number(turn.degrees)} ${number(turn.xPt)} ${number(turn.yPt)})`] : []),
+    ...(move ? [`translate(${xmlNumber(move.xPt)} ${xmlNumber(move.yPt)})`] : []),
+    ...(turn ? [`rotate(${xmlNumber(turn.degrees)} ${xmlNumber(turn.xPt)} ${xmlNumber(turn.yPt)})`] : []),
   ];
   return steps.length > 0 ? ` transform="${steps.join(' ')}"` : '';
 }
@@ -193,7 +193,7 @@ function writePicture({ box, pictureId, fit }: PictureNode, { options }: Writer)
 }
 
 const placeOf = ({ leftPt, topPt, rightPt, bottomPt }: Box): string =>
-  `x="${number(leftPt)}" y="${number(topPt)}" width="${number(rightPt - leftPt)}" height="${number(bottomPt - topPt)}"`;
+  `x="${xmlNumber(leftPt)}" y="${xmlNumber(topPt)}" width="${xmlNumber(rightPt - leftPt)}" height="${xmlNumber(bottomPt - topPt)}"`;
 
 const rectangle = (box: Box, paint: string): string => `<rect ${placeOf(box)}${paint}/>`;
 
@@ -209,7 +209,7 @@ function fillOf(fill: Fill, writer: Writer): { defs: string; paint: string } {
   if (typeof fill === 'string') return { defs: '', paint: fill };
   const id = `fill-${writer.prefix}-${writer.made++}`;
   const { from, to, ...line } = fill;
-  const place = Object.entries(line).map(([name, value]) => `${name}="${number(value)}"`);
+  const place = Object.entries(line).map(([name, value]) => `${name}="${xmlNumber(value)}"`);
   const stops = `<stop stop-color="${from}"/><stop offset="1" stop-color="${to}"/>`;
   return {
     defs: `<defs><linearGradient id="${id}" gradientUnits="userSpaceOnUse" ${place.join(' ')}>${stops}</linearGradient></defs>\n`,
@@ -236,7 +236,7 @@ function writeLetters(node: LettersNode, writer: Writer, visible: Visible): Writ
   ].filter(Boolean);
   if (body.length === 0) return NOTHING;
   const { defs, paint } = fillOf(node.fill, writer);
-  const edge = stroke ? ` stroke="${stroke.colour}" stroke-width="${number(stroke.widthPt)}" stroke-linejoin="${stroke.join}"` : '';
+  const edge = stroke ? ` stroke="${stroke.colour}" stroke-width="${xmlNumber(stroke.widthPt)}" stroke-linejoin="${stroke.join}"` : '';
   const text = `${defs}<g fill="${paint}"${edge}>\n${body.join('\n')}\n</g>`;
   writer.written += text.length;
   if (writer.written > MAX_DRAWING) throw new DrawingTooLargeError();

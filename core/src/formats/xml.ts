@@ -6,7 +6,7 @@ import type { Matrix } from '../setting';
 export const DIGITS = 4;
 
 /** A coordinate in points. */
-export const number = (value: number): string => printNumber(value, DIGITS);
+export const xmlNumber = (value: number): string => printNumber(value, DIGITS);
 
 /** Decimals of the sines and cosines of a turn. */
 const TURN_DIGITS = 8;
@@ -16,7 +16,7 @@ export const printPart = (value: number): string => Number(value.toFixed(TURN_DI
 
 /** A map as SVG writes it. */
 export function printMatrix({ a, b, c, d, e, f }: Matrix): string {
-  return `matrix(${[a, b, c, d].map(printPart).join(' ')} ${number(e)} ${number(f)})`;
+  return `matrix(${[a, b, c, d].map(printPart).join(' ')} ${xmlNumber(e)} ${xmlNumber(f)})`;
 }
 
 /** Text safe in XML content and attributes; characters XML 1.0 doesn't allow are dropped. */

@@ -1,5 +1,5 @@
 import { FileError } from '../errors';
-import { jobSchema, overridesOf } from '../job';
+import { jobSchema, recipeOverrides } from '../job';
 import { type FaceSet, setSheet } from '../setting';
 import { shippedFaces } from '../testing';
 import { IntakeError, READERS, type Reader, type Taken, readerFor, takeIn } from '.';
@@ -132,7 +132,7 @@ describe('files taken in', () => {
     const { blocks: found } = first.job.sheets[0]!;
     expect(first.recipes?.map(({ name }) => name)).toEqual(['Heading 1', 'Copy', 'Heading 2']);
     expect(found.map(({ recipeId }) => first.recipes?.findIndex(({ id }) => id === recipeId))).toEqual([0, 1, 2, 1]);
-    for (const block of found) expect(overridesOf(block, first.recipes!.find(({ id }) => id === block.recipeId)!.settings)).toEqual([]);
+    for (const block of found) expect(recipeOverrides(block, first.recipes!.find(({ id }) => id === block.recipeId)!.settings)).toEqual([]);
     const [heading] = first.recipes!;
     const own = {
       ...heading!,

@@ -1,8 +1,8 @@
 /** Paragraphs with looks as a job: headings and copy follow recipes of their names. */
 import { type Block, PLAIN_PARAGRAPH, type Recipe, createBlock, settingsOf } from '../job';
-import { type RichParagraph, faceLike, wordsOf } from '../rich-text';
+import { type RichParagraph, faceLike, wordsFromPieces } from '../rich-text';
 import type { FaceSet } from '../setting';
-import { COPY, HEADINGS, type Look, wordsStyle } from './styles';
+import { COPY, HEADINGS, type SourceStyle, wordsStyle } from './styles';
 import { type IntakeOptions, type Taken, jobOf } from './take';
 
 const NO_FRAME = { xPt: 0, yPt: 0, widthPt: 100, heightPt: 20 };
@@ -10,7 +10,7 @@ const NO_FRAME = { xPt: 0, yPt: 0, widthPt: 100, heightPt: 20 };
 /** @throws IntakeError where there are no words, or too many blocks */
 export function takeRich(paragraphs: readonly RichParagraph[], faces: FaceSet, options: IntakeOptions, notes: string[]): Taken {
   const made = new Map<string, Recipe>();
-  const recipeOf = (name: string, look: Look): Recipe => {
+  const recipeOf = (name: string, look: SourceStyle): Recipe => {
     const known = made.get(name) ?? options.recipes?.find((one) => one.name.toLowerCase() === name.toLowerCase());
     if (known) return known;
     const recipe = { id: options.newId(), name, settings: settingsOf(createBlock('recipe', '', NO_FRAME, wordsStyle(faces, look))) };
@@ -25,7 +25,7 @@ export function takeRich(paragraphs: readonly RichParagraph[], faces: FaceSet, o
     // What is bold among bold words is set as these are.
     const faceFor = (pose: { bold: boolean; italic: boolean }): string =>
       pose.bold === bold && !pose.italic ? style.faceId : faceLike(faces, style.faceId, pose);
-    const { words, runs } = wordsOf(pieces, style, faceFor);
+    const { words, runs } = wordsFromPieces(pieces, style, faceFor);
     const block = createBlock(options.newId(), words, NO_FRAME, style);
     return { ...block, ...settings, paragraph: { ...(list === 'none' ? settings.paragraph : PLAIN_PARAGRAPH), list }, runs, recipeId: id };
   });

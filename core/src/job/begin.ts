@@ -6,7 +6,8 @@ import { type SheetPreset, sheetOfPreset } from './sheets';
 import { wordsFrom } from './words';
 
 /** Letters of a headline are about so wide on average, in em, and its lines about so far apart. */
-const widthOf = (line: string): number => Array.from(line).reduce((sum, letter) => sum + (letter === ' ' ? 0.27 : /\p{Lu}/u.test(letter) ? 0.78 : 0.56), 0.1);
+const lineWidthEm = (line: string): number =>
+  Array.from(line).reduce((sum, letter) => sum + (letter === ' ' ? 0.27 : /\p{Lu}/u.test(letter) ? 0.78 : 0.56), 0.1);
 const LEADING = 1.2;
 /** The share of a sheet's room that a headline may fill in height, and the largest it begins in, in points. */
 const SHARE = 0.6;
@@ -28,7 +29,7 @@ export function beginJob(
   const { topPt, rightPt, bottomPt, leftPt } = sheet.margins;
   const [widthPt, heightPt] = [sheet.widthPt - leftPt - rightPt, sheet.heightPt - topPt - bottomPt];
   const lines = said.split('\n');
-  const longest = Math.max(...lines.map(widthOf));
+  const longest = Math.max(...lines.map(lineWidthEm));
   const sizePt = Math.min(MOST_PT, widthPt / longest, (heightPt * SHARE) / (lines.length * LEADING));
   const block = createBlock(
     newId(),

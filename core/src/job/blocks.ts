@@ -56,7 +56,7 @@ export function resizeFrame(job: Job, blockId: string, frame: Frame): Job {
  * @param origin the point of the sheet that stays where it is, in points.
  */
 export function scaleBlock(job: Job, blockId: string, factor: number, origin: { xPt: number; yPt: number }): Job {
-  return updateBlock(job, blockId, (block) => (free(block) ? scaled(block, factor, origin) : block));
+  return updateBlock(job, blockId, (block) => (free(block) ? scaledBlock(block, factor, origin) : block));
 }
 
 /** The factor next to another by which a block’s own size comes to a tenth of a point. */
@@ -76,7 +76,7 @@ export function withTenths(block: Block): Block {
 const inTenths = (pt: number): number => Math.round(pt * 10) / 10;
 
 /** A block with its words and frame scaled; see `scaleBlock`. */
-export function scaled(block: Block, factor: number, origin: { xPt: number; yPt: number }): Block {
+export function scaledBlock(block: Block, factor: number, origin: { xPt: number; yPt: number }): Block {
   const largest = Math.max(block.style.sizePt, ...block.runs.map(({ style }) => style.sizePt ?? 0));
   const least = Math.min(block.style.sizePt, ...block.runs.map(({ style }) => style.sizePt ?? Number.POSITIVE_INFINITY));
   const by = Math.min(5000 / largest, Math.max(1 / least, factor));

@@ -37,7 +37,7 @@ export function updateBlock(job: Job, blockId: string, change: (block: Block) =>
 }
 
 /** The other blocks of a block's part. */
-export const sharing = (job: Pick<Job, 'sheets'>, { id, part }: Pick<Block, 'id' | 'part'>): Block[] =>
+export const blocksOfPart = (job: Pick<Job, 'sheets'>, { id, part }: Pick<Block, 'id' | 'part'>): Block[] =>
   part === null ? [] : job.sheets.flatMap(({ blocks }) => blocks.filter((block) => block.part === part && block.id !== id));
 
 /** Lets a block say its own words from now on. */

@@ -3,7 +3,7 @@ import { styleAt, styledRanges } from './runs';
 import type { Block, HandKern, Job, PairRule, PairScope } from './schema';
 
 /** Two letters that stand side by side, in one face. */
-export interface Pair {
+export interface LetterPair {
   left: string;
   right: string;
   faceId: string;
@@ -14,8 +14,8 @@ const segmenter = new Intl.Segmenter('und', { granularity: 'grapheme' });
 const BLANK = /\s/u;
 
 /** Every pair of a block that stands between two letters, in the order of the words. */
-export function pairsIn(block: Block): { at: number; pair: Pair }[] {
-  const found: { at: number; pair: Pair }[] = [];
+export function pairsIn(block: Block): { at: number; pair: LetterPair }[] {
+  const found: { at: number; pair: LetterPair }[] = [];
   const ranges = styledRanges(block, 0, block.words.length);
   let r = 0;
   let left: { text: string; faceId: string } | undefined;
@@ -29,7 +29,7 @@ export function pairsIn(block: Block): { at: number; pair: Pair }[] {
 }
 
 /** The pair around a place between two letters, or undefined where there is none. The face is the left letter's. */
-export function pairAt(block: Block, at: number): Pair | undefined {
+export function pairAt(block: Block, at: number): LetterPair | undefined {
   const segments = segmenter.segment(block.words);
   const left = at > 0 ? segments.containing(at - 1) : undefined;
   const right = segments.containing(at);
@@ -44,7 +44,7 @@ const covers = (scope: PairScope, sheetId: string, blockId: string): boolean =>
 const scopesOf = (sheetId: string, blockId: string): PairScope[] => [{ kind: 'block', id: blockId }, { kind: 'sheet', id: sheetId }, { kind: 'job' }];
 
 const scopeKey = (scope: PairScope): string => (scope.kind === 'job' ? 'job' : `${scope.kind} ${scope.id}`);
-const pairKey = ({ left, right, faceId }: Pair): string => JSON.stringify([left, right, faceId]);
+const pairKey = ({ left, right, faceId }: LetterPair): string => JSON.stringify([left, right, faceId]);
 
 type RuleIndex = ReadonlyMap<string, ReadonlyMap<string, PairRule>>;
 const indices = new WeakMap<Job['pairs'], RuleIndex>();
@@ -66,7 +66,7 @@ function indexOf(pairs: Job['pairs']): RuleIndex {
 }
 
 /** Finds the strongest rule for a pair of a block; undefined where no rule can touch the block. */
-function finderFor(pairs: Job['pairs'], sheetId: string, blockId: string): ((pair: Pair) => PairRule | undefined) | undefined {
+function finderFor(pairs: Job['pairs'], sheetId: string, blockId: string): ((pair: LetterPair) => PairRule | undefined) | undefined {
   const index = indexOf(pairs);
   const byScope = scopesOf(sheetId, blockId).flatMap((scope) => index.get(scopeKey(scope)) ?? []);
   if (byScope.length === 0) return undefined;
@@ -80,7 +80,7 @@ function finderFor(pairs: Job['pairs'], sheetId: string, blockId: string): ((pai
   };
 }
 
-const isOf = (rule: Pair, pair: Pair): boolean => rule.left === pair.left && rule.right === pair.right && rule.faceId === pair.faceId;
+const isOf = (rule: LetterPair, pair: LetterPair): boolean => rule.left === pair.left && rule.right === pair.right && rule.faceId === pair.faceId;
 
 /** The rule that gives a gap its value where the gap has none of its own. */
 export function ruleAt(job: Job, blockId: string, at: number): PairRule | undefined {
@@ -94,7 +94,7 @@ export function ruleAt(job: Job, blockId: string, at: number): PairRule | undefi
 }
 
 /** Where a pair stands in a block. */
-const placesOf = (block: Block, pair: Pair): number[] =>
+const placesOf = (block: Block, pair: LetterPair): number[] =>
   pairsIn(block)
     .filter((one) => isOf(one.pair, pair))
     .map(({ at }) => at);
@@ -141,7 +141,7 @@ export function sameScope(a: PairScope, b: PairScope): boolean {
  * A rule for the same pair and scope is replaced.
  * @param milliem 1/1000 em of the left letter.
  */
-export function withPairRule(job: Job, pair: Pair, milliem: number, scope: PairScope): Job {
+export function withPairRule(job: Job, pair: LetterPair, milliem: number, scope: PairScope): Job {
   const others = job.pairs.filter((rule) => !(isOf(rule, pair) && sameScope(rule.scope, scope)));
   const sheets = job.sheets.map((sheet) => {
     const blocks = sheet.blocks.map((block) => {
@@ -163,7 +163,7 @@ export function removePairRule(job: Job, rule: PairRule): Job {
 }
 
 /** How many gaps of the job a rule's scope and pair cover, those with values of their own included. */
-export function countPair(job: Job, pair: Pair, scope: PairScope): number {
+export function countPair(job: Job, pair: LetterPair, scope: PairScope): number {
   let count = 0;
   for (const sheet of job.sheets) {
     for (const block of sheet.blocks) {

@@ -26,7 +26,7 @@ const curveSchema = z
   .describe('A cubic Bézier curve from where the last ended: both handles, and its end');
 
 /** One piece of a drawn path. */
-export type Curve = z.infer<typeof curveSchema>;
+export type PathPiece = z.infer<typeof curveSchema>;
 
 export const pathSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('straight') }),

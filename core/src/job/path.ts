@@ -1,6 +1,6 @@
 /** How the lines of a block run: straight, along a path, or upright. Stored as what was asked for: taking it off leaves the block as it was. */
 import { printValue } from '../units';
-import type { Arc, Curve, Path, PathKind, PathPoint, Ride } from './path-schema';
+import type { Arc, PathPiece, Path, PathKind, PathPoint, Ride } from './path-schema';
 
 export const STRAIGHT: Path = { kind: 'straight' };
 
@@ -110,7 +110,7 @@ export function withRadius(arc: Arc, radiusPt: number): Arc {
 }
 
 /** A smooth course through places, in their order: Catmull–Rom, each handle a third of the way at the slope between its neighbours. */
-export function curvesThrough(places: readonly PathPoint[]): Curve[] {
+export function curvesThrough(places: readonly PathPoint[]): PathPiece[] {
   const at = (i: number): PathPoint => places[Math.max(0, Math.min(places.length - 1, i))] ?? { xPt: 0, yPt: 0 };
   return places.slice(1).map((end, i) => {
     const [before, start, after] = [at(i - 1), at(i), at(i + 2)];

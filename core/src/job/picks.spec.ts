@@ -5,7 +5,7 @@ import {
   createBlock,
   createJob,
   findBlock,
-  lettersIn,
+  visibleLetters,
   nudgeLetters,
   resetLetters,
   restyle,
@@ -33,7 +33,7 @@ describe('picked letters', () => {
     expect(pick('figures', '12 & 13 August')).toBe('1 2 1 3');
     expect(pick('marks', '“Ah, 1 € & so”')).toBe('“ , € & ”');
     // Accents and what else belongs to a letter go with it.
-    expect(lettersIn('e\u0301x').map(({ end }) => end)).toEqual([2, 3]);
+    expect(visibleLetters('e\u0301x').map(({ end }) => end)).toEqual([2, 3]);
   });
 
   const job = (): Job => {

@@ -6,7 +6,7 @@ import type { Block, Job, WordRange } from './schema';
 import { STYLE_PROPERTIES, type Style } from './style';
 
 /** The letters of words with something to see, by where each begins and ends. */
-export function lettersIn(words: string): WordRange[] {
+export function visibleLetters(words: string): WordRange[] {
   const starts = [0, ...graphemeBoundaries(words)];
   return starts.map((start, i) => ({ start, end: starts[i + 1] ?? words.length })).filter(({ start, end }) => words.slice(start, end).trim() !== '');
 }
@@ -23,14 +23,14 @@ export interface Pick {
 const like =
   (pattern: RegExp) =>
   (words: string): WordRange[] =>
-    lettersIn(words).filter(({ start, end }) => pattern.test(words.slice(start, end)));
+    visibleLetters(words).filter(({ start, end }) => pattern.test(words.slice(start, end)));
 
 /** The first and the last letter or figure of every word. */
 function endsOfWords(words: string): WordRange[] {
   const ends: WordRange[] = [];
   let last: WordRange | undefined;
   let wordEnd = -1;
-  for (const letter of lettersIn(words)) {
+  for (const letter of visibleLetters(words)) {
     if (!/^[\p{L}\p{N}]/u.test(words.slice(letter.start, letter.end))) continue;
     if (letter.start > wordEnd) {
       if (last) ends.push(last);
@@ -44,18 +44,18 @@ function endsOfWords(words: string): WordRange[] {
 }
 
 export const PICKS: readonly Pick[] = [
-  { id: 'all', name: 'All', of: (words) => lettersIn(words) },
+  { id: 'all', name: 'All', of: (words) => visibleLetters(words) },
   {
     id: 'same',
     name: 'Same letters',
     of: (words, from) => {
       const wanted = new Set(from.map(({ start, end }) => words.slice(start, end)));
-      return lettersIn(words).filter(({ start, end }) => wanted.has(words.slice(start, end)));
+      return visibleLetters(words).filter(({ start, end }) => wanted.has(words.slice(start, end)));
     },
   },
-  { id: 'second', name: 'Every 2nd', of: (words) => lettersIn(words).filter((_, i) => i % 2 === 0) },
-  { id: 'third', name: 'Every 3rd', of: (words) => lettersIn(words).filter((_, i) => i % 3 === 0) },
-  { id: 'fourth', name: 'Every 4th', of: (words) => lettersIn(words).filter((_, i) => i % 4 === 0) },
+  { id: 'second', name: 'Every 2nd', of: (words) => visibleLetters(words).filter((_, i) => i % 2 === 0) },
+  { id: 'third', name: 'Every 3rd', of: (words) => visibleLetters(words).filter((_, i) => i % 3 === 0) },
+  { id: 'fourth', name: 'Every 4th', of: (words) => visibleLetters(words).filter((_, i) => i % 4 === 0) },
   { id: 'ends', name: 'Ends of words', of: endsOfWords },
   { id: 'capitals', name: 'Capitals', of: like(/^\p{Lu}/u) },
   { id: 'figures', name: 'Figures', of: like(/^\p{Nd}/u) },
@@ -116,7 +116,7 @@ export function shiftedLetters(block: Block): WordRange[] {
   const shifted = styledRanges(block, 0, block.words.length).filter(({ style }) => SHIFTS.some((key) => style[key] !== STYLE_PROPERTIES[key].default));
   if (shifted.length === 0) return [];
   let r = 0;
-  return lettersIn(block.words).filter(({ start }) => {
+  return visibleLetters(block.words).filter(({ start }) => {
     while (r < shifted.length - 1 && (shifted[r]?.end ?? 0) <= start) r++;
     const range = shifted[r];
     return range !== undefined && range.start <= start && start < range.end;

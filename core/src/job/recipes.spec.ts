@@ -1,7 +1,7 @@
 import { type OutsideFace, TokenError, readTokens, writeCss, writeTokens } from '../formats';
 import { headline } from '../testing';
 import { findBlock, restyle } from './edits';
-import { applyRecipe, followersOf, leaveRecipe, overridesOf, recipeSchema, settingsOf, updateFollowers } from './recipes';
+import { applyRecipe, followersOf, leaveRecipe, recipeOverrides, recipeSchema, settingsOf, updateFollowers } from './recipes';
 import { type Job, createJob, jobSchema } from '.';
 
 describe('recipe', () => {
@@ -21,9 +21,9 @@ describe('recipe', () => {
     expect([findBlock(now, 'a')?.style.sizePt, findBlock(now, 'a')?.align]).toEqual([40, 'centre']);
     expect(followersOf(now, 'r').map(({ id }) => id)).toEqual(['a']);
     now = restyle(now, 'a', { trackingMilliem: -9 });
-    expect(overridesOf(findBlock(now, 'a') ?? block('a'), settings)).toEqual(['trackingMilliem']);
+    expect(recipeOverrides(findBlock(now, 'a') ?? block('a'), settings)).toEqual(['trackingMilliem']);
     const cleared = findBlock(applyRecipe(now, 'a', recipe), 'a');
-    expect(cleared && overridesOf(cleared, settings)).toEqual([]);
+    expect(cleared && recipeOverrides(cleared, settings)).toEqual([]);
     const left = findBlock(leaveRecipe(now, 'a'), 'a');
     expect([left?.recipeId, left?.style.trackingMilliem]).toEqual([null, -9]);
   });

@@ -1,7 +1,7 @@
 /** Recipes: named settings that blocks follow. What a block has otherwise is its override. Pure functions. */
 import * as z from 'zod';
 import type { StoredKind } from '../stored';
-import { findBlock, sharing, updateBlock } from './edits';
+import { findBlock, blocksOfPart, updateBlock } from './edits';
 import { PLAIN_PARAGRAPH } from './create';
 import { GREEDY, PLAIN_JUSTIFY } from './fit';
 import { breakingSchema, edgesSchema, justifySchema } from './fit-schema';
@@ -66,7 +66,7 @@ export const plainSettings = (style: Style, leading: RecipeSettings['leading']):
 });
 
 /** The settings in which a block departs from a recipe, by name. */
-export function overridesOf(block: Block, settings: RecipeSettings): string[] {
+export function recipeOverrides(block: Block, settings: RecipeSettings): string[] {
   const { style } = settings;
   const keys = Object.keys(style) as (keyof typeof style)[];
   return [...keys.filter((key) => !same(block.style[key], style[key])), ...WHOLE.filter((key) => !same(block[key], settings[key]))];
@@ -100,7 +100,7 @@ export const leaveRecipe = (job: Job, blockId: string): Job =>
 /** The other blocks of a block's part. */
 function partOf(job: Job, blockId: string): Block[] {
   const block = findBlock(job, blockId);
-  return block ? sharing(job, block) : [];
+  return block ? blocksOfPart(job, block) : [];
 }
 
 /** Lets all blocks that follow a recipe go their own way, looking as they do: the recipe is gone. */

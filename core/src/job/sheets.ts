@@ -97,12 +97,12 @@ function resized(before: Sheet, after: Sheet): Sheet {
 }
 
 /** A sheet along one axis: how long it is, and the margins at its ends. */
-type Side = readonly [lengthPt: number, nearPt: number, farPt: number];
-const side = ({ widthPt, heightPt, margins }: Sheet, axis: 'x' | 'y'): Side =>
+type SheetAxis = readonly [lengthPt: number, nearPt: number, farPt: number];
+const side = ({ widthPt, heightPt, margins }: Sheet, axis: 'x' | 'y'): SheetAxis =>
   axis === 'x' ? [widthPt, margins.leftPt, margins.rightPt] : [heightPt, margins.topPt, margins.bottomPt];
 
 /** Where a stretch that keeps to margins or the middle of one side stands on another. */
-function stretch([at, long]: readonly [number, number], [length, near, far]: Side, [toLength, toNear, toFar]: Side): [number, number] {
+function stretch([at, long]: readonly [number, number], [length, near, far]: SheetAxis, [toLength, toNear, toFar]: SheetAxis): [number, number] {
   const onNear = meets(at, near);
   const onFar = meets(at + long, length - far);
   if (onNear && onFar) return [toNear, Math.max(1, toLength - toNear - toFar)];

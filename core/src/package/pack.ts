@@ -1,7 +1,7 @@
 /** The contents of a package, gathered from wherever they are kept. */
 import { withoutReferences, writeJobFile } from '../formats/job-file';
 import { type Job, type Recipe, readJob, usesOf } from '../job';
-import { type PullArchive, pullsOf } from '../pulls';
+import { type PullArchive, archivedPulls } from '../pulls';
 import type { Manifest } from './manifest';
 import { type PackedFace, type PackedPicture, writePackage } from './package';
 
@@ -25,7 +25,7 @@ export interface PackSources {
  */
 export async function packJob(whole: Job, kept: PullArchive | undefined, sources: PackSources): Promise<Uint8Array> {
   const job = withoutReferences(whole);
-  const states = kept ? pullsOf(kept).map(({ document }) => withoutReferences(readJob(JSON.parse(document)))) : [];
+  const states = kept ? archivedPulls(kept).map(({ document }) => withoutReferences(readJob(JSON.parse(document)))) : [];
   const uses = new Map([job, ...states].flatMap(usesOf).map((use) => [`${use.kind} ${use.id}`, use]));
   const faces: PackedFace[] = [];
   const pictures: PackedPicture[] = [];

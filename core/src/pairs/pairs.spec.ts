@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import Papa from 'papaparse';
 import { Face } from '../face';
 import { addBlock, createJob, updateBlock, withHand } from '../job';
-import { FaceSet, lettersOf, setBlock } from '../setting';
+import { FaceSet, setLettersOf, setBlock } from '../setting';
 import { fontBytes, headline, shippedFaces } from '../testing';
 import { type PairsOfFace, pairFiles, pairsAsCsv, pairsAsFeatures, fontWithPairs, pairsAsJson, pairsOfJob } from '.';
 
@@ -59,7 +59,7 @@ describe('pairs for use elsewhere', () => {
       const values = byFont.slice(0, 2).map(({ xAdvance }, i) => ((xAdvance - plain[i]!) * 1000) / kerned.unitsPerEm);
       expect(Math.abs(values[0]! - byPairs('V', 'A'))).toBeLessThan(0.6);
       expect(Math.abs(values[1]! - byPairs('A', 'T'))).toBeLessThan(0.6);
-      expect(lettersOf(setBlock(block, faces).lines[0]!).length).toBe(10);
+      expect(setLettersOf(setBlock(block, faces).lines[0]!).length).toBe(10);
     } finally {
       rmSync(folder, { recursive: true });
     }
@@ -81,8 +81,8 @@ describe('pairs for use elsewhere', () => {
         const own = new FaceSet(faceId);
         own.add(faceId, await Face.open(made.bytes));
         const asFont = setBlock({ ...set, style: { ...set.style, kerning: 'font' } }, own).lines[0]!;
-        const wanted = lettersOf(setBlock(set, faces).lines[0]!);
-        lettersOf(asFont).forEach(({ leftPt }, i) =>
+        const wanted = setLettersOf(setBlock(set, faces).lines[0]!);
+        setLettersOf(asFont).forEach(({ leftPt }, i) =>
           expect(Math.abs(leftPt - wanted[i]!.leftPt))
             .withContext(`${kerning} ${words} ${i}`)
             .toBeLessThan(0.3),

@@ -13,7 +13,7 @@ export type GuidePart = 'whole' | 'from' | 'to';
 const LEAN = 5;
 
 /** The angle of a rule against the level, clockwise on the sheet, in degrees between -90 and 90. */
-export function angleOf({ from, to }: RuleEnds): number {
+export function ruleAngle({ from, to }: RuleEnds): number {
   const [dx, dy] = [to.xPt - from.xPt, to.yPt - from.yPt];
   const degrees = (Math.atan2(dy, dx) * 180) / Math.PI;
   return degrees > 90 ? degrees - 180 : degrees <= -90 ? degrees + 180 : degrees;
@@ -38,7 +38,7 @@ export function levelsFor(guides: readonly Guide[], rotationDeg: number, frame: 
 }
 
 /** True for a rule that lines can stand on as they are. */
-export const runsAlong = (rule: RuleEnds): boolean => Math.abs(angleOf(rule)) <= LEAN;
+export const runsAlong = (rule: RuleEnds): boolean => Math.abs(ruleAngle(rule)) <= LEAN;
 
 const tenth = (pt: number): number => Math.round(pt * 10) / 10;
 

@@ -1,7 +1,7 @@
 /** Two rules on a picture met by two baselines: the first gives the angle, both together the leading. */
 import type { Block } from '../job';
 import { type BlockSetting, straightLines } from '../setting';
-import { type RuleEnds, angleOf } from './guides';
+import { type RuleEnds, ruleAngle } from './guides';
 import { type Point, middleOf } from './points';
 
 /** Down from a line that leans, seen along it. */
@@ -18,7 +18,7 @@ const middle = ({ from, to }: RuleEnds): Point => ({ xPt: (from.xPt + to.xPt) / 
  * @returns undefined where the rules are one.
  */
 export function ledByRules(block: Block, first: RuleEnds, second: RuleEnds): Block | undefined {
-  const degrees = angleOf(first);
+  const degrees = ruleAngle(first);
   const pt = Math.abs(between(first.from, middle(second), downFrom(degrees)));
   if (pt < LEAST) return undefined;
   return { ...block, rotationDeg: degrees, leading: { kind: 'pt', pt }, lineLeading: [], paragraph: { ...block.paragraph, beforePt: 0, afterPt: 0 } };

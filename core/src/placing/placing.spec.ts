@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { type Guide, createSheet, newPath } from '../job';
 import { setBlock } from '../setting';
 import { headline, shippedFaces } from '../testing';
-import { AREAS, type SnapLine, angleOf, areaOf, centreIn, hasArea, isArea, isOnSheet, levelsFor, middleOf, movedGuide, snapBox, snapLines, turned } from '.';
+import { AREAS, type SnapLine, ruleAngle, areaOf, centreIn, hasArea, isArea, isOnSheet, levelsFor, middleOf, movedGuide, snapBox, snapLines, turned } from '.';
 
 describe('placing', () => {
   const sheet = { ...createSheet('s', 'Sheet', 1000, 500, 'pt'), safeShare: 0.1, guides: [{ axis: 'x' as const, atPt: 333 }] };
@@ -35,11 +35,11 @@ describe('placing', () => {
   });
 
   it('reads the angle of a rule whichever way it was drawn', () => {
-    expect(angleOf(rule(0, 0, 100, 0))).toBe(0);
-    expect(angleOf(rule(100, 0, 0, 0))).toBe(0);
-    expect(angleOf(rule(0, 0, 50, 50))).toBeCloseTo(45, 9);
-    expect(angleOf(rule(50, 50, 0, 0))).toBeCloseTo(45, 9);
-    expect(angleOf(rule(0, 100, 0, 0))).toBe(90);
+    expect(ruleAngle(rule(0, 0, 100, 0))).toBe(0);
+    expect(ruleAngle(rule(100, 0, 0, 0))).toBe(0);
+    expect(ruleAngle(rule(0, 0, 50, 50))).toBeCloseTo(45, 9);
+    expect(ruleAngle(rule(50, 50, 0, 0))).toBeCloseTo(45, 9);
+    expect(ruleAngle(rule(0, 100, 0, 0))).toBe(90);
   });
 
   it('lets baselines meet level guides and the rules that run along them', () => {
@@ -53,7 +53,7 @@ describe('placing', () => {
     const middle = middleOf(frame);
     const [from, to] = [-150, 150].map((along) => turned({ xPt: middle.xPt + along, yPt: middle.yPt + 60 }, middle, 20));
     const slope = { axis: 'rule' as const, from: from!, to: to! };
-    expect(angleOf(slope)).toBeCloseTo(20, 9);
+    expect(ruleAngle(slope)).toBeCloseTo(20, 9);
     expect(levelsFor([slope], 0, frame)).toEqual([]);
     const [level, ...more] = levelsFor([{ axis: 'y', atPt: 240 }, slope], 20, frame);
     expect(more).toEqual([]);
@@ -275,9 +275,9 @@ describe('placing', () => {
   });
 
   it('reads the angles of upright rules and of those drawn to the left', () => {
-    expect(angleOf(rule(0, 0, 0, 100))).toBe(90);
-    expect(angleOf(rule(100, 0, 0, 100))).toBeCloseTo(-45, 9);
-    expect(angleOf(rule(0, 100, 100, 0))).toBeCloseTo(-45, 9);
-    expect(angleOf(rule(100, 0, 0, -10))).toBeCloseTo(5.7106, 3);
+    expect(ruleAngle(rule(0, 0, 0, 100))).toBe(90);
+    expect(ruleAngle(rule(100, 0, 0, 100))).toBeCloseTo(-45, 9);
+    expect(ruleAngle(rule(0, 100, 100, 0))).toBeCloseTo(-45, 9);
+    expect(ruleAngle(rule(100, 0, 0, -10))).toBeCloseTo(5.7106, 3);
   });
 });

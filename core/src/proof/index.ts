@@ -1,1 +1,1 @@
-export { type ProofOptions, type ProofState, proofPage } from './proof-page';
+export { type ProofOptions, type ProofVersion, proofPage } from './proof-page';

@@ -6,15 +6,15 @@ import { type Block, type Job, type NamedFace, type Sheet, createBlock, resolveS
 import { type BlockSetting, type FaceSet, setBlock, setSheet } from '../setting';
 
 /** A state of the job with what it measures. */
-export interface ProofState {
+export interface ProofVersion {
   job: Job;
   check: JobCheck;
 }
 
 export interface ProofOptions {
   sheetId: string;
-  after: ProofState;
-  before?: ProofState | undefined;
+  after: ProofVersion;
+  before?: ProofVersion | undefined;
   /** Those of both states, and the one the page's own words are set in: that of a new style. */
   faces: FaceSet;
   /** As the page tells it. */

@@ -35,7 +35,7 @@ export interface ArchivedPull {
 }
 
 /** The pulls of an archive, in its order. @throws Error where a part of one is missing or is no JSON */
-export function pullsOf({ pulls, pieces }: PullArchive): ArchivedPull[] {
+export function archivedPulls({ pulls, pieces }: PullArchive): ArchivedPull[] {
   return pulls.map(({ name, reason, createdAt, root, parts }) => {
     const own = new Map(parts.flatMap((part) => (Object.hasOwn(pieces, part) ? [[part, pieces[part] ?? ''] as const] : [])));
     return { name, reason, createdAt, document: putTogether({ root, pieces: own }) };

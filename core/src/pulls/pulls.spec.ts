@@ -1,5 +1,5 @@
 import { type Job, addBlock, createBlock, createJob, restyle } from '../job';
-import { type PullArchive, pullArchiveSchema, pullsOf, putTogether, takeApart } from '.';
+import { type PullArchive, pullArchiveSchema, archivedPulls, putTogether, takeApart } from '.';
 
 describe('a job in pieces', () => {
   let n = 0;
@@ -28,8 +28,8 @@ describe('a job in pieces', () => {
       pulls: apart.map(({ root, pieces }, i) => ({ name: `${i}`, reason: 'hand', createdAt: '2026-11-27T10:00:00.000Z', root, parts: [...pieces.keys()] })),
       pieces: Object.fromEntries(apart.flatMap(({ pieces }) => [...pieces])),
     };
-    expect(pullsOf(archive).map(({ document }) => JSON.parse(document) as Job)).toEqual(JSON.parse(JSON.stringify(states)) as Job[]);
-    expect(() => pullsOf({ ...archive, pieces: {} })).toThrowError('A part of it is missing.');
+    expect(archivedPulls(archive).map(({ document }) => JSON.parse(document) as Job)).toEqual(JSON.parse(JSON.stringify(states)) as Job[]);
+    expect(() => archivedPulls({ ...archive, pieces: {} })).toThrowError('A part of it is missing.');
     expect(pullArchiveSchema.safeParse({ pulls: [{ name: '' }], pieces: {} }).success).toBeFalse();
   });
 

@@ -1,5 +1,5 @@
 /** The angle lines of type run at: feet of letters stand on few levels where it is right. */
-import { type Marks, heightOf, widthOf } from './marks';
+import { type Marks, inkHeightOf, inkWidthOf } from './marks';
 import type { Raster } from './raster';
 
 /** Lines that run steeper are not looked for, in degrees. */
@@ -15,9 +15,9 @@ const radians = (degrees: number): number => (degrees * Math.PI) / 180;
  * @param tall the height of letters in the picture, in pixels.
  * @returns degrees, clockwise.
  */
-export function angleOf({ width, height }: Raster, { marks, of }: Marks, tall: number): number {
+export function pictureAngle({ width, height }: Raster, { marks, of }: Marks, tall: number): number {
   // Specks have no feet, and neither have frames.
-  const counts = marks.map((mark) => heightOf(mark) >= tall * 0.3 && heightOf(mark) < tall * 4 && widthOf(mark) < width * 0.9);
+  const counts = marks.map((mark) => inkHeightOf(mark) >= tall * 0.3 && inkHeightOf(mark) < tall * 4 && inkWidthOf(mark) < width * 0.9);
   const xs: number[] = [];
   const ys: number[] = [];
   for (let y = 0; y < height; y++) {

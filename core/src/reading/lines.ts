@@ -1,5 +1,5 @@
 /** Lines of type among the marks of a levelled picture: where they begin and end, stand, and how high their letters are. */
-import { type Mark, heightOf, widthOf } from './marks';
+import { type Mark, inkHeightOf, inkWidthOf } from './marks';
 import type { Raster } from './raster';
 
 /** A line in a levelled picture, in its pixels. */
@@ -32,14 +32,14 @@ const REACH = 1.6;
 const LEVEL = 0.09;
 
 /** The lines in the order they are read in: from the top, and from the left where they stand beside each other. */
-export function linesOf(raster: Raster, marks: readonly Mark[]): LevelLine[] {
+export function inkLinesOf(raster: Raster, marks: readonly Mark[]): LevelLine[] {
   const letters = marks
-    .filter((mark) => heightOf(mark) >= 4 && mark.area >= 6 && heightOf(mark) < raster.height * 0.9 && widthOf(mark) < raster.width * 0.95)
+    .filter((mark) => inkHeightOf(mark) >= 4 && mark.area >= 6 && inkHeightOf(mark) < raster.height * 0.9 && inkWidthOf(mark) < raster.width * 0.95)
     .sort((a, b) => a.left - b.left);
   const groups = grouped(letters);
   const lines = withoutParts(groups.flatMap((group) => lineOf(raster, group) ?? []));
   withSmall(lines, marks);
-  return lines.sort((a, b) => (overlap(a, b) > 0.5 * Math.min(heightOf(a), heightOf(b)) ? a.left - b.left : a.baseline - b.baseline));
+  return lines.sort((a, b) => (overlap(a, b) > 0.5 * Math.min(inkHeightOf(a), inkHeightOf(b)) ? a.left - b.left : a.baseline - b.baseline));
 }
 
 const overlap = (a: Pick<Mark, 'top' | 'bottom'>, b: Pick<Mark, 'top' | 'bottom'>): number => Math.min(a.bottom, b.bottom) - Math.max(a.top, b.top);
@@ -49,9 +49,9 @@ const withoutParts = (lines: readonly LevelLine[]): LevelLine[] =>
   lines.filter(
     (line) =>
       !lines.some((other) => {
-        const tall = heightOf(other);
+        const tall = inkHeightOf(other);
         const beside = line.right > other.left - tall * 0.3 && line.left < other.right + tall * 0.3;
-        return heightOf(line) < tall * 0.45 && beside && line.bottom > other.top - tall * 0.35 && line.top < other.bottom;
+        return inkHeightOf(line) < tall * 0.45 && beside && line.bottom > other.top - tall * 0.35 && line.top < other.bottom;
       }),
   );
 
@@ -68,7 +68,7 @@ function grouped(letters: readonly Mark[]): Mark[][] {
   const bands = new Map<number, number[]>();
   const BAND = 32;
   letters.forEach((letter, i) => {
-    const height = heightOf(letter);
+    const height = inkHeightOf(letter);
     let nearest = 0;
     const near = new Set<number>();
     for (let band = Math.floor(letter.top / BAND); band <= Math.floor(letter.bottom / BAND); band++)
@@ -76,9 +76,9 @@ function grouped(letters: readonly Mark[]): Mark[][] {
     for (const k of [...near].sort((a, b) => b - a)) {
       const other = letters[k];
       if (!other || nearest >= 6) break;
-      const taller = Math.max(height, heightOf(other));
-      if (taller > TALLER * Math.min(height, heightOf(other))) continue;
-      if (overlap(letter, other) < BESIDE * Math.min(height, heightOf(other)) || letter.left - other.right > REACH * taller) continue;
+      const taller = Math.max(height, inkHeightOf(other));
+      if (taller > TALLER * Math.min(height, inkHeightOf(other))) continue;
+      if (overlap(letter, other) < BESIDE * Math.min(height, inkHeightOf(other)) || letter.left - other.right > REACH * taller) continue;
       nearest++;
       const [a, b] = [root(i), root(k)];
       if (a !== b) parent[Math.max(a, b)] = Math.min(a, b);
@@ -113,12 +113,12 @@ function mode(values: readonly { at: number; weight: number }[], reach: number):
 }
 
 function lineOf(raster: Raster, group: readonly Mark[]): LevelLine | undefined {
-  const heights = group.map(heightOf).sort((a, b) => a - b);
+  const heights = group.map(inkHeightOf).sort((a, b) => a - b);
   const usual = heights[heights.length >> 1] ?? 0;
   // What is much higher are letters of two lines that touch, or no letters.
-  const letters = group.filter((mark) => heightOf(mark) <= 2.6 * usual);
+  const letters = group.filter((mark) => inkHeightOf(mark) <= 2.6 * usual);
   if (letters.length === 0) return undefined;
-  const edges = letters.map((mark) => ({ mark, weight: widthOf(mark), top: edgeOf(raster, mark, -1), foot: edgeOf(raster, mark, 1) }));
+  const edges = letters.map((mark) => ({ mark, weight: inkWidthOf(mark), top: edgeOf(raster, mark, -1), foot: edgeOf(raster, mark, 1) }));
   const baseline = mode(
     edges.map(({ foot, weight }) => ({ at: foot, weight })),
     LEVEL * usual,
@@ -156,7 +156,7 @@ function lineOf(raster: Raster, group: readonly Mark[]): LevelLine | undefined {
 }
 
 /** By how many degrees lines still lean, clockwise: the slope through their feet by least squares. */
-export function leanOf(lines: readonly LevelLine[]): number {
+export function lineLean(lines: readonly LevelLine[]): number {
   let [above, below] = [0, 0];
   for (const { feet } of lines) {
     const [x, y] = [mean(feet.map((foot) => foot.x)), mean(feet.map((foot) => foot.y))];
@@ -191,7 +191,7 @@ function withSmall(lines: LevelLine[], marks: readonly Mark[]): void {
   for (const line of lines) {
     const tall = line.capHeight;
     for (const mark of marks) {
-      if (mark.area < 4 || heightOf(mark) > tall * 1.2 || heightOf(mark) < tall * 0.04) continue;
+      if (mark.area < 4 || inkHeightOf(mark) > tall * 1.2 || inkHeightOf(mark) < tall * 0.04) continue;
       const middle = (mark.top + mark.bottom) / 2;
       if (middle < line.baseline - tall * 1.1 || middle > line.baseline + tall * 0.25) continue;
       if (mark.right < line.left - tall * 0.7 || mark.left > line.right + tall * 0.7) continue;

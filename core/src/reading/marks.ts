@@ -11,8 +11,8 @@ export interface Mark {
   area: number;
 }
 
-export const heightOf = ({ top, bottom }: Pick<Mark, 'top' | 'bottom'>): number => bottom - top;
-export const widthOf = ({ left, right }: Pick<Mark, 'left' | 'right'>): number => right - left;
+export const inkHeightOf = ({ top, bottom }: Pick<Mark, 'top' | 'bottom'>): number => bottom - top;
+export const inkWidthOf = ({ left, right }: Pick<Mark, 'left' | 'right'>): number => right - left;
 
 export interface Marks {
   marks: Mark[];
@@ -27,7 +27,7 @@ export const MOST_MARKS = 60_000;
  * The marks of a picture: pixels of which at least half is ink, joined over edges and corners (runs of rows, joined by union and find).
  * @returns undefined where there are more than any page has.
  */
-export function marksOf({ width, height, values }: Raster): Marks | undefined {
+export function inkMarksOf({ width, height, values }: Raster): Marks | undefined {
   const starts: number[] = [];
   const ends: number[] = [];
   const rows: number[] = [0];

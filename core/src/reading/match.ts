@@ -46,7 +46,7 @@ export interface LetterOff {
 }
 
 /** The result of a match. */
-export interface Match {
+export interface LetterMatch {
   lay: Lay;
   /** Correlation of picture and letters, 0 to 1. */
   likeness: number;
@@ -110,7 +110,7 @@ export class Matcher {
    * Moves letters to where they fit.
    * @param rounds at most. @returns undefined where they have slid off the picture or nothing determines them.
    */
-  lay(from: Lay, rounds: number): Match | undefined {
+  lay(from: Lay, rounds: number): LetterMatch | undefined {
     let lay = from;
     for (let round = 0; ; round++) {
       const told = this.look(lay);
@@ -324,7 +324,7 @@ function stepped(lay: Lay, step: Float64Array): [Lay, movedPx: number] {
   return [next, moved];
 }
 
-function matchOf(lay: Lay, told: readonly Told[], { matrix, size }: System): Match {
+function matchOf(lay: Lay, told: readonly Told[], { matrix, size }: System): LetterMatch {
   const alike = alikeOf(lay);
   const pixels = told.reduce((sum, one) => sum + one.pixels, 0);
   const noise = told.reduce((sum, one) => sum + one.leftOver * one.pixels, 0) / Math.max(1, pixels);

@@ -2,12 +2,12 @@
 import type { Block } from '../job';
 import type { FaceSet } from '../setting';
 import { opportunitiesOf } from '../setting/break';
-import { angleOf, levelled, unlevelled } from './angle';
+import { pictureAngle, levelled, unlevelled } from './angle';
 import { type InkShare, inkShareOf } from './ink-share';
 import { modelOf } from './letter-model';
-import { type LevelLine, leanOf, linesOf } from './lines';
-import { type Mark, heightOf, marksOf, widthOf } from './marks';
-import { type Lay, type Match, Matcher } from './match';
+import { type LevelLine, lineLean, inkLinesOf } from './lines';
+import { type Mark, inkHeightOf, inkMarksOf, inkWidthOf } from './marks';
+import { type Lay, type LetterMatch, Matcher } from './match';
 import { type Grey, type Raster, halved, smoothed } from './raster';
 import { medianOf } from './median';
 import { type WordsOnLines, spanOf, wordsOnLines } from './words-on-lines';
@@ -150,10 +150,10 @@ interface FoundLines {
 
 /** The height of most letters; specks have none. */
 function tallOf(marks: readonly Mark[], { width, height }: Raster): number | undefined {
-  const letters = marks.filter((mark) => heightOf(mark) >= 4 && mark.area >= 10 && heightOf(mark) < height * 0.95 && widthOf(mark) < width * 0.98);
-  const tallest = Math.max(0, ...letters.map(heightOf));
+  const letters = marks.filter((mark) => inkHeightOf(mark) >= 4 && mark.area >= 10 && inkHeightOf(mark) < height * 0.95 && inkWidthOf(mark) < width * 0.98);
+  const tallest = Math.max(0, ...letters.map(inkHeightOf));
   const heights = letters
-    .map(heightOf)
+    .map(inkHeightOf)
     .filter((one) => one > tallest * SPECK)
     .sort((a, b) => a - b);
   return heights[heights.length >> 1];
@@ -163,7 +163,7 @@ function findLines(ink: InkShare): FoundLines | undefined {
   let raster: Raster = ink.spread > 0.12 ? smoothed(ink) : ink;
   let scale = 1;
   for (;;) {
-    const marks = marksOf(raster);
+    const marks = inkMarksOf(raster);
     const tall = marks && tallOf(marks.marks, raster);
     if (!marks || tall === undefined) return undefined;
     if (tall > TALL && Math.min(raster.width, raster.height) > 64) {
@@ -171,8 +171,8 @@ function findLines(ink: InkShare): FoundLines | undefined {
       scale *= 2;
       continue;
     }
-    const found = linesAt(raster, angleOf(raster, marks, tall), scale);
-    const lean = found && leanOf(found.lines.filter(isType));
+    const found = linesAt(raster, pictureAngle(raster, marks, tall), scale);
+    const lean = found && lineLean(found.lines.filter(isType));
     return found && lean && Math.abs(lean) > LEAST_LEAN && Math.abs(lean) < 1 ? linesAt(raster, found.angleDeg + lean, scale) : found;
   }
 }
@@ -182,8 +182,8 @@ const LEAST_LEAN = 0.02;
 
 function linesAt(raster: Raster, angleDeg: number, scale: number): FoundLines | undefined {
   const level = levelled(raster, angleDeg);
-  const marks = marksOf(level)?.marks;
-  return marks && { angleDeg, lines: linesOf(level, marks), marks, level, scale };
+  const marks = inkMarksOf(level)?.marks;
+  return marks && { angleDeg, lines: inkLinesOf(level, marks), marks, level, scale };
 }
 
 const isType = ({ letters, agree }: LevelLine): boolean =>
@@ -198,11 +198,11 @@ function isVaried({ lines, marks }: FoundLines): boolean {
   const own = lines
     .filter(isType)
     .flatMap((line) => marks.filter((mark) => mark.bottom > line.top && mark.top < line.bottom && mark.left >= line.left && mark.right <= line.right));
-  const letters = own.filter((mark) => heightOf(mark) >= 4);
+  const letters = own.filter((mark) => inkHeightOf(mark) >= 4);
   if (letters.length < LEAST_LETTERS) return false;
-  const [wide, high] = [medianOf(letters.map(widthOf)), medianOf(letters.map(heightOf))];
-  const like = letters.filter((mark) => Math.abs(widthOf(mark) - wide) <= SAME * wide && Math.abs(heightOf(mark) - high) <= SAME * high).length;
-  const fill = letters.reduce((sum, mark) => sum + mark.area, 0) / letters.reduce((sum, mark) => sum + widthOf(mark) * heightOf(mark), 0);
+  const [wide, high] = [medianOf(letters.map(inkWidthOf)), medianOf(letters.map(inkHeightOf))];
+  const like = letters.filter((mark) => Math.abs(inkWidthOf(mark) - wide) <= SAME * wide && Math.abs(inkHeightOf(mark) - high) <= SAME * high).length;
+  const fill = letters.reduce((sum, mark) => sum + mark.area, 0) / letters.reduce((sum, mark) => sum + inkWidthOf(mark) * inkHeightOf(mark), 0);
   return like < letters.length * MOST_SAME && fill < 0.85;
 }
 
@@ -274,7 +274,7 @@ function readWords(ink: InkShare, found: FoundLines, { block, faces }: KnownWord
   });
   seeds.sort((a, b) => b.seen.likeness - a.seen.likeness);
   onProgress(0.4);
-  let best: { match: Match; level: number } | undefined;
+  let best: { match: LetterMatch; level: number } | undefined;
   for (const { seen, level, matcher } of seeds.slice(0, MOST_MOVED)) {
     const match = matcher.lay(seen.lay, 6);
     if (match && (!best || match.likeness > best.match.likeness)) best = { match, level };
@@ -295,10 +295,10 @@ function readWords(ink: InkShare, found: FoundLines, { block, faces }: KnownWord
   }
   onProgress(0.95);
   if (!isThere(match) || match.lay.size * 2 ** level < LEAST_EM) return undefined;
-  return wordsOf(match, 2 ** level, pairsInOneParagraph(best.match.lay, model.paragraphs));
+  return wordsReadingOf(match, 2 ** level, pairsInOneParagraph(best.match.lay, model.paragraphs));
 }
 
-function isThere({ likeness, letters, lay }: Match): boolean {
+function isThere({ likeness, letters, lay }: LetterMatch): boolean {
   const all = letters.flat();
   if (lay.tracking < LEAST_TRACKING || lay.tracking > MOST_TRACKING) return false;
   return likeness >= LEAST_LIKE && all.filter((one) => one.likeness > LETTER_LIKE).length >= all.length * MOST_LETTERS;
@@ -355,7 +355,7 @@ const TOLD_APART = 0.02;
  */
 const REMAINS = { size: 0.0012, trackingMilliem: 0.6, leadingMilliem: 1, angleDeg: 0.01 };
 
-function wordsOf({ lay, likeness, lineLikeness, errors, letters }: Match, scale: number, goesOn: readonly boolean[]): WordsReading {
+function wordsReadingOf({ lay, likeness, lineLikeness, errors, letters }: LetterMatch, scale: number, goesOn: readonly boolean[]): WordsReading {
   const size = lay.size * scale;
   const [cos, sin] = [Math.cos(lay.angle), Math.sin(lay.angle)];
   const down = lay.lines.map(({ x, y }) => -x * sin + y * cos);

@@ -100,7 +100,7 @@ export function wordsOnLines(model: LetterModel, places: readonly number[], line
         if (!way) continue;
         const key = way.stops.map(({ end, on }) => `${on}:${end}`).join(',');
         const known = found.get(key);
-        if (!known || way.cost < known.cost) found.set(key, { lines: linesOf(pieces, way.stops), size: way.size, tracking, cost: way.cost });
+        if (!known || way.cost < known.cost) found.set(key, { lines: wordLinesOf(pieces, way.stops), size: way.size, tracking, cost: way.cost });
       }
     }
   }
@@ -167,7 +167,7 @@ function bestWay(pieces: readonly Piece[], lines: readonly MeasuredLine[], first
 const costOf = (width: number, up: number, line: MeasuredLine): number =>
   Math.min(MOST_COST, Math.abs(width / line.width - 1) / WIDTH_OFF + Math.abs(up / line.up - 1) / HEIGHT_OFF);
 
-function linesOf(pieces: readonly Piece[], stops: readonly Stop[]): LineOfWords[] {
+function wordLinesOf(pieces: readonly Piece[], stops: readonly Stop[]): LineOfWords[] {
   return stops.map(({ end, on }, i) => {
     const own = pieces.slice(i === 0 ? 0 : (stops[i - 1]?.end ?? 0), end);
     return { letters: own.flatMap(({ letters }) => letters).sort((a, b) => a.x - b.x), on };

@@ -1,7 +1,7 @@
 /** How a block differs from its reference: line by line, and gap by gap where letters could be told apart. */
 import type { Block } from '../job';
 import { type Point, middleOf, turned } from '../placing';
-import { type BlockSetting, lettersOf } from '../setting';
+import { type BlockSetting, setLettersOf } from '../setting';
 import type { ReferenceLetter, ReferenceLine } from './letters';
 
 /** A gap that is wider or narrower in the reference. */
@@ -46,7 +46,7 @@ export function differencesOf(block: Pick<Block, 'rotationDeg' | 'words'>, setti
   const lines: LineDifference[] = [];
   let brokenElsewhere = 0;
   setting.lines.forEach((line, l) => {
-    const own = lettersOf(line).filter(({ start, end }) => block.words.slice(start, end).trim() !== '');
+    const own = setLettersOf(line).filter(({ start, end }) => block.words.slice(start, end).trim() !== '');
     const [first, last] = [own[0], own[own.length - 1]];
     const like = first && reference.find(({ start, end }) => first.start >= start && first.start < end);
     if (!first || !last || !like) return;

@@ -2,8 +2,8 @@
 import type { Block } from '../job';
 import { type Point, middleOf, turned } from '../placing';
 import type { WordsReading } from '../reading';
-import { type BlockSetting, lettersOf } from '../setting';
-import { type ReferencePlace, onSheet } from './place';
+import { type BlockSetting, setLettersOf } from '../setting';
+import { type ReferencePlace, placeOnSheet } from './place';
 
 /** A letter of a reference. */
 export interface ReferenceLetter extends Point {
@@ -25,7 +25,7 @@ export const readLinesOnSheet = ({ lines }: Pick<WordsReading, 'lines'>, place: 
   lines.map(({ start, end, letters }) => ({
     start,
     end,
-    letters: letters.map(({ at, x, y, error }) => ({ at, ...onSheet({ x, y }, place), errorPt: error === undefined ? undefined : error * place.scale })),
+    letters: letters.map(({ at, x, y, error }) => ({ at, ...placeOnSheet({ x, y }, place), errorPt: error === undefined ? undefined : error * place.scale })),
   }));
 
 /** Lines of a block of another sheet, where it lies. Its words must be the same. */
@@ -34,11 +34,11 @@ export function setLinesOnSheet(block: Block, setting: BlockSetting, place: Refe
   return setting.lines.map((line) => ({
     start: line.start,
     end: line.visibleEnd,
-    letters: lettersOf(line)
+    letters: setLettersOf(line)
       .filter(({ start, end }) => block.words.slice(start, end).trim() !== '')
       .map(({ start, leftPt }) => {
         const { xPt, yPt } = turned({ xPt: leftPt, yPt: line.baselinePt }, around, block.rotationDeg);
-        return { at: start, ...onSheet({ x: xPt, y: yPt }, place), errorPt: 0 };
+        return { at: start, ...placeOnSheet({ x: xPt, y: yPt }, place), errorPt: 0 };
       }),
   }));
 }

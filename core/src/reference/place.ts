@@ -14,7 +14,7 @@ export function placeMatrix({ xPt, yPt, scale, turnDeg }: ReferencePlace): Matri
 }
 
 /** A place of the reference on the sheet. */
-export function onSheet({ x, y }: { x: number; y: number }, place: ReferencePlace): Point {
+export function placeOnSheet({ x, y }: { x: number; y: number }, place: ReferencePlace): Point {
   const { a, b, c, d, e, f } = placeMatrix(place);
   return { xPt: a * x + c * y + e, yPt: b * x + d * y + f };
 }

@@ -5,7 +5,7 @@ import { readPicture } from '../reading';
 import { blockFor, pictureOf } from '../reading/testing';
 import { type FaceSet, setBlock } from '../setting';
 import { shippedFaces } from '../testing';
-import { type ReferencePlace, differencesOf, fittedPlace, movedOntoReference, onSheet, placedByPairs, setLinesOnSheet, takeReading, typeRead } from '.';
+import { type ReferencePlace, differencesOf, fittedPlace, movedOntoReference, placeOnSheet, placedByPairs, setLinesOnSheet, takeReading, typeRead } from '.';
 
 const FACE = 'playfair-display-bold';
 const PLACE: ReferencePlace = { xPt: 30, yPt: -12, scale: 0.5, turnDeg: 20 };
@@ -15,15 +15,15 @@ describe('the place of a reference', () => {
   const point = fc.record({ xPt: coordinate, yPt: coordinate });
 
   it('is where its matrix says', () => {
-    expect(onSheet({ x: 0, y: 0 }, PLACE)).toEqual({ xPt: 30, yPt: -12 });
-    const { xPt, yPt } = onSheet({ x: 10, y: 0 }, PLACE);
+    expect(placeOnSheet({ x: 0, y: 0 }, PLACE)).toEqual({ xPt: 30, yPt: -12 });
+    const { xPt, yPt } = placeOnSheet({ x: 10, y: 0 }, PLACE);
     expect([xPt - 30, yPt + 12].map((value) => Math.round(value * 1e6) / 1e6)).toEqual([4.698463, 1.710101]);
   });
 
   it('brings two places of it where they are wanted', () => {
     fc.assert(
       fc.property(point, point, point, point, (first, second, toA, toB) => {
-        const [a, b] = [first, second].map(({ xPt, yPt }) => onSheet({ x: xPt, y: yPt }, PLACE)) as [Point, Point];
+        const [a, b] = [first, second].map(({ xPt, yPt }) => placeOnSheet({ x: xPt, y: yPt }, PLACE)) as [Point, Point];
         fc.pre(Math.hypot(a.xPt - b.xPt, a.yPt - b.yPt) > 5 && Math.hypot(toA.xPt - toB.xPt, toA.yPt - toB.yPt) > 5);
         const placed = placedByPairs(PLACE, [
           { from: a, to: toA },
@@ -34,7 +34,7 @@ describe('the place of a reference', () => {
           [first, toA],
           [second, toB],
         ] as const) {
-          const now = onSheet({ x: at.xPt, y: at.yPt }, placed);
+          const now = placeOnSheet({ x: at.xPt, y: at.yPt }, placed);
           expect(now.xPt).toBeCloseTo(to.xPt, 5);
           expect(now.yPt).toBeCloseTo(to.yPt, 5);
         }
@@ -120,7 +120,7 @@ describe('a block against its reference', () => {
       read.lines.map(({ start, end, letters }) => ({
         start,
         end,
-        letters: letters.map(({ at, x, y, error }) => ({ at, ...onSheet({ x, y }, place), errorPt: error })),
+        letters: letters.map(({ at, x, y, error }) => ({ at, ...placeOnSheet({ x, y }, place), errorPt: error })),
       })),
     );
     for (const { widthPt, startPt, baselinePt, gaps } of lines) {

@@ -7,11 +7,11 @@ import { type Block, type Job, NEW_KERNING, type Sheet, findBlock, resolveSheet,
 import { type BlockSetting, type Box, type FaceSet, clipped, facesOf, inkOf, setBlock } from '../setting';
 import { evenness } from '../spacing';
 import { isGivenBack } from './given-back';
-import type { Change, KerningSource, Step } from './step';
+import type { StepChange, KerningSource, Step } from './step';
 import { STEPS } from './steps';
 
 /** The measures of words. */
-export interface Measure {
+export interface CutMeasure {
   /** 0 to 100; undefined where there are too few pairs. */
   evenness: number | undefined;
   findings: number;
@@ -36,15 +36,15 @@ export interface CutItem {
 export interface CutStep {
   id: string;
   name: string;
-  before: Measure;
-  after: Measure;
+  before: CutMeasure;
+  after: CutMeasure;
   items: CutItem[];
 }
 
 export interface FirstCut {
   job: Job;
-  before: Measure;
-  after: Measure;
+  before: CutMeasure;
+  after: CutMeasure;
   steps: CutStep[];
 }
 
@@ -67,7 +67,7 @@ const COSTS: Readonly<Record<Severity, number>> = { notice: 1, fault: 3, severe:
 const ROUNDING = 0.05;
 
 /** A block on its sheet. */
-interface Place {
+interface BlockPlace {
   sheet: Sheet;
   block: Block;
 }
@@ -103,7 +103,7 @@ class Bench {
   }
 
   /** All words of a job together. */
-  whole(job: Job): Measure {
+  whole(job: Job): CutMeasure {
     const inspections = job.sheets.flatMap((sheet) =>
       resolveSheet(job, sheet)
         .blocks.filter(this.has)
@@ -133,7 +133,7 @@ class Bench {
    * The job with what stands below a block as far below it as before, where its foot has moved: on the same sheet, beside no part of it, and not
    * held by the foot of the sheet, a guide or a lock. Where that would lead words out of the sheet, all stays.
    */
-  withDistances({ sheet, block }: Place, edited: Job): Job {
+  withDistances({ sheet, block }: BlockPlace, edited: Job): Job {
     const after = placeOf(edited, sheet.id, block.id);
     const [was, is] = [this.measure(sheet, block).ink, after && this.measure(after.sheet, after.block).ink];
     if (!was || !is || block.rotationDeg !== 0) return edited;
@@ -149,7 +149,7 @@ class Bench {
   }
 
   /** True where a block is worse for a step, by its own measures. */
-  isWorse({ judgedBy }: Step, { asked }: Change, before: Place, after: Place): boolean {
+  isWorse({ judgedBy }: Step, { asked }: StepChange, before: BlockPlace, after: BlockPlace): boolean {
     const [was, is] = [before, after].map(({ sheet, block }) => this.measure(sheet, block)) as [Measured, Measured];
     const counted = ({ inspection: { findings } }: Measured): Finding[] => (judgedBy ? findings.filter(({ pass }) => judgedBy.includes(pass)) : findings);
     if (costOf(counted(is)) > costOf(counted(was))) return true;
@@ -176,7 +176,7 @@ function isHeld({ heightPt, margins, guides }: Sheet, { frame, vertical }: Block
 const costOf = (findings: readonly Finding[]): number => findings.reduce((sum, { severity }) => sum + COSTS[severity], 0);
 
 /** A block as it is set, with its sheet; undefined where it is gone. */
-function placeOf(job: Job, sheetId: string, blockId: string): Place | undefined {
+function placeOf(job: Job, sheetId: string, blockId: string): BlockPlace | undefined {
   const raw = job.sheets.find(({ id }) => id === sheetId);
   const sheet = raw && resolveSheet(job, raw);
   const block = sheet?.blocks.find(({ id }) => id === blockId);

@@ -19,7 +19,7 @@ export interface StepView extends BlockView {
 }
 
 /** One thing that a step would do to a block. */
-export interface Change {
+export interface StepChange {
   /** The part of the block it is about; one of a kind in its step and block. */
   what: string;
   /** Before and after, as people read them; empty where there is nothing to compare. */
@@ -40,5 +40,5 @@ export interface Step {
   /** The passes whose findings alone say whether words are worse for it, where it moves letters that later steps, or nobody, will space again. */
   judgedBy?: readonly string[];
   /** Proposes changes to a block as it stands now; nothing where that is as it should be. */
-  propose(view: StepView): readonly Change[];
+  propose(view: StepView): readonly StepChange[];
 }

@@ -4,7 +4,7 @@ import { type Block, type Job, type Sheet, NEW_KERNING, createJob, createSheet, 
 import { type FaceSet, inkOf, setBlock } from '../setting';
 import { headline, shippedFaces } from '../testing';
 import { type KerningSource, STEPS } from '.';
-import type { Change } from './step';
+import type { StepChange } from './step';
 
 /** Each step by itself. */
 describe('a step of the first cut', () => {
@@ -20,14 +20,14 @@ describe('a step of the first cut', () => {
     step: string,
     block: Block,
     { strength = 1, ground = '#ffffff', kerning = NEW_KERNING }: { strength?: number; ground?: string; kerning?: KerningSource } = {},
-  ): readonly Change[] => {
+  ): readonly StepChange[] => {
     const setting = setBlock(block, faces);
     const view = viewOf(block, setting, faces);
     const { findings } = inspectView(view, faces);
     const { propose } = STEPS.find(({ id }) => id === step)!;
     return propose({ ...view, sheet: jobOf(block, ground).sheets[0]!, findings, kerning, kerningStrength: strength });
   };
-  const told = (changes: readonly Change[]) => changes.map(({ what, from, to, places }) => [what, from, to, places]);
+  const told = (changes: readonly StepChange[]) => changes.map(({ what, from, to, places }) => [what, from, to, places]);
   const after = (step: string, block: Block, at = 0): Block => findBlock(proposed(step, block)[at]!.edit(jobOf(block)), block.id)!;
   const sized = (words: string, sizePt: number, change: Partial<Block['style']> = {}, more: Partial<Block> = {}): Block => {
     const plain = headline(words, more);

@@ -5,7 +5,7 @@ import { type Block, NEW_KERNING, USUAL_EDGES, relead, restyle, withBlockSetting
 import { glyphMatrix, hasCursive, inkBox, lineGapsOf, runsOfLine } from '../setting';
 import { boundKindOf } from '../spacing';
 import { leadingPoints, printLeadings, printSigned } from '../units';
-import type { Change, Step, StepView } from './step';
+import type { StepChange, Step, StepView } from './step';
 
 /** Tracking is changed from this much on, in 1/1000 em, and leading from this share of the size. */
 const LEAST_TRACKING = 3;
@@ -21,7 +21,7 @@ const words: Step = {
   judgedBy: ['words'],
   propose: ({ block, findings }) => {
     const mended = findings.filter(({ rule, proposal }) => proposal && ruleOf(rule)?.pass === 'words');
-    return [...new Set(mended.map(({ rule }) => rule))].map((rule): Change => {
+    return [...new Set(mended.map(({ rule }) => rule))].map((rule): StepChange => {
       const places = mended.filter((finding) => finding.rule === rule);
       const name = ruleOf(rule)?.name ?? rule;
       return {
@@ -136,7 +136,7 @@ const breaks: Step = {
   propose: ({ block, findings }) =>
     findings
       .filter(({ pass, proposal }) => pass === 'fit' && proposal)
-      .map((finding): Change => ({
+      .map((finding): StepChange => ({
         what: `${finding.name}: ${finding.subject}`,
         from: '',
         to: '',

@@ -1,2 +1,2 @@
 export type { RenderOptions } from './render';
-export { previewSheet, renderSheet, writeSheets } from './write';
+export { previewSheet, renderSheetOnDemand, writeSheets } from './write';

@@ -4,7 +4,7 @@ import { PictureTooLargeError, type PixelFormat, SHEET_FORMATS, type SheetFormat
 import { createSheet } from '../job';
 import { setSheet } from '../setting';
 import { headline, shippedFaces } from '../testing';
-import { type RenderOptions, renderSheet, writeSheets } from '.';
+import { type RenderOptions, renderSheetOnDemand, writeSheets } from '.';
 
 describe('a sheet as a picture', () => {
   const sheet = { ...createSheet('s', 'Sheet', 144, 72, 'pt'), blocks: [headline('Ag', { frame: { xPt: 10, yPt: 0, widthPt: 120, heightPt: 70 } })] };
@@ -16,7 +16,7 @@ describe('a sheet as a picture', () => {
     if (format.kind !== 'pixels') throw new Error('No picture');
     const options = format.options.parse(asked);
     const faces = await shippedFaces('playfair-display-bold');
-    return renderSheet(
+    return renderSheetOnDemand(
       { drawing: drawSheet(sheet, setSheet(sheet, faces)), faces, pictures: new Map() },
       id,
       format.pixels(sheet, options),
@@ -103,7 +103,7 @@ describe('a sheet as a picture', () => {
     const alone = onlyBlock(whole, 'one', faces)!;
     expect([alone.widthPt < 150, alone.heightPt < 150, onlyBlock(whole, 'two', faces)]).toEqual([true, true, undefined]);
     const inked = async (drawing: typeof whole): Promise<number> => {
-      const png = await renderSheet(
+      const png = await renderSheetOnDemand(
         { drawing, faces, pictures: new Map() },
         'png',
         { width: Math.round(drawing.widthPt * 3), height: Math.round(drawing.heightPt * 3) },

@@ -4,7 +4,7 @@ import { type DocumentInfo, type SheetFormat, type SheetMaterial, checkPixels, p
 import type { RenderOptions } from './render';
 
 /** A sheet as pixels; what draws them is loaded by those who want it. */
-export const renderSheet: typeof import('./render').renderSheet = async (...given) => (await import('./render')).renderSheet(...given);
+export const renderSheetOnDemand: typeof import('./render').renderSheet = async (...given) => (await import('./render')).renderSheet(...given);
 
 /** The writers of documents, by the format's name, loaded on demand. */
 const DOCUMENTS: Readonly<Record<string, (sheets: readonly SheetMaterial[], info: DocumentInfo, options: never) => Promise<Uint8Array>>> = {
@@ -31,7 +31,7 @@ export async function writeSheets(
     case 'pixels': {
       const pixels = format.pixels(first.drawing, options);
       checkPixels(pixels, format);
-      return renderSheet(first, format.id, pixels, options as RenderOptions);
+      return renderSheetOnDemand(first, format.id, pixels, options as RenderOptions);
     }
     case 'pages': {
       const write = DOCUMENTS[format.id];
@@ -47,5 +47,5 @@ export async function previewSheet(format: SheetFormat, material: SheetMaterial,
   const shown = format.kind === 'pages' ? sheetOfPage(format.page(drawing, options), drawing) : drawing;
   const scale = side / Math.max(shown.widthPt, shown.heightPt);
   const pixels = { width: Math.max(1, Math.round(shown.widthPt * scale)), height: Math.max(1, Math.round(shown.heightPt * scale)) };
-  return renderSheet({ ...material, drawing: shown }, pngFormat.id, pixels);
+  return renderSheetOnDemand({ ...material, drawing: shown }, pngFormat.id, pixels);
 }

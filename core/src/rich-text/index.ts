@@ -1,3 +1,3 @@
 export { readHtml } from './html';
-export { type FaceFor, type RichParagraph, type RichPiece, isRich, passageOf, wordsOf } from './paragraphs';
+export { type FaceFor, type RichParagraph, type RichPiece, isRich, passageOf, wordsFromPieces } from './paragraphs';
 export { type PosedFaces, faceLike } from './face-like';

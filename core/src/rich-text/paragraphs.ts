@@ -33,7 +33,11 @@ function departing(piece: RichPiece, base: Pick<Style, 'faceId' | 'sizePt' | 'co
 }
 
 /** Pieces as words with runs. @param base the style of the words they are among. */
-export function wordsOf(pieces: readonly RichPiece[], base: Pick<Style, 'faceId' | 'sizePt' | 'colour'>, faceFor: FaceFor): { words: string; runs: Run[] } {
+export function wordsFromPieces(
+  pieces: readonly RichPiece[],
+  base: Pick<Style, 'faceId' | 'sizePt' | 'colour'>,
+  faceFor: FaceFor,
+): { words: string; runs: Run[] } {
   const runs: Run[] = [];
   let words = '';
   for (const piece of pieces) {
@@ -48,7 +52,7 @@ export function wordsOf(pieces: readonly RichPiece[], base: Pick<Style, 'faceId'
 /** Paragraphs as a passage to be pasted among words of a style, a line for each. */
 export function passageOf(paragraphs: readonly RichParagraph[], base: Style, faceFor: FaceFor): Passage {
   const lineEnd: RichPiece = { text: '\n', bold: false, italic: false };
-  const { words, runs } = wordsOf(
+  const { words, runs } = wordsFromPieces(
     paragraphs.flatMap(({ pieces }, i) => (i === 0 ? pieces : [lineEnd, ...pieces])),
     base,
     faceFor,

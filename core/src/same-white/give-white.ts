@@ -44,7 +44,7 @@ function* measured(job: Job, faces: FaceSet, wanted: (sheetId: string, blockId: 
   }
 }
 
-const lettersOf = (words: string, { left, right }: GapLedger): string => `${words.slice(left.start, left.end)}\0${words.slice(right.start, right.end)}`;
+const pairKeyOf = (words: string, { left, right }: GapLedger): string => `${words.slice(left.start, left.end)}\0${words.slice(right.start, right.end)}`;
 const hasWhite = ({ atSpace, joined, shapes }: GapLedger): boolean => !atSpace && !joined && shapes.left !== undefined && shapes.right !== undefined;
 
 /**
@@ -58,7 +58,7 @@ export function giveWhite(job: Job, from: GapOfJob & { whiteMilliem?: number | u
   const ledger = source?.lines[line]?.find(({ at }) => at === from.at);
   if (!source || !ledger || (from.whiteMilliem === undefined && !hasWhite(ledger))) return undefined;
   const whiteMilliem = from.whiteMilliem ?? ledger.whiteMilliem;
-  const pair = lettersOf(source.words, ledger);
+  const pair = pairKeyOf(source.words, ledger);
   const isSource = ({ blockId }: Measured, { at }: GapLedger): boolean => blockId === from.blockId && at === from.at;
   const scope = to.kind === 'pair' ? to.in : undefined;
   const blocks =
@@ -77,7 +77,7 @@ export function giveWhite(job: Job, from: GapOfJob & { whiteMilliem?: number | u
         if (!hasWhite(one)) return false;
         if (to.kind === 'gaps') return to.gaps.some((gap) => gap.blockId === block.blockId && gap.at === one.at);
         if (isSource(block, one)) return false;
-        return to.kind === 'alike' ? i === line && one.pair === ledger.pair : lettersOf(block.words, one) === pair;
+        return to.kind === 'alike' ? i === line && one.pair === ledger.pair : pairKeyOf(block.words, one) === pair;
       });
       for (const one of block.solve(i, chosen, whiteMilliem)) hand.push({ blockId: block.blockId, ...one });
     });

@@ -25,11 +25,11 @@ export interface PlacedRun extends WordRange {
   xScale: number;
   glyphs: PlacedGlyph[];
   /** Underline and strike-through, from the font's own metrics. */
-  rules: Rule[];
+  rules: RuleLine[];
 }
 
 /** A straight rule on the sheet, in points. */
-export interface Rule {
+export interface RuleLine {
   xPt: number;
   yPt: number;
   widthPt: number;

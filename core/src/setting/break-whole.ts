@@ -5,7 +5,7 @@
 import type { Breaking, Justify, RagShape, WordRange } from '../job';
 import { SOFT_HYPHEN, isWordSpace, trimEnd } from './blank';
 import type { LineRange } from './block-setting';
-import { type Breaker, HAIR, type LineWidths, type Measure, breakGreedily, fits, opportunitiesOf } from './break';
+import { type Breaker, HAIR, type LineWidths, type LineRoom, breakGreedily, fits, opportunitiesOf } from './break';
 import { CLOSING, EASY_CLOSE, EASY_OPEN } from './fit';
 import { tornAt } from './sense';
 
@@ -45,7 +45,7 @@ interface Asked {
   text: string;
   paragraph: WordRange;
   widths: LineWidths;
-  measure: Measure;
+  measure: LineRoom;
   language: string | null;
 }
 

@@ -6,7 +6,7 @@ import type { LineRange } from './block-setting';
 import { keptBy } from '../remember';
 
 /** Room for lines, in the unit of the widths. */
-export interface Measure {
+export interface LineRoom {
   /** The room of every line but the first. */
   others: number;
   /** That of the first, where it is indented. */
@@ -72,7 +72,7 @@ export function fits(text: string, widths: LineWidths, { start: from, end: to }:
 }
 
 /** Finds the lines of one paragraph. @param text what the paragraph's offsets count in. */
-export type Breaker = (text: string, paragraph: WordRange, widths: LineWidths, measure: Measure) => LineRange[];
+export type Breaker = (text: string, paragraph: WordRange, widths: LineWidths, measure: LineRoom) => LineRange[];
 
 /** Breaks one paragraph greedily. A word wider than the measure keeps its line and sticks out. */
 export const breakGreedily: Breaker = (text, { start, end }, widths, measure) => {

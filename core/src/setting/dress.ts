@@ -1,5 +1,5 @@
 /** Dress stage: what is drawn with letters besides their outlines. */
-import type { Rule } from './block-setting';
+import type { RuleLine } from './block-setting';
 import { type StyledFace, raisePt } from './shift';
 
 /** Where a run's rules go, in points. */
@@ -10,12 +10,12 @@ export interface RuleRoom {
 }
 
 /** Underline and strike-through of a run, by the font's own metrics; they rise with their letters. */
-export function rulesOf(face: StyledFace, { xPt, widthPt, baselinePt }: RuleRoom): Rule[] {
+export function rulesOf(face: StyledFace, { xPt, widthPt, baselinePt }: RuleRoom): RuleLine[] {
   const { style } = face;
   const { metrics, unitsPerEm } = face.instance;
   if (!style.underline && !style.strike) return [];
   const scale = (style.sizePt * style.scaleY) / unitsPerEm;
-  const rule = (offset: number, size: number): Rule => ({ xPt, yPt: baselinePt - raisePt(face) - offset * scale, widthPt, heightPt: size * scale });
+  const rule = (offset: number, size: number): RuleLine => ({ xPt, yPt: baselinePt - raisePt(face) - offset * scale, widthPt, heightPt: size * scale });
   return [
     ...(style.underline ? [rule(metrics.underlineOffset, metrics.underlineSize)] : []),
     ...(style.strike ? [rule(metrics.strikeOffset, metrics.strikeSize)] : []),

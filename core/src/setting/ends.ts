@@ -1,11 +1,11 @@
 /** Larger end letters: what a block's setting for them makes of its styles, before anything is shaped. The block itself stays as it is. */
-import { type Block, type Ends, type Style, type StyleChange, type WordRange, lettersIn, restyleRanges, styledRanges } from '../job';
+import { type Block, type Ends, type Style, type StyleChange, type WordRange, visibleLetters, restyleRanges, styledRanges } from '../job';
 
 /** The origin of a larger end letter's scale, by the alignment of ends. */
 const SCALED_FROM: Readonly<Record<Ends['align'], Style['scaleFrom']>> = { foot: 'baseline', middle: 'capitals', top: 'cap line' };
 
 /** Letters that change, and how. */
-interface Change extends WordRange {
+interface EndChange extends WordRange {
   of: (style: Style) => Partial<Style>;
 }
 
@@ -25,8 +25,8 @@ export function withEnds(block: Block, lines: readonly WordRange[]): Block {
 }
 
 /** The style changes of end letters and of the letters before them. */
-function changesOn(words: string, { start, end }: WordRange, { of, which, ratio, align }: Ends): Change[] {
-  const letters = lettersIn(words.slice(start, end)).map((letter) => ({ start: letter.start + start, end: letter.end + start }));
+function changesOn(words: string, { start, end }: WordRange, { of, which, ratio, align }: Ends): EndChange[] {
+  const letters = visibleLetters(words.slice(start, end)).map((letter) => ({ start: letter.start + start, end: letter.end + start }));
   const groups: WordRange[][] = [];
   for (const letter of letters) {
     const last = groups[groups.length - 1];
@@ -41,12 +41,12 @@ function changesOn(words: string, { start, end }: WordRange, { of, which, ratio,
     scaleFrom: SCALED_FROM[align],
     kerning: 'shape',
   });
-  return groups.flatMap((group): Change[] => {
+  return groups.flatMap((group): EndChange[] => {
     const isLetter = (letter: WordRange): boolean => /^[\p{L}\p{N}]/u.test(words.slice(letter.start, letter.end));
     const first = which === 'last' ? -1 : group.findIndex(isLetter);
     const last = which === 'first' ? -1 : group.findLastIndex(isLetter);
     const ends = [...new Set([first, last])].filter((i) => i >= 0);
-    return ends.flatMap((i): Change[] => {
+    return ends.flatMap((i): EndChange[] => {
       const [letter, before] = [group[i], group[i - 1]];
       if (!letter) return [];
       const neighbour = before?.end === letter.start && !ends.includes(i - 1);

@@ -15,7 +15,7 @@ import {
 } from '../job';
 import { editWords } from '../wording';
 import { headline, shippedFaces } from '../testing';
-import { type BlockSetting, type FaceSet, inkOf, letGo, lettersOf, lineGapsOf, setBlock } from '.';
+import { type BlockSetting, type FaceSet, inkOf, letGo, setLettersOf, lineGapsOf, setBlock } from '.';
 
 const FACES = ['playfair-display-bold', 'source-sans-3-regular', 'eb-garamond-italic', 'league-gothic-regular', 'josefin-sans-semibold'];
 const LINES = ['TWO NIGHTS', 'to watch a valley', 'of falling stars', 'AVATAR', 'Wrayfold, 1921', '“Look up”', 'first light'];
@@ -162,7 +162,7 @@ describe('fitting lines', () => {
         const plain = findBlock(withoutFit(jobOf(block), block.id, letGo(block, faces)), block.id);
         expect(plain?.fit).toBeNull();
         const [was, is] = [block, plain ?? block].map((one) =>
-          setBlock(one, faces).lines.flatMap((line) => lettersOf(line).map(({ leftPt }) => [leftPt, line.baselinePt])),
+          setBlock(one, faces).lines.flatMap((line) => setLettersOf(line).map(({ leftPt }) => [leftPt, line.baselinePt])),
         );
         expect(is?.length).toBe(was?.length);
         is?.forEach(([x, y], i) => {

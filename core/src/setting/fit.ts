@@ -1,7 +1,7 @@
 /** Fit stage: lines whose advances are changed so that they come out at a measure. */
 import type { Justify } from '../job';
 import { hasInvisible, isWordSpace } from './blank';
-import { type SpacedRun, widthOf } from './space';
+import { type SpacedRun, runsWidth } from './space';
 
 /** A line that is still to be fitted. */
 export interface OpenLine {
@@ -42,7 +42,7 @@ export function justify(words: string, line: OpenLine, widthPt: number, { letter
     const advances = run.advances.map((advance, i) => (isWordSpace(words.charAt(run.glyphs[i]?.cluster ?? 0)) ? advance + eachPt / run.unitPt : advance));
     return { ...run, advances };
   });
-  return { runs, widthPt: widthOf(runs) };
+  return { runs, widthPt: runsWidth(runs) };
 }
 
 /** The word spaces of a line and their room, and what 1/1000 em more between all its letters would add, in points. */
@@ -94,5 +94,5 @@ function givenWay(words: string, { runs }: OpenLine, milliem: number, share: num
     if (share === 0) return { ...run, advances, between };
     return { ...run, advances, between, unitPt: unitPt * (1 + share), style: { ...style, scaleX: style.scaleX * (1 + share) } };
   });
-  return { runs: changed, widthPt: widthOf(changed) };
+  return { runs: changed, widthPt: runsWidth(changed) };
 }

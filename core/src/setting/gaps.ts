@@ -6,9 +6,9 @@ import {
   BANDS,
   DEEPEST,
   type GlyphProfile,
-  heightOf,
+  bandHeight,
   type ProposalLimit,
-  type Side,
+  type GlyphSide,
   type SideKind,
   NO_WORD,
   type Deviation,
@@ -189,7 +189,7 @@ export function ledgersOf(block: Block, line: SetLine, faces: FaceSet, taste = N
 }
 
 /** A letter of a line, shaped. */
-interface Letter {
+interface ShapedLetter {
   cluster: number;
   end: number;
   /** Where it stands, in font units, from where its item begins. */
@@ -202,8 +202,8 @@ interface Letter {
 }
 
 /** Where the letters of a stretch stand. */
-function letterPositions(surroundings: Surroundings, range: WordRange, kerning: KerningMode): Letter[] {
-  const letters: Letter[] = [];
+function letterPositions(surroundings: Surroundings, range: WordRange, kerning: KerningMode): ShapedLetter[] {
+  const letters: ShapedLetter[] = [];
   let pen = 0;
   let item: ShapedItem | undefined;
   for (const shaped of inVisualOrder(runsOf(shapeItems(surroundings, range, kerning)))) {
@@ -230,7 +230,7 @@ function letterPositions(surroundings: Surroundings, range: WordRange, kerning: 
   return letters;
 }
 
-const profileOfLetter = ({ shaped, base, style }: Letter): GlyphProfile | undefined => profileOf(shaped.instance, base, style.turnDeg);
+const profileOfLetter = ({ shaped, base, style }: ShapedLetter): GlyphProfile | undefined => profileOf(shaped.instance, base, style.turnDeg);
 
 interface Profiles {
   left: GlyphProfile | undefined;
@@ -263,24 +263,24 @@ export function whiteOfGap(block: Block, line: SetLine, ledger: GapLedger, faces
   const between = (ledger.totalMilliem + ledger.trackingMilliem) / 1000;
   const edges = a.right.seen.map((_, i) => i).reverse();
   // The white that is shown ends at ink that hangs over, whatever of it counts.
-  const edge = ({ seen, raw }: Side, band: number): number => Math.min(seen[band] ?? 0, raw[band] ?? 0);
+  const edge = ({ seen, raw }: GlyphSide, band: number): number => Math.min(seen[band] ?? 0, raw[band] ?? 0);
   return {
-    topPt: -(heightOf(BANDS - 1) + BAND / 2) * size - raisePt(left.shaped),
+    topPt: -(bandHeight(BANDS - 1) + BAND / 2) * size - raisePt(left.shaped),
     stepPt: BAND * size,
     edges: Array.from(edges, (band) => {
       const open = (a.right.raw[band] ?? DEEPEST) >= DEEPEST && (side.raw[band] ?? DEEPEST) >= DEEPEST;
       if (open) return undefined;
       // Seen along the lean, shown where the ink is.
-      const leant = (heightOf(band) - a.lean.about) * a.lean.slope;
+      const leant = (bandHeight(band) - a.lean.about) * a.lean.slope;
       return { left: (leant - edge(a.right, band) - between) * size, right: (leant + edge(side, band)) * size };
     }),
   };
 }
 
 /** The left side of a letter as it stands against the letter to its left. */
-const facing = (a: GlyphProfile, b: GlyphProfile, left: Letter, right: Letter): Side => facedSide(a, b, standing(left.shaped, right.shaped));
+const facing = (a: GlyphProfile, b: GlyphProfile, left: ShapedLetter, right: ShapedLetter): GlyphSide => facedSide(a, b, standing(left.shaped, right.shaped));
 
-function whiteOf(left: Letter, right: Letter, profiles: Profiles, offsetMilliem: number): number {
+function whiteOf(left: ShapedLetter, right: ShapedLetter, profiles: Profiles, offsetMilliem: number): number {
   if (!profiles.left || !profiles.right) return 0;
   const side = facing(profiles.left, profiles.right, left, right);
   return Math.round(1000 * whiteBetween(profiles.left.right, side, offsetMilliem / 1000, 4));
@@ -323,7 +323,7 @@ export function handForWhite(
 const finite = (value: number): number | undefined => (Number.isFinite(value) ? value : undefined);
 
 /** The distance of two neighbours' inks, in em of the left one, by how far their advances are moved apart in 1/1000 em; undefined beside a space. */
-function inkDistances(left: Letter, right: Letter, profiles: Profiles): ((offsetMilliem: number) => number) | undefined {
+function inkDistances(left: ShapedLetter, right: ShapedLetter, profiles: Profiles): ((offsetMilliem: number) => number) | undefined {
   if (!profiles.left || !profiles.right) return undefined;
   const how = standing(left.shaped, right.shaped);
   // Letters that are moved along the line come nearer to one neighbour and leave the other.

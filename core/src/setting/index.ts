@@ -5,14 +5,14 @@ export {
   type LineRange,
   type PlacedGlyph,
   type PlacedRun,
-  type Rule,
+  type RuleLine,
   type SetLine,
   runsOfLine,
   straightLines,
 } from './block-setting';
 export { letGo, setBlock, setSheet } from './set-block';
 export { facesOf } from './faces';
-export { type LetterStretch, type PlaceOnLine, type SetLetter, baselinesOf, lettersOf, lineUnder, roomOf, stretchesOf } from './letters';
+export { type LetterStretch, type PlaceOnLine, type SetLetter, baselinesOf, setLettersOf, lineUnder, roomOf, stretchesOf } from './letters';
 export { glyphMatrix, inkBox, inkOf, inkOfGlyph } from './ink';
 export { type Matrix, applyToPoint, compose, inverse, isUpright, mappedBox, rotateDEG, translate } from './matrix';
 export { type GapLedger, type GapPlace, type GapWhite, gapsOf, handForWhite, ledgersOf, whiteOfGap } from './gaps';

@@ -7,13 +7,13 @@ import { type Block, type Style, type WordRange, styledRanges } from '../job';
 import { firstIndex } from '../ordered';
 import type { FaceSet } from './faces';
 import { type ShownRange, showCase } from './letter-case';
-import type { Paragraph } from './paragraphs';
+import type { ParagraphRange } from './paragraphs';
 import { type ScriptRange, scriptRanges } from './scripts';
 
 /** The surroundings of letters: the block they belong to, their paragraph, which is the context they are shaped in, and the faces. */
 export interface Surroundings {
   readonly block: Block;
-  readonly paragraph: Paragraph;
+  readonly paragraph: ParagraphRange;
   readonly faces: FaceSet;
 }
 

@@ -20,7 +20,7 @@ const REACH_DOWN = 0.35;
 const SLACK = 0.4;
 
 /** The letters of a line from left to right. */
-export function lettersOf({ runs, leftPt, widthPt, visibleEnd }: Pick<SetLine, 'runs' | 'leftPt' | 'widthPt' | 'visibleEnd'>): SetLetter[] {
+export function setLettersOf({ runs, leftPt, widthPt, visibleEnd }: Pick<SetLine, 'runs' | 'leftPt' | 'widthPt' | 'visibleEnd'>): SetLetter[] {
   const letters: SetLetter[] = [];
   for (const { glyphs, style, start, end } of runs) {
     if (start === end) continue;
@@ -53,7 +53,7 @@ export interface PlaceOnLine {
 export function lineUnder({ lines, straight }: Pick<BlockSetting, 'lines' | 'straight'>, { xPt, yPt }: { xPt: number; yPt: number }): PlaceOnLine | undefined {
   for (const line of lines) {
     if (!line.runs.some(({ glyphs }) => glyphs[0]?.shift)) continue;
-    for (const letter of lettersOf(line)) {
+    for (const letter of setLettersOf(line)) {
       const { x, y } = letter.shift ? applyToPoint(inverse(letter.shift), { x: xPt, y: yPt }) : { x: xPt, y: yPt };
       if (x >= letter.leftPt && x < letter.rightPt && within(line.baselinePt, letter.sizePt, y)) return { line, xPt: x };
     }
@@ -71,7 +71,7 @@ export function lineUnder({ lines, straight }: Pick<BlockSetting, 'lines' | 'str
 export const roomOf = (lines: readonly SetLine[]): Box | undefined =>
   joined(
     lines.flatMap((line) =>
-      lettersOf(line).map(({ leftPt, rightPt, sizePt, shift }) => {
+      setLettersOf(line).map(({ leftPt, rightPt, sizePt, shift }) => {
         const box = { leftPt, rightPt, topPt: line.baselinePt - sizePt * REACH_UP, bottomPt: line.baselinePt + sizePt * REACH_DOWN };
         return shift ? mappedBox(shift, box) : box;
       }),
@@ -90,7 +90,7 @@ export interface LetterStretch {
 /** The letters of a line that stand for a range of the words, as stretches from left to right. */
 export function stretchesOf(line: SetLine, { start, end }: WordRange): LetterStretch[] {
   const stretches: LetterStretch[] = [];
-  for (const letter of lettersOf(line)) {
+  for (const letter of setLettersOf(line)) {
     if (letter.end <= start || letter.start >= end) continue;
     const last = stretches[stretches.length - 1];
     if (last && last.shift === letter.shift && Math.abs(last.rightPt - letter.leftPt) < 1e-6) last.rightPt = letter.rightPt;

@@ -1,7 +1,7 @@
 /** The way of a paragraph from words to lines of spaced letters: itemise, shape, space, break, reorder. */
 import { type WordRange, styleAt } from '../job';
 import { SOFT_HYPHEN, trimEnd } from './blank';
-import { HAIR, type Measure, opportunitiesOf } from './break';
+import { HAIR, type LineRoom, opportunitiesOf } from './break';
 import { type BreakingBy, breakerFor } from './break-whole';
 import type { LineRange } from './block-setting';
 import { cutItems } from './cut';
@@ -11,7 +11,7 @@ import { isHardBreak } from './paragraphs';
 import { inVisualOrder } from './reorder';
 import { type ShapedItem, shapeItems } from './shape';
 import { sliceOf } from './slice';
-import { type HandTenths, type SpacedRun, space, widthOf } from './space';
+import { type HandTenths, type SpacedRun, space, runsWidth } from './space';
 import { runsOf } from './spans';
 import { widthsOf } from './widths';
 
@@ -48,7 +48,7 @@ function kept({ lineOf }: OpenParagraph, words: string): (from: number, to: numb
 }
 
 /** The lines of one paragraph. @param given the lines of the block, where their ends are known. */
-export function linesOf(surroundings: Surroundings, hand: HandTenths, measure: Measure, given?: readonly LineRange[]): SpacedLine[] {
+export function spacedLinesOf(surroundings: Surroundings, hand: HandTenths, measure: LineRoom, given?: readonly LineRange[]): SpacedLine[] {
   const { block, paragraph } = surroundings;
   const { words } = block;
   const { start, end } = paragraph;
@@ -56,7 +56,7 @@ export function linesOf(surroundings: Surroundings, hand: HandTenths, measure: M
   const { spaced, lineOf } = opened;
   const visibleEnd = trimEnd(words, start, end);
   // By far the most paragraphs are one line: that is set, and asked whether it fits, before anything is worked out for breaking.
-  if (!given && widthOf(spaced) <= measure.first * SURELY_TOO_WIDE) {
+  if (!given && runsWidth(spaced) <= measure.first * SURELY_TOO_WIDE) {
     const whole = lineOf({ start, end: visibleEnd });
     if (whole.widthPt <= measure.first + HAIR) return [{ start, end, visibleEnd, runs: whole.runs, widthPt: whole.widthPt }];
   }
@@ -133,5 +133,5 @@ const SURELY_TOO_WIDE = 1.5;
 /** Part of a paragraph as one line. */
 export function spacedRange(surroundings: Surroundings, items: readonly ShapedItem[], range: WordRange, hand: HandTenths): OpenLine {
   const runs = space(surroundings.block.words, inVisualOrder(runsOf(cutItems(surroundings, items, range))), hand);
-  return { runs, widthPt: widthOf(runs) };
+  return { runs, widthPt: runsWidth(runs) };
 }

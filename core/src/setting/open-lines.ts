@@ -4,7 +4,7 @@ import type { LineRange } from './block-setting';
 import { withEnds } from './ends';
 import type { FaceSet } from './faces';
 import type { Surroundings } from './itemise';
-import { type BreakableParagraph, type SpacedLine, breakable, linesOf } from './lines';
+import { type BreakableParagraph, type SpacedLine, breakable, spacedLinesOf } from './lines';
 import { type LoneText, shapeLone } from './lone-text';
 import { type MarkedParagraph, paragraphAt, paragraphs } from './paragraphs';
 import type { HandTenths } from './space';
@@ -71,7 +71,7 @@ export function openLines(block: Block, dressed: Block, faces: FaceSet, breaks?:
   const { indentPt } = block.paragraph;
   const lines = texts.flatMap((paragraph, p): OpenedLine[] => {
     const surroundings = { block: dressed, paragraph, faces };
-    const spaced = linesOf(surroundings, hand, { others: measure, first: measure - indentPt }, breaks);
+    const spaced = spacedLinesOf(surroundings, hand, { others: measure, first: measure - indentPt }, breaks);
     return spaced.map((line, i) => ({
       line,
       surroundings,

@@ -3,10 +3,10 @@ import type { Block, WordRange } from '../job';
 import { type Directions, directionsOf } from './levels';
 
 /** A stretch of words between hard breaks; what breaks belongs to neither side. */
-export interface Paragraph extends WordRange, Directions {}
+export interface ParagraphRange extends WordRange, Directions {}
 
 /** A paragraph with what stands before it: a bullet or a number, as text. */
-export interface MarkedParagraph extends Paragraph {
+export interface MarkedParagraph extends ParagraphRange {
   readonly mark: string | undefined;
 }
 
@@ -27,7 +27,7 @@ export function paragraphs({ words, paragraph: { list } }: Pick<Block, 'words' |
 }
 
 /** The hard-broken paragraph that an offset stands in. */
-export function paragraphAt(words: string, offset: number): Paragraph {
+export function paragraphAt(words: string, offset: number): ParagraphRange {
   let start = offset;
   while (start > 0 && !HARD_BREAK.test(words.charAt(start - 1))) start--;
   const range = { start, end: nextBreak(words, offset)?.start ?? words.length };

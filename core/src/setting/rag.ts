@@ -2,7 +2,7 @@
 import type { Block } from '../job';
 import { isWordSpace } from './blank';
 import { type BlockSetting, straightLines } from './block-setting';
-import { lettersOf } from './letters';
+import { setLettersOf } from './letters';
 
 export interface Rag {
   lines: number;
@@ -19,7 +19,9 @@ export function ragOf({ words, style }: Pick<Block, 'words' | 'style'>, setting:
   const mean = widths.reduce((sum, width) => sum + width, 0) / Math.max(1, widths.length);
   const variance = widths.reduce((sum, width) => sum + (width - mean) ** 2, 0) / Math.max(1, widths.length);
   const own = ((setting.wordSpaceMilliem ?? 0) * style.sizePt) / 1000;
-  const spaces = lines.flatMap((line) => lettersOf(line).flatMap(({ start, leftPt, rightPt }) => (isWordSpace(words.charAt(start)) ? [rightPt - leftPt] : [])));
+  const spaces = lines.flatMap((line) =>
+    setLettersOf(line).flatMap(({ start, leftPt, rightPt }) => (isWordSpace(words.charAt(start)) ? [rightPt - leftPt] : [])),
+  );
   const over = own > 0 && spaces.length > 0 ? spaces.map((space) => space / own) : [1];
   return { lines: lines.length, spread: Math.sqrt(variance) / setting.frame.widthPt, widest: Math.max(...over), narrowest: Math.min(...over) };
 }

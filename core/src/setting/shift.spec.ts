@@ -11,7 +11,7 @@ import {
   inkOf,
   inkOfGlyph,
   ledgersOf,
-  lettersOf,
+  setLettersOf,
   lineGapsOf,
   lineUnder,
   setBlock,
@@ -88,7 +88,7 @@ describe('shift stage', () => {
     const block = raised('VALLEY', 2, 4);
     const line = lineOf(block);
     const middle = (at: number): number => {
-      const letter = lettersOf(line).find(({ start }) => start === at);
+      const letter = setLettersOf(line).find(({ start }) => start === at);
       return ((letter?.leftPt ?? 0) + (letter?.rightPt ?? 0)) / 2;
     };
     // High above the line: only a letter that is raised is there.

@@ -7,7 +7,7 @@ import { firstAt } from './cut';
 import type { OpenLine } from './fit';
 import type { Surroundings } from './itemise';
 import { shapeItems } from './shape';
-import { type HandTenths, type SpacedRun, space, widthOf } from './space';
+import { type HandTenths, type SpacedRun, space, runsWidth } from './space';
 import { type StyledRun, runsOf } from './spans';
 
 /** The letters that lines of a paragraph are cut from. */
@@ -41,7 +41,7 @@ export function sliceOf(whole: SpacedParagraph, range: WordRange): OpenLine | un
   }
   const last = runs.pop();
   if (last) runs.push(ended(surroundings.block.words, last));
-  return { runs, widthPt: widthOf(runs) };
+  return { runs, widthPt: runsWidth(runs) };
 }
 
 const unsafeAt = (run: SpacedRun | undefined, index: number): boolean => run?.glyphs[index]?.unsafeToBreak ?? true;

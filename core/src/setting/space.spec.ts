@@ -10,7 +10,7 @@ import { paragraphAt } from './paragraphs';
 import { inVisualOrder } from './reorder';
 import { shapeItems } from './shape';
 import { hasCursive } from './scripts';
-import { type SpacedRun, space, widthOf } from './space';
+import { type SpacedRun, space, runsWidth } from './space';
 import { runsOf } from './spans';
 import { widthsOf } from './widths';
 import { setBlock } from './set-block';
@@ -54,7 +54,7 @@ describe('space, break and fit stages', () => {
     for (const end of places) {
       const items = shapeItems(surroundingsOf(block), { start: 0, end: WORDS.length });
       const line = space(block.words, runsOf(cutItems(surroundingsOf(block), items, { start: 0, end })), handOf(block));
-      expect(widths.between(0, end)).toBeCloseTo(widthOf(line), 6);
+      expect(widths.between(0, end)).toBeCloseTo(runsWidth(line), 6);
     }
     expect(widths.between(4, 4)).toBe(0);
   });
@@ -77,7 +77,7 @@ describe('space, break and fit stages', () => {
           for (const end of places) {
             if (end <= start) continue;
             const line = space(words, inVisualOrder(runsOf(cutItems(surroundings, items, { start, end }))), handOf(subject));
-            expect(widths.between(start, end)).withContext(`${words} ${start} to ${end}`).toBeCloseTo(widthOf(line), 6);
+            expect(widths.between(start, end)).withContext(`${words} ${start} to ${end}`).toBeCloseTo(runsWidth(line), 6);
           }
         }
       }
@@ -151,7 +151,7 @@ describe('space, break and fit stages', () => {
     const surroundings = surroundingsOf(block);
     const items = shapeItems(surroundings, { start: 0, end: words.length });
     const widthTo = (start: number, end: number): number =>
-      widthOf(space(words, inVisualOrder(runsOf(cutItems(surroundings, items, { start, end }))), handOf(block)));
+      runsWidth(space(words, inVisualOrder(runsOf(cutItems(surroundings, items, { start, end }))), handOf(block)));
     for (let widthPt = 120; widthPt < 900; widthPt += 1.3) {
       const { lines } = setBlock({ ...block, frame: { xPt: 0, yPt: 0, widthPt, heightPt: 10 } }, faces);
       lines.forEach(({ start, visibleEnd, widthPt: set }, i) => {
@@ -204,9 +204,9 @@ describe('space, break and fit stages', () => {
   it('justifies a line to a width exactly by its word spaces alone', () => {
     const line = (words: string, widthPt: number) => {
       const runs = spacedOf(headline(words));
-      return justify(words, { runs, widthPt: widthOf(runs) }, widthPt, PLAIN_JUSTIFY);
+      return justify(words, { runs, widthPt: runsWidth(runs) }, widthPt, PLAIN_JUSTIFY);
     };
-    const before = widthOf(spacedOf(headline('Two nights to watch')));
+    const before = runsWidth(spacedOf(headline('Two nights to watch')));
     fc.assert(
       fc.property(fc.double({ min: before - 20, max: before + 400, noNaN: true }), (widthPt) => {
         const fitted = line('Two nights to watch', widthPt);
@@ -218,8 +218,8 @@ describe('space, break and fit stages', () => {
       }),
     );
     // A word by itself stays; spaces close to half at most.
-    expect(line('Nights', 2000).widthPt).toBe(widthOf(spacedOf(headline('Nights'))));
-    expect(line('a b', 1).widthPt).toBeGreaterThan(widthOf(spacedOf(headline('ab'))));
+    expect(line('Nights', 2000).widthPt).toBe(runsWidth(spacedOf(headline('Nights'))));
+    expect(line('a b', 1).widthPt).toBeGreaterThan(runsWidth(spacedOf(headline('ab'))));
   });
 
   it('justifies every line but the last of a paragraph', () => {

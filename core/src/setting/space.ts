@@ -98,7 +98,7 @@ function visibleNeighbours(words: string, runs: readonly StyledRun[]): ReadonlyM
 }
 
 /** The width of spaced letters in points, from the first letter's origin to the end of the last letter's advance. */
-export function widthOf(runs: readonly SpacedRun[]): number {
+export function runsWidth(runs: readonly SpacedRun[]): number {
   let widthPt = 0;
   for (const { advances, unitPt } of runs) {
     let units = 0;

@@ -1,6 +1,6 @@
 /** Break stage: how wide any stretch of a paragraph is, read off its list of advances. */
 import { firstIndex } from '../ordered';
-import type { Paragraph } from './paragraphs';
+import type { ParagraphRange } from './paragraphs';
 import type { SpacedRun } from './space';
 
 const isLetter = (code: number): boolean => (code >= 0x41 && code <= 0x5a) || (code >= 0x61 && code <= 0x7a);
@@ -21,7 +21,7 @@ export interface Widths {
  * lines end in few of the places.
  * @param runs the whole paragraph, spaced in the order of its words.
  */
-export function widthsOf(words: string, { start: first, end: last, levels }: Omit<Paragraph, 'runsLeft'>, runs: readonly SpacedRun[]): Widths {
+export function widthsOf(words: string, { start: first, end: last, levels }: Omit<ParagraphRange, 'runsLeft'>, runs: readonly SpacedRun[]): Widths {
   const length = last - first;
   const sums = new Float64Array(length + 1);
   /** The number, from 1, that the last glyph of a letter has in its run, by the place of the letter; 0 inside a ligature. */

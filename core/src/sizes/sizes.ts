@@ -1,5 +1,5 @@
 /** One design in several sizes: its sheets share words and recipes, and each is fitted to its own room. */
-import { type Block, type Frame, type Job, type Sheet, type SheetPreset, addSheet, resolveBlock, scaled, sheetOfPreset, usualMarginPt } from '../job';
+import { type Block, type Frame, type Job, type Sheet, type SheetPreset, addSheet, resolveBlock, scaledBlock, sheetOfPreset, usualMarginPt } from '../job';
 import { type FaceSet, setBlock } from '../setting';
 
 /** Halvings of the range in which the scale of the words is looked for: to less than a hundredth. */
@@ -105,7 +105,7 @@ const pairsApart = (blocks: readonly Block[], stood: ReadonlyMap<string, Frame>)
 /** A block in another room: its frame across as there, its words scaled, its size in tenths of a point. */
 function mapped(block: Block, factor: number, from: Frame, to: Frame, ids: ReadonlyMap<string, string>): Block {
   const tenths = Math.max(1, Math.round(block.style.sizePt * factor * 10) / 10);
-  const own = scaled(block, tenths / block.style.sizePt, { xPt: 0, yPt: 0 });
+  const own = scaledBlock(block, tenths / block.style.sizePt, { xPt: 0, yPt: 0 });
   const widthPt = Math.max(1, (block.frame.widthPt * to.widthPt) / from.widthPt);
   const xPt = to.xPt + ((block.frame.xPt - from.xPt) * to.widthPt) / from.widthPt;
   // A frame that its words make, and one that a path runs in, is as wide as they are, in the middle of its place.

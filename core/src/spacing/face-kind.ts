@@ -1,7 +1,7 @@
 /** Faces whose spacing is fixed by their design. They are recognised from advances and outlines, and left alone unless somebody asks. */
 import type { FaceInstance } from '../face';
 import { knownOf } from '../remember';
-import { lettersOf } from './first-letters';
+import { casedLettersOf } from './first-letters';
 import { rhythmOf } from './rhythm';
 
 /** `fixed`: fixed pitch, all letters have one advance. `pixel`: outlines follow a pixel grid. `joined`: a connected script. */
@@ -22,7 +22,7 @@ const known = new WeakMap<FaceInstance, BoundKind | null>();
 export const boundKindOf = (instance: FaceInstance): BoundKind | undefined => knownOf(known, instance, () => found(instance) ?? null) ?? undefined;
 
 function found(instance: FaceInstance): BoundKind | undefined {
-  const glyphs = lettersOf(instance.face).flatMap((letter) => instance.nominalGlyph(letter.codePointAt(0) ?? 0) ?? []);
+  const glyphs = casedLettersOf(instance.face).flatMap((letter) => instance.nominalGlyph(letter.codePointAt(0) ?? 0) ?? []);
   if (glyphs.length >= FEW) {
     if (areOneWidth(glyphs.map((glyph) => instance.advance(glyph) / instance.unitsPerEm))) return 'fixed';
     if (areSquares(glyphs.map((glyph) => cornersOf(instance, glyph)).filter((corners) => corners !== null && corners.length > 0))) return 'pixel';

@@ -5,7 +5,7 @@ import type { Face } from '../face';
 const LETTERS = 52;
 
 /** The font's first letters with case. */
-export const lettersOf = (face: Face): string[] =>
+export const casedLettersOf = (face: Face): string[] =>
   face.codePoints
     .map((code) => String.fromCodePoint(code))
     .filter((letter) => /^[\p{Lu}\p{Ll}]$/u.test(letter))

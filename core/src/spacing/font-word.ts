@@ -2,7 +2,7 @@
 import { type Face, ownKerning } from '../face';
 import { knownOf } from '../remember';
 import { boundKindOf } from './face-kind';
-import { lettersOf } from './first-letters';
+import { casedLettersOf } from './first-letters';
 import { type FontWord, type Opinions, wordOf } from './evidence';
 import { profileOf } from './profile';
 import type { ShapeModel } from './learned';
@@ -37,13 +37,15 @@ const kerningSpaces = new WeakMap<Face, boolean>();
 
 /** True for a font that has pairs of its letters with the word space; looked up once. */
 export const kernsSpaces = (face: Face): boolean =>
-  knownOf(kerningSpaces, face, () => lettersOf(face).some((letter) => [`${letter} `, ` ${letter}`].some((pair) => ownKerning(face.instance(), pair) !== 0)));
+  knownOf(kerningSpaces, face, () =>
+    casedLettersOf(face).some((letter) => [`${letter} `, ` ${letter}`].some((pair) => ownKerning(face.instance(), pair) !== 0)),
+  );
 
 /** The opinions of font and shapes on pairs of the font's first letters with case, whatever script they are of. */
 function opinionsOf(face: Face, model?: ShapeModel): Opinions {
   const instance = face.instance();
   const rhythm = rhythmOf(instance);
-  const letters = lettersOf(face).flatMap((letter) => {
+  const letters = casedLettersOf(face).flatMap((letter) => {
     const profile = profileOf(instance, instance.nominalGlyph(letter.codePointAt(0) ?? 0) ?? 0);
     return profile ? [{ letter, side: { profile, rhythm } }] : [];
   });

@@ -5,9 +5,9 @@ export {
   DEEPEST,
   type GlyphProfile,
   LEVEL,
-  heightOf,
+  bandHeight,
   LOWEST,
-  type Side,
+  type GlyphSide,
   type Standing,
   facedSide,
   placedSide,
@@ -33,8 +33,8 @@ export {
   withoutSmall,
 } from './proposal';
 export type { Learned, ShapeModel } from './learned';
-export { DESCRIBED, type Likeness, type Place, type Precedents, RANK, describe, liken, precedent, recall, withPrecedent } from './precedent';
-export { pack, stepFor, unpack } from './packed';
+export { DESCRIBED, type Likeness, type PairSide, type Precedents, RANK, describe, liken, precedent, recall, withPrecedent } from './precedent';
+export { packNumbers, stepFor, unpackNumbers } from './packed';
 export { type FontWord, type Given, NOTICED, NO_WORD, type Opinions, certainty, kerningFrom, weighed, wordOf } from './evidence';
 export { fontWordOf, kernsSpaces, measureWord } from './font-word';
 export { type Deviation, deviationOf, evenness } from './evenness';

@@ -2,7 +2,7 @@
  * The distance between two inks, measured on their outlines as straight pieces (curves within 1/1000 em). Lengths in em. Every other
  * measure of spacing looks at edges height by height; whether inks touch is asked here.
  */
-import { BAND, type GlyphProfile, HIGHEST, LOWEST, type Side, type Standing } from './profile';
+import { BAND, type GlyphProfile, HIGHEST, LOWEST, type GlyphSide, type Standing } from './profile';
 import { roughDistance } from './white';
 
 /** Inks that stand farther apart than this by their edges are not measured on their outlines: nobody asks how much farther. */
@@ -16,7 +16,7 @@ const PASSED = 0.01;
 export interface Neighbours {
   left: GlyphProfile;
   right: GlyphProfile;
-  facing: { left: Side; right: Side };
+  facing: { left: GlyphSide; right: GlyphSide };
   standing: Standing;
 }
 

@@ -14,8 +14,8 @@ type DigitCount = 1 | 2;
 /** How many steps either way so many digits hold. */
 const mostOf = (digits: DigitCount): number => (BASE ** digits - 1) / 2;
 
-/** The numbers in a text that `pack` made with the same step and as many digits. */
-export function unpack(text: string, step: number, digits: DigitCount): Float64Array {
+/** The numbers in a text that `packNumbers` made with the same step and as many digits. */
+export function unpackNumbers(text: string, step: number, digits: DigitCount): Float64Array {
   return Float64Array.from({ length: text.length / digits }, (_, i) => {
     let whole = 0;
     for (let digit = 0; digit < digits; digit++) whole = whole * BASE + (VALUES.get(text.charCodeAt(i * digits + digit)) ?? 0);
@@ -24,7 +24,7 @@ export function unpack(text: string, step: number, digits: DigitCount): Float64A
 }
 
 /** Numbers as text, rounded to whole steps; what lies outside of what the digits hold is brought to its end. */
-export function pack(values: ArrayLike<number>, step: number, digits: DigitCount): string {
+export function packNumbers(values: ArrayLike<number>, step: number, digits: DigitCount): string {
   const most = mostOf(digits);
   return Array.from(values, (value) => {
     let whole = Math.max(-most, Math.min(most, Math.round(value / step))) + most;

@@ -1,5 +1,5 @@
 /** The measures of a pair that the proposal uses. */
-import { BANDS, type GlyphProfile, type Side, heightOf } from './profile';
+import { BANDS, type GlyphProfile, type GlyphSide, bandHeight } from './profile';
 import { type Rhythm, bearingsOf, heightClass } from './rhythm';
 import type { CharacterKind } from './sign';
 import { nearestInk, offsetForWhite } from './white';
@@ -47,10 +47,10 @@ export function targetOf(left: GapSide, right: GapSide): number {
 }
 
 /** Two letters side by side, and the sides they turn to each other. */
-export interface Pair {
+export interface PairSides {
   left: GapSide;
   right: GapSide;
-  facing: { left: Side; right: Side };
+  facing: { left: GlyphSide; right: GlyphSide };
 }
 
 /**
@@ -59,7 +59,7 @@ export interface Pair {
  * @param out receives `FEATURE_COUNT` numbers.
  * @returns the offset in em at which the pair's white meets the face's target.
  */
-export function measurePair({ left, right, facing }: Pair, out: Float64Array): number {
+export function measurePair({ left, right, facing }: PairSides, out: Float64Array): number {
   const { rhythm } = left;
   const a = heightClass(left.profile, rhythm);
   const b = heightClass(right.profile, rhythm);
@@ -89,7 +89,7 @@ export function measurePair({ left, right, facing }: Pair, out: Float64Array): n
 
   const zones = { right: [0, 0, 0, 0, 0], left: [0, 0, 0, 0, 0], count: [0, 0, 0, 0, 0], near: [1, 1, 1, 1, 1] };
   for (let band = 0; band < BANDS; band++) {
-    const zone = zoneOf(heightOf(band), rhythm);
+    const zone = zoneOf(bandHeight(band), rhythm);
     const r = facing.left.seen[band] ?? 0;
     const l = facing.right.seen[band] ?? 0;
     zones.right[zone] = (zones.right[zone] ?? 0) + r;

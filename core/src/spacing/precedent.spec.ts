@@ -9,14 +9,14 @@ import {
   RANK,
   describe as describeLetter,
   liken,
-  pack,
+  packNumbers,
   precedent,
   profileOf,
   proposeKerning,
   recall,
   rhythmOf,
   stepFor,
-  unpack,
+  unpackNumbers,
   withPrecedent,
   withoutSmall,
 } from '.';
@@ -29,19 +29,19 @@ describe('packed numbers', () => {
     ] as const) {
       fc.assert(
         fc.property(fc.array(fc.double({ min: -most, max: most, noNaN: true })), (values) => {
-          const text = pack(values, 0.001, digits);
-          const back = unpack(text, 0.001, digits);
+          const text = packNumbers(values, 0.001, digits);
+          const back = unpackNumbers(text, 0.001, digits);
           expect(text).not.toMatch(/["'\\]/);
           expect(text.length).toBe(digits * values.length);
           expect(back.length).toBe(values.length);
           expect(values.every((value, i) => Math.abs(value - (back[i] ?? Number.NaN)) <= 0.0005 + 1e-9)).toBeTrue();
         }),
       );
-      expect([...unpack(pack([9, -9, 0], 0.001, digits), 0.001, digits)].map((value) => Number(value.toFixed(6)))).toEqual([most, -most, 0]);
+      expect([...unpackNumbers(packNumbers([9, -9, 0], 0.001, digits), 0.001, digits)].map((value) => Number(value.toFixed(6)))).toEqual([most, -most, 0]);
     }
     const values = [0.3, -2, 0.01];
     const step = stepFor(values);
-    expect([...unpack(pack(values, step, 1), step, 1)].map((value) => Number(value.toFixed(6)))).toEqual([0.311111, -2, 0]);
+    expect([...unpackNumbers(packNumbers(values, step, 1), step, 1)].map((value) => Number(value.toFixed(6)))).toEqual([0.311111, -2, 0]);
   });
 });
 

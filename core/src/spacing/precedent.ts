@@ -4,20 +4,20 @@
  * any two of those shapes, on the mean, is remembered (docs/spacing.md). Lengths in em.
  */
 import { knownOf } from '../remember';
-import { BAND, BANDS, DEEPEST, type GlyphProfile, LOWEST, type Side } from './profile';
+import { BAND, BANDS, DEEPEST, type GlyphProfile, LOWEST, type GlyphSide } from './profile';
 import type { Rhythm } from './rhythm';
 
 /** Where in its pair a letter stands: the one on the left shows its right side. */
-export type Place = 'left' | 'right';
+export type PairSide = 'left' | 'right';
 
 /** Shapes that letters fall into, and the kerning between them as the product of two tables. */
 export interface Precedents {
   /** `DESCRIBED` numbers for each shape. */
   readonly shapes: ArrayLike<number>;
   /** `RANK` numbers for each shape: the kerning between two, in 1/1000 em, is the sum of the products of the left one's and the right one's. */
-  readonly factors: Readonly<Record<Place, ArrayLike<number>>>;
+  readonly factors: Readonly<Record<PairSide, ArrayLike<number>>>;
   /** For each shape: its kerning with a word space, left or right of it, in 1/1000 em. */
-  readonly words: Readonly<Record<Place, ArrayLike<number>>>;
+  readonly words: Readonly<Record<PairSide, ArrayLike<number>>>;
 }
 
 /** How many numbers remember what a shape is kerned like. */
@@ -39,7 +39,7 @@ const WIDTH = 0.35;
 const MOST_REACH = 0.38;
 
 /** How deep a side lies at a height; between the middles of bands, the mean of theirs. */
-function depthAt(side: Side, height: number): number {
+function depthAt(side: GlyphSide, height: number): number {
   const at = Math.max(0, Math.min(BANDS - 1.001, (height - LOWEST) / BAND - 0.5));
   const band = Math.floor(at);
   return (side.seen[band] ?? DEEPEST) * (band + 1 - at) + (side.seen[band + 1] ?? DEEPEST) * (at - band);
@@ -91,7 +91,7 @@ export interface Likeness {
 }
 
 /** Likens a letter to shapes. @param shapes `DESCRIBED` numbers each. @param place which of its sides is seen. */
-export function liken(description: ArrayLike<number>, place: Place, shapes: ArrayLike<number>): Likeness {
+export function liken(description: ArrayLike<number>, place: PairSide, shapes: ArrayLike<number>): Likeness {
   const seenFrom = place === 'left' ? 0 : HEIGHTS;
   const nearest: { at: number; distance: number }[] = [];
   for (let at = 0; at * DESCRIBED < shapes.length; at++) {
@@ -124,7 +124,7 @@ export interface Recalled {
 }
 
 /** The precedents of letters described like this. */
-export function recall(description: ArrayLike<number>, place: Place, { shapes, factors, words }: Precedents): Recalled {
+export function recall(description: ArrayLike<number>, place: PairSide, { shapes, factors, words }: Precedents): Recalled {
   const likeness = liken(description, place, shapes);
   const mean = new Float64Array(RANK);
   let word = 0;
@@ -155,11 +155,11 @@ export function withPrecedent(answered: number, { milliem, share }: { milliem: n
   return answered + share * (milliem - answered);
 }
 
-type Places = Partial<Record<Place, Recalled>>;
+type Places = Partial<Record<PairSide, Recalled>>;
 const recalled = new WeakMap<Precedents, WeakMap<GlyphProfile, WeakMap<Rhythm, Places>>>();
 
 /** The precedents of a letter on the line; worked out once for each place. */
-function recallLevel(profile: GlyphProfile, rhythm: Rhythm, place: Place, precedents: Precedents): Recalled {
+function recallLevel(profile: GlyphProfile, rhythm: Rhythm, place: PairSide, precedents: Precedents): Recalled {
   const byProfile = knownOf(recalled, precedents, () => new WeakMap<GlyphProfile, WeakMap<Rhythm, Places>>());
   const byRhythm = knownOf(byProfile, profile, () => new WeakMap<Rhythm, Places>());
   const places = knownOf(byRhythm, rhythm, (): Places => ({}));
@@ -173,7 +173,7 @@ interface Seen {
 }
 
 /** The precedent of a pair. @param facing the left side of the right letter, as it is placed. */
-export function precedentOf(left: Seen, right: Seen, facing: Side, precedents: Precedents): { milliem: number; share: number } {
+export function precedentOf(left: Seen, right: Seen, facing: GlyphSide, precedents: Precedents): { milliem: number; share: number } {
   return precedent(
     recallLevel(left.profile, left.rhythm, 'left', precedents),
     facing === right.profile.left
@@ -183,7 +183,7 @@ export function precedentOf(left: Seen, right: Seen, facing: Side, precedents: P
 }
 
 /** The kerning designers gave to a letter like this beside a word space, in 1/1000 em. @param place where it stands: left of the space, or right of it. */
-export function wordPrecedentOf({ profile, rhythm }: Seen, place: Place, precedents: Precedents): number {
+export function wordPrecedentOf({ profile, rhythm }: Seen, place: PairSide, precedents: Precedents): number {
   const { word, distance } = recallLevel(profile, rhythm, place, precedents);
   return word * familiarity(distance);
 }

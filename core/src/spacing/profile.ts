@@ -24,10 +24,10 @@ export const DEEPEST = 0.5;
 const OVERHANG = 0.02;
 
 /** Height of the middle of a band. */
-export const heightOf = (band: number): number => LOWEST + (band + 0.5) * BAND;
+export const bandHeight = (band: number): number => LOWEST + (band + 0.5) * BAND;
 
 /** One side of a glyph, as its neighbour sees it. */
-export interface Side {
+export interface GlyphSide {
   /** Distance from the edge of the advance to the nearest ink, for each of `SLICES` slices of every band, from below. */
   fine: Float64Array;
   /** Distance to the nearest ink of a band; `DEEPEST` or more where there is none. May be negative. */
@@ -39,8 +39,8 @@ export interface Side {
 /** A glyph as spacing sees it. Lengths in em. */
 export interface GlyphProfile {
   /** Both sides, seen along the lean. */
-  left: Side;
-  right: Side;
+  left: GlyphSide;
+  right: GlyphSide;
   lean: Lean;
   advance: number;
   /** Ink from bottom to top, and from left to right. */
@@ -185,7 +185,7 @@ function piecesOf(x: number, y: number, values: readonly number[], em: number): 
 /** How far three values along one axis depart from being evenly spaced. */
 const second = (a: number, b: number, c: number): number => Math.abs(a - 2 * b + c);
 
-function makeSide(fine: Float64Array): Side {
+function makeSide(fine: Float64Array): GlyphSide {
   const raw = new Float64Array(BANDS);
   const seen = new Float64Array(BANDS);
   /** Each slice seeing those below it. */
@@ -221,7 +221,7 @@ function makeSide(fine: Float64Array): Side {
  * A side as it stands when its letter is scaled and shifted against the letter it faces.
  * @param own how its letter leans. @param other how the letter it faces leans, along which it is seen then.
  */
-export function placedSide(side: Side, { scale, across, shift }: Standing, own = UPRIGHT, other = own): Side {
+export function placedSide(side: GlyphSide, { scale, across, shift }: Standing, own = UPRIGHT, other = own): GlyphSide {
   if (scale === 1 && across === 1 && shift === 0 && own.slope === other.slope && own.about === other.about) return side;
   const fine = new Float64Array(SLICED);
   for (let slice = 0; slice < SLICED; slice++) {
@@ -242,7 +242,7 @@ export function placedSide(side: Side, { scale, across, shift }: Standing, own =
 }
 
 /** The left side of a letter as the letter left of it sees it. */
-export const facedSide = (left: GlyphProfile, right: GlyphProfile, standing: Standing): Side => placedSide(right.left, standing, right.lean, left.lean);
+export const facedSide = (left: GlyphProfile, right: GlyphProfile, standing: Standing): GlyphSide => placedSide(right.left, standing, right.lean, left.lean);
 
 /** Profiles of one instance's glyphs, measured once each. */
 const caches = new WeakMap<FaceInstance, Map<number, GlyphProfile | null>>();

@@ -8,7 +8,7 @@ import { FEATURE_COUNT, type GapSide, beyondBearing, measurePair, targetOf } fro
 import { type Neighbours, inkDistance } from './ink-distance';
 import { LEVEL, facedSide } from './profile';
 import type { Learned, ShapeModel } from './learned';
-import { type Place, precedentOf, withPrecedent, wordPrecedentOf } from './precedent';
+import { type PairSide, precedentOf, withPrecedent, wordPrecedentOf } from './precedent';
 import { heightClass } from './rhythm';
 import { LETTERS, PRECEDENTS, SIGNS } from './weights';
 
@@ -180,7 +180,7 @@ export function proposeKerning(left: GapSide, right: GapSide, standing = LEVEL, 
  * Proposes kerning between a letter and a word space: what the letter's open side takes off the white between words.
  * @param place where the letter stands: left of the space, or right of it. @returns 1/1000 em, a whole number.
  */
-export function proposeBesideSpace(letter: GapSide, place: Place, model = SHIPPED): number {
+export function proposeBesideSpace(letter: GapSide, place: PairSide, model = SHIPPED): number {
   if (letter.rhythm.joined) return 0;
   return settled(withoutSmall(wordPrecedentOf(letter, place, model.precedents), 'signs'));
 }

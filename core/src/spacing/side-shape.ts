@@ -1,5 +1,5 @@
 /** The shape of a letter's side as a measured property: no letter is looked up. Lengths in em. */
-import { BAND, BANDS, type GlyphProfile, LOWEST, type Side, heightOf } from './profile';
+import { BAND, BANDS, type GlyphProfile, LOWEST, type GlyphSide, bandHeight } from './profile';
 
 /**
  * The kind of a side: a stem, a bowl, a slope, a hollow that lets white in (beside a bar, an arm or a tail), or
@@ -23,10 +23,10 @@ const SLOPE_FIT = 0.93;
 /** A third that stands back this far on average is a hollow. */
 const HOLLOW = 0.12;
 
-const known = new WeakMap<Side, SideShape>();
+const known = new WeakMap<GlyphSide, SideShape>();
 
 /** Describes one side of a letter; each side is looked at once. */
-export function sideShape(side: Side, profile: GlyphProfile): SideShape {
+export function sideShape(side: GlyphSide, profile: GlyphProfile): SideShape {
   let shape = known.get(side);
   if (!shape) {
     shape = describe(side, profile);
@@ -35,7 +35,7 @@ export function sideShape(side: Side, profile: GlyphProfile): SideShape {
   return shape;
 }
 
-function describe(side: Side, profile: GlyphProfile): SideShape {
+function describe(side: GlyphSide, profile: GlyphProfile): SideShape {
   const recess = recessOf(side, profile);
   const hollow = Math.max(...recess) >= HOLLOW;
   if (isStraight(side, profile) && !hollow) return { kind: 'straight', recess };
@@ -45,11 +45,11 @@ function describe(side: Side, profile: GlyphProfile): SideShape {
 }
 
 /** A side that keeps one distance through its middle: a stem. */
-export function isStraight(side: Side, { bottom, top }: GlyphProfile): boolean {
+export function isStraight(side: GlyphSide, { bottom, top }: GlyphProfile): boolean {
   let nearest = Number.POSITIVE_INFINITY;
   let farthest = Number.NEGATIVE_INFINITY;
   for (let band = 0; band < BANDS; band++) {
-    const share = (heightOf(band) - bottom) / (top - bottom);
+    const share = (bandHeight(band) - bottom) / (top - bottom);
     if (share < 0.2 || share > 0.8) continue;
     nearest = Math.min(nearest, side.raw[band] ?? 0);
     farthest = Math.max(farthest, side.raw[band] ?? 0);
@@ -58,8 +58,8 @@ export function isStraight(side: Side, { bottom, top }: GlyphProfile): boolean {
 }
 
 /** A side that is nearest at its middle and draws back evenly to top and bottom: a bowl. */
-export function isRound(side: Side, { bottom, top }: GlyphProfile): boolean {
-  const at = (share: number): number => side.raw[Math.max(0, Math.min(BANDS - 1, Math.round((bottom + share * (top - bottom) - heightOf(0)) / BAND)))] ?? 0;
+export function isRound(side: GlyphSide, { bottom, top }: GlyphProfile): boolean {
+  const at = (share: number): number => side.raw[Math.max(0, Math.min(BANDS - 1, Math.round((bottom + share * (top - bottom) - bandHeight(0)) / BAND)))] ?? 0;
   const middle = at(0.5);
   const low = at(0.08) - middle;
   const high = at(0.92) - middle;
@@ -74,7 +74,7 @@ function bandsOf({ bottom, top }: GlyphProfile, trim: number): { first: number; 
 }
 
 /** A side whose distance changes evenly from bottom to top: least squares over the heights between the serifs. */
-function isDiagonal(side: Side, profile: GlyphProfile): boolean {
+function isDiagonal(side: GlyphSide, profile: GlyphProfile): boolean {
   const { first, last } = bandsOf(profile, 0.12);
   const count = last - first + 1;
   if (count < 5) return false;
@@ -84,7 +84,7 @@ function isDiagonal(side: Side, profile: GlyphProfile): boolean {
   let sumXY = 0;
   let sumYY = 0;
   for (let band = first; band <= last; band++) {
-    const x = heightOf(band);
+    const x = bandHeight(band);
     const y = side.raw[band] ?? 0;
     sumX += x;
     sumY += y;
@@ -100,7 +100,7 @@ function isDiagonal(side: Side, profile: GlyphProfile): boolean {
   return Math.abs(slope) * (count * BAND) >= SLOPE_LEAST && (covariance * covariance) / (varianceX * varianceY) >= SLOPE_FIT;
 }
 
-function recessOf(side: Side, profile: GlyphProfile): [number, number, number] {
+function recessOf(side: GlyphSide, profile: GlyphProfile): [number, number, number] {
   const { first, last } = bandsOf(profile, 0.04);
   let nearest = Number.POSITIVE_INFINITY;
   for (let band = first; band <= last; band++) nearest = Math.min(nearest, side.raw[band] ?? 0);

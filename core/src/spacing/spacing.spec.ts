@@ -17,7 +17,7 @@ import {
   MIRRORED,
   characterAt,
   evenness,
-  heightOf,
+  bandHeight,
   inkDistance,
   measurePair,
   nearestInk,
@@ -120,7 +120,7 @@ describe('profile', () => {
   });
 
   it('looks at outlines finer than it sums their white: a thin serif counts by its own height', () => {
-    const bottom = 1000 * (heightOf(20) - BAND / 2);
+    const bottom = 1000 * (bandHeight(20) - BAND / 2);
     const stem = (serif: number): GlyphProfile => profile([...box(100, 450), ...box(50, 100, bottom, bottom + 1000 * serif * BAND)]);
     const [thin, thick] = [stem(0.49), stem(0.99)].map(({ left }) => ({ raw: left.raw[20] ?? 0, seen: left.seen[20] ?? 0 }));
     expect([thin?.raw, thick?.raw]).toEqual([0.05, 0.05]);

@@ -2,7 +2,7 @@
  * The white of a gap. A power mean of the distances between two facing sides, in which near places count far more than
  * distant ones: the closed form described in docs/spacing.md, step 3. Lengths in em.
  */
-import { BAND, BANDS, DEEPEST, type Side, heightOf } from './profile';
+import { BAND, BANDS, DEEPEST, type GlyphSide, bandHeight } from './profile';
 
 /** Keeps the sum finite where inks touch, and how deep an overlap is still told apart. */
 export const EASE = 0.1;
@@ -10,7 +10,7 @@ const OVERLAP = -0.07;
 
 /** Heights below the baseline count half: there the eye looks less. Weights sum to 1. */
 const WEIGHTS = (() => {
-  const weights = Float64Array.from({ length: BANDS }, (_, band) => (heightOf(band) < 0 ? 0.5 : 1));
+  const weights = Float64Array.from({ length: BANDS }, (_, band) => (bandHeight(band) < 0 ? 0.5 : 1));
   const sum = weights.reduce((total, weight) => total + weight, 0);
   return weights.map((weight) => weight / sum);
 })();
@@ -19,7 +19,7 @@ const WEIGHTS = (() => {
 export type Power = 2 | 4;
 
 /** The measured white between two facing sides, the left letter's and the right letter's, whose advances are moved apart by `offset`. Grows with the offset. */
-export function whiteBetween(left: Side, right: Side, offset: number, power: Power): number {
+export function whiteBetween(left: GlyphSide, right: GlyphSide, offset: number, power: Power): number {
   let sum = 0;
   for (let band = 0; band < BANDS; band++) {
     const distance = Math.max((left.seen[band] ?? DEEPEST) + (right.seen[band] ?? DEEPEST) + offset, OVERLAP) + EASE;
@@ -33,7 +33,7 @@ export function whiteBetween(left: Side, right: Side, offset: number, power: Pow
  * The offset at which the white of a gap equals a target, by damped Newton steps from 0.
  * @returns em; positive where the gap must open.
  */
-export function offsetForWhite(left: Side, right: Side, target: number, power: Power): number {
+export function offsetForWhite(left: GlyphSide, right: GlyphSide, target: number, power: Power): number {
   let offset = 0;
   for (let step = 0; step < 5; step++) {
     let sum = 0;
@@ -56,14 +56,14 @@ export function offsetForWhite(left: Side, right: Side, target: number, power: P
 }
 
 /** Where two facing inks come nearest, straight across: distance and height in em. Negative: they overlap. */
-export function nearestInk(left: Side, right: Side): { distance: number; height: number } {
+export function nearestInk(left: GlyphSide, right: GlyphSide): { distance: number; height: number } {
   let distance = Number.POSITIVE_INFINITY;
   let height = 0;
   for (let band = 0; band < BANDS; band++) {
     const here = (left.raw[band] ?? DEEPEST) + (right.raw[band] ?? DEEPEST);
     if (here < distance) {
       distance = here;
-      height = heightOf(band);
+      height = bandHeight(band);
     }
   }
   return { distance, height };
@@ -73,7 +73,7 @@ export function nearestInk(left: Side, right: Side): { distance: number; height:
  * About the smallest distance between two inks in any direction, in em, by their edges: straight across within a band, and diagonally
  * between bands. 0 or less where they touch or overlap.
  */
-export function roughDistance(left: Side, right: Side, offset = 0): number {
+export function roughDistance(left: GlyphSide, right: GlyphSide, offset = 0): number {
   let smallest = Number.POSITIVE_INFINITY;
   // Level bands first, then ever farther apart: no pair can be nearer than the bands between them are high.
   for (let apart = 0; apart < BANDS; apart++) {

@@ -4,7 +4,7 @@
  */
 import { measureAnatomy } from '../advice';
 import type { FaceInstance } from '../face';
-import { type Style, type StyleChange, type WordRange, lettersIn } from '../job';
+import { type Style, type StyleChange, type WordRange, visibleLetters } from '../job';
 
 /** The uses of small letters. */
 export const SMALL_KINDS = ['superior', 'inferior', 'ordinal', 'numerator'] as const;
@@ -126,7 +126,7 @@ function keptBySibling(instance: FaceInstance, scale: number, family: readonly S
  * @param letters in the order of the words.
  */
 export function smallChanges(words: string, letters: readonly WordRange[], { source, style }: SmallForm): StyleChange[] {
-  const all = lettersIn(words);
+  const all = visibleLetters(words);
   return letters.flatMap((letter, i) => {
     const before = all.find(({ end }) => end === letter.start);
     // The font knows its own forms, if it kerns them at all; made ones it doesn't. One that is small itself has it already.

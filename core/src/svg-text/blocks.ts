@@ -1,12 +1,12 @@
 /** Text elements as blocks whose letters stand just where they stood. */
 import { type Align, type Block, LIMITS, type Style } from '../job';
-import { type BlockSetting, type FaceSet, LIGATURE_FEATURES, type SetLine, applyToPoint, lettersOf, setBlock } from '../setting';
-import { type TextCharacters, charactersOf } from './characters';
+import { type BlockSetting, type FaceSet, LIGATURE_FEATURES, type SetLine, applyToPoint, setLettersOf, setBlock } from '../setting';
+import { type TextCharacters, svgCharactersOf } from './characters';
 import { lengthOf } from './css';
 import type { SvgElement } from './document';
 import { type Placement, matrixTo, placementOf } from './geometry';
-import { type Anchor, type PlacedCharacter, anchorOf, blockOf, changesFrom, linesOf, placeCharacters } from './lines';
-import { type Reading, lookIn } from './look';
+import { type Anchor, type PlacedCharacter, anchorOf, blockOf, changesFrom, svgLinesOf, placeCharacters } from './lines';
+import { type TextReading, lookIn } from './look';
 import { compose } from 'transformation-matrix';
 
 /** A text element as it is taken in. */
@@ -30,9 +30,9 @@ export interface TakenBlock {
 }
 
 /** Takes a text element in; undefined, with a note, where it has to stay as it is. */
-export function takeText(element: SvgElement, reading: Reading): TakenText | undefined {
+export function takeText(element: SvgElement, reading: TextReading): TakenText | undefined {
   const { styles, canvas, faces, notes } = reading;
-  const { characters, ranges, foreign } = charactersOf(element, styles, canvas.viewport);
+  const { characters, ranges, foreign } = svgCharactersOf(element, styles, canvas.viewport);
   const words = characters.map(({ text }) => text).join('');
   const stays = (why: string): undefined => void notes.left.push({ words: words.slice(0, 80), why });
   if (words.trim() === '') return undefined;
@@ -54,7 +54,7 @@ export function takeText(element: SvgElement, reading: Reading): TakenText | und
   };
   const placed = placeCharacters(characters, layout);
   if (placed.some(({ style }) => !((style.sizePt ?? 0) >= 1 && (style.sizePt ?? 0) <= 5000))) return stays('its size is not from 1 to 5000 pt');
-  const groups = groupsOf(linesOf(placed).filter((line) => line.some(({ text }) => text.trim() !== '')));
+  const groups = groupsOf(svgLinesOf(placed).filter((line) => line.some(({ text }) => text.trim() !== '')));
   const blocks = groups.map((lines) => takenBlock(lines, placement, faces));
   const missing = placed.map((character) => reading.finder.find(character.properties).missing).find((one) => one !== undefined);
   return { element, characters: placed, ranges, placement, blocks, missing };
@@ -179,7 +179,7 @@ function offsOf({ lines }: BlockSetting, offsets: ReadonlyMap<number, PlacedChar
 }
 
 const pensAt = (line: SetLine): { start: number; x: number; y: number; sizePt: number }[] =>
-  [...lettersOf(line)]
+  [...setLettersOf(line)]
     .sort((a, b) => a.start - b.start)
     .map(({ start, leftPt, shift, sizePt }) => ({
       start,
@@ -191,7 +191,7 @@ const worst = (offs: ReadonlyMap<number, Off>): number => Math.max(0, ...[...off
 
 /** True where a character that is told where to stand is within a ligature. */
 function isTied({ lines }: BlockSetting, offsets: ReadonlyMap<number, PlacedCharacter>): boolean {
-  const starts = new Set(lines.flatMap((line) => lettersOf(line).map(({ start }) => start)));
+  const starts = new Set(lines.flatMap((line) => setLettersOf(line).map(({ start }) => start)));
   return [...offsets].some(([at, { begins, dx }]) => !starts.has(at) && (begins || dx !== 0) && /\S/.test(offsets.get(at)?.text ?? ''));
 }
 

@@ -32,7 +32,7 @@ const PARTS = new Set(['text', 'tspan', 'a']);
 const SILENT = new Set(['title', 'desc', 'metadata', 'script', 'style', 'animate', 'set', 'animateTransform']);
 
 /** @param viewport width and height that percentages are of, in user units */
-export function charactersOf(text: SvgElement, styles: Styles, viewport: { width: number; height: number }): TextCharacters {
+export function svgCharactersOf(text: SvgElement, styles: Styles, viewport: { width: number; height: number }): TextCharacters {
   const characters: Character[] = [];
   const ranges: TextCharacters['ranges'] = new Map();
   let foreign: string | undefined;

@@ -41,7 +41,7 @@ interface Compound {
   tests: ((element: SvgElement) => boolean)[];
 }
 
-interface Rule {
+interface CssRule {
   compounds: Compound[];
   specificity: number;
   order: number;
@@ -50,7 +50,7 @@ interface Rule {
 
 /** The style sheets of an SVG. */
 export class Styles {
-  private readonly rules: Rule[];
+  private readonly rules: CssRule[];
   private readonly known = new Map<SvgElement, Properties>();
 
   constructor(root: SvgElement) {
@@ -92,8 +92,8 @@ export class Styles {
   }
 }
 
-function declarationsOf(node: cssTree.CssNode): Rule['declarations'] {
-  const found: Rule['declarations'] = [];
+function declarationsOf(node: cssTree.CssNode): CssRule['declarations'] {
+  const found: CssRule['declarations'] = [];
   cssTree.walk(node, {
     visit: 'Declaration',
     enter: ({ property, value, important }) => void found.push([property.toLowerCase(), cssTree.generate(value).trim(), important !== false]),
@@ -102,8 +102,8 @@ function declarationsOf(node: cssTree.CssNode): Rule['declarations'] {
 }
 
 /** The rules of a style sheet; what can't be read is left out, as CSS asks. */
-function rulesOf(text: string): Omit<Rule, 'order'>[] {
-  const rules: Omit<Rule, 'order'>[] = [];
+function rulesOf(text: string): Omit<CssRule, 'order'>[] {
+  const rules: Omit<CssRule, 'order'>[] = [];
   const sheet = cssTree.parse(text, { onParseError: () => undefined, parseValue: false });
   cssTree.walk(sheet, {
     visit: 'Rule',
@@ -120,7 +120,7 @@ function rulesOf(text: string): Omit<Rule, 'order'>[] {
   return rules;
 }
 
-function readSelector(selector: cssTree.Selector): Pick<Rule, 'compounds' | 'specificity'> | undefined {
+function readSelector(selector: cssTree.Selector): Pick<CssRule, 'compounds' | 'specificity'> | undefined {
   const compounds: Compound[] = [{ child: false, tests: [] }];
   let specificity = 0;
   const foreign: string[] = [];

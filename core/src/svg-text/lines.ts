@@ -1,6 +1,6 @@
 /** Where the letters of a text stand, and which of them make a line: in points along and across the text, not yet turned, y down. */
 import { type Block, type Run, type Style, createBlock } from '../job';
-import { type FaceSet, type SetLine, lettersOf, setBlock } from '../setting';
+import { type FaceSet, type SetLine, setLettersOf, setBlock } from '../setting';
 import type { Character } from './characters';
 import { lengthOf } from './css';
 
@@ -65,7 +65,7 @@ export function blockOf(characters: readonly Pick<PlacedCharacter, 'text' | 'sty
 
 /** Where each letter's pen stands on a set line, by its first offset in the words, in points. */
 export function pensOf(line: SetLine): Map<number, number> {
-  return new Map(lettersOf(line).map(({ start, leftPt }) => [start, leftPt]));
+  return new Map(setLettersOf(line).map(({ start, leftPt }) => [start, leftPt]));
 }
 
 /** Gives every character the place of its pen. */
@@ -196,7 +196,7 @@ const GAP = { least: -0.9, most: 1.5 };
 const LEVEL = 0.75;
 
 /** Lines: what follows on about the same height, each letter near the end of the one before. */
-export function linesOf(placed: readonly PlacedCharacter[]): PlacedCharacter[][] {
+export function svgLinesOf(placed: readonly PlacedCharacter[]): PlacedCharacter[][] {
   const lines: PlacedCharacter[][] = [];
   for (const character of placed) {
     const line = lines[lines.length - 1];

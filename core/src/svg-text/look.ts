@@ -16,7 +16,7 @@ export interface Notes {
 }
 
 /** The state that all texts of a drawing share. */
-export interface Reading {
+export interface TextReading {
   styles: Styles;
   canvas: Canvas;
   faces: FaceSet;
@@ -26,7 +26,7 @@ export interface Reading {
 }
 
 /** The style of each character of a text. */
-export function lookIn(element: SvgElement, placement: Placement, reading: Reading): (character: { properties: Properties }) => Partial<Style> {
+export function lookIn(element: SvgElement, placement: Placement, reading: TextReading): (character: { properties: Properties }) => Partial<Style> {
   const looks = new Map<Properties, Partial<Style>>();
   return ({ properties }) => {
     let look = looks.get(properties);
@@ -35,7 +35,7 @@ export function lookIn(element: SvgElement, placement: Placement, reading: Readi
   };
 }
 
-function styleOf(properties: Properties, placement: Placement, element: SvgElement, { finder, notes, gradients, styles }: Reading): Partial<Style> {
+function styleOf(properties: Properties, placement: Placement, element: SvgElement, { finder, notes, gradients, styles }: TextReading): Partial<Style> {
   const em = Number(properties.get('font-size') ?? 16);
   const space = (name: string): number => ((lengthOf(properties.get(name), em, em) ?? 0) / em) * 1000;
   const { faceId, axes, missing } = finder.find(properties);

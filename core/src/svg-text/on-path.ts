@@ -4,12 +4,12 @@ import { type Block, LIMITS } from '../job';
 import { PathDataError, readPath } from '../path-data';
 import { curveOf } from '../setting';
 import type { TakenText } from './blocks';
-import { charactersOf } from './characters';
+import { svgCharactersOf } from './characters';
 import { lengthOf } from './css';
 import { type SvgElement, elementsOf, isElement } from './document';
 import { matrixTo, placementOf } from './geometry';
 import { type Anchor, anchorOf, blockOf, placeCharacters } from './lines';
-import { type Reading, lookIn } from './look';
+import { type TextReading, lookIn } from './look';
 
 /** The one part of a text that stands on a path; undefined where there is none, or more than that. */
 export function pathPartOf({ children }: SvgElement): SvgElement | undefined {
@@ -23,7 +23,7 @@ const HOLD = { start: 'start', middle: 'centre', end: 'end' } as const satisfies
 const OTHERWISE: Readonly<Record<string, RegExp>> = { side: /^right$/, method: /^stretch$/, textLength: /./, path: /./ };
 
 /** @returns the text; or why it stays in the picture. */
-export function takeOnPath(element: SvgElement, part: SvgElement, reading: Reading): TakenText | string {
+export function takeOnPath(element: SvgElement, part: SvgElement, reading: TextReading): TakenText | string {
   const { styles, canvas, faces, finder } = reading;
   const href = (part.attributes['href'] ?? part.attributes['xlink:href'] ?? '').replace(/^#/, '');
   const path = pathCalled(element, href);
@@ -33,7 +33,7 @@ export function takeOnPath(element: SvgElement, part: SvgElement, reading: Readi
   const own = matrixTo(element);
   const placement = own && placementOf(compose(canvas.matrix, own));
   if (!own || !placement || Math.abs(placement.alongPt - placement.acrossPt) > 1e-6 * placement.acrossPt) return 'it leans, is mirrored, or stretched';
-  const { characters, ranges, foreign } = charactersOf(part, styles, canvas.viewport);
+  const { characters, ranges, foreign } = svgCharactersOf(part, styles, canvas.viewport);
   const { x, y, dx, dy, rotate } = element.attributes;
   const placed = [x, y, dx, dy, rotate].some((value) => value !== undefined && Number.parseFloat(value) !== 0);
   if (foreign !== undefined) return foreign;

@@ -2,7 +2,7 @@ import { drawSheet } from '../drawing';
 import { writeSvg } from '../formats';
 import { createSheet, findBlock } from '../job';
 import { firstCut } from '../refine';
-import { type FaceSet, lettersOf, setBlock, setSheet } from '../setting';
+import { type FaceSet, setLettersOf, setBlock, setSheet } from '../setting';
 import { headline, shippedFaces } from '../testing';
 import { readSvg } from './document';
 import { refineSvg } from './refine-svg';
@@ -44,7 +44,7 @@ describe('an SVG spaced anew', () => {
     const job = { format: 'jentrix.job', version: 9, title: 't', kind: 'other', language: null, pairs: [], sheets: [sheet] } as const;
     const cut = firstCut(job as never, faces, OPTIONS);
     const [line] = setBlock(findBlock(cut.job, 'x')!, faces).lines;
-    const wanted = lettersOf(line!).map(({ leftPt }) => (leftPt - line!.leftPt) / 0.75);
+    const wanted = setLettersOf(line!).map(({ leftPt }) => (leftPt - line!.leftPt) / 0.75);
     const width = line!.widthPt / 0.75;
     for (const [anchor, from] of [
       ['start', 0],

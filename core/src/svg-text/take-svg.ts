@@ -2,7 +2,7 @@
 import { type Block, JOB_VERSION, type Job, LIMITS, createSheet } from '../job';
 import type { FaceSet } from '../setting';
 import { type TakenText, takeText } from './blocks';
-import type { Notes, Reading } from './look';
+import type { Notes, TextReading } from './look';
 import { pathPartOf, takeOnPath } from './on-path';
 import { Styles } from './css';
 import { type SvgElement, elementsOf, readSvg, replaced } from './document';
@@ -25,9 +25,9 @@ const DRAWN = new Set(['path', 'rect', 'circle', 'ellipse', 'line', 'polyline', 
 const STORED = new Set(['defs', 'symbol', 'clipPath', 'mask', 'pattern', 'marker', 'linearGradient', 'radialGradient', 'filter']);
 
 /** The texts of a drawing, taken in. @param paths whether those on paths are. @throws SvgError */
-export function textsOf(root: SvgElement, faces: FaceSet, paths = false): { texts: TakenText[]; reading: Reading } {
+export function textsOf(root: SvgElement, faces: FaceSet, paths = false): { texts: TakenText[]; reading: TextReading } {
   const notes: Notes = { faces: new Map(), left: [] };
-  const reading: Reading = { styles: new Styles(root), canvas: canvasOf(root), faces, finder: new FaceFinder(faces), gradients: firstStops(root), notes };
+  const reading: TextReading = { styles: new Styles(root), canvas: canvasOf(root), faces, finder: new FaceFinder(faces), gradients: firstStops(root), notes };
   const texts = [...elementsOf(root)]
     .filter(({ name }) => name === 'text')
     .flatMap((element) => {

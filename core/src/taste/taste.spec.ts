@@ -1,5 +1,5 @@
 import * as fc from 'fast-check';
-import { type Taste, LEAST_DECISIONS, NO_TASTE, amountOf, decided, decisionsOf, linesOf, pairKind, tasteSchema } from '.';
+import { type Taste, LEAST_DECISIONS, NO_TASTE, amountOf, decided, decisionsOf, tasteLines, pairKind, tasteSchema } from '.';
 
 const KINDS = ['round to straight', 'diagonal to round', 'open to straight', 'diagonal to open', 'round to round', 'diagonal to diagonal'];
 
@@ -45,14 +45,14 @@ describe('the designer’s own hand', () => {
     const made = Array.from({ length: 60 }, (_, i) => ({ kind: KINDS[i % 6] ?? '', proposedMilliem: -20 - i }));
     const taste = decide(NO_TASTE, made, {});
     expect(decisionsOf(taste)).toBe(60);
-    expect(linesOf(taste).every(({ percent, decisions }) => percent === 0 && decisions === 10)).toBeTrue();
+    expect(tasteLines(taste).every(({ percent, decisions }) => percent === 0 && decisions === 10)).toBeTrue();
   });
 
   it('says what it knows, kind by kind, and can be switched off', () => {
     const made = Array.from({ length: 30 }, () => ({ kind: 'diagonal to round', proposedMilliem: -60 }));
     const taste = decide(NO_TASTE, made, { 'diagonal to round': 1.15 });
-    expect(linesOf(taste)).toEqual([{ kind: 'diagonal to round', decisions: 30, percent: jasmine.any(Number) }]);
-    expect(Math.abs((linesOf(taste)[0]?.percent ?? 0) - 15)).toBeLessThanOrEqual(1);
+    expect(tasteLines(taste)).toEqual([{ kind: 'diagonal to round', decisions: 30, percent: jasmine.any(Number) }]);
+    expect(Math.abs((tasteLines(taste)[0]?.percent ?? 0) - 15)).toBeLessThanOrEqual(1);
     expect(amountOf({ ...taste, on: false }, 'diagonal to round')).toBe(1);
     expect(amountOf(taste, 'round to round')).toBe(1);
     expect(amountOf(taste, undefined)).toBe(1);

@@ -88,7 +88,7 @@ export interface TasteLine {
 }
 
 /** All that is known of a hand, kinds with most decisions first. */
-export const linesOf = (taste: Taste): TasteLine[] =>
+export const tasteLines = (taste: Taste): TasteLine[] =>
   Object.entries(taste.kinds)
     .map(([kind, { decisions }]) => ({ kind, decisions, percent: Math.round(100 * (amountOf({ ...taste, on: true }, kind) - 1)) }))
     .sort((a, b) => b.decisions - a.decisions || a.kind.localeCompare(b.kind));

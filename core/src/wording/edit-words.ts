@@ -1,6 +1,6 @@
 /** Edits of words, and how to tell them from two texts. Apart from other edits since setting needs those, but no comparing of texts. */
 import diff from 'fast-diff';
-import { type Job, type Splice, findBlock, sharing, spliceWords, updateBlock } from '../job';
+import { type Job, type Splice, findBlock, blocksOfPart, spliceWords, updateBlock } from '../job';
 
 /**
  * The splices that turn one text into another, from the end of the text to its beginning so that each can be applied
@@ -118,7 +118,7 @@ export function editWords(job: Job, blockId: string, splices: readonly Splice[])
   const edited = updateBlock(job, blockId, (block) => splices.reduce(spliceWords, block));
   const after = findBlock(edited, blockId);
   if (!before || !after) return edited;
-  return sharing(job, before).reduce(
+  return blocksOfPart(job, before).reduce(
     (next, { id }) =>
       updateBlock(next, id, (block) => (block.words === before.words ? splices : splicesBetween(block.words, after.words)).reduce(spliceWords, block)),
     edited,

@@ -66,7 +66,7 @@ export function pastePassage(job: Job, blockId: string, start: number, end: numb
 }
 
 /** A place in the words where a searched text stands. */
-export interface Match {
+export interface TextMatch {
   blockId: string;
   start: number;
   end: number;
@@ -76,7 +76,7 @@ export interface Match {
  * Every place of a text in a job, sheet by sheet. Whole letters are compared (UAX #29 graphemes), however their accents are written; case
  * counts only where asked for.
  */
-export function findText(job: Job, text: string, matchCase = false): Match[] {
+export function findText(job: Job, text: string, matchCase = false): TextMatch[] {
   const lettersOf = (value: string): string[] =>
     [0, ...graphemeBoundaries(value)].map((start, i, all) => {
       const letter = value.slice(start, all[i + 1]).normalize('NFC');
@@ -87,7 +87,7 @@ export function findText(job: Job, text: string, matchCase = false): Match[] {
   return allBlocks(job).flatMap(({ id, words }) => {
     const letters = lettersOf(words);
     const starts = [0, ...graphemeBoundaries(words), words.length];
-    const matches: Match[] = [];
+    const matches: TextMatch[] = [];
     for (let i = 0; i + wanted.length <= letters.length; i++) {
       if (!wanted.every((letter, j) => letters[i + j] === letter)) continue;
       matches.push({ blockId: id, start: starts[i] ?? 0, end: starts[i + wanted.length] ?? words.length });
@@ -98,7 +98,7 @@ export function findText(job: Job, text: string, matchCase = false): Match[] {
 }
 
 /** Replaces matches by a text; the spacing work around them survives as it does in any edit. */
-export function replaceMatches(job: Job, matches: readonly Match[], insert: string): Job {
+export function replaceMatches(job: Job, matches: readonly TextMatch[], insert: string): Job {
   const byBlock = new Map<string, Splice[]>();
   for (const { blockId, start, end } of matches) byBlock.set(blockId, [...(byBlock.get(blockId) ?? []), { start, end, insert }]);
   let next = job;

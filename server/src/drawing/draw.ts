@@ -6,11 +6,11 @@ import { SHEET_FORMATS, type SheetFormat, type SheetMaterial, documentInfo, fitt
 import { type Block, type Job, type Sheet, allBlocks, createBlock, resolveSheet } from '@jentrix/core/job';
 import { type Preferences, judgeOf } from '@jentrix/core/preferences';
 import { proofPage } from '@jentrix/core/proof';
-import { previewSheet, renderSheet, writeSheets } from '@jentrix/core/rendering';
+import { previewSheet, renderSheetOnDemand, writeSheets } from '@jentrix/core/rendering';
 import { fontFiles, pairFiles, pairsOfJob } from '@jentrix/core/pairs';
 import { FaceSet, setSheet } from '@jentrix/core/setting';
 import { strToU8, zipSync } from 'fflate';
-import { openFont } from '../faces/describe-font';
+import { openFontBytes } from '../faces/describe-font';
 import { notFound } from '../http/problem';
 import { readStored } from '../jobs/filing';
 import { fileName } from './file-names';
@@ -133,7 +133,7 @@ export async function drawProof({
   const drawing = proofPage({ sheetId, after: state(job), before: earlier && state(earlier), faces, date });
   const pictures = new Map([sheet, ...(earlier?.sheets.filter(({ id }) => id === sheetId) ?? [])].flatMap((one) => [...picturesFor(one, input)]));
   const height = Math.ceil((PROOF_PX * drawing.heightPt) / drawing.widthPt);
-  writeFileSync(input.out, await renderSheet({ drawing, faces, pictures }, pngFormat.id, { width: PROOF_PX, height }));
+  writeFileSync(input.out, await renderSheetOnDemand({ drawing, faces, pictures }, pngFormat.id, { width: PROOF_PX, height }));
   return { name: `${fileName(job, sheetId)} proof` };
 }
 
@@ -164,7 +164,7 @@ export async function openedFaces(blocks: readonly Block[], { faces, standInId }
   const named = blocks.flatMap(({ style, runs }) => [style.faceId, ...runs.flatMap((run) => run.style.faceId ?? [])]);
   for (const id of new Set([standInId, ...named])) {
     const path = faces[id];
-    if (path !== undefined && !opened.has(id)) opened.add(id, await openFont(readFileSync(path)));
+    if (path !== undefined && !opened.has(id)) opened.add(id, await openFontBytes(readFileSync(path)));
   }
   return opened;
 }

@@ -31,7 +31,7 @@ export interface WrittenAs {
 }
 
 /** An earlier state of a job: its document, and what that names. */
-export interface Kept {
+export interface EarlierState {
   document: string;
   uses: readonly Use[];
 }
@@ -131,7 +131,7 @@ export class ExportsService {
   }
 
   /** Every sheet on a page to send, for a ZIP. @param before how the job was, with what that names. */
-  async proofs(stored: StoredJob, before: Kept | undefined): Promise<ZipParts> {
+  async proofs(stored: StoredJob, before: EarlierState | undefined): Promise<ZipParts> {
     return this.parts(stored, await this.wanted(stored), { ending: ' proof.png', packed: true }, (sheetId) => this.proof(stored, sheetId, before));
   }
 
@@ -163,7 +163,7 @@ export class ExportsService {
    * A sheet on a page to send. @param before how it was, with what that names.
    * @throws ProblemError 404 when the job has no such sheet; 422
    */
-  async proof(stored: StoredJob, sheetId: string, before: Kept | undefined): Promise<ExportedFile> {
+  async proof(stored: StoredJob, sheetId: string, before: EarlierState | undefined): Promise<ExportedFile> {
     const own: Use = { kind: 'face', id: DEFAULT_STYLE.faceId };
     const materials = await this.materials(stored.document, [...(await this.jobs.usesOf(stored.id)), ...(before?.uses ?? []), own]);
     const preferences = await this.preferences.read();

@@ -3,14 +3,14 @@ import { existsSync, mkdirSync, readdirSync, statSync } from 'node:fs';
 import { rename, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 
-interface Kept {
+interface CachedFile {
   path: Promise<string>;
   bytes: number;
 }
 
 export class FileCache {
   /** In the order they were asked for. */
-  private readonly kept = new Map<string, Kept>();
+  private readonly kept = new Map<string, CachedFile>();
   private bytes = 0;
 
   /**
@@ -47,7 +47,7 @@ export class FileCache {
         this.bytes -= known.bytes;
       } else return this.get(key, make);
     }
-    const entry: Kept = { path: this.make(key, make), bytes: 0 };
+    const entry: CachedFile = { path: this.make(key, make), bytes: 0 };
     this.kept.set(key, entry);
     return entry.path;
   }

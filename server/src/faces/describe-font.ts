@@ -11,7 +11,7 @@ import { ProblemError } from '../http/problem';
 export type FontFields = Pick<FaceEntry, 'family' | 'style' | 'axes' | 'features' | 'anatomy' | 'weight' | 'italic' | 'slopeDeg'>;
 
 /** Opens any font file the server may meet, WOFF2 included. @throws FaceError */
-export function openFont(bytes: Uint8Array): Promise<Face> {
+export function openFontBytes(bytes: Uint8Array): Promise<Face> {
   return Face.open(new Uint8Array(bytes), { decodeWoff2: (data) => decodeWoff2(data) });
 }
 
@@ -28,7 +28,7 @@ export async function listFonts({ path }: { path: string }): Promise<CollectionE
 export async function describeFont({ path }: { path: string }): Promise<{ fields: FontFields; digest: string }> {
   try {
     const bytes = readFileSync(path);
-    const face = await openFont(bytes);
+    const face = await openFontBytes(bytes);
     try {
       const { family, style, axes, features, posture } = face;
       const anatomy = measureAnatomy(face.instance(startPosition(axes, 24)));

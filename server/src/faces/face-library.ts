@@ -4,7 +4,7 @@ import { fontAt, isCollection } from '@jentrix/core/face';
 import { type StoredKind, fromStored, toStored } from '@jentrix/core/stored';
 import { type DataSource, In, type Repository } from 'typeorm';
 import type { CatalogueService } from '../catalogue/catalogue.service';
-import type { Run } from '../database/atomically';
+import type { RunStatement } from '../database/atomically';
 import { LargeBytes } from '../database/large-bytes';
 import { ProblemError, notFound } from '../http/problem';
 import type { JobsService } from '../jobs/jobs.service';
@@ -144,7 +144,7 @@ export class FaceLibrary {
       });
     }
     if (standInId !== undefined && (standInId === id || (await this.file(standInId)) === undefined)) throw notFound('replacement face');
-    const also = (run: Run): void => {
+    const also = (run: RunStatement): void => {
       for (const recipe of recipes) {
         const settings = settingsFrom(recipe.settings);
         const instead = { ...settings, style: { ...settings.style, faceId: standInId ?? STAND_IN } };

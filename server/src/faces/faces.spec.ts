@@ -8,7 +8,7 @@ import type { Express } from 'express';
 import request from 'supertest';
 import { compress } from 'woff2-encoder';
 import { binary, fromRoot, testApp } from '../testing';
-import { describeFont, openFont } from './describe-font';
+import { describeFont, openFontBytes } from './describe-font';
 import { readListed } from './listed';
 
 const bytesOf = (id: string): Buffer => readFileSync(fromRoot(`faces/${id}.ttf`));
@@ -17,12 +17,12 @@ describe('font files on the server', () => {
   it('opens WOFF2, and refuses a damaged one with a reason', async () => {
     const ttf = bytesOf('league-gothic-regular');
     const woff2 = await compress(ttf);
-    const face = await openFont(woff2);
-    const plain = await openFont(ttf);
+    const face = await openFontBytes(woff2);
+    const plain = await openFontBytes(ttf);
     expect(face.family).toBe('League Gothic');
     expect(face.instance().shape('Vega', 0, 4)).toEqual(plain.instance().shape('Vega', 0, 4));
     for (const change of [woff2.slice(0, 30), woff2.slice(0, woff2.length / 2), woff2.map((byte, i) => (i > 300 && i % 7 === 0 ? byte ^ 0x55 : byte))]) {
-      await expectAsync(openFont(change)).toBeRejectedWithError(FaceError);
+      await expectAsync(openFontBytes(change)).toBeRejectedWithError(FaceError);
     }
   });
 });
@@ -76,7 +76,7 @@ describe('type case', () => {
     expect([kept.family, kept.style]).toEqual(['Playfair Display', 'Bold']);
     expect(faceEntrySchema.parse((await choose('1').expect(200)).body).id).toBe(kept.id);
     const served = (await request(app).get(`/api/faces/${kept.id}/file`).buffer(true).parse(binary)).body as Buffer;
-    expect((await openFont(served)).style).toBe('Bold');
+    expect((await openFontBytes(served)).style).toBe('Bold');
     for (const wrong of ['2', '-1', 'x', '1e9']) expect((await choose(wrong)).status).toBeGreaterThanOrEqual(400);
     expect((await list()).filter(({ source }) => source === 'upload').length).toBe(1);
   });

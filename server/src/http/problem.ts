@@ -22,12 +22,12 @@ export class ProblemError extends WordedError {
 }
 
 /** The part of an error that is sent. */
-export type Problem = Pick<ProblemError, 'status' | 'type' | 'title' | 'detail' | 'extra'>;
+export type SentProblem = Pick<ProblemError, 'status' | 'type' | 'title' | 'detail' | 'extra'>;
 
 export const notFound = (what: string): ProblemError => new ProblemError(404, 'not-found', 'Not found', `There is no such ${what}.`);
 
 /** Answers with a problem. @param members more of it, as JSON already. */
-export function sendProblem(response: Response, { status, type, title, detail, extra }: Problem, members: Readonly<Record<string, string>> = {}): void {
+export function sendProblem(response: Response, { status, type, title, detail, extra }: SentProblem, members: Readonly<Record<string, string>> = {}): void {
   const problem = JSON.stringify({ type: `/problems/${type}`, title, status, ...(detail ? { detail } : {}), ...extra });
   const more = Object.entries(members).map(([name, json]) => `,${JSON.stringify(name)}:${json}`);
   response
@@ -59,7 +59,7 @@ export const GONE = new ProblemError(
 );
 
 /** SQLite's problems, by the beginning of its result code (sqlite.org/rescode.html). */
-const DATABASE_PROBLEMS: readonly (readonly [RegExp, Problem])[] = [
+const DATABASE_PROBLEMS: readonly (readonly [RegExp, SentProblem])[] = [
   [
     /^SQLITE_FULL/,
     new ProblemError(
@@ -95,7 +95,7 @@ const DATABASE_PROBLEMS: readonly (readonly [RegExp, Problem])[] = [
 ];
 
 /** Turns any error into what is said of it; one that isn’t ours is logged, and nothing of it told. */
-export function problemOf(error: unknown): Problem {
+export function problemOf(error: unknown): SentProblem {
   if (error instanceof ProblemError) return error;
   if (error instanceof JobFormatError) return new ProblemError(422, 'bad-job', 'This job can’t be opened', error.message);
   if (error instanceof FaceError) return new ProblemError(422, 'bad-font', 'This font can’t be opened', error.message);

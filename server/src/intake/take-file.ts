@@ -25,7 +25,7 @@ export interface TakeInput {
 }
 
 /** @throws ProblemError 415 for a kind that isn't read, 422 for one that can't be */
-export async function takeFile({
+export async function importUpload({
   path,
   name,
   title,

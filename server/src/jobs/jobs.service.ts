@@ -4,7 +4,7 @@ import type { JobPage, JobSummary, jobQuerySchema } from '@jentrix/core/api';
 import type { Job, Sheet, Use, UseKind } from '@jentrix/core/job';
 import { type DataSource, IsNull, Not, type Repository } from 'typeorm';
 import type { z } from 'zod';
-import { type Run, atomically } from '../database/atomically';
+import { type RunStatement, atomically } from '../database/atomically';
 import { ProblemError, notFound } from '../http/problem';
 import { type Filed, type JobChange, file } from './filing';
 import type { FiledWithPulls } from '../pulls/file-with-pulls';
@@ -26,7 +26,7 @@ export interface StoredJob {
 }
 
 /** A job as it would be after a change. */
-interface Change {
+interface ChangedJob {
   id: string;
   revision: number;
   filed: Filed;
@@ -147,9 +147,9 @@ export class JobsService {
    * @param exceptId a job left as it is. @param also further writes of the same transaction.
    * @returns how many jobs changed. @throws ProblemError 409 where others write all the time
    */
-  async changeUsers(kind: UseKind, thingId: string, change: JobChange, also: (run: Run) => void, exceptId?: string): Promise<number> {
+  async changeUsers(kind: UseKind, thingId: string, change: JobChange, also: (run: RunStatement) => void, exceptId?: string): Promise<number> {
     for (let attempt = 0; attempt < 5; attempt++) {
-      const changes: Change[] = [];
+      const changes: ChangedJob[] = [];
       for (const { id, revision, document } of await this.storedUsing(kind, thingId)) {
         if (id === exceptId) continue;
         const filed = await this.filer.stored(document, change);
@@ -222,7 +222,7 @@ export class JobsService {
     return !(await this.rows.exists());
   }
 
-  private insert(filed: Filed, also: (run: Run, id: string) => void = () => undefined): StoredJob {
+  private insert(filed: Filed, also: (run: RunStatement, id: string) => void = () => undefined): StoredJob {
     const { document, title, kind, sheetCount, aspect, uses } = filed;
     const id = randomUUID();
     const now = new Date().toISOString();
@@ -269,7 +269,14 @@ export class StaleError extends ProblemError {
 class Overtaken extends Error {}
 
 /** Writes a job at a revision. @returns false where it is at another */
-function write(run: Run, id: string, revision: number, { document, title, kind, sheetCount, aspect, uses }: Filed, updatedAt: string, where = ''): boolean {
+function write(
+  run: RunStatement,
+  id: string,
+  revision: number,
+  { document, title, kind, sheetCount, aspect, uses }: Filed,
+  updatedAt: string,
+  where = '',
+): boolean {
   const changes = run(
     `UPDATE "job" SET "title" = ?, "kind" = ?, "sheetCount" = ?, "aspect" = ?, "document" = ?, "revision" = "revision" + 1, "updatedAt" = ?
      WHERE "id" = ? AND "revision" = ? ${where}`,
@@ -288,7 +295,7 @@ function write(run: Run, id: string, revision: number, { document, title, kind, 
   return true;
 }
 
-function writeUses(run: Run, jobId: string, uses: readonly Use[]): void {
+function writeUses(run: RunStatement, jobId: string, uses: readonly Use[]): void {
   for (const { kind, id } of uses) run('INSERT INTO "job_use" ("jobId", "kind", "thingId") VALUES (?, ?, ?)', jobId, kind, id);
 }
 

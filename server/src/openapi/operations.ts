@@ -41,7 +41,7 @@ import { pullArchiveSchema } from '@jentrix/core/pulls';
 import * as z from 'zod';
 import { removeQuerySchema, uploadQuerySchema } from '../faces/faces.router';
 import { intakeQuerySchema, readQuerySchema } from '../intake/intake.router';
-import { fitSchema } from '../pictures/pictures.router';
+import { pictureFitSchema } from '../pictures/pictures.router';
 
 /** The JSON schemas, by their name in the description. */
 export const SCHEMAS = {
@@ -373,7 +373,7 @@ export const OPERATIONS: readonly Operation[] = [
     answer: made('Picture'),
     problems: { 413: 'Problem' },
   },
-  { method: 'get', path: '/pictures/:id', id: 'readPicture', says: 'A picture', query: fitSchema, answer: file(...ANY_PICTURE) },
+  { method: 'get', path: '/pictures/:id', id: 'readPicture', says: 'A picture', query: pictureFitSchema, answer: file(...ANY_PICTURE) },
   { method: 'get', path: '/backups', id: 'listBackups', says: 'The backups, newest first', answer: json('BackupList') },
   { method: 'post', path: '/backups', id: 'makeBackup', says: 'Backs up all data', answer: made('Backup') },
   { method: 'get', path: '/backups/:name/file', id: 'fileOfBackup', says: 'A backup as a file: an SQLite database', answer: file('application/vnd.sqlite3') },

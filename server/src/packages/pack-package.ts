@@ -2,7 +2,7 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import type { Recipe } from '@jentrix/core/job';
 import { PackageError, packJob, type FoundFace } from '@jentrix/core/package';
-import { openFont } from '../faces/describe-font';
+import { openFontBytes } from '../faces/describe-font';
 import { fileName } from '../drawing/file-names';
 import { ProblemError } from '../http/problem';
 import { readStored } from '../jobs/filing';
@@ -43,7 +43,7 @@ export async function packPackage({ document, pulls, faces, licences, pictures, 
 
 async function foundFace(path: string, licence: string | undefined): Promise<FoundFace> {
   const bytes = readFileSync(path);
-  const face = await openFont(bytes);
+  const face = await openFontBytes(bytes);
   try {
     const { family, style, installable } = face;
     return { family, style, installable, bytes: new Uint8Array(bytes), licence: licence === undefined ? undefined : readFileSync(licence, 'utf8') };

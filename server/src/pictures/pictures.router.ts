@@ -5,7 +5,7 @@ import { parseQuery } from '../http/parse';
 import { MAX_PICTURE_BYTES, type PicturesService } from './pictures.service';
 
 /** How an SVG is to fill the box it is laid into; others are told by what shows them. */
-export const fitSchema = z.object({ fit: z.enum(['cover', 'contain']).optional() });
+export const pictureFitSchema = z.object({ fit: z.enum(['cover', 'contain']).optional() });
 
 export function picturesRouter(pictures: PicturesService): Router {
   return Router()
@@ -14,7 +14,7 @@ export function picturesRouter(pictures: PicturesService): Router {
       response.status(201).json(await pictures.keep(Buffer.isBuffer(body) ? body : Buffer.alloc(0)));
     })
     .get('/:id', async (request, response) => {
-      const { fit } = parseQuery(fitSchema, request);
+      const { fit } = parseQuery(pictureFitSchema, request);
       const { type, bytes: kept } = await pictures.read(request.params.id);
       const bytes = fit && type === 'image/svg+xml' ? fitted(kept.toString(), fit) : kept;
       // A picture opened by itself runs nothing.

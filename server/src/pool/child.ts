@@ -3,7 +3,7 @@ import { constants, setPriority } from 'node:os';
 import { setImmediate as nextTurn } from 'node:timers/promises';
 import { Worker } from 'node:worker_threads';
 import { WordedError } from '@jentrix/core/errors';
-import { type Problem, problemOf } from '../http/problem';
+import { type SentProblem, problemOf } from '../http/problem';
 import { type TaskName, tasks } from './tasks';
 
 export interface Assignment {
@@ -18,7 +18,7 @@ export const BEGUN = 'begun';
 export const OVER = { time: 'SIGVTALRM', memory: 'SIGUSR2' } as const;
 
 /** `broken` where nobody knows what the error has left behind, as when the shaper wrote past its memory. */
-export type Answer = { result: unknown } | { problem: Problem; broken: boolean };
+export type ChildAnswer = { result: unknown } | { problem: SentProblem; broken: boolean };
 
 // Answering requests comes before drawing.
 try {
@@ -28,7 +28,7 @@ try {
 }
 
 process.on('message', ({ task, input }: Assignment) => {
-  void (async (): Promise<Answer> => {
+  void (async (): Promise<ChildAnswer> => {
     try {
       const carryOut = (await tasks[task].load()) as (input: unknown) => unknown;
       process.send?.(BEGUN);

@@ -7,7 +7,7 @@
 import { type ChildProcess, fork } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
 import { ProblemError } from '../http/problem';
-import type { Answer, Assignment, BEGUN, OVER } from './child';
+import type { ChildAnswer, Assignment, BEGUN, OVER } from './child';
 import type { TaskInput, TaskName, TaskResult } from './tasks';
 
 export interface PoolLimits {
@@ -108,7 +108,7 @@ export class ProcessPool {
     });
     const hand: Hand = { process: child, task: undefined, rest: () => undefined };
     this.hands.add(hand);
-    child.on('message', (answer: Answer | typeof BEGUN) => {
+    child.on('message', (answer: ChildAnswer | typeof BEGUN) => {
       if (typeof answer !== 'string') this.receive(hand, answer);
       else if (hand.task) this.watch(hand);
     });
@@ -151,7 +151,7 @@ export class ProcessPool {
     }
   }
 
-  private receive(hand: Hand, answer: Answer): void {
+  private receive(hand: Hand, answer: ChildAnswer): void {
     const { task } = hand;
     if (!task) return;
     hand.rest();

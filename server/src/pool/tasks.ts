@@ -20,7 +20,7 @@ export const tasks = {
   describeFont: task('files', async () => (await import('../faces/describe-font')).describeFont),
   listFonts: task('files', async () => (await import('../faces/describe-font')).listFonts),
   takePicture: task('files', async () => (await import('../pictures/take-picture')).takePicture),
-  takeFile: task('files', async () => (await import('../intake/take-file')).takeFile),
+  takeFile: task('files', async () => (await import('../intake/take-file')).importUpload),
   takePackage: task('files', async () => (await import('../packages/take-package')).takePackage),
   filePackage: task('files', async () => (await import('../packages/take-package')).filePackage),
 

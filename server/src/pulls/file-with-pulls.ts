@@ -3,7 +3,7 @@ import { writeFileSync } from 'node:fs';
 import { inflateRawSync } from 'node:zlib';
 import { MAX_JOB_FILE, withoutReferences, writeJobFile } from '@jentrix/core/formats';
 import { type Job, describeIssues, readJob } from '@jentrix/core/job';
-import { type PullArchive, newJobBodySchema, pullArchiveSchema, pullsOf } from '@jentrix/core/pulls';
+import { type PullArchive, newJobBodySchema, pullArchiveSchema, archivedPulls } from '@jentrix/core/pulls';
 import { ProblemError } from '../http/problem';
 import { MAX_JOB_BYTES } from '../jobs/sizes';
 import { type Filed, checkedBody, file, readStored } from '../jobs/filing';
@@ -36,7 +36,7 @@ export function filedPulls(kept: unknown, change: (job: Job) => Job = (job) => j
   const archive = pullArchiveSchema.safeParse(kept);
   if (!archive.success) throw refuse(`${describeIssues(archive.error)}.`);
   try {
-    return pullsOf(archive.data).map(({ name, reason, createdAt, document }) => ({
+    return archivedPulls(archive.data).map(({ name, reason, createdAt, document }) => ({
       ...filedPull(change(readJob(JSON.parse(document))), name, reason),
       createdAt,
     }));

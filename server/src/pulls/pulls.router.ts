@@ -1,6 +1,6 @@
 import { proofQuerySchema, pullChangeSchema } from '@jentrix/core/api';
 import express, { type Request, Router } from 'express';
-import type { ExportsService, Kept } from '../exports/exports.service';
+import type { ExportsService, EarlierState } from '../exports/exports.service';
 import { handFile, sendThumbnail } from '../http/send-file';
 import { sendZip } from '../exports/send-zip';
 import { jsonBytes, parseBody, parseQuery } from '../http/parse';
@@ -11,7 +11,7 @@ import type { PullsService } from './pulls.service';
 /** Mounted beside the jobs' own routes: their kept states. */
 export function pullsRouter(pulls: PullsService, jobs: JobsService, exports: ExportsService): Router {
   /** The pull that a proof is asked to show beside the job. */
-  const beforeOf = async (jobId: string, request: Request): Promise<Kept | undefined> => {
+  const beforeOf = async (jobId: string, request: Request): Promise<EarlierState | undefined> => {
     const { pull } = parseQuery(proofQuerySchema, request);
     if (pull === undefined) return undefined;
     const { stored, uses } = await pulls.kept(jobId, pull);

@@ -3,7 +3,7 @@ import type { Pull } from '@jentrix/core/api';
 import type { Use } from '@jentrix/core/job';
 import { MOST_PULLS, putTogether } from '@jentrix/core/pulls';
 import type { DataSource, Repository } from 'typeorm';
-import { type Run, atomically } from '../database/atomically';
+import { type RunStatement, atomically } from '../database/atomically';
 import type { DrawingInput } from '../drawing/draw';
 import { ProblemError, notFound } from '../http/problem';
 import type { JobFiler } from '../jobs/job-filer';
@@ -164,7 +164,7 @@ const inflated = (bytes: Buffer): string => inflateRawSync(bytes).toString('utf8
 const summary = ({ id, name, reason, createdAt, evenness, findings }: PullEntity): Pull => ({ id, name, reason, createdAt, evenness, findings });
 
 /** Deletes a pull, and the pieces that no other one has. @returns false where there is none */
-function remove(run: Run, jobId: string, id: string): boolean {
+function remove(run: RunStatement, jobId: string, id: string): boolean {
   if (run('DELETE FROM "pull" WHERE "jobId" = ? AND "id" = ?', jobId, id) !== 1) return false;
   run('DELETE FROM "pull_part" WHERE "pullId" = ?', id);
   run('DELETE FROM "pull_piece" WHERE "jobId" = ? AND "key" NOT IN (SELECT "key" FROM "pull_part" WHERE "jobId" = ?)', jobId, jobId);

@@ -1,10 +1,10 @@
 import { randomUUID } from 'node:crypto';
 import { deflateRawSync } from 'node:zlib';
-import type { Run } from '../database/atomically';
+import type { RunStatement } from '../database/atomically';
 import type { FiledPull } from './file-pull';
 
 /** Writes a pull of a job, and those of its pieces that are not there yet. @returns its identifier */
-export function writePull(run: Run, jobId: string, createdAt: string, filed: FiledPull): string {
+export function writePull(run: RunStatement, jobId: string, createdAt: string, filed: FiledPull): string {
   const id = randomUUID();
   run(
     `INSERT INTO "pull" ("id", "jobId", "name", "reason", "createdAt", "evenness", "findings", "title", "uses", "root") VALUES (?, ?, ?, ?, ?, NULL, NULL, ?, ?, ?)`,

@@ -3,7 +3,7 @@ import type { Followers } from '@jentrix/core/api';
 import { type Recipe, type RecipeSettings, STORED_RECIPE } from '@jentrix/core/job';
 import { fromStored, toStored } from '@jentrix/core/stored';
 import type { DataSource, Repository } from 'typeorm';
-import type { Run } from '../database/atomically';
+import type { RunStatement } from '../database/atomically';
 import { ProblemError, notFound } from '../http/problem';
 import type { JobsService } from '../jobs/jobs.service';
 import { RecipeEntity } from './recipe.entity';
@@ -48,7 +48,7 @@ export class RecipesService {
    */
   async change(id: string, name: string, settings: RecipeSettings, exceptJob: string | undefined): Promise<{ recipe: Recipe; changedJobs: number }> {
     const before = await this.find(id);
-    const also = (run: Run): void => {
+    const also = (run: RunStatement): void => {
       if (run('UPDATE "recipe" SET "name" = ?, "settings" = ? WHERE "id" = ?', name, settingsText(settings), id) !== 1) throw notFound('recipe');
     };
     const change = { kind: 'recipe' as const, recipeId: id, before: before.settings, after: settings };

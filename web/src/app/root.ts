@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, inject, Injector } from '@angular/core';
 import { RouterOutlet } from '@angular/router';
 import { OfflineService } from './offline/offline.service';
-import { PreferencesService } from './ui/preferences.service';
+import { UserPreferences } from './ui/preferences.service';
 import { Toasts } from './ui/toasts';
 
 @Component({
@@ -12,7 +12,7 @@ import { Toasts } from './ui/toasts';
 })
 export class Root {
   /** Asked for here, so that the theme holds on every page. */
-  protected readonly preferences = inject(PreferencesService);
+  protected readonly preferences = inject(UserPreferences);
 
   constructor() {
     // Edits of an earlier visit are sent from whichever page is opened.

@@ -1,5 +1,5 @@
 /** Words that don't fit: cut by their frame, past it, past the margin, past the sheet. */
-import { type Block, type Sheet, scaled } from '../../job';
+import { type Block, type Sheet, scaledBlock } from '../../job';
 import { type Box, type LineSeen, seenLines, setBlock } from '../../setting';
 import { printValue } from '../../units';
 import { type Found, firstWords } from '../finding';
@@ -23,7 +23,7 @@ const HALVINGS = 9;
 function smaller(block: Block, factor: number): { block: Block; factor: number } {
   const { sizePt } = block.style;
   const by = Math.max(0.1, Math.floor(sizePt * factor * 10 + 1e-6) / 10) / sizePt;
-  return { block: { ...scaled(block, by, { xPt: 0, yPt: 0 }), frame: block.frame }, factor: by };
+  return { block: { ...scaledBlock(block, by, { xPt: 0, yPt: 0 }), frame: block.frame }, factor: by };
 }
 
 /** The largest sizes at which a block is right, as a factor of what they are, and at least `SMALLEST`; undefined where even the smallest are too large. */

@@ -1,20 +1,20 @@
 /** Made superiors and inferiors, found in the styles of a block's letters. */
-import { type Block, type Style, type WordRange, lettersIn, styleAt } from '../../job';
+import { type Block, type Style, type WordRange, visibleLetters, styleAt } from '../../job';
 
 /** A letter with the style it has. */
-export interface Letter extends WordRange {
+export interface StyledLetter extends WordRange {
   text: string;
   style: Style;
 }
 
 /** Answers that several rules need of one block. */
-const known = new WeakMap<Block, readonly Letter[]>();
+const known = new WeakMap<Block, readonly StyledLetter[]>();
 
 /** The letters of a block that show something, with their styles. */
-export function lettersWithStyle(block: Block): readonly Letter[] {
+export function lettersWithStyle(block: Block): readonly StyledLetter[] {
   let letters = known.get(block);
   if (!letters) {
-    letters = lettersIn(block.words).map(({ start, end }) => ({ start, end, text: block.words.slice(start, end), style: styleAt(block, start) }));
+    letters = visibleLetters(block.words).map(({ start, end }) => ({ start, end, text: block.words.slice(start, end), style: styleAt(block, start) }));
     known.set(block, letters);
   }
   return letters;
@@ -27,7 +27,7 @@ const scriptOf = ({ scaleY, baselineShiftMilliem }: Style): Script | undefined =
 const LARGEST_SCRIPT = 0.9;
 
 /** Letters that are small together, with the style of the plain letter beside them: before them, or else behind. */
-export interface ScriptLetters extends Letter {
+export interface ScriptLetters extends StyledLetter {
   kind: Script;
   beside: Style;
 }

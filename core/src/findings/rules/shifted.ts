@@ -1,7 +1,7 @@
 /** Letters that are raised, turned or made small: what the eye takes for a slip. */
 import { measureAnatomy } from '../../advice';
 import { type Block, type Style, styleAt } from '../../job';
-import { type FaceSet, type SetLetter, type SetLine, lettersOf } from '../../setting';
+import { type FaceSet, type SetLetter, type SetLine, setLettersOf } from '../../setting';
 import { fromPoints, printSigned, printValue } from '../../units';
 import type { Found } from '../finding';
 import type { BlockView, Rule } from '../rule';
@@ -117,7 +117,7 @@ const isShifted = ({ baselineShiftMilliem, turnDeg, scaleY }: Style): boolean =>
 /** The shifted letter of two lines that stands where they come nearest, if one does. @param xPt from the sheet's left */
 export function shiftedAt(block: Block, upper: SetLine, lower: SetLine, xPt: number): { letter: SetLetter; where: 'above' | 'below' } | undefined {
   return [lower, upper].flatMap((line, i): { letter: SetLetter; where: 'above' | 'below' }[] => {
-    const letter = lettersOf(line).find(({ leftPt, rightPt }) => xPt >= leftPt - 1 && xPt <= rightPt + 1);
+    const letter = setLettersOf(line).find(({ leftPt, rightPt }) => xPt >= leftPt - 1 && xPt <= rightPt + 1);
     return letter && isShifted(styleAt(block, letter.start)) ? [{ letter, where: i === 0 ? 'above' : 'below' }] : [];
   })[0];
 }

@@ -1,5 +1,5 @@
 import { type Block, createBlock } from '../../job';
-import { type BlockSetting, type FaceSet, type SetLine, lettersOf, setBlock } from '../../setting';
+import { type BlockSetting, type FaceSet, type SetLine, setLettersOf, setBlock } from '../../setting';
 import { shippedFaces } from '../../testing';
 import type { Found } from '../finding';
 import { viewOf } from '../inspect';
@@ -29,7 +29,7 @@ describe('a paragraph as a texture', () => {
     return rule.looksAt === 'block' ? rule.look(seen(block).view) : [];
   };
   const spaces = (words: string, line: SetLine): [number, number][] =>
-    lettersOf(line)
+    setLettersOf(line)
       .filter(({ start }) => words[start] === ' ')
       .map(({ leftPt, rightPt }) => [leftPt, rightPt]);
   const isLast = ({ words }: Block, { end }: SetLine): boolean => end >= words.length || words[end] === '\n';
@@ -70,7 +70,7 @@ describe('a paragraph as a texture', () => {
     for (const width of WIDTHS) {
       const block = copy(width, { align: 'justified' });
       const { setting } = seen(block);
-      const rows = setting.lines.map((line) => lettersOf(line).filter(({ start }) => block.words[start] === ' '));
+      const rows = setting.lines.map((line) => setLettersOf(line).filter(({ start }) => block.words[start] === ' '));
       // Which space stands over which: the middle of one over the other.
       const over = (a: { leftPt: number; rightPt: number }, b: { leftPt: number; rightPt: number }): boolean => {
         const [x, y] = [(a.leftPt + a.rightPt) / 2, (b.leftPt + b.rightPt) / 2];

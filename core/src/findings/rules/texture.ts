@@ -1,6 +1,6 @@
 /** The texture of paragraphs of several lines: spaces torn open, rivers, hyphens in a row, and edges that step. */
 import { type Block, GREEDY } from '../../job';
-import { type BlockSetting, type FaceSet, type SetLine, isHardBreak, lettersOf, setBlock, straightLines } from '../../setting';
+import { type BlockSetting, type FaceSet, type SetLine, isHardBreak, setLettersOf, setBlock, straightLines } from '../../setting';
 import { printValue } from '../../units';
 import type { Found } from '../finding';
 import type { Proposal } from '../proposals';
@@ -18,7 +18,7 @@ interface WordGap {
 
 /** The word spaces of a line as they stand on the sheet. */
 const gapsOf = (words: string, line: SetLine): WordGap[] =>
-  lettersOf(line).flatMap(({ start, leftPt, rightPt }) =>
+  setLettersOf(line).flatMap(({ start, leftPt, rightPt }) =>
     words.charAt(start) === ' ' || words.charAt(start) === '\u00a0' ? [{ at: start, leftPt, rightPt }] : [],
   );
 

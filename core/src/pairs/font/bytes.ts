@@ -1,17 +1,17 @@
 /** Big-endian numbers one after the other, as font tables are written. */
 
 /** A run of numbers of the same width, or bytes as they are. */
-export type Part = { u16: readonly number[] } | { u32: readonly number[] } | { tag: string } | Uint8Array;
+export type TablePart = { u16: readonly number[] } | { u32: readonly number[] } | { tag: string } | Uint8Array;
 
-const lengthOf = (part: Part): number =>
+const lengthOf = (part: TablePart): number =>
   part instanceof Uint8Array ? part.length : 'tag' in part ? 4 : 'u16' in part ? part.u16.length * 2 : part.u32.length * 4;
 
-export const u16 = (...values: number[]): Part => ({ u16: values });
-export const u32 = (...values: number[]): Part => ({ u32: values });
-export const tag = (name: string): Part => ({ tag: name });
+export const u16 = (...values: number[]): TablePart => ({ u16: values });
+export const u32 = (...values: number[]): TablePart => ({ u32: values });
+export const tag = (name: string): TablePart => ({ tag: name });
 
 /** @throws RangeError where a number has no room in its width: the table would be another one */
-export function bytesOf(parts: readonly Part[]): Uint8Array {
+export function bytesOf(parts: readonly TablePart[]): Uint8Array {
   const out = new Uint8Array(parts.reduce((sum, part) => sum + lengthOf(part), 0));
   const view = new DataView(out.buffer);
   let at = 0;

@@ -2,7 +2,7 @@
  * Pairs put into a font's `GPOS` table (OpenType 1.9.1): a lookup of single pairs behind those that are there, in the feature `kern` of
  * every language system. What is there stays byte by byte and is pointed to by extension subtables, so that it may be as large as it likes.
  */
-import { type Part, bytesOf, tag, u16, u32 } from './bytes';
+import { type TablePart, bytesOf, tag, u16, u32 } from './bytes';
 
 /** Kerning in font units: left glyph to right glyph to value. */
 export type GlyphPairs = ReadonlyMap<number, ReadonlyMap<number, number>>;
@@ -164,13 +164,13 @@ function write({ scripts, features, lookups, variations }: Layout, old: Uint8Arr
   const oldAt = addedAt.pop() ?? 0;
   const lookupList = bytesOf([
     u16(heads.length, ...starts),
-    ...heads.flatMap(({ flag, subtables, markSet }, i): Part[] => {
+    ...heads.flatMap(({ flag, subtables, markSet }, i): TablePart[] => {
       const extensions = 6 + subtables.length * 2 + (markSet === undefined ? 0 : 2);
       const places = i < lookups.length ? subtables.map(({ at }) => oldAt + at) : addedAt;
       return [
         u16(EXTENSION, flag, subtables.length, ...subtables.map((_, s) => extensions + s * 8)),
         ...(markSet === undefined ? [] : [u16(markSet)]),
-        ...subtables.flatMap(({ type }, s): Part[] => [u16(1, type), u32((places[s] ?? 0) - ((starts[i] ?? 0) + extensions + s * 8))]),
+        ...subtables.flatMap(({ type }, s): TablePart[] => [u16(1, type), u32((places[s] ?? 0) - ((starts[i] ?? 0) + extensions + s * 8))]),
       ];
     }),
     ...added,
@@ -200,7 +200,11 @@ function list(named: readonly { tag: string; bytes: Uint8Array }[]): Uint8Array 
     named.map(({ bytes }) => bytes.length),
     2 + named.length * 6,
   );
-  return bytesOf([u16(named.length), ...named.flatMap(({ tag: name }, i): Part[] => [tag(name), u16(starts[i] ?? 0)]), ...named.map(({ bytes }) => bytes)]);
+  return bytesOf([
+    u16(named.length),
+    ...named.flatMap(({ tag: name }, i): TablePart[] => [tag(name), u16(starts[i] ?? 0)]),
+    ...named.map(({ bytes }) => bytes),
+  ]);
 }
 
 function scriptTable(standard: LanguageSystem | undefined, languages: Script['languages']): Uint8Array {
@@ -214,7 +218,7 @@ function scriptTable(standard: LanguageSystem | undefined, languages: Script['la
   );
   return bytesOf([
     u16(standard ? head : 0, languages.length),
-    ...languages.flatMap(({ tag: name }, i): Part[] => [tag(name), u16(starts[i] ?? 0)]),
+    ...languages.flatMap(({ tag: name }, i): TablePart[] => [tag(name), u16(starts[i] ?? 0)]),
     own,
     ...systems,
   ]);

@@ -1,5 +1,5 @@
 /** A font's `name` table with another family name (OpenType 1.9.1). */
-import { type Part, bytesOf, u16 } from './bytes';
+import { type TablePart, bytesOf, u16 } from './bytes';
 
 /** Names that hold the family's: family, full name, typographic family, compatible full name, WWS family. */
 const WITH_FAMILY = new Set([1, 4, 16, 18, 21]);
@@ -76,12 +76,12 @@ function writeNames(names: readonly Name[], languages: readonly Uint8Array[]): U
     isWide(name) ? bytesOf([u16(...Array.from({ length: name.text.length }, (_, i) => name.text.charCodeAt(i)))]) : macRoman(name.text),
   );
   let at = 0;
-  const place = (bytes: Uint8Array): Part => {
+  const place = (bytes: Uint8Array): TablePart => {
     const start = at;
     at += bytes.length;
     return u16(bytes.length, start);
   };
-  const records = names.flatMap(({ platform, encoding, language, id }, i): Part[] => [
+  const records = names.flatMap(({ platform, encoding, language, id }, i): TablePart[] => [
     u16(platform, encoding, language, id),
     place(texts[i] ?? new Uint8Array(0)),
   ]);

@@ -19,7 +19,7 @@ export function usedGlyphs(sheets: readonly { blocks: readonly GroupNode[]; face
 }
 
 /** A letter: what it shows, and the map from the font's units, y up, to the page. */
-export interface Letter {
+export interface PdfLetter {
   text: string;
   at: number;
   matrix: Matrix;
@@ -29,21 +29,21 @@ export interface Letter {
 }
 
 /** All letters of a block that stand for words, each once, in reading order. */
-export function lettersIn(block: GroupNode, faces: FaceSet): Letter[] {
-  const found: Letter[] = [];
+export function pdfLettersIn(block: GroupNode, faces: FaceSet): PdfLetter[] {
+  const found: PdfLetter[] = [];
   const walk = (node: DrawingNode, outer: Matrix | undefined): void => {
     if (node.kind === 'group') {
       if (node.shadow) return;
       const own = groupMatrix(node);
       const matrix = own && outer ? compose(outer, own) : (own ?? outer);
       for (const one of node.nodes) walk(one, matrix);
-    } else if (node.kind === 'letters') found.push(...lettersOf(node, faces, outer));
+    } else if (node.kind === 'letters') found.push(...pdfLettersOf(node, faces, outer));
   };
   walk(block, undefined);
   return found.sort((one, other) => one.at - other.at);
 }
 
-function lettersOf(node: LettersNode, faces: FaceSet, outer: Matrix | undefined): Letter[] {
+function pdfLettersOf(node: LettersNode, faces: FaceSet, outer: Matrix | undefined): PdfLetter[] {
   const instance = faces.instance(node.style);
   return node.glyphs.flatMap(({ glyphId, matrix, at, shows }: GlyphNode) =>
     at === undefined || shows === ''
@@ -68,7 +68,7 @@ const LIKE_A_BLANK = 0.25;
  * How wide the characters over letters are, in font units: each up to the next on its line, so that no reader takes tracking for a blank.
  * Where the next stands elsewhere, its own advance. Before a narrow blank so much less that no reader overlooks it.
  */
-export function roomsOf(letters: readonly Letter[]): number[] {
+export function roomsOf(letters: readonly PdfLetter[]): number[] {
   const rooms = letters.map((letter, i) => roomOf(letter, letters[i + 1]));
   return rooms.map((room, i) => {
     const { unitsPerEm, text } = letters[i] ?? { unitsPerEm: 0, text: ' ' };
@@ -77,7 +77,7 @@ export function roomsOf(letters: readonly Letter[]): number[] {
   });
 }
 
-function roomOf({ matrix, advance, unitsPerEm }: Letter, next: Letter | undefined): number {
+function roomOf({ matrix, advance, unitsPerEm }: PdfLetter, next: PdfLetter | undefined): number {
   if (!next) return advance;
   const { along, across } = wayTo(matrix, next.matrix);
   const near = Math.abs(across) < unitsPerEm / 2 && along > advance / 4 && along < advance + unitsPerEm;
@@ -102,7 +102,7 @@ export const isTight = (word: readonly GlyphNode[], instance: FaceInstance): boo
   });
 
 /** Glyphs between blanks; a blank is a word of its own, and so is what stands for no words. */
-export function wordsOf(glyphs: readonly GlyphNode[]): GlyphNode[][] {
+export function glyphWordsOf(glyphs: readonly GlyphNode[]): GlyphNode[][] {
   const words: GlyphNode[][] = [];
   let last: GlyphNode | undefined;
   for (const glyph of glyphs) {

@@ -7,14 +7,14 @@ const DIGITS = 4;
 /** Decimals of sines, cosines and scales. */
 const PART_DIGITS = 8;
 
-export const number = (value: number): string => printNumber(value, DIGITS);
+export const pdfNumber = (value: number): string => printNumber(value, DIGITS);
 const part = (value: number): string => printNumber(value, PART_DIGITS);
 
-export const matrixOf = ({ a, b, c, d, e, f }: Matrix): string => [a, b, c, d].map(part).join(' ') + ` ${number(e)} ${number(f)}`;
+export const matrixOf = ({ a, b, c, d, e, f }: Matrix): string => [a, b, c, d].map(part).join(' ') + ` ${pdfNumber(e)} ${pdfNumber(f)}`;
 
 /** A rectangle to be filled or clipped to. */
 export const rectangle = ({ leftPt, topPt, rightPt, bottomPt }: Box): string =>
-  `${[leftPt, topPt, rightPt - leftPt, bottomPt - topPt].map(number).join(' ')} re`;
+  `${[leftPt, topPt, rightPt - leftPt, bottomPt - topPt].map(pdfNumber).join(' ')} re`;
 
 /** A text in UTF-16, as hexadecimal figures. */
 export const utf16 = (text: string): string => [...Array(text.length).keys()].map((i) => text.charCodeAt(i).toString(16).padStart(4, '0')).join('');
@@ -25,7 +25,7 @@ export function outlinePath(outline: Outline, { a, b, c, d, e, f }: Matrix): str
   let [fromX, fromY] = [0, 0];
   for (const { type, values } of outline) {
     const [x0 = 0, y0 = 0, x1 = 0, y1 = 0, x2 = 0, y2 = 0] = values;
-    const at = (x: number, y: number): string => `${number(a * x + c * y + e)} ${number(b * x + d * y + f)} `;
+    const at = (x: number, y: number): string => `${pdfNumber(a * x + c * y + e)} ${pdfNumber(b * x + d * y + f)} `;
     switch (type) {
       case 'M':
         out += `${at(x0, y0)}m `;

@@ -6,7 +6,7 @@ import { type Box, type FaceSet, type Matrix, grown, inkBox, touches } from '../
 import { softener } from '../soften';
 import { type PdfFace, PdfFaces } from './faces';
 import type { Inner, PdfObject } from './inner';
-import { isTight, lettersIn, roomsOf, runsLeft, usedGlyphs, wordsOf, wordsShown } from './letters';
+import { isTight, pdfLettersIn, roomsOf, runsLeft, usedGlyphs, glyphWordsOf, wordsShown } from './letters';
 import { matrixOf, outlinePath, rectangle, utf16 } from './operators';
 import { TextLayer } from './text-layer';
 
@@ -26,7 +26,7 @@ export interface PaintOptions {
 }
 
 /** The coordinates and material of a painter. */
-export interface Place {
+export interface PaintContext {
   faces: FaceSet;
   /** By the picture's identifier. */
   pictures: ReadonlyMap<string, PlaceablePicture>;
@@ -61,12 +61,12 @@ export class Painter {
     for (const [instance, { axes, glyphs }] of usedGlyphs(sheets)) await this.fonts.prepare(instance, axes, glyphs);
   }
 
-  paint(nodes: readonly DrawingNode[], place: Place): void {
+  paint(nodes: readonly DrawingNode[], place: PaintContext): void {
     for (const node of nodes) this.node(node, place);
   }
 
   /** A block, with its words over it where its letters are outlines. */
-  block(block: BlockDrawing, place: Place): void {
+  block(block: BlockDrawing, place: PaintContext): void {
     this.node(block, place);
     if (this.options.letters === 'outlines') this.words(block, place);
   }
@@ -75,7 +75,7 @@ export class Painter {
     this.layer.end();
   }
 
-  private node(node: DrawingNode, place: Place): void {
+  private node(node: DrawingNode, place: PaintContext): void {
     switch (node.kind) {
       case 'group':
         return this.group(node, place);
@@ -91,7 +91,7 @@ export class Painter {
     }
   }
 
-  private group(node: GroupNode, place: Place): void {
+  private group(node: GroupNode, place: PaintContext): void {
     const { opacity = 1, blurPt } = node;
     if (opacity < LEAST_OPACITY) return;
     const inside = { ...place, visible: visibleIn(node, place.visible), shadow: place.shadow || node.shadow === true };
@@ -105,7 +105,7 @@ export class Painter {
   }
 
   /** Paints blurred nodes as a picture at the stated resolution. */
-  private soft(node: GroupNode, { faces, visible }: Place): void {
+  private soft(node: GroupNode, { faces, visible }: PaintContext): void {
     const made = softPicture(node, faces, visible, softener(this.options.ppi / 72));
     if (!made) return;
     const { href, room } = made;
@@ -138,7 +138,7 @@ export class Painter {
     doc.addContent(`/${name} Do`);
   }
 
-  private picture({ box, pictureId, fit }: PictureNode, { pictures }: Place): void {
+  private picture({ box, pictureId, fit }: PictureNode, { pictures }: PaintContext): void {
     const picture = pictures.get(pictureId);
     if (!picture) return;
     const [width, height] = [box.rightPt - box.leftPt, box.bottomPt - box.topPt];
@@ -158,7 +158,7 @@ export class Painter {
     return known;
   }
 
-  private letters(node: LettersNode, place: Place): void {
+  private letters(node: LettersNode, place: PaintContext): void {
     const { glyphs, rules, style, stroke } = node;
     const { faces, visible, shadow } = place;
     const instance = faces.instance(style);
@@ -194,7 +194,7 @@ export class Painter {
     const { unitsPerEm } = instance;
     this.doc.page.fonts[font.id] = font.ref();
     const out = [`BT /${font.id} 1 Tf ${stroke ? 2 : 0} Tr`];
-    for (const word of wordsOf(glyphs)) {
+    for (const word of glyphWordsOf(glyphs)) {
       const coded = word.map(({ glyphId, matrix, shows }) => ({ matrix, shows, ...code(glyphId, shows) }));
       const plain = coded.every(({ means, shows }) => means === shows) && (runsLeft(word) || isTight(word, instance));
       if (!plain) out.push(`/Span <</ActualText <feff${utf16(wordsShown(word))}>>> BDC`);
@@ -205,8 +205,8 @@ export class Painter {
   }
 
   /** Characters without ink over letters. */
-  private words(group: GroupNode, { faces, visible }: Place): void {
-    const letters = lettersIn(group, faces);
+  private words(group: GroupNode, { faces, visible }: PaintContext): void {
+    const letters = pdfLettersIn(group, faces);
     const rooms = roomsOf(letters);
     const page = grown(visible.seen, onEverySide(OFF_PAGE));
     const out = ['BT 3 Tr'];

@@ -35,7 +35,7 @@ export interface RiddenLine {
 
 /** Puts the lines of a block on its path. @param capPt height of the capitals of its first line. */
 export function rideLines(block: Pick<Block, 'words' | 'frame'>, path: Ride, lines: readonly SetLine[], faces: FaceSet, capPt: number): RiddenLine[] {
-  const curve = onSheet(curveOf(path), block.frame);
+  const curve = curveOnSheet(curveOf(path), block.frame);
   const first = lines[0]?.baselinePt ?? 0;
   return lines.map((line) => {
     const under = line.baselinePt - first;
@@ -44,7 +44,7 @@ export function rideLines(block: Pick<Block, 'words' | 'frame'>, path: Ride, lin
   });
 }
 
-const onSheet = (curve: Curve, { xPt, yPt }: Frame): Curve => ({
+const curveOnSheet = (curve: Curve, { xPt, yPt }: Frame): Curve => ({
   lengthPt: curve.lengthPt,
   at: (length) => {
     const { x, y, angle } = curve.at(length);

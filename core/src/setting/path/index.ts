@@ -1,7 +1,7 @@
 /** Path stage: straight lines of placed letters as the block's path has them run. */
 import { type Block, handAt, isRide } from '../../job';
 import { milliemToPoints } from '../../units';
-import type { PlacedRun, Rule, SetLine } from '../block-setting';
+import type { PlacedRun, RuleLine, SetLine } from '../block-setting';
 import type { FaceSet } from '../faces';
 import { inkOf } from '../ink';
 import { type Matrix, compose } from '../matrix';
@@ -65,7 +65,7 @@ function withMaps(line: SetLine, letters: readonly PathLetter[], mapOf: (letter:
   }
   const moved = (run: PlacedRun): PlacedRun => {
     let map = UNMOVED;
-    const rules: Rule[] = [];
+    const rules: RuleLine[] = [];
     const end = run.rules[0] ? run.rules[0].xPt + run.rules[0].widthPt : 0;
     const own = byRun.get(run) ?? [];
     const glyphs = run.glyphs.map((glyph) => {

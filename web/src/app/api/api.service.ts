@@ -222,34 +222,34 @@ export class ApiService {
 
   /** The kept states of a job, the latest first. */
   listPulls(jobId: string): Observable<Pull[]> {
-    return this.checked(pullListSchema, this.http.get(pullsOf(jobId))).pipe(map(({ items }) => items));
+    return this.checked(pullListSchema, this.http.get(pullsAddress(jobId))).pipe(map(({ items }) => items));
   }
 
   keepPull(jobId: string, job: Job, reason: PullReason, name = ''): Observable<Pull> {
-    return this.checked(pullSchema, this.http.post(pullsOf(jobId), { job, reason, name }));
+    return this.checked(pullSchema, this.http.post(pullsAddress(jobId), { job, reason, name }));
   }
 
   /** A pull with the job as it was. */
   readPull(jobId: string, id: string): Observable<z.infer<typeof pullRecordSchema>> {
-    return this.checked(pullRecordSchema, this.http.get(pullsOf(jobId, id)));
+    return this.checked(pullRecordSchema, this.http.get(pullsAddress(jobId, id)));
   }
 
   renamePull(jobId: string, id: string, name: string): Observable<Pull> {
-    return this.checked(pullSchema, this.http.patch(pullsOf(jobId, id), { name }));
+    return this.checked(pullSchema, this.http.patch(pullsAddress(jobId, id), { name }));
   }
 
   deletePull(jobId: string, id: string): Observable<unknown> {
-    return this.failing(this.http.delete(pullsOf(jobId, id)));
+    return this.failing(this.http.delete(pullsAddress(jobId, id)));
   }
 
   /** A pull with what it measures. */
   measurePull(jobId: string, id: string): Observable<Pull> {
-    return this.checked(pullSchema, this.http.get(`${pullsOf(jobId, id)}/measure`));
+    return this.checked(pullSchema, this.http.get(`${pullsAddress(jobId, id)}/measure`));
   }
 
   /** Puts a pull on the shelf as a job of its own. */
   openPull(jobId: string, id: string): Observable<JobRecord> {
-    return this.checked(jobRecordSchema, this.http.post(`${pullsOf(jobId, id)}/job`, {}));
+    return this.checked(jobRecordSchema, this.http.post(`${pullsAddress(jobId, id)}/job`, {}));
   }
 
   /**
@@ -302,7 +302,7 @@ export class ApiService {
 }
 
 /** The address of a job's pulls, or of one of them. */
-export const pullsOf = (jobId: string, id?: string): string =>
+export const pullsAddress = (jobId: string, id?: string): string =>
   `/api/jobs/${encodeURIComponent(jobId)}/pulls${id === undefined ? '' : `/${encodeURIComponent(id)}`}`;
 
 /** Texts from this length on are packed before they are sent. */

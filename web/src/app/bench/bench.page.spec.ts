@@ -7,7 +7,7 @@ import { ApiError, ApiService } from '../api/api.service';
 import { EngineService } from '../engine/engine.service';
 import { DraftStore } from '../kept/drafts';
 import { KeptJobs } from '../kept/kept-jobs';
-import { PreferencesService } from '../ui/preferences.service';
+import { UserPreferences } from '../ui/preferences.service';
 import { named, pageProviders, until } from '../ui/testing';
 import { BenchPage } from './bench.page';
 import { BenchStore } from './bench.store';
@@ -51,7 +51,7 @@ describe('bench page', () => {
         ...pageProviders,
         { provide: ApiService, useValue: api },
         { provide: EngineService, useValue: engine },
-        { provide: PreferencesService, useValue: new FakePreferences() },
+        { provide: UserPreferences, useValue: new FakePreferences() },
         { provide: DraftStore, useValue: new FakeDrafts() },
         { provide: KeptJobs, useValue: new FakeKept() },
         { provide: UnsentService, useValue: { look: () => Promise.resolve() } },

@@ -24,16 +24,16 @@ import { ApiError } from '../api/api.service';
 import { type Job, STARTER_WORDS, letterName } from '@jentrix/core/job';
 import { PASSAGE_TYPE, pastePassage } from '@jentrix/core/wording';
 import { EngineService } from '../engine/engine.service';
-import { PreferencesService } from '../ui/preferences.service';
+import { UserPreferences } from '../ui/preferences.service';
 import { showSigned } from '../ui/numbers';
-import { ToastService, wordsOf } from '../ui/toasts';
+import { ToastService, messageOf } from '../ui/toasts';
 import { BENCH_STATE, BenchStore } from './bench.store';
 import { CopyColumn, readPassage } from './copy-column/copy-column';
 import { FirstCutPanel } from './first-cut/first-cut';
 import { FirstCutState } from './first-cut/first-cut.state';
 import { AWAY, openDialog, preloadDialogs } from './dialogs/dialogs';
 import { type KeyLayer, layerOf } from './key-layer';
-import { heardKey, keysOf } from './keys';
+import { heardKey, allKeys } from './keys';
 import { WordsState } from './deck/words/words.state';
 import { Hint } from '../ui/hint';
 import { NotLoaded } from '../ui/not-loaded';
@@ -73,7 +73,7 @@ export class BenchPage implements OnInit, OnDestroy {
   protected readonly store = inject(BenchStore);
   private readonly save = inject(SaveService);
   private readonly modal = inject(NgbModal);
-  private readonly preferences = inject(PreferencesService);
+  private readonly preferences = inject(UserPreferences);
   private readonly toasts = inject(ToastService);
   private readonly title = inject(Title);
   private readonly engine = inject(EngineService);
@@ -82,7 +82,7 @@ export class BenchPage implements OnInit, OnDestroy {
   private readonly table = viewChild(Table);
   private readonly copyColumn = viewChild(CopyColumn);
   private readonly passes = inject(PASSES);
-  private readonly keys = keysOf(this.passes);
+  private readonly keys = allKeys(this.passes);
 
   protected readonly job = toSignal(this.store.job$);
   protected readonly engineError = toSignal(this.store.engineError$);
@@ -175,7 +175,7 @@ export class BenchPage implements OnInit, OnDestroy {
         .subscribe(() => requestIdleCallback(() => void this.restore(id, job), { timeout: 3000 }));
       if ((history.state as { fresh?: boolean } | null)?.fresh) this.begin();
     } catch (error) {
-      const message = wordsOf(error, 'The job can’t be read.');
+      const message = messageOf(error, 'The job can’t be read.');
       this.loadError.set({ message, gone: error instanceof ApiError && error.kind === 'not-found' });
     }
   }

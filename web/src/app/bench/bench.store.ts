@@ -28,13 +28,13 @@ import {
   styleAt,
   withColour,
 } from '@jentrix/core/job';
-import { type Area, type Point, angleOf, areaOf, centreIn } from '@jentrix/core/placing';
+import { type Area, type Point, ruleAngle, areaOf, centreIn } from '@jentrix/core/placing';
 import type { PullReason } from '@jentrix/core/pulls';
 import type { Box } from '@jentrix/core/setting';
 import { autoLeading } from '@jentrix/core/units';
 import { Subject, map, merge } from 'rxjs';
 import type { GapRef } from '../engine/protocol';
-import { PreferencesService } from '../ui/preferences.service';
+import { UserPreferences } from '../ui/preferences.service';
 import { type Gesture, JobHistory } from './state/job-history';
 import { FadedMarks } from './state/faded-marks';
 import { HandOver } from './state/hand-over';
@@ -45,7 +45,7 @@ import { FirstCutState } from './first-cut/first-cut.state';
 import { LetterPicks } from './state/letter-picks';
 import { OwnHand } from './state/own-hand';
 import { PathStroke } from './state/path-stroke';
-import { type Drawing, type Place, PlaceService } from './state/place';
+import { type DrawTool, type BenchPlace, PlaceService } from './state/place';
 import { type Findings, SheetFindings } from './state/sheet-findings';
 import { type SheetSetting, SheetSettings } from './state/sheet-settings';
 import { StepNames } from './state/step-names';
@@ -78,7 +78,7 @@ export class BenchStore {
   private readonly place = inject(PlaceService);
   private readonly settings = inject(SheetSettings);
   private readonly found = inject(SheetFindings);
-  private readonly preferences = inject(PreferencesService);
+  private readonly preferences = inject(UserPreferences);
   private readonly hand = inject(OwnHand);
 
   readonly history$ = this.history.history$;
@@ -102,7 +102,7 @@ export class BenchStore {
     return this.history.job;
   }
 
-  get view(): Place {
+  get view(): BenchPlace {
     return this.place.value;
   }
 
@@ -220,7 +220,7 @@ export class BenchStore {
   }
 
   /** Lets the next drag on the sheet draw a block or a rule; asked for again, not after all. */
-  draw(drawing: Drawing | undefined): void {
+  draw(drawing: DrawTool | undefined): void {
     this.place.go({ drawing: drawing === this.view.drawing ? undefined : drawing, editing: false });
   }
 
@@ -250,7 +250,7 @@ export class BenchStore {
   /** Turns the current block so that its lines run along something on the picture, to a tenth of a degree. */
   turnAlong(from: Point, to: Point): void {
     const { block } = this;
-    if (block && !block.locked) this.apply((job) => withBlockSettings(job, block.id, { rotationDeg: Math.round(angleOf({ from, to }) * 10) / 10 }));
+    if (block && !block.locked) this.apply((job) => withBlockSettings(job, block.id, { rotationDeg: Math.round(ruleAngle({ from, to }) * 10) / 10 }));
   }
 
   /** Brings the picked blocks to where the ink of the current one stands in the middle of an area, across, up and down, or both. */

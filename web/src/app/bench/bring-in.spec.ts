@@ -6,7 +6,7 @@ import { writeJobFile } from '@jentrix/core/formats';
 import { allBlocks } from '@jentrix/core/job';
 import { of } from 'rxjs';
 import { ApiService } from '../api/api.service';
-import { RecipesService } from '../ui/recipes.service';
+import { AllRecipes } from '../ui/recipes.service';
 import { ToastService } from '../ui/toasts';
 import { pageProviders, until } from '../ui/testing';
 import { BenchStore } from './bench.store';
@@ -47,7 +47,7 @@ describe('files brought to the bench', () => {
         pageProviders,
         ...benchProviders(new FakeEngine(), new FakePreferences()),
         { provide: ApiService, useValue: api },
-        { provide: RecipesService, useValue: { refresh } },
+        { provide: AllRecipes, useValue: { refresh } },
       ],
     });
     store = TestBed.inject(BenchStore);

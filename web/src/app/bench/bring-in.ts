@@ -7,9 +7,9 @@ import { startPosition } from '@jentrix/core/face';
 import type { Point } from '@jentrix/core/placing';
 import { firstValueFrom } from 'rxjs';
 import { ApiService } from '../api/api.service';
-import { type FileKind, isSvg, kindOf, notTaken } from '../intake/kinds';
+import { type FileKind, isSvgText, kindOf, notTaken } from '../intake/kinds';
 import { sayTaken, takeFont } from '../intake/take-font';
-import { RecipesService } from '../ui/recipes.service';
+import { AllRecipes } from '../ui/recipes.service';
 import { ToastService } from '../ui/toasts';
 import { BenchStore } from './bench.store';
 import type { CopyColumn } from './copy-column/copy-column';
@@ -58,7 +58,7 @@ async function takeWords({ file, at, sheet, store, api, toasts, injector }: Brou
   if (added) store.showSheet(added.id);
   else if (read.blocks[0]) store.selectBlock(read.blocks[0].id);
   void injector
-    .get(RecipesService)
+    .get(AllRecipes)
     .refresh()
     .catch(() => undefined);
   const what = added ? 'is a sheet of this job' : read.blocks.length === 1 ? 'is a block on this sheet' : `is ${read.blocks.length} blocks on this sheet`;
@@ -112,7 +112,7 @@ export interface Pasted {
 /** @param add makes a block of words, and changes it in the same step. */
 export async function paste({ files, html, text }: Pasted, add: CopyColumn['add'], injector: Injector): Promise<void> {
   const store = injector.get(BenchStore);
-  const svg = files.length === 0 && isSvg(text) ? [new File([text], 'Pasted.svg')] : [];
+  const svg = files.length === 0 && isSvgText(text) ? [new File([text], 'Pasted.svg')] : [];
   if (files.length + svg.length > 0) return bringIn([...files, ...svg], undefined, injector);
   const base = store.block?.style ?? store.sheet?.blocks.at(-1)?.style;
   const { passage } = html !== '' && base ? passageFrom(html, base, injector) : { passage: undefined };

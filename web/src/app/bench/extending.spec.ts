@@ -8,7 +8,7 @@ import * as z from 'zod';
 import { pageProviders } from '../ui/testing';
 import { BenchStore } from './bench.store';
 import { KeysDialog } from './dialogs/keys-dialog';
-import { heardKey, keysOf } from './keys';
+import { heardKey, allKeys } from './keys';
 import { FORMATS, HandOverDialog } from './dialogs/hand-over-dialog';
 import { type KeyContext, type Pass } from './pass';
 import { PassRail } from './pass-rail';
@@ -96,7 +96,7 @@ describe('adding from outside', () => {
     const said = (fixture.nativeElement as HTMLElement).textContent;
     expect(said).toContain('Wave');
     expect(said).toContain('The Toy pass');
-    const heard = heardKey(keysOf(passes), new KeyboardEvent('keydown', { key: 'u' }), 'bench', DEFAULT_PREFERENCES);
+    const heard = heardKey(allKeys(passes), new KeyboardEvent('keydown', { key: 'u' }), 'bench', DEFAULT_PREFERENCES);
     heard?.binding.run({ get: (state) => TestBed.inject(state) } as KeyContext, new KeyboardEvent('keydown'), heard.which);
     expect(TestBed.inject(ToyState).waved).toBe(1);
     expect(await toy.deck()).toBe(ToyDeck);

@@ -1,11 +1,11 @@
 import { DEFAULT_PREFERENCES } from '@jentrix/core/preferences';
 import type { BenchStore } from './bench.store';
 import { type KeyLayer, layerOf } from './key-layer';
-import { heardKey, keysOf, shownKeys } from './keys';
+import { heardKey, allKeys, shownKeys } from './keys';
 import type { KeyContext } from './pass';
 import { ALL_PASSES } from './passes';
 
-const KEYS = keysOf(ALL_PASSES);
+const KEYS = allKeys(ALL_PASSES);
 
 const pressed = (key: string, more: Partial<KeyboardEventInit> = {}): KeyboardEvent => new KeyboardEvent('keydown', { key, code: more.code ?? key, ...more });
 const heard = (event: KeyboardEvent, layer: KeyLayer = 'bench', preferences = DEFAULT_PREFERENCES): string | undefined =>

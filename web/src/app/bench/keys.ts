@@ -225,7 +225,7 @@ const BENCH_KEYS: readonly KeyBinding[] = [
 ];
 
 /** All keys: those that bring passes up and those that passes add stand between those of the bench. */
-export const keysOf = (passes: readonly Pass[]): readonly KeyBinding[] => [
+export const allKeys = (passes: readonly Pass[]): readonly KeyBinding[] => [
   ...BENCH_KEYS,
   ...passes.flatMap(({ keys }) => keys),
   ...passes.map((pass): KeyBinding => ({
@@ -255,7 +255,7 @@ export interface HeardKey {
 }
 
 /** The characters that do something: the person's own, or else the usual ones. */
-export const charactersOf = ({ id, characters }: KeyBinding, { ownKeys }: Pick<Preferences, 'ownKeys'>): readonly string[] => {
+export const keyCharacters = ({ id, characters }: KeyBinding, { ownKeys }: Pick<Preferences, 'ownKeys'>): readonly string[] => {
   const own = ownKeys[id];
   return own && own.length === characters?.length ? own : (characters ?? []);
 };
@@ -280,11 +280,11 @@ export function heardKey(
 
 function whichCharacter(binding: KeyBinding, event: KeyboardEvent, preferences: Pick<Preferences, 'ownKeys'>): number {
   if (!isPlain(event)) return -1;
-  const characters = charactersOf(binding, preferences);
+  const characters = keyCharacters(binding, preferences);
   if (characters === binding.characters && binding.codes) return binding.codes.indexOf(event.code);
   return characters.indexOf(event.key.toLowerCase());
 }
 
 /** How a key is told. */
 export const shownKeys = (binding: KeyBinding, preferences: Pick<Preferences, 'ownKeys'>): readonly string[] =>
-  binding.shown ?? charactersOf(binding, preferences).map((one) => (one === "'" ? '’' : one.toUpperCase()));
+  binding.shown ?? keyCharacters(binding, preferences).map((one) => (one === "'" ? '’' : one.toUpperCase()));

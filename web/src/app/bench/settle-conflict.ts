@@ -2,7 +2,7 @@
 import type { Injector } from '@angular/core';
 import { Router } from '@angular/router';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
-import { ToastService, wordsOf } from '../ui/toasts';
+import { ToastService, messageOf } from '../ui/toasts';
 import { BenchStore } from './bench.store';
 import type { ConflictDialog } from './dialogs/conflict-dialog';
 import { openDialog } from './dialogs/dialogs';
@@ -17,7 +17,7 @@ export async function settleConflict(injector: Injector): Promise<void> {
   try {
     while (!(await settled(injector)));
   } catch (error) {
-    injector.get(ToastService).fail(wordsOf(error, FAILED));
+    injector.get(ToastService).fail(messageOf(error, FAILED));
   }
 }
 

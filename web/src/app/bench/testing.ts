@@ -25,9 +25,9 @@ import { Injectable, type Provider, type Type } from '@angular/core';
 import { type ComponentFixture, TestBed } from '@angular/core/testing';
 import { BehaviorSubject, type Observable, defer, of, throwError } from 'rxjs';
 import { ApiError, ApiService } from '../api/api.service';
-import { type Drawing, EngineService } from '../engine/engine.service';
+import { type FaceDrawing, EngineService } from '../engine/engine.service';
 import type { FaceProbe, InspectReply, InspectRequest, SetReply, SetRequest, StrandedInBlock, TrackingCurve, TrialReply } from '../engine/protocol';
-import { PreferencesService } from '../ui/preferences.service';
+import { UserPreferences } from '../ui/preferences.service';
 import { until } from '../ui/testing';
 import { BENCH_STATE, BenchStore } from './bench.store';
 import { SaveService } from './save.service';
@@ -202,7 +202,7 @@ export class FakeEngine implements Pick<EngineService, keyof EngineService> {
       { source: 'made', style: { scaleX: 0.6, scaleY: 0.6, baselineShiftMilliem: milliem }, says: 'made: 60 % of the size' },
     ]);
   }
-  drawing(): Drawing {
+  drawing(): FaceDrawing {
     return { unitsPerEm: 1000, metrics: METRICS, outlines: new Map([[1, 'M0,0L500,0L500,-700Z']]) };
   }
   advise(style: { sizePt: number }): Promise<TrackingCurve> {
@@ -352,7 +352,7 @@ export const benchProviders = (engine: FakeEngine, preferences: FakePreferences,
   { provide: EngineService, useValue: engine },
   { provide: SaveService, useValue: { jobId: 'j1', others$: of([]) } },
   { provide: ApiService, useClass: FakePullsApi },
-  { provide: PreferencesService, useValue: preferences },
+  { provide: UserPreferences, useValue: preferences },
 ];
 
 /** A deck below the table, both on the page. */

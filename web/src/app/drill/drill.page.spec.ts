@@ -6,7 +6,7 @@ import { BehaviorSubject, type Observable, defer, of, throwError } from 'rxjs';
 import { ApiError } from '../api/api.service';
 import { FakePreferences } from '../bench/testing';
 import { EngineService } from '../engine/engine.service';
-import { PreferencesService } from '../ui/preferences.service';
+import { UserPreferences } from '../ui/preferences.service';
 import { enter, named, pageProviders, press, until } from '../ui/testing';
 import { DrillApi } from './drill-api';
 import { DrillPage } from './drill.page';
@@ -92,7 +92,7 @@ describe('the drill', () => {
         ...pageProviders,
         { provide: DrillApi, useValue: api },
         { provide: EngineService, useValue: engine },
-        { provide: PreferencesService, useValue: new FakePreferences() },
+        { provide: UserPreferences, useValue: new FakePreferences() },
         { provide: ActivatedRoute, useValue: { snapshot: { queryParamMap: convertToParamMap(query) } } },
       ],
     });

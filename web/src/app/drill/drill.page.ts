@@ -9,7 +9,7 @@ import { ask } from '../ui/ask-dialog';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { ToastService } from '../ui/toasts';
 import { Wordmark } from '../ui/wordmark';
-import { DrillService, type Wanted } from './drill.service';
+import { DrillRounds, type Wanted } from './drill.service';
 import { EvenBoard } from './even-board';
 import { GapBoard } from './gap-board';
 import { LeadingBoard } from './leading-board';
@@ -64,7 +64,7 @@ const OFFERED: Readonly<Record<Wanted['kind'], { name: string; asks: string; key
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class DrillPage implements OnDestroy {
-  private readonly service = inject(DrillService);
+  private readonly service = inject(DrillRounds);
   private readonly engine = inject(EngineService);
   private readonly modal = inject(NgbModal);
   private readonly toasts = inject(ToastService);

@@ -21,7 +21,7 @@ const FRAME = { xPt: 0, yPt: 0, widthPt: 1000, heightPt: 1000 };
 
 /** Deals exercises, keeps what is done in them, and knows what they say of an eye. */
 @Injectable({ providedIn: 'root' })
-export class DrillService {
+export class DrillRounds {
   private readonly api = inject(DrillApi);
   private readonly engine = inject(EngineService);
   private readonly known = new BehaviorSubject<Progress | undefined>(undefined);

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, type ElementRef, computed, inject, 
 import { toSignal } from '@angular/core/rxjs-interop';
 import { type LeadingExercise, led } from '@jentrix/core/drill';
 import type { Answer } from '@jentrix/core/drill/kept';
-import { PreferencesService } from '../ui/preferences.service';
+import { UserPreferences } from '../ui/preferences.service';
 import { pressAndDrag } from '../ui/press-and-drag';
 import { DrillLetters, roomFor, widthAt } from './drill-letters';
 
@@ -65,7 +65,7 @@ export class LeadingBoard {
 
   private readonly board = viewChild<ElementRef<SVGSVGElement>>('board');
   private readonly mover = viewChild<ElementRef<SVGGElement>>('mover');
-  private readonly preferences = toSignal(inject(PreferencesService).preferences$, { requireSync: true });
+  private readonly preferences = toSignal(inject(UserPreferences).preferences$, { requireSync: true });
   protected readonly leading = linkedSignal(() => this.exercise().dealt);
   protected readonly across = computed(() => Math.max(...[this.exercise().line, this.exercise().below].map((line) => widthAt(line, line.designer))) + 700);
   protected readonly ownWidth = computed(() => Math.max(...this.exercise().own.map((line) => widthAt(line, line.designer))));

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, type ElementRef, computed, inject, 
 import { toSignal } from '@angular/core/rxjs-interop';
 import { type PlaceExercise, aimOf, placed } from '@jentrix/core/drill';
 import { type Answer, letterScore, scoreOf } from '@jentrix/core/drill/kept';
-import { PreferencesService } from '../ui/preferences.service';
+import { UserPreferences } from '../ui/preferences.service';
 import { pressAndDrag } from '../ui/press-and-drag';
 import { pixelOf, roomFor, widthAt } from './drill-letters';
 
@@ -73,7 +73,7 @@ export class PlaceBoard {
 
   private readonly movers = viewChildren<ElementRef<SVGGElement>>('mover');
   private readonly board = viewChildren<ElementRef<SVGSVGElement>>('board');
-  private readonly preferences = toSignal(inject(PreferencesService).preferences$, { requireSync: true });
+  private readonly preferences = toSignal(inject(UserPreferences).preferences$, { requireSync: true });
   protected readonly places = linkedSignal(() => [...this.exercise().dealt]);
   protected readonly top = computed(() => this.exercise().line.ascender);
   protected readonly width = computed(() => widthAt(this.exercise().line, aimOf(this.exercise().line)));

@@ -15,7 +15,7 @@ import { toSignal } from '@angular/core/rxjs-interop';
 import type { Progress } from '@jentrix/core/drill/kept';
 import { BarController, BarElement, CategoryScale, type ChartData, LineController, LineElement, LinearScale, PointElement, Tooltip } from 'chart.js';
 import { Chart } from '../ui/charts';
-import { PreferencesService } from '../ui/preferences.service';
+import { UserPreferences } from '../ui/preferences.service';
 
 Chart.register(BarController, BarElement, CategoryScale, LinearScale, LineController, LineElement, PointElement, Tooltip);
 
@@ -130,7 +130,7 @@ export class ProgressPanel implements OnDestroy {
 
   private readonly byPair = viewChild.required<ElementRef<HTMLCanvasElement>>('byPair');
   private readonly byWeek = viewChild.required<ElementRef<HTMLCanvasElement>>('byWeek');
-  private readonly theme = toSignal(inject(PreferencesService).preferences$);
+  private readonly theme = toSignal(inject(UserPreferences).preferences$);
   private readonly charts = new Map<HTMLCanvasElement, Chart>();
 
   protected readonly pairs = computed(() => this.progress().pairs.slice(0, MOST_PAIRS));

@@ -1,7 +1,7 @@
 import { TestBed } from '@angular/core/testing';
 import { ApiService } from '../api/api.service';
 import { FakePreferences } from '../bench/testing';
-import { PreferencesService } from '../ui/preferences.service';
+import { UserPreferences } from '../ui/preferences.service';
 import { EngineService } from './engine.service';
 
 describe('engine service', () => {
@@ -14,7 +14,7 @@ describe('engine service', () => {
     TestBed.configureTestingModule({
       providers: [
         { provide: ApiService, useValue: {} },
-        { provide: PreferencesService, useValue: new FakePreferences() },
+        { provide: UserPreferences, useValue: new FakePreferences() },
       ],
     });
     service = TestBed.inject(EngineService);

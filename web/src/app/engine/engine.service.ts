@@ -12,7 +12,7 @@ import type { GapOfJob, GivenWhite, WhiteTarget } from '@jentrix/core/same-white
 import * as Comlink from 'comlink';
 import { BehaviorSubject, type Observable, firstValueFrom } from 'rxjs';
 import { ApiService } from '../api/api.service';
-import { PreferencesService } from '../ui/preferences.service';
+import { UserPreferences } from '../ui/preferences.service';
 import { takeWorker } from './early-worker';
 import { putBack } from './same-lines';
 import { dataUrl } from './sheet-pixels';
@@ -30,7 +30,7 @@ import type {
 } from './protocol';
 
 /** The data to draw a face's glyphs; outlines arrive with the settings that need them. */
-export interface Drawing {
+export interface FaceDrawing {
   unitsPerEm: number;
   metrics: InstanceDrawing['metrics'];
   outlines: Map<number, string>;
@@ -43,8 +43,8 @@ const BROKEN = new Set(['RuntimeError', 'ShaperError']);
 @Injectable({ providedIn: 'root' })
 export class EngineService {
   private readonly api = inject(ApiService);
-  private readonly preferences = inject(PreferencesService);
-  private readonly drawings = new Map<string, Drawing>();
+  private readonly preferences = inject(UserPreferences);
+  private readonly drawings = new Map<string, FaceDrawing>();
   /** The blocks as the worker sent them last: it leaves out lines that have not changed since. */
   private readonly settings = new Map<string, BlockSetting>();
   private readonly faceList = new BehaviorSubject<FaceList>({ items: [], standInId: '' });
@@ -185,7 +185,7 @@ export class EngineService {
   }
 
   /** How to draw an instance that a setting uses. */
-  drawing(key: string): Drawing | undefined {
+  drawing(key: string): FaceDrawing | undefined {
     return this.drawings.get(key);
   }
 

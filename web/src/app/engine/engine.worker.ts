@@ -23,7 +23,7 @@ import {
 import type { GivenWhite } from '@jentrix/core/same-white';
 import * as Comlink from 'comlink';
 import { leaveOut, withKnownLines } from './leave-out';
-import { sharing } from './sharing';
+import { shareEqual } from './share-equal';
 import {
   type Engine,
   type FaceProbe,
@@ -130,7 +130,7 @@ const engine: Engine = {
     await loadFor(blocks);
     for (const sent of blocks) {
       const before = kept.get(sent.id);
-      const block = sharing(before?.block, sent);
+      const block = shareEqual(before?.block, sent);
       kept.set(block.id, { block, setting: withKnownLines(setBlock(block, faces), before?.setting) });
     }
     const settings = blocks.flatMap(({ id }) => kept.get(id)?.setting ?? []);

@@ -14,6 +14,6 @@ export interface ReadRequest {
 }
 
 /** The reading worker. It is ended when it is not wanted any more. */
-export interface PictureReading {
+export interface ReadingWorker {
   read(request: ReadRequest, onProgress: (share: number) => void): Promise<PictureRead>;
 }

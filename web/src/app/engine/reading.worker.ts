@@ -4,12 +4,12 @@ import { Face, loadHarfBuzz } from '@jentrix/core/face';
 import { greyOf, readPicture } from '@jentrix/core/reading';
 import { FaceSet, facesOf } from '@jentrix/core/setting';
 import * as Comlink from 'comlink';
-import type { PictureReading } from './reading-protocol';
+import type { ReadingWorker } from './reading-protocol';
 
 // HarfBuzz has a top-level await: a static import would lose the first messages.
 const ready = loadHarfBuzz();
 
-const reading: PictureReading = {
+const reading: ReadingWorker = {
   async read({ rgba, width, height, block, origin, standInId }, onProgress) {
     const grey = greyOf(rgba, width, height);
     if (!block) return readPicture(grey, undefined, onProgress);

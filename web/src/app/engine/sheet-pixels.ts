@@ -4,19 +4,19 @@ import { middleOf } from '@jentrix/core/placing';
 import type { BlockSetting, Box } from '@jentrix/core/setting';
 
 /** A part of a sheet that is looked at: a box, seen as a block is turned. */
-export interface Part {
+export interface SheetPart {
   box: Box;
   turn?: { degrees: number; frame: BlockSetting['frame'] };
 }
 
-export const wholeSheet = ({ widthPt, heightPt }: Sheet): Part => ({ box: { leftPt: 0, topPt: 0, rightPt: widthPt, bottomPt: heightPt } });
+export const wholeSheet = ({ widthPt, heightPt }: Sheet): SheetPart => ({ box: { leftPt: 0, topPt: 0, rightPt: widthPt, bottomPt: heightPt } });
 
 /**
  * Draws parts of a sheet. Beyond the sheet's edges pixels are transparent.
  * @param svg the sheet as SVG, its pictures inside. @param longest pixels along the longer side of every part.
  * @throws where the browser can't draw the SVG.
  */
-export async function pixelsOf(svg: string, sheet: Sheet, parts: readonly Part[], longest: number): Promise<ImageData[]> {
+export async function pixelsOf(svg: string, sheet: Sheet, parts: readonly SheetPart[], longest: number): Promise<ImageData[]> {
   const url = URL.createObjectURL(new Blob([svg], { type: 'image/svg+xml' }));
   try {
     const image = new Image();

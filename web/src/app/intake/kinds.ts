@@ -21,14 +21,14 @@ export const notTaken = ({ name }: Pick<File, 'name'>): string =>
 export const TAKEN = '.json,.zip,.svg,.txt,.md,.markdown,.html,.htm,.csv,.tsv,.png,.jpg,.jpeg,.webp,.ttf,.otf,.ttc,.otc,.woff,.woff2';
 
 /** True for the text of an SVG. */
-export const isSvg = (text: string): boolean => /^\s*(<\?xml[^>]*>\s*)?<svg[\s/>]/.test(text);
+export const isSvgText = (text: string): boolean => /^\s*(<\?xml[^>]*>\s*)?<svg[\s/>]/.test(text);
 
 /** The pasted file of its kind; undefined where there is none. Files come first, then the richest text. */
 export function pastedFile({ files, getData }: { files: FileList; getData: (type: string) => string }): File | undefined {
   const [file] = files;
   if (file) return file;
   const [html, text] = [getData('text/html'), getData('text/plain')];
-  if (isSvg(text)) return new File([text], 'Pasted.svg');
+  if (isSvgText(text)) return new File([text], 'Pasted.svg');
   if (html !== '') return new File([html], 'Pasted.html');
   return text.trim() === '' ? undefined : new File([text], 'Pasted.txt');
 }

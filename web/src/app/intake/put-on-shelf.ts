@@ -4,7 +4,7 @@ import { openJobFile } from '@jentrix/core/formats';
 import { type Job, JobFormatError } from '@jentrix/core/job';
 import { firstValueFrom } from 'rxjs';
 import { ApiService } from '../api/api.service';
-import { PreferencesService } from '../ui/preferences.service';
+import { UserPreferences } from '../ui/preferences.service';
 import { ToastService } from '../ui/toasts';
 import { type FileKind, kindOf, notTaken } from './kinds';
 import { onPicture } from './on-picture';
@@ -32,7 +32,7 @@ const KINDS: Readonly<Record<FileKind, (file: File, shelf: Shelf) => Promise<voi
   },
   picture: async (file, { injector, shelve }) => {
     const picture = await firstValueFrom(injector.get(ApiService).keepPicture(file));
-    await shelve(onPicture(picture, file.name, injector.get(PreferencesService).current), { fresh: true });
+    await shelve(onPicture(picture, file.name, injector.get(UserPreferences).current), { fresh: true });
   },
 };
 

@@ -6,7 +6,7 @@ import { BehaviorSubject, type Observable, defer, of, throwError } from 'rxjs';
 import { ApiError, ApiService } from '../api/api.service';
 import { FakePreferences } from '../bench/testing';
 import { EngineService } from '../engine/engine.service';
-import { PreferencesService } from '../ui/preferences.service';
+import { UserPreferences } from '../ui/preferences.service';
 import { enter, named, offer, pageProviders, press, until } from '../ui/testing';
 import { ToastService } from '../ui/toasts';
 import { RecipesPage } from './recipes.page';
@@ -62,7 +62,7 @@ describe('recipes page', () => {
         pageProviders,
         { provide: ApiService, useValue: api },
         { provide: EngineService, useValue: engine },
-        { provide: PreferencesService, useValue: new FakePreferences() },
+        { provide: UserPreferences, useValue: new FakePreferences() },
       ],
     });
   });

@@ -19,12 +19,12 @@ import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { EngineService } from '../engine/engine.service';
 import { ask } from '../ui/ask-dialog';
 import { FaceText } from '../ui/face-text.directive';
-import { takeFile } from '../ui/files';
-import { RecipesService } from '../ui/recipes.service';
+import { pickedFile } from '../ui/files';
+import { AllRecipes } from '../ui/recipes.service';
 import { CommitField } from '../ui/commit-field.directive';
 import { ToastService } from '../ui/toasts';
 import { Wordmark } from '../ui/wordmark';
-import { PreferencesService } from '../ui/preferences.service';
+import { UserPreferences } from '../ui/preferences.service';
 
 /** Recipes to begin with, in the words of their spec lines. */
 const STARTERS: readonly { name: string; spec: string }[] = [
@@ -43,9 +43,9 @@ const STARTERS: readonly { name: string; spec: string }[] = [
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class RecipesPage {
-  private readonly service = inject(RecipesService);
+  private readonly service = inject(AllRecipes);
   private readonly engine = inject(EngineService);
-  private readonly preferences = inject(PreferencesService);
+  private readonly preferences = inject(UserPreferences);
   private readonly modal = inject(NgbModal);
   private readonly toasts = inject(ToastService);
   private readonly faces = toSignal(this.engine.faces$, { requireSync: true });
@@ -116,7 +116,7 @@ export class RecipesPage {
   }
 
   protected async bringIn(field: HTMLInputElement): Promise<void> {
-    const file = takeFile(field);
+    const file = pickedFile(field);
     if (!file) return;
     await this.toasts.trying(async () => {
       const tokens = readTokens(await file.text());

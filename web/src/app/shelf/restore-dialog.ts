@@ -6,8 +6,8 @@ import { firstValueFrom } from 'rxjs';
 import { BackupsApi } from '../api/backups.api';
 import { ask } from '../ui/ask-dialog';
 import { DialogHead } from '../ui/dialog-head';
-import { fileSize, takeFile } from '../ui/files';
-import { ToastService, wordsOf } from '../ui/toasts';
+import { fileSize, pickedFile } from '../ui/files';
+import { ToastService, messageOf } from '../ui/toasts';
 
 /** Why a copy was made, as people read it. */
 const REASONS: Readonly<Record<Backup['reason'], string>> = {
@@ -84,7 +84,7 @@ export class RestoreDialog {
   constructor() {
     void firstValueFrom(this.api.list()).then(
       (all) => this.backups.set(all),
-      (error: unknown) => this.error.set(wordsOf(error, 'The backups can’t be loaded.')),
+      (error: unknown) => this.error.set(messageOf(error, 'The backups can’t be loaded.')),
     );
   }
 
@@ -94,7 +94,7 @@ export class RestoreDialog {
   }
 
   protected restoreFile(input: HTMLInputElement): Promise<void> {
-    const file = takeFile(input);
+    const file = pickedFile(input);
     return file ? this.put(`“${file.name}”`, () => firstValueFrom(this.api.restoreFile(file))) : Promise.resolve();
   }
 

@@ -8,7 +8,7 @@ import { ApiError, ApiService } from '../api/api.service';
 import { FakeEngine, FakePreferences, sample } from '../bench/testing';
 import { type Unsent, UnsentService } from '../bench/unsent.service';
 import { EngineService } from '../engine/engine.service';
-import { PreferencesService } from '../ui/preferences.service';
+import { UserPreferences } from '../ui/preferences.service';
 import { enter, named, offer, pageProviders, press, until } from '../ui/testing';
 import { ToastService } from '../ui/toasts';
 import { ShelfPage } from './shelf.page';
@@ -122,7 +122,7 @@ describe('shelf', () => {
       providers: [
         pageProviders,
         { provide: ApiService, useValue: api },
-        { provide: PreferencesService, useValue: new FakePreferences() },
+        { provide: UserPreferences, useValue: new FakePreferences() },
         { provide: UnsentService, useValue: waiting },
         { provide: EngineService, useValue: new FakeEngine() },
       ],

@@ -33,9 +33,9 @@ import { type Unsent, UnsentService } from '../bench/unsent.service';
 import { OfflineService } from '../offline/offline.service';
 import { TAKEN, pastedFile } from '../intake/kinds';
 import { ask } from '../ui/ask-dialog';
-import { fileSize, takeFile } from '../ui/files';
-import { PreferencesService } from '../ui/preferences.service';
-import { ToastService, wordsOf } from '../ui/toasts';
+import { fileSize, pickedFile } from '../ui/files';
+import { UserPreferences } from '../ui/preferences.service';
+import { ToastService, messageOf } from '../ui/toasts';
 import { MenuFocus } from '../ui/menu-focus.directive';
 import type { NewJob } from './new-job-dialog';
 import { Wordmark } from '../ui/wordmark';
@@ -69,7 +69,7 @@ export class ShelfPage {
   private readonly router = inject(Router);
   private readonly toasts = inject(ToastService);
   private readonly modal = inject(NgbModal);
-  private readonly preferences = inject(PreferencesService);
+  private readonly preferences = inject(UserPreferences);
   private readonly destroyed = inject(DestroyRef);
   private readonly injector = inject(Injector);
   private readonly offline = inject(OfflineService);
@@ -103,7 +103,7 @@ export class ShelfPage {
       switchMap((query) =>
         this.api.listJobs({ ...query, pageSize: PAGE_SIZE }).pipe(
           map((page): Listing => ({ kind: 'page', page })),
-          catchError((error: unknown) => of<Listing>({ kind: 'error', message: wordsOf(error, 'The jobs can’t be loaded.') })),
+          catchError((error: unknown) => of<Listing>({ kind: 'error', message: messageOf(error, 'The jobs can’t be loaded.') })),
         ),
       ),
       startWith<Listing>({ kind: 'loading' }),
@@ -193,7 +193,7 @@ export class ShelfPage {
   }
 
   protected openPicked(input: HTMLInputElement): Promise<void> {
-    const file = takeFile(input);
+    const file = pickedFile(input);
     return file ? this.openFile(file) : Promise.resolve();
   }
 

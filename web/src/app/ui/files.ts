@@ -1,7 +1,7 @@
 /** Files in and out of the page. */
 
 /** The file that was picked in a field, which is emptied so that the same file can be picked again. */
-export function takeFile(field: HTMLInputElement): File | undefined {
+export function pickedFile(field: HTMLInputElement): File | undefined {
   const file = field.files?.[0];
   field.value = '';
   return file;

@@ -16,14 +16,14 @@ interface Way extends Pick<Matrix, 'a' | 'b' | 'c' | 'd'> {
 }
 
 /** A glyph's outline as it came, read, and as it was written last. */
-interface Kept {
+interface CachedGlyph {
   from: string;
   commands: readonly Command[];
   ways: Way[];
 }
 
 /** By the outlines of a face, then by glyph. */
-const kept = new WeakMap<ReadonlyMap<number, string>, Map<number, Kept>>();
+const kept = new WeakMap<ReadonlyMap<number, string>, Map<number, CachedGlyph>>();
 
 /**
  * The outline of a glyph as path data that is relative to where the pen stands, so that letters are placed by what it begins with. Paths
@@ -36,7 +36,7 @@ export function fromPen(outlines: ReadonlyMap<number, string>, glyphId: number, 
   const from = outlines.get(glyphId);
   if (!from) return '';
   let glyphs = kept.get(outlines);
-  if (!glyphs) kept.set(outlines, (glyphs = new Map<number, Kept>()));
+  if (!glyphs) kept.set(outlines, (glyphs = new Map<number, CachedGlyph>()));
   let glyph = glyphs.get(glyphId);
   // A stand-in's outlines give way to the face's own.
   if (glyph?.from !== from) glyphs.set(glyphId, (glyph = { from, commands: commandsIn(from), ways: [] }));

@@ -2,7 +2,7 @@ import { Component } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { FakePreferences } from '../bench/testing';
 import { Hint } from './hint';
-import { PreferencesService } from './preferences.service';
+import { UserPreferences } from './preferences.service';
 import { press } from './testing';
 
 @Component({ selector: 'jx-host', imports: [Hint], template: '<jx-hint name="one" says="Look here." /><jx-hint name="two" says="And there." />' })
@@ -12,7 +12,7 @@ describe('hints', () => {
   let preferences: FakePreferences;
   beforeEach(() => {
     preferences = new FakePreferences();
-    TestBed.configureTestingModule({ providers: [{ provide: PreferencesService, useValue: preferences }] });
+    TestBed.configureTestingModule({ providers: [{ provide: UserPreferences, useValue: preferences }] });
   });
   async function open() {
     const fixture = TestBed.createComponent(Host);

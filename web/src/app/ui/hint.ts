@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { PreferencesService } from './preferences.service';
+import { UserPreferences } from './preferences.service';
 import { ToastService } from './toasts';
 
 /** As many as are remembered as seen. */
@@ -51,7 +51,7 @@ export class Hint {
   readonly name = input.required<string>();
   readonly says = input('');
 
-  private readonly service = inject(PreferencesService);
+  private readonly service = inject(UserPreferences);
   private readonly toasts = inject(ToastService);
   private readonly preferences = toSignal(this.service.preferences$, { requireSync: true });
   private readonly read = toSignal(this.service.read$, { requireSync: true });

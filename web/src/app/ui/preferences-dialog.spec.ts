@@ -2,7 +2,7 @@ import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { NgbActiveModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { FakePreferences } from '../bench/testing';
 import { PreferencesDialog } from './preferences-dialog';
-import { PreferencesService } from './preferences.service';
+import { UserPreferences } from './preferences.service';
 
 describe('preferences dialog', () => {
   let preferences: FakePreferences;
@@ -23,7 +23,7 @@ describe('preferences dialog', () => {
 
   beforeEach(async () => {
     preferences = new FakePreferences();
-    TestBed.configureTestingModule({ providers: [NgbActiveModal, { provide: PreferencesService, useValue: preferences }] });
+    TestBed.configureTestingModule({ providers: [NgbActiveModal, { provide: UserPreferences, useValue: preferences }] });
     fixture = TestBed.createComponent(PreferencesDialog);
     await fixture.whenStable();
   });

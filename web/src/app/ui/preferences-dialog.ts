@@ -1,12 +1,12 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { NUMBER_LANGUAGES, type Preferences, THEMES, readPreferences, writePreferences } from '@jentrix/core/preferences';
-import { LEAST_DECISIONS, decisionsOf, linesOf } from '@jentrix/core/taste';
+import { LEAST_DECISIONS, decisionsOf, tasteLines } from '@jentrix/core/taste';
 import { LENGTH_UNITS, UnitError, parseMilliem } from '@jentrix/core/units';
 import { NgbActiveModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { decimalSign } from './numbers';
-import { PreferencesService } from './preferences.service';
-import { download, takeFile } from './files';
+import { UserPreferences } from './preferences.service';
+import { download, pickedFile } from './files';
 import { ToastService } from './toasts';
 import { ValueField } from './value-field';
 import { ChoiceName } from './choice-name.pipe';
@@ -162,7 +162,7 @@ interface Field {
 })
 export class PreferencesDialog {
   protected readonly modal = inject(NgbActiveModal);
-  private readonly service = inject(PreferencesService);
+  private readonly service = inject(UserPreferences);
   private readonly toasts = inject(ToastService);
   protected readonly preferences = toSignal(this.service.preferences$, { requireSync: true });
 
@@ -202,7 +202,7 @@ export class PreferencesDialog {
 
   /** The measured hand of the person, kind by kind. */
   protected readonly hand = computed(() =>
-    linesOf(this.preferences().taste).map(({ kind, decisions, percent }) => ({
+    tasteLines(this.preferences().taste).map(({ kind, decisions, percent }) => ({
       kind,
       decisions,
       says: percent === 0 ? 'As proposed' : `${Math.abs(percent)} % ${percent > 0 ? 'more' : 'less'}`,
@@ -238,7 +238,7 @@ export class PreferencesDialog {
   }
 
   protected async bringIn(field: HTMLInputElement): Promise<void> {
-    const file = takeFile(field);
+    const file = pickedFile(field);
     if (file) await this.toasts.trying(async () => this.change(readPreferences(await file.text())), 'The file can’t be read.');
   }
 }

@@ -2,16 +2,16 @@ import { TestBed } from '@angular/core/testing';
 import { DEFAULT_PREFERENCES, type Preferences } from '@jentrix/core/preferences';
 import { Subject, of } from 'rxjs';
 import { ApiService } from '../api/api.service';
-import { PreferencesService } from './preferences.service';
+import { UserPreferences } from './preferences.service';
 
 describe('preferences', () => {
   const REMEMBERED = 'jentrix.theme';
   let answer: Subject<Preferences>;
-  const begin = (): PreferencesService => {
+  const begin = (): UserPreferences => {
     answer = new Subject();
     const api = { readPreferences: () => answer, writePreferences: (preferences: Preferences) => of(preferences) };
     TestBed.configureTestingModule({ providers: [{ provide: ApiService, useValue: api }] });
-    return TestBed.inject(PreferencesService);
+    return TestBed.inject(UserPreferences);
   };
   const shown = (): string | undefined => document.documentElement.dataset['theme'];
 

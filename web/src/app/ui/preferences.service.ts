@@ -9,7 +9,7 @@ const SHOWN = 'jentrix.theme';
 
 /** The person's preferences: the defaults until the server has answered. */
 @Injectable({ providedIn: 'root' })
-export class PreferencesService {
+export class UserPreferences {
   private readonly api = inject(ApiService);
   private readonly subject = new BehaviorSubject<Preferences>(DEFAULT_PREFERENCES);
   readonly preferences$ = this.subject.asObservable();

@@ -3,7 +3,7 @@ import type { Followers } from '@jentrix/core/api';
 import { DEFAULT_STYLE, plainSettings, type Recipe } from '@jentrix/core/job';
 import { of } from 'rxjs';
 import { ApiService } from '../api/api.service';
-import { RecipesService } from './recipes.service';
+import { AllRecipes } from './recipes.service';
 import { named, pageProviders, until } from './testing';
 
 const recipe: Recipe = {
@@ -14,7 +14,7 @@ const recipe: Recipe = {
 
 describe('a change of a recipe', () => {
   let followers: Followers['jobs'];
-  let service: RecipesService;
+  let service: AllRecipes;
   const dialog = (): HTMLElement | null => document.querySelector('ngb-modal-window');
   const told = (): string[] => [...(dialog()?.querySelectorAll('p') ?? [])].map((line) => line.textContent);
 
@@ -22,7 +22,7 @@ describe('a change of a recipe', () => {
     followers = [];
     const api = { listRecipes: () => of([recipe]), followersOfRecipe: () => of({ jobs: followers }) };
     TestBed.configureTestingModule({ providers: [...pageProviders, { provide: ApiService, useValue: api }] });
-    service = TestBed.inject(RecipesService);
+    service = TestBed.inject(AllRecipes);
   });
 
   it('needs no asking where nothing follows and nothing is told', async () => {

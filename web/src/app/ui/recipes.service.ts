@@ -7,7 +7,7 @@ import { ask } from './ask-dialog';
 
 /** The recipes the server keeps. */
 @Injectable({ providedIn: 'root' })
-export class RecipesService {
+export class AllRecipes {
   private readonly api = inject(ApiService);
   private readonly modal = inject(NgbModal);
   private readonly subject = new BehaviorSubject<readonly Recipe[]>([]);

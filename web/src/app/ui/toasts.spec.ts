@@ -2,7 +2,7 @@ import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { JobFormatError } from '@jentrix/core/job';
 import { firstValueFrom } from 'rxjs';
 import { press } from './testing';
-import { ToastService, Toasts, wordsOf } from './toasts';
+import { ToastService, Toasts, messageOf } from './toasts';
 
 describe('toasts', () => {
   let service: ToastService;
@@ -47,6 +47,6 @@ describe('toasts', () => {
     expect(await messages()).toEqual(['This is not a Jentrix job.', 'The picture could not be sent.']);
     // What is not worded for people is left for developers.
     expect(console.error).toHaveBeenCalledOnceWith(jasmine.any(TypeError));
-    expect(wordsOf('odd', 'Otherwise')).toBe('Otherwise');
+    expect(messageOf('odd', 'Otherwise')).toBe('Otherwise');
   });
 });

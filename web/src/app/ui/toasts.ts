@@ -15,7 +15,7 @@ export interface Toast {
 }
 
 /** The message of an error for people; `otherwise` where it is not worded for them (it is then left in the console). */
-export function wordsOf(error: unknown, otherwise: string): string {
+export function messageOf(error: unknown, otherwise: string): string {
   if (error instanceof WordedError) return error.message;
   console.error(error);
   return otherwise;
@@ -50,7 +50,7 @@ export class ToastService {
       await task();
       return true;
     } catch (error) {
-      this.fail(wordsOf(error, otherwise));
+      this.fail(messageOf(error, otherwise));
       return false;
     }
   }

@@ -20,7 +20,7 @@ import {
   leavePart,
   missingFace,
   removeBlock,
-  sharing,
+  blocksOfPart,
   withBlockSettings,
   STARTER_WORDS,
   STOCK_LINES,
@@ -34,7 +34,7 @@ import { bootstrapCopy, bootstrapLock, bootstrapPlus, bootstrapSearch, bootstrap
 import type { Subscription } from 'rxjs';
 import { MenuFocus } from '../../ui/menu-focus.directive';
 import { NotLoaded } from '../../ui/not-loaded';
-import { PreferencesService } from '../../ui/preferences.service';
+import { UserPreferences } from '../../ui/preferences.service';
 import { ToastService } from '../../ui/toasts';
 import { BenchStore } from '../bench.store';
 import type { BriefDialog } from '../dialogs/brief-dialog';
@@ -60,7 +60,7 @@ const PLACEHOLDERS: readonly string[] = [NEW_COPY, STARTER_WORDS];
 })
 export class CopyColumn implements OnInit, OnDestroy {
   protected readonly store = inject(BenchStore);
-  private readonly preferences = inject(PreferencesService);
+  private readonly preferences = inject(UserPreferences);
   private readonly toasts = inject(ToastService);
   private readonly injector = inject(Injector);
   private readonly modal = inject(NgbModal);
@@ -100,7 +100,7 @@ export class CopyColumn implements OnInit, OnDestroy {
   /** How many other blocks say the same, by block. */
   protected readonly shared = computed(() => {
     const job = this.job();
-    return new Map(job ? this.blocks().map((block) => [block.id, sharing(job, block).length]) : []);
+    return new Map(job ? this.blocks().map((block) => [block.id, blocksOfPart(job, block).length]) : []);
   });
   private readonly fields = viewChildren<ElementRef<HTMLTextAreaElement>>('words');
   /** The words are being entered by a press of the pointer. */

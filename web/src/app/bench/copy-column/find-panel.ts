@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, type ElementRef, afterNextRender, computed, inject, output, signal, viewChild } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { sheetOf } from '@jentrix/core/job';
-import { type Match, findText, replaceMatches } from '@jentrix/core/wording';
+import { type TextMatch, findText, replaceMatches } from '@jentrix/core/wording';
 import { BenchStore } from '../bench.store';
 import { PlaceService } from '../state/place';
 
@@ -132,7 +132,7 @@ export class FindPanel {
     if (!all) this.show(this.matches()[Math.max(0, this.index())]);
   }
 
-  private show(match: Match | undefined): void {
+  private show(match: TextMatch | undefined): void {
     const job = this.store.job;
     if (!match || !job) return;
     const sheet = sheetOf(job, match.blockId);

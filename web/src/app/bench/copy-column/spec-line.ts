@@ -3,7 +3,7 @@ import { toSignal } from '@angular/core/rxjs-interop';
 import { type Block, type Job, SpecError, applySpec, facesFor, parseSpec, specOf } from '@jentrix/core/job';
 import { EngineService } from '../../engine/engine.service';
 import { BenchStore } from '../bench.store';
-import { PreferencesService } from '../../ui/preferences.service';
+import { UserPreferences } from '../../ui/preferences.service';
 
 /** Words a spec line knows. */
 const WORDS = ['left', 'centre', 'right', 'word', 'caps', 'smallcaps', 'titlecase', 'typed', 'wide', 'tall', 'auto'];
@@ -70,7 +70,7 @@ export class SpecLine {
   readonly label = input('Spec line');
   private readonly store = inject(BenchStore);
   private readonly engine = inject(EngineService);
-  private readonly preferences = inject(PreferencesService);
+  private readonly preferences = inject(UserPreferences);
   private readonly faces = toSignal(this.engine.faces$, { requireSync: true });
   readonly block = input.required<Block>();
   protected readonly listId = `jx-spec-${++lists}`;

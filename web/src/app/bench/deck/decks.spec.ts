@@ -7,11 +7,11 @@ import { DEFAULT_PREFERENCES } from '@jentrix/core/preferences';
 import { of } from 'rxjs';
 import { ApiService } from '../../api/api.service';
 import { named, pageProviders, press, until } from '../../ui/testing';
-import { RecipesService } from '../../ui/recipes.service';
+import { AllRecipes } from '../../ui/recipes.service';
 import { BenchStore } from '../bench.store';
 import { SaveService } from '../save.service';
 import { FakeEngine, FakePreferences, benchProviders, sample, settled } from '../testing';
-import { heardKey, keysOf } from '../keys';
+import { heardKey, allKeys } from '../keys';
 import type { KeyContext } from '../pass';
 import { ALL_PASSES } from '../passes';
 import { Instead } from '../state/instead';
@@ -64,7 +64,7 @@ describe('decks', () => {
         ...pageProviders,
         ...benchProviders(engine, new FakePreferences()),
         { provide: SaveService, useValue: { jobId: 'j1', flush: () => Promise.resolve(true) } },
-        { provide: RecipesService, useValue: { recipes$: of([]), find: () => undefined } },
+        { provide: AllRecipes, useValue: { recipes$: of([]), find: () => undefined } },
         { provide: ApiService, useValue: { listPictures: () => of([]) } },
       ],
     });
@@ -163,7 +163,7 @@ describe('decks', () => {
 
   it('Kerning: gives the white of a gap to its kind, to the same letters, and what is held to other gaps, each as one step', async () => {
     const use = (name: string): void => {
-      const found = heardKey(keysOf(ALL_PASSES), new KeyboardEvent('keydown', { key: name }), 'bench', DEFAULT_PREFERENCES);
+      const found = heardKey(allKeys(ALL_PASSES), new KeyboardEvent('keydown', { key: name }), 'bench', DEFAULT_PREFERENCES);
       found?.binding.run(
         { store, get: <T>(state: ProviderToken<T>) => TestBed.inject(state), gesture: 'g' } as unknown as KeyContext,
         new KeyboardEvent('keydown', { key: name }),
@@ -437,7 +437,7 @@ describe('decks', () => {
   it('Shift: the arrows pick and raise, and keys turn and move; undo takes one held key back', async () => {
     const picks = TestBed.inject(LetterPicks);
     await open('shift');
-    const keys = keysOf(ALL_PASSES);
+    const keys = allKeys(ALL_PASSES);
     const press = (key: string, init: KeyboardEventInit = {}, gesture = key): void => {
       const heard = heardKey(keys, new KeyboardEvent('keydown', { key, ...init }), 'bench', DEFAULT_PREFERENCES)!;
       const context = { store, preferences: DEFAULT_PREFERENCES, gesture, get: <T>(state: ProviderToken<T>) => TestBed.inject(state) } as KeyContext;

@@ -6,7 +6,7 @@ import { DEFAULT_PREFERENCES } from '@jentrix/core/preferences';
 import type { ProviderToken } from '@angular/core';
 import { pageProviders, press, until } from '../../ui/testing';
 import { BenchStore } from '../bench.store';
-import { heardKey, keysOf } from '../keys';
+import { heardKey, allKeys } from '../keys';
 import type { KeyContext } from '../pass';
 import { ALL_PASSES } from '../passes';
 import { FadedMarks } from '../state/faded-marks';
@@ -57,7 +57,7 @@ describe('decks of fits and edges', () => {
   }
   function key(name: string, code = ''): void {
     const event = new KeyboardEvent('keydown', { key: name, code });
-    const binding = heardKey(keysOf(ALL_PASSES), event, 'bench', DEFAULT_PREFERENCES);
+    const binding = heardKey(allKeys(ALL_PASSES), event, 'bench', DEFAULT_PREFERENCES);
     const context = { store, get: <T>(state: ProviderToken<T>) => TestBed.inject(state), gesture: 'g' } as unknown as KeyContext;
     binding?.binding.run(context, event, binding.which);
   }

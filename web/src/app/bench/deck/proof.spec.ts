@@ -6,7 +6,7 @@ import { ApiService } from '../../api/api.service';
 import { EngineService } from '../../engine/engine.service';
 import { pageProviders, press, until } from '../../ui/testing';
 import { BenchStore } from '../bench.store';
-import { heardKey, keysOf } from '../keys';
+import { heardKey, allKeys } from '../keys';
 import type { KeyContext } from '../pass';
 import { ALL_PASSES } from '../passes';
 import { Instead } from '../state/instead';
@@ -19,7 +19,7 @@ import { Comparison } from './proof/comparison';
 import { OpenWalk } from './proof/open-walk';
 import { ProofDeck } from './proof/proof-deck';
 import { ProofState } from './proof/proof.state';
-import { Reading } from './proof/reading';
+import { ReadingCaret } from './proof/reading-caret';
 import { CARD_MM, Screen, angleSeen } from './proof/screen';
 
 describe('the Proof pass', () => {
@@ -37,7 +37,7 @@ describe('the Proof pass', () => {
   const says = (): string[] => [...host().querySelectorAll('[data-testid="change"] .row > span:first-child')].map(({ textContent }) => textContent.trim());
   function key(text: string, init: KeyboardEventInit = {}): void {
     const event = new KeyboardEvent('keydown', { key: text, ...init });
-    const heard = heardKey(keysOf(ALL_PASSES), event, 'bench', DEFAULT_PREFERENCES, store.view.pass);
+    const heard = heardKey(allKeys(ALL_PASSES), event, 'bench', DEFAULT_PREFERENCES, store.view.pass);
     const context = { store, get: (state: never) => TestBed.inject(state), preferences: DEFAULT_PREFERENCES, gesture: text } as unknown as KeyContext;
     heard?.binding.run(context, event, heard.which);
   }
@@ -249,7 +249,7 @@ describe('the Proof pass', () => {
   });
 
   it('reads along the block at a pace that space slows, and stops at its end or when something else is done', async () => {
-    const reading = fixture.debugElement.injector.get(Reading);
+    const reading = fixture.debugElement.injector.get(ReadingCaret);
     key('9');
     expect(reading.on()).toBeTrue();
     expect(store.view.gap?.at).toBe(1);

@@ -4,7 +4,7 @@ import { applyBrief, readBrief, writeBrief } from '@jentrix/core/job';
 import { NgbActiveModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { EngineService } from '../../engine/engine.service';
 import type { BenchStore } from '../bench.store';
-import { PreferencesService } from '../../ui/preferences.service';
+import { UserPreferences } from '../../ui/preferences.service';
 import { DialogHead } from '../../ui/dialog-head';
 
 /** A written brief beside the blocks of the sheet: what conforms, what does not, and one press that makes it so. */
@@ -85,7 +85,7 @@ import { DialogHead } from '../../ui/dialog-head';
 export class BriefDialog {
   protected readonly modal = inject(NgbActiveModal);
   private readonly faces = toSignal(inject(EngineService).faces$, { requireSync: true });
-  private readonly preferences = inject(PreferencesService);
+  private readonly preferences = inject(UserPreferences);
   readonly store = signal<BenchStore | undefined>(undefined);
   protected readonly brief = signal('');
   private readonly changes = signal(0);

@@ -1,5 +1,5 @@
 /** The choices of the hand-over, kept for the next time. */
-import { type FormatChoice, type FormatField, type FormatValue, type JobFormat, type SheetFormat, keysOf } from '@jentrix/core/formats';
+import { type FormatChoice, type FormatField, type FormatValue, type JobFormat, type SheetFormat, optionKeysOf } from '@jentrix/core/formats';
 import * as z from 'zod';
 
 export type HandedFormat = SheetFormat | JobFormat;
@@ -13,12 +13,12 @@ const keptSchema = z.object({
   all: z.boolean(),
   options: z.record(z.string(), z.record(z.string(), z.union([z.string(), z.number(), z.boolean()]))),
 });
-export type Kept = z.infer<typeof keptSchema>;
+export type KeptChoices = z.infer<typeof keptSchema>;
 
 const KEPT_AS = 'jentrix.hand-over';
 
 /** The last choices in this browser. */
-export function readKept(): Kept | undefined {
+export function readKept(): KeptChoices | undefined {
   try {
     return keptSchema.safeParse(JSON.parse(localStorage.getItem(KEPT_AS) ?? 'null')).data;
   } catch {
@@ -26,7 +26,7 @@ export function readKept(): Kept | undefined {
   }
 }
 
-export function keep(kept: Kept): void {
+export function keep(kept: KeptChoices): void {
   try {
     localStorage.setItem(KEPT_AS, JSON.stringify(kept));
   } catch {
@@ -44,10 +44,10 @@ export function startOf({ options }: HandedFormat, kept: Options | undefined): O
 
 /** True where this of several ways is the one that options take. */
 export const isChosen = (field: FormatField, { set, number }: FormatChoice, options: Options): boolean =>
-  keysOf(field).every((key) => (key in set ? (number?.key === key ? key in options : options[key] === set[key]) : !(key in options)));
+  optionKeysOf(field).every((key) => (key in set ? (number?.key === key ? key in options : options[key] === set[key]) : !(key in options)));
 
 /** Options with one of several ways taken. */
 export function choose(field: FormatField, { set }: FormatChoice, options: Options): Options {
-  const others = keysOf(field);
+  const others = optionKeysOf(field);
   return { ...Object.fromEntries(Object.entries(options).filter(([key]) => !others.includes(key))), ...set };
 }

@@ -7,7 +7,7 @@ import { type Observable, catchError, combineLatest, debounceTime, forkJoin, fro
 import { DialogHead } from '../../ui/dialog-head';
 import { fileSize } from '../../ui/files';
 import { showValue } from '../../ui/numbers';
-import { wordsOf } from '../../ui/toasts';
+import { messageOf } from '../../ui/toasts';
 import { ValueField } from '../../ui/value-field';
 import { BenchStore } from '../bench.store';
 import { HandOver } from '../state/hand-over';
@@ -183,7 +183,7 @@ export class HandOverDialog implements OnDestroy {
   private previewed(shown: Shown): Observable<Preview> {
     return from(this.handOver.upToDate()).pipe(
       switchMap((saved) => (saved ? this.drawn(shown) : of({ trouble: 'Your last edits are not saved yet.' }))),
-      catchError((error: unknown) => of({ trouble: wordsOf(error, 'No preview available.') })),
+      catchError((error: unknown) => of({ trouble: messageOf(error, 'No preview available.') })),
     );
   }
 

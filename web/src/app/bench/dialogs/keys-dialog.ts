@@ -2,10 +2,10 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { toSignal } from '@angular/core/rxjs-interop';
 import type { Preferences } from '@jentrix/core/preferences';
 import { DialogHead } from '../../ui/dialog-head';
-import { PreferencesService } from '../../ui/preferences.service';
+import { UserPreferences } from '../../ui/preferences.service';
 import { ToastService } from '../../ui/toasts';
 import { BenchStore } from '../bench.store';
-import { KEY_GROUPS, charactersOf, keysOf, shownKeys } from '../keys';
+import { KEY_GROUPS, keyCharacters, allKeys, shownKeys } from '../keys';
 import { type KeyBinding, PASSES } from '../pass';
 
 /** The keys of the bench, from the table that acts on them: told, switched off, and given other characters. */
@@ -126,9 +126,9 @@ import { type KeyBinding, PASSES } from '../pass';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class KeysDialog {
-  private readonly service = inject(PreferencesService);
+  private readonly service = inject(UserPreferences);
   private readonly toasts = inject(ToastService);
-  private readonly keys = keysOf(inject(PASSES));
+  private readonly keys = allKeys(inject(PASSES));
   protected readonly preferences = toSignal(this.service.preferences$, { requireSync: true });
   private readonly view = toSignal(inject(BenchStore).view$, { requireSync: true });
   private readonly passes = inject(PASSES);
@@ -139,7 +139,7 @@ export class KeysDialog {
   protected readonly changed = computed(() => Object.keys(this.preferences().ownKeys).length > 0);
 
   protected charactersOf(binding: KeyBinding): readonly string[] {
-    return charactersOf(binding, this.preferences());
+    return keyCharacters(binding, this.preferences());
   }
 
   protected shown(binding: KeyBinding): readonly string[] {

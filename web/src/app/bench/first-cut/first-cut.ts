@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import type { CutItem, CutStep, Measure } from '@jentrix/core/refine';
+import type { CutItem, CutStep, CutMeasure } from '@jentrix/core/refine';
 import { showValue } from '../../ui/numbers';
 import { BenchStore } from '../bench.store';
 import { FirstCutState } from './first-cut.state';
@@ -20,7 +20,7 @@ export class FirstCutPanel {
   protected readonly kept = computed(() => this.all().filter(({ kept }) => kept).length);
   private readonly sheets = computed(() => new Set(this.all().map(({ sheet }) => sheet)).size);
 
-  protected evenness({ evenness }: Measure): string {
+  protected evenness({ evenness }: CutMeasure): string {
     return evenness === undefined ? '–' : showValue(evenness, 0);
   }
 

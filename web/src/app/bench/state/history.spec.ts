@@ -1,4 +1,4 @@
-import { type History, HISTORY_DEPTH, endGesture, hold, rebase, record, recordHeld, redo, release, remember, startHistory, undo } from './history';
+import { type History, HISTORY_DEPTH, endGesture, hold, rebase, record, recordHeld, redo, endGestureIn, remember, startHistory, undo } from './history';
 
 /** An edit that leads to a state, whatever was before. */
 const to = <T>(history: History<T>, next: T, gesture?: string): History<T> => record(history, () => next, gesture);
@@ -59,7 +59,7 @@ describe('history', () => {
         { mine: 4, other: 0 },
         { mine: 1, other: 0 },
       ]);
-      history = recordHeld(release(history, 'drag'), 'drag', by('mine', 9));
+      history = recordHeld(endGestureIn(history, 'drag'), 'drag', by('mine', 9));
       expect(history.present['mine']).toBe(4);
     });
 

@@ -54,7 +54,7 @@ export function recordHeld<T>(history: History<T>, id: string, edit: (start: T) 
 }
 
 /** Ends a gesture that is under way. */
-export function release<T>(history: History<T>, id: string): History<T> {
+export function endGestureIn<T>(history: History<T>, id: string): History<T> {
   return history.held?.id === id ? { ...history, gesture: undefined, held: undefined } : history;
 }
 

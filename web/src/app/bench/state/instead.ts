@@ -9,8 +9,8 @@ export interface ShownSheet {
 }
 
 /** Ways to show two sheets: next to each other, one wiped over the other, or laid over each other in two colours. */
-export const SIDES = ['beside', 'wipe', 'over'] as const;
-export type Side = (typeof SIDES)[number];
+export const BESIDE_MODES = ['beside', 'wipe', 'over'] as const;
+export type BesideMode = (typeof BESIDE_MODES)[number];
 
 /** Another sheet of the job on the table, and where it stands beside the one that is worked on, in points of it. */
 export interface RowSheet {
@@ -26,7 +26,7 @@ export class Instead {
   /** The sheet shown until something else is. */
   readonly standIn = signal<ShownSheet | undefined>(undefined);
   /** A second sheet, and how it is shown. */
-  readonly second = signal<{ shown: ShownSheet; side: Side } | undefined>(undefined);
+  readonly second = signal<{ shown: ShownSheet; side: BesideMode } | undefined>(undefined);
   /** The other sheets of the job, where all are shown in a row. */
   readonly row = signal<readonly RowSheet[]>([]);
   /** How much of the table the first sheet keeps while the second is wiped over it, 0 to 1. */

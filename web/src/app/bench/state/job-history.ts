@@ -2,7 +2,7 @@ import { Injectable } from '@angular/core';
 import type { Job } from '@jentrix/core/job';
 import type { PullReason } from '@jentrix/core/pulls';
 import { BehaviorSubject, type Observable, Subject, distinctUntilChanged, map } from 'rxjs';
-import { type History, amend, endGesture, hold, rebase, record, recordHeld, redo, release, remember, startHistory, undo } from './history';
+import { type History, amend, endGesture, hold, rebase, record, recordHeld, redo, endGestureIn, remember, startHistory, undo } from './history';
 
 /** A drag or another gesture under way: one step of undo, whose edits all start from the job it began with. */
 export interface Gesture {
@@ -95,7 +95,7 @@ export class JobHistory {
         return started();
       },
       apply: (edit) => this.change((history) => recordHeld(history, id, edit)),
-      end: () => this.change((history) => release(history, id)),
+      end: () => this.change((history) => endGestureIn(history, id)),
     };
   }
 

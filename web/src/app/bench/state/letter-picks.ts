@@ -1,6 +1,6 @@
 import { Injectable, inject } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
-import { PICKS, type WordRange, findBlock, lettersIn } from '@jentrix/core/job';
+import { PICKS, type WordRange, findBlock, visibleLetters } from '@jentrix/core/job';
 import { BehaviorSubject } from 'rxjs';
 import { JobHistory } from './job-history';
 import { PlaceService } from './place';
@@ -92,7 +92,7 @@ export class LetterPicks {
   }
 
   private get letters(): WordRange[] {
-    return lettersIn(this.block?.words ?? '');
+    return visibleLetters(this.block?.words ?? '');
   }
 
   private take(letters: readonly WordRange[]): void {

@@ -2,7 +2,7 @@ import { Injectable, computed, signal } from '@angular/core';
 import { Subject } from 'rxjs';
 
 /** A way to look at the sheet with fresh eyes. Adding one is a line in `LOOKS`, and what the table does for it where CSS does not. */
-export interface Look {
+export interface ViewMode {
   id: 'blurred' | 'upside down' | 'mirrored' | 'reversed' | 'grey' | 'white' | 'three';
   name: string;
   key: string;
@@ -11,7 +11,7 @@ export interface Look {
   transform?: string;
 }
 
-export const LOOKS: readonly Look[] = [
+export const LOOKS: readonly ViewMode[] = [
   { id: 'blurred', name: 'Blurred', key: '1' },
   { id: 'upside down', name: 'Upside down', key: '2', transform: 'rotate(180deg)' },
   { id: 'mirrored', name: 'Mirrored', key: '3', transform: 'scaleX(-1)' },
@@ -20,7 +20,7 @@ export const LOOKS: readonly Look[] = [
   { id: 'white', name: 'Counters and gaps', key: '6' },
   { id: 'three', name: 'Three letters', key: '7' },
 ];
-export type LookId = Look['id'];
+export type LookId = ViewMode['id'];
 
 /** The point spread of a good eye, as the deviation of a Gaussian in minutes of arc: its full width at half height is one minute, the finest detail that normal sight tells apart (20/20, ISO 8596). */
 const EYE_ARCMIN = 1 / 2.355;

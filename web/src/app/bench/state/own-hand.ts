@@ -3,7 +3,7 @@ import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import type { Judged } from '@jentrix/core/findings';
 import { decided } from '@jentrix/core/taste';
 import type { GapRef } from '../../engine/protocol';
-import { PreferencesService } from '../../ui/preferences.service';
+import { UserPreferences } from '../../ui/preferences.service';
 import { JobHistory } from './job-history';
 import { PlaceService } from './place';
 import { SheetSettings } from './sheet-settings';
@@ -18,7 +18,7 @@ interface Visit {
 /** Learns the designer's own hand: a gap that is left with another hand value is a decision, and so is a finding that is taken or silenced. */
 @Injectable()
 export class OwnHand {
-  private readonly preferences = inject(PreferencesService);
+  private readonly preferences = inject(UserPreferences);
   private readonly place = inject(PlaceService);
   private visit: Visit | undefined;
 

@@ -6,10 +6,10 @@ import type { GapRef } from '../../engine/protocol';
 import { JobHistory } from './job-history';
 
 /** The things that can be drawn on the sheet: by a drag a block, a rule, or what a block is turned along; by clicks a path. */
-export type Drawing = 'block' | 'box' | 'rule' | 'turn' | 'path';
+export type DrawTool = 'block' | 'box' | 'rule' | 'turn' | 'path';
 
 /** Where the designer is: sheet, block, gap and pass. Not part of the job, not undone. */
-export interface Place {
+export interface BenchPlace {
   sheetId: string;
   blockId: string | undefined;
   gap: GapRef | undefined;
@@ -22,12 +22,12 @@ export interface Place {
   /** True while the words are being edited: the sheet then shows the text caret and selection. */
   editing: boolean;
   /** The thing that the next drag or clicks draw. */
-  drawing: Drawing | undefined;
+  drawing: DrawTool | undefined;
   /** The place that the next click on the sheet gives the colour under it to. */
   picking: ColourPlace | undefined;
 }
 
-const NOWHERE: Omit<Place, 'pass'> = {
+const NOWHERE: Omit<BenchPlace, 'pass'> = {
   sheetId: '',
   blockId: undefined,
   gap: undefined,
@@ -41,7 +41,7 @@ const NOWHERE: Omit<Place, 'pass'> = {
 @Injectable()
 export class PlaceService {
   private readonly history = inject(JobHistory);
-  private readonly subject = new BehaviorSubject<Place>({ ...NOWHERE, pass: 'kerning' });
+  private readonly subject = new BehaviorSubject<BenchPlace>({ ...NOWHERE, pass: 'kerning' });
 
   private readonly asked = new Subject<string>();
 
@@ -61,12 +61,12 @@ export class PlaceService {
     this.history.job$.pipe(takeUntilDestroyed()).subscribe((job) => job && this.keepWithin(job));
   }
 
-  get value(): Place {
+  get value(): BenchPlace {
     return this.subject.value;
   }
 
   /** Goes somewhere else: what was a gesture until then has ended. */
-  go(change: Partial<Place>): void {
+  go(change: Partial<BenchPlace>): void {
     this.history.endGesture();
     this.subject.next({ ...this.value, ...change });
   }
@@ -83,7 +83,7 @@ export class PlaceService {
   }
 
   /** Takes where the text caret is; the gesture of typing goes on. */
-  keep(change: Partial<Place>): void {
+  keep(change: Partial<BenchPlace>): void {
     this.subject.next({ ...this.value, ...change });
   }
 

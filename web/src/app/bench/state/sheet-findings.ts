@@ -7,7 +7,7 @@ import { amountsOf } from '@jentrix/core/taste';
 import { evenness } from '@jentrix/core/spacing';
 import { BehaviorSubject, distinctUntilChanged, filter, map, merge, skip, take, takeUntil } from 'rxjs';
 import { EngineService } from '../../engine/engine.service';
-import { PreferencesService } from '../../ui/preferences.service';
+import { UserPreferences } from '../../ui/preferences.service';
 import { JobHistory } from './job-history';
 import { SheetSettings } from './sheet-settings';
 
@@ -32,7 +32,7 @@ const NOTHING_FOUND: Findings = { inspections: new Map(), findings: [], intended
 @Injectable()
 export class SheetFindings {
   private readonly engine = inject(EngineService);
-  private readonly preferences = inject(PreferencesService);
+  private readonly preferences = inject(UserPreferences);
   private readonly history = inject(JobHistory);
   private readonly settings = inject(SheetSettings);
 

@@ -4,7 +4,7 @@ import { hexOf } from '@jentrix/core/advice';
 import { EngineService } from '../../engine/engine.service';
 import { pixelsOf, wholeSheet } from '../../engine/sheet-pixels';
 import { BenchStore } from '../bench.store';
-import { type SheetView, onSheet } from './sheet-view';
+import { type TableView, onSheet } from './sheet-view';
 
 /** Pixels along the longer side of the sheet that colours are taken from. */
 const DETAIL = 2000;
@@ -62,7 +62,7 @@ export class ColourPick {
   private readonly store = inject(BenchStore);
   private readonly engine = inject(EngineService);
   readonly sheet = input.required<Sheet>();
-  readonly view = input.required<SheetView>();
+  readonly view = input.required<TableView>();
   protected readonly pixels = signal<ImageData | undefined>(undefined);
   protected readonly under = signal<{ x: number; y: number; colour: string } | undefined>(undefined);
   protected readonly hint = 'Click a colour on the sheet. Esc cancels.';

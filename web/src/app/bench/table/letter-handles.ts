@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, ElementRef, computed, inject, input, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { type Block, type WordRange, findBlock, nudgeLetters, styleAt } from '@jentrix/core/job';
-import { type BlockSetting, applyToPoint, lettersOf } from '@jentrix/core/setting';
+import { type BlockSetting, applyToPoint, setLettersOf } from '@jentrix/core/setting';
 import { EngineService } from '../../engine/engine.service';
 import { instanceKey } from '../../engine/protocol';
 import { showSigned } from '../../ui/numbers';
@@ -87,7 +87,7 @@ export class LetterHandles {
     const [first] = this.picks();
     if (!first) return undefined;
     for (const line of this.setting().lines) {
-      const letter = lettersOf(line).find(({ start, end }) => start <= first.start && end > first.start);
+      const letter = setLettersOf(line).find(({ start, end }) => start <= first.start && end > first.start);
       if (!letter) continue;
       const foot = { x: (letter.leftPt + letter.rightPt) / 2, y: line.baselinePt };
       const { shift } = letter;

@@ -17,7 +17,7 @@ import { limitsOf } from '@jentrix/core/preferences';
 import { levelsFor, turned } from '@jentrix/core/placing';
 import type { BlockSetting, SetLine } from '@jentrix/core/setting';
 import { leadingPoints, roundMilliem } from '@jentrix/core/units';
-import { PreferencesService } from '../../ui/preferences.service';
+import { UserPreferences } from '../../ui/preferences.service';
 import { showSigned, showValue } from '../../ui/numbers';
 import { pressAndDrag } from '../../ui/press-and-drag';
 import { BenchStore } from '../bench.store';
@@ -91,7 +91,7 @@ const SNAP_PX = 6;
 })
 export class LineHandles {
   private readonly store = inject(BenchStore);
-  private readonly preferences = toSignal(inject(PreferencesService).preferences$, { requireSync: true });
+  private readonly preferences = toSignal(inject(UserPreferences).preferences$, { requireSync: true });
   private readonly element = inject<ElementRef<SVGGElement>>(ElementRef);
   private readonly view = toSignal(this.store.view$, { requireSync: true });
   readonly block = input.required<Block>();

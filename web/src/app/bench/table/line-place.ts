@@ -9,4 +9,4 @@ export function placeOf(line: SetLine, at: number): number {
 }
 
 /** The height of a line's letters on the sheet, as a box has it. */
-export const heightOf = ({ baselinePt, sizePt }: SetLine): { y: number; height: number } => ({ y: baselinePt - sizePt * 0.82, height: sizePt * 1.06 });
+export const letterBoxOf = ({ baselinePt, sizePt }: SetLine): { y: number; height: number } => ({ y: baselinePt - sizePt * 0.82, height: sizePt * 1.06 });

@@ -1,9 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import type { Block } from '@jentrix/core/job';
-import { type BlockSetting, type SetLine, lettersOf, straightLines } from '@jentrix/core/setting';
+import { type BlockSetting, type SetLine, setLettersOf, straightLines } from '@jentrix/core/setting';
 import { EngineService } from '../../engine/engine.service';
 import { type GapRef, instanceKey } from '../../engine/protocol';
-import { heightOf } from './line-place';
+import { letterBoxOf } from './line-place';
 
 /** A block as the table shows it. */
 interface Shown {
@@ -81,11 +81,11 @@ export class ThreeLetters {
     const shown = this.blocks().find(({ block }) => block.id === gap?.blockId);
     const line = gap && shown?.setting.lines.find(({ start, visibleEnd }) => gap.at > start && gap.at < visibleEnd);
     if (!line || !shown) return undefined;
-    const letters = lettersOf(line).filter(({ start, end }) => shown.block.words.slice(start, end).trim() !== '');
+    const letters = setLettersOf(line).filter(({ start, end }) => shown.block.words.slice(start, end).trim() !== '');
     const index = letters.findIndex(({ start }) => start >= gap.at);
     const near = letters.slice(Math.max(0, index - 1), index + 2);
     const [left, right] = [Math.min(...near.map(({ leftPt }) => leftPt)), Math.max(...near.map(({ rightPt }) => rightPt))];
-    const { y, height } = heightOf(line);
+    const { y, height } = letterBoxOf(line);
     const far = 4 * this.side();
     return { turn: shown.turn, data: `M${-far} ${-far}H${far}V${far}H${-far}ZM${left} ${y}V${y + height}H${right}V${y}Z` };
   });

@@ -2,11 +2,11 @@ import { ChangeDetectionStrategy, Component, computed, inject, input } from '@an
 import { type BlockDrawing, drawGround } from '@jentrix/core/drawing';
 import { Drawing, transformOf } from '../../ui/drawing';
 import { pressAndDrag } from '../../ui/press-and-drag';
-import { Instead, type ShownSheet, type Side } from '../state/instead';
+import { Instead, type ShownSheet, type BesideMode } from '../state/instead';
 
 /** Where a second sheet is seen on the table, in pixels. */
 export interface SecondPlace {
-  side: Side;
+  side: BesideMode;
   from: number;
   width: number;
   height: number;

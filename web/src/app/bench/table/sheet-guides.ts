@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, ElementRef, computed, inject, input } from '@angular/core';
 import { type Guide, type Job, type Sheet, withSheet } from '@jentrix/core/job';
-import { type GuidePart, type Point, angleOf, isOnSheet, movedGuide } from '@jentrix/core/placing';
+import { type GuidePart, type Point, ruleAngle, isOnSheet, movedGuide } from '@jentrix/core/placing';
 import { fromPoints } from '@jentrix/core/units';
 import { showValue } from '../../ui/numbers';
 import { pressAndDrag } from '../../ui/press-and-drag';
@@ -83,7 +83,7 @@ export class SheetGuides {
   protected readonly lines = computed(() => {
     const { guides, widthPt, heightPt, unit } = this.sheet();
     return guides.map((guide) => {
-      if (guide.axis === 'rule') return { guide, from: guide.from, to: guide.to, says: `Rule at ${showValue(angleOf(guide), 1)}°` };
+      if (guide.axis === 'rule') return { guide, from: guide.from, to: guide.to, says: `Rule at ${showValue(ruleAngle(guide), 1)}°` };
       const says = `Guide at ${showValue(fromPoints(guide.atPt, unit), 1)} ${unit}`;
       return guide.axis === 'x'
         ? { guide, from: { xPt: guide.atPt, yPt: 0 }, to: { xPt: guide.atPt, yPt: heightPt }, says }

@@ -1,4 +1,4 @@
-import { SCALES, onSheet, onTable, scaled } from './sheet-view';
+import { SCALES, onSheet, onTable, scaledView } from './sheet-view';
 
 describe('the view of a sheet', () => {
   const view = { x: 40, y: -25, k: 1.75 };
@@ -11,10 +11,10 @@ describe('the view of a sheet', () => {
 
   it('is scaled about a point that stays where it is, within bounds', () => {
     const about = [300, 200] as const;
-    const nearer = scaled(view, 2, about);
+    const nearer = scaledView(view, 2, about);
     expect(nearer.k).toBe(3.5);
     for (const [i, place] of onTable(nearer, onSheet(view, about)).entries()) expect(place).toBeCloseTo(about[i] ?? NaN, 9);
-    expect(scaled(view, 1e6, about).k).toBe(SCALES[1]);
-    expect(scaled(view, 1e-6, about).k).toBe(SCALES[0]);
+    expect(scaledView(view, 1e6, about).k).toBe(SCALES[1]);
+    expect(scaledView(view, 1e-6, about).k).toBe(SCALES[0]);
   });
 });

@@ -15,7 +15,7 @@ import { takeUntilDestroyed, toSignal } from '@angular/core/rxjs-interop';
 import { type Block, STARTER_WORDS, type Sheet, styleAt, type WordRange } from '@jentrix/core/job';
 import { type BlockDrawing, drawBlock, drawGround, fadedMarks } from '@jentrix/core/drawing';
 import { type Point, areaOf, middleOf, turned } from '@jentrix/core/placing';
-import { type BlockSetting, type Matrix, type SetLine, applyToPoint, gapsOf, lettersOf, lineUnder, roomOf, stretchesOf } from '@jentrix/core/setting';
+import { type BlockSetting, type Matrix, type SetLine, applyToPoint, gapsOf, setLettersOf, lineUnder, roomOf, stretchesOf } from '@jentrix/core/setting';
 import { Drawing, transformOf } from '../../ui/drawing';
 import { NotLoaded } from '../../ui/not-loaded';
 import { pressAndDrag } from '../../ui/press-and-drag';
@@ -32,14 +32,14 @@ import { ColourPick } from './colour-pick';
 import { FrameHandles } from './frame-handles';
 import { LetterHandles } from './letter-handles';
 import { LineHandles } from './line-handles';
-import { heightOf, placeOf } from './line-place';
+import { letterBoxOf, placeOf } from './line-place';
 import { ThreeLetters, WhiteBands } from './look-layers';
 import { PathHandles } from './path-handles';
 import { ReferenceLayer } from './reference-layer';
 import { type SecondPlace, SecondSheet } from './second-sheet';
 import { SheetGuides } from './sheet-guides';
 import { SheetRow } from './sheet-row';
-import { type SheetView, onSheet, onTable, scaled, transformOfView } from './sheet-view';
+import { type TableView, onSheet, onTable, scaledView, transformOfView } from './sheet-view';
 import type { Zooming } from './zooming';
 
 const PADDING_PX = 28;
@@ -95,7 +95,7 @@ export class Table implements OnDestroy {
 
   private readonly surface = viewChild.required<ElementRef<SVGSVGElement>>('surface');
   private readonly size = signal({ width: 0, height: 0 });
-  protected readonly sheetView = signal<SheetView>({ x: 0, y: 0, k: 1 });
+  protected readonly sheetView = signal<TableView>({ x: 0, y: 0, k: 1 });
   protected readonly transform = computed(() => transformOfView(this.sheetView()));
   private zooming: Zooming | undefined;
   /** True once the page has been left. */
@@ -192,7 +192,7 @@ export class Table implements OnDestroy {
         ? start >= line.start && (start < line.end || (last && start <= line.end) || start === line.visibleEnd)
         : start < line.end && end > line.start;
       if (!inside) return [];
-      if (caret) return [{ ...heightOf(line), x: placeOf(line, start), width: 0, shift: shiftAt(line, start) }];
+      if (caret) return [{ ...letterBoxOf(line), x: placeOf(line, start), width: 0, shift: shiftAt(line, start) }];
       return boxesOn(line, { start, end });
     });
     return { caret, boxes: caret ? boxes.slice(-1) : boxes, turn: shown.turn };
@@ -337,7 +337,7 @@ export class Table implements OnDestroy {
   /** Shows the sheet larger or smaller. */
   zoomBy(factor: number): void {
     const { width, height } = this.room();
-    this.show(scaled(this.sheetView(), factor, [width / 2, height / 2]));
+    this.show(scaledView(this.sheetView(), factor, [width / 2, height / 2]));
   }
 
   protected resized(size: { width: number; height: number }): void {
@@ -380,7 +380,7 @@ export class Table implements OnDestroy {
     if (!current) return;
     const { block, setting, lines } = current;
     const inside = lines.flatMap((line) =>
-      lettersOf(line).filter(({ leftPt, rightPt, sizePt, shift }) => {
+      setLettersOf(line).filter(({ leftPt, rightPt, sizePt, shift }) => {
         const flat = { x: (leftPt + rightPt) / 2, y: line.baselinePt - sizePt / 4 };
         const { x, y } = shift ? applyToPoint(shift, flat) : flat;
         const there = turned({ xPt: x, yPt: y }, middleOf(setting.frame), block.rotationDeg);
@@ -553,7 +553,7 @@ export class Table implements OnDestroy {
   }
 
   /** Brings a view up, whether it can be zoomed by hand already or not. */
-  private show(view: SheetView): void {
+  private show(view: TableView): void {
     if (this.zooming) this.zooming.show(view);
     else this.sheetView.set(view);
   }
@@ -600,18 +600,18 @@ export class Table implements OnDestroy {
 /** How letters are shifted, as SVG writes it. */
 /** The letters of a line that stand for a range of the words, as boxes where their shifts have taken them. */
 const boxesOn = (line: SetLine, range: WordRange) =>
-  stretchesOf(line, range).map(({ leftPt, rightPt, shift }) => ({ ...heightOf(line), x: leftPt, width: rightPt - leftPt, shift: shiftOf(shift) }));
+  stretchesOf(line, range).map(({ leftPt, rightPt, shift }) => ({ ...letterBoxOf(line), x: leftPt, width: rightPt - leftPt, shift: shiftOf(shift) }));
 
 /** The letter of a line at a place along it. */
 const letterAt = (line: SetLine, xPt: number): number => {
-  const letters = lettersOf(line);
+  const letters = setLettersOf(line);
   return (letters.find(({ leftPt, rightPt }) => xPt >= leftPt && xPt < rightPt) ?? letters[letters.length - 1])?.start ?? line.start;
 };
 
 const shiftOf = (shift: Matrix | undefined): string | null => (shift ? `matrix(${shift.a} ${shift.b} ${shift.c} ${shift.d} ${shift.e} ${shift.f})` : null);
 
 /** How the letter that begins at a place of the words is shifted, or the last one before it. */
-const shiftAt = (line: SetLine, at: number): string | null => shiftOf(lettersOf(line).findLast(({ start }) => start <= at)?.shift);
+const shiftAt = (line: SetLine, at: number): string | null => shiftOf(setLettersOf(line).findLast(({ start }) => start <= at)?.shift);
 
 /** The place in the words nearest to a point of a line. */
 function offsetAt(line: SetLine, xPt: number): number {

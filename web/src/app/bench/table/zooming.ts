@@ -1,20 +1,20 @@
 /** Zooming and panning by wheel, drag and fingers. Loaded once the first letters are there: until then the sheet stands where it was put. */
 import { select } from 'd3-selection';
 import { type D3ZoomEvent, zoom, zoomIdentity } from 'd3-zoom';
-import { SCALES, type SheetView } from './sheet-view';
+import { SCALES, type TableView } from './sheet-view';
 
 export interface ZoomingOptions {
-  view: SheetView;
+  view: TableView;
   /** The room of the sheet, in pixels: known, since asking the page would have it laid out on the spot. */
   room: () => { width: number; height: number };
   /** True where something else than the sheet is taken hold of. */
   isTaken: (event: MouseEvent | TouchEvent) => boolean;
   /** Called for every view; `byHand` where neither `show` nor the beginning brought it. */
-  shown: (view: SheetView, byHand: boolean) => void;
+  shown: (view: TableView, byHand: boolean) => void;
 }
 
 export interface Zooming {
-  show(view: SheetView): void;
+  show(view: TableView): void;
   stop(): void;
 }
 
@@ -35,7 +35,7 @@ export function startZooming(surface: SVGSVGElement, { view, room, isTaken, show
     })
     .on('zoom', ({ transform: { x, y, k }, sourceEvent }: D3ZoomEvent<SVGSVGElement, unknown>) => shown({ x, y, k }, Boolean(sourceEvent)));
   const selection = select(surface);
-  const show = ({ x, y, k }: SheetView): void => zoomer.transform(selection, zoomIdentity.translate(x, y).scale(k));
+  const show = ({ x, y, k }: TableView): void => zoomer.transform(selection, zoomIdentity.translate(x, y).scale(k));
   selection.call(zoomer);
   show(view);
   return { show, stop: () => void selection.on('.zoom', null) };

@@ -19,7 +19,7 @@ import { LEAST_LETTERS, MOST_LETTERS } from '@jentrix/core/drill/kept';
 import type { GapLedger } from '@jentrix/core/setting';
 import { UnitError, parseMilliem, splitQuantity } from '@jentrix/core/units';
 import { amountOf } from '@jentrix/core/taste';
-import { PreferencesService } from '../../../ui/preferences.service';
+import { UserPreferences } from '../../../ui/preferences.service';
 import { type ValueChange, ValueField } from '../../../ui/value-field';
 import { BenchStore } from '../../bench.store';
 import { PlaceService } from '../../state/place';
@@ -27,7 +27,7 @@ import { KerningState } from './kerning.state';
 import { FindingsList } from '../findings-list';
 import { GapRibbon } from './gap-ribbon';
 import { PairGlyphs } from './pair-glyphs';
-import { KERNING_SOURCES, SourceRows, startFrom } from './source-rows';
+import { SOURCE_CHOICES, SourceRows, startFrom } from './source-rows';
 import { showSigned, showValue } from '../../../ui/numbers';
 import { ChoiceName } from '../../../ui/choice-name.pipe';
 
@@ -41,7 +41,7 @@ import { ChoiceName } from '../../../ui/choice-name.pipe';
 })
 export class KerningDeck {
   protected readonly store = inject(BenchStore);
-  protected readonly preferences = toSignal(inject(PreferencesService).preferences$, { requireSync: true });
+  protected readonly preferences = toSignal(inject(UserPreferences).preferences$, { requireSync: true });
   private readonly setting = toSignal(this.store.setting$);
   private readonly found = toSignal(this.store.findings$, { requireSync: true });
   private readonly view = toSignal(this.store.view$, { requireSync: true });
@@ -67,7 +67,7 @@ export class KerningDeck {
     });
   }
 
-  protected readonly sources = KERNING_SOURCES;
+  protected readonly sources = SOURCE_CHOICES;
   protected readonly signed = showSigned;
   protected readonly value = showValue;
   protected readonly listed = signal<'findings' | 'hand'>('findings');

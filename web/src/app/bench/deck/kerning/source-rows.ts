@@ -10,7 +10,7 @@ import { BenchStore } from '../../bench.store';
 import { lineOfView, loneLine } from '../line-of-view';
 
 /** Where kerning can start from, in the words people read. */
-export const KERNING_SOURCES: readonly { id: Style['kerning']; name: string }[] = [
+export const SOURCE_CHOICES: readonly { id: Style['kerning']; name: string }[] = [
   { id: 'font', name: 'Font' },
   { id: 'weighed', name: 'Weighed' },
   { id: 'shape', name: 'By shape' },
@@ -101,14 +101,14 @@ export class SourceRows {
       switchMap(async (current): Promise<Row[]> => {
         if (!current) return [];
         const lone = loneLine(current.block, current.line, 'source');
-        const blocks = KERNING_SOURCES.map(({ id: kerning }) => ({
+        const blocks = SOURCE_CHOICES.map(({ id: kerning }) => ({
           ...lone,
           id: `source-${kerning}`,
           style: { ...lone.style, kerning },
           runs: lone.runs.map((run) => ({ ...run, style: { ...run.style, kerning } })),
         }));
         const { settings, inspections } = await this.engine.tryOut(blocks).catch(() => ({ settings: [], inspections: [] }));
-        return KERNING_SOURCES.flatMap(({ id, name }, i) => {
+        return SOURCE_CHOICES.flatMap(({ id, name }, i) => {
           const line = settings[i]?.lines[0];
           return line ? [{ id, name, line, evenness: inspections[i]?.evenness }] : [];
         });

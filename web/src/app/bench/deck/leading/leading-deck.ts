@@ -8,7 +8,7 @@ import { typedLeading } from '@jentrix/core/units/typed';
 import { EngineService } from '../../../engine/engine.service';
 import { instanceKey } from '../../../engine/protocol';
 import { Glyphs } from '../../../ui/glyphs';
-import { PreferencesService } from '../../../ui/preferences.service';
+import { UserPreferences } from '../../../ui/preferences.service';
 import { SizeDirective } from '../../../ui/size.directive';
 import { type ValueChange, ValueField } from '../../../ui/value-field';
 import { BenchStore } from '../../bench.store';
@@ -30,7 +30,7 @@ const RIGHT = 190;
 export class LeadingDeck {
   protected readonly store = inject(BenchStore);
   private readonly engine = inject(EngineService);
-  protected readonly preferences = toSignal(inject(PreferencesService).preferences$, { requireSync: true });
+  protected readonly preferences = toSignal(inject(UserPreferences).preferences$, { requireSync: true });
   private readonly setting = toSignal(this.store.setting$);
   private readonly view = toSignal(this.store.view$, { requireSync: true });
   protected readonly drawing = computed(() => this.view().drawing);

@@ -3,7 +3,7 @@ import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { type Job, type Sheet, resolveSheet } from '@jentrix/core/job';
 import { combineLatest, debounceTime, map, merge, switchMap } from 'rxjs';
 import { EngineService } from '../../../engine/engine.service';
-import { ToastService, wordsOf } from '../../../ui/toasts';
+import { ToastService, messageOf } from '../../../ui/toasts';
 import { untilLetGo } from '../../../ui/until-let-go';
 import { BenchStore } from '../../bench.store';
 import { Instead, type ShownSheet } from '../../state/instead';
@@ -70,7 +70,7 @@ export class Comparison implements OnDestroy {
           try {
             return await this.pulls.job(chosen);
           } catch (error) {
-            this.toasts.fail(wordsOf(error, 'The pull can’t be loaded right now.'));
+            this.toasts.fail(messageOf(error, 'The pull can’t be loaded right now.'));
             return undefined;
           }
         }),

@@ -8,7 +8,7 @@ import { ValueField, type ValueChange } from '../../../ui/value-field';
 import { BenchStore } from '../../bench.store';
 import { LOOKS, type LookId, Looks, blurOf } from '../../state/looks';
 import { ProofState, type Row } from './proof.state';
-import { Reading } from './reading';
+import { ReadingCaret } from './reading-caret';
 import { CARD_MM, SCREEN_MM, Screen, angleSeen } from './screen';
 
 /** Widths of small pictures of the sheet, in pixels. */
@@ -188,7 +188,7 @@ const SAYS: Readonly<Record<LookId, string>> = {
 export class LooksPanel {
   protected readonly looks = inject(Looks);
   protected readonly screen = inject(Screen);
-  protected readonly reading = inject(Reading);
+  protected readonly reading = inject(ReadingCaret);
   private readonly store = inject(BenchStore);
   private readonly setting = toSignal(this.store.setting$);
 

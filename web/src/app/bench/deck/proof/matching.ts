@@ -18,11 +18,11 @@ import {
   takeReading,
   typeRead,
 } from '@jentrix/core/reference';
-import { type BlockSetting, lettersOf } from '@jentrix/core/setting';
+import { type BlockSetting, setLettersOf } from '@jentrix/core/setting';
 import { turned, middleOf } from '@jentrix/core/placing';
 import { firstValueFrom } from 'rxjs';
 import { ApiService } from '../../../api/api.service';
-import { ToastService, wordsOf } from '../../../ui/toasts';
+import { ToastService, messageOf } from '../../../ui/toasts';
 import { BenchStore } from '../../bench.store';
 import { References } from '../../state/references';
 import { PictureReader } from './picture-reader';
@@ -144,7 +144,7 @@ export class Matching {
       const result = await this.reader.read(reference.of, block && resolveBlock(job, sheet.id, block));
       if (result) this.references.found.set({ pictureId, blockId: block?.id, words: block?.words ?? '', ...result });
     } catch (error) {
-      this.toasts.fail(wordsOf(error, 'The picture can’t be read right now.'));
+      this.toasts.fail(messageOf(error, 'The picture can’t be read right now.'));
     }
   }
 
@@ -167,7 +167,7 @@ export class Matching {
     const theirs = lines?.[0]?.letters;
     if (!reference || !set || !line || !theirs) return;
     const around = middleOf(set.setting.frame);
-    const pairs = lettersOf(line).flatMap((letter) => {
+    const pairs = setLettersOf(line).flatMap((letter) => {
       const from = theirs.find(({ at }) => at === letter.start);
       return from ? [{ from, to: turned({ xPt: letter.leftPt, yPt: line.baselinePt }, around, set.block.rotationDeg) }] : [];
     });

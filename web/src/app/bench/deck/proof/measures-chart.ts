@@ -3,7 +3,7 @@ import { ChoiceName } from '../../../ui/choice-name.pipe';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { BarController, BarElement, CategoryScale, LinearScale, Tooltip } from 'chart.js';
 import { Chart } from '../../../ui/charts';
-import { PreferencesService } from '../../../ui/preferences.service';
+import { UserPreferences } from '../../../ui/preferences.service';
 import { showValue } from '../../../ui/numbers';
 import { BenchStore } from '../../bench.store';
 import { Comparison } from './comparison';
@@ -79,7 +79,7 @@ export class MeasuresChart implements OnDestroy {
   private readonly state = inject(Comparison);
   private readonly store = inject(BenchStore);
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
-  private readonly theme = toSignal(inject(PreferencesService).preferences$);
+  private readonly theme = toSignal(inject(UserPreferences).preferences$);
   private chart: Chart<'bar'> | undefined;
 
   protected readonly whats = WHAT;

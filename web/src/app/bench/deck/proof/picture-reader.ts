@@ -5,7 +5,7 @@ import * as Comlink from 'comlink';
 import { firstValueFrom } from 'rxjs';
 import { EngineService } from '../../../engine/engine.service';
 import { endsWithPage } from '../../../engine/ends-with-page';
-import type { PictureReading } from '../../../engine/reading-protocol';
+import type { ReadingWorker } from '../../../engine/reading-protocol';
 
 /** Most pixels that are read: beyond it nothing gets more exact, only slower. */
 const MOST_PIXELS = 8_000_000;
@@ -44,7 +44,7 @@ export class PictureReader implements OnDestroy {
         worker.onerror = ({ message }) => fail(new Error(message || 'The reading worker has failed.'));
       });
       const ended = new Promise<undefined>((done) => (this.breakOff = () => done(undefined)));
-      const remote = Comlink.wrap<PictureReading>(worker);
+      const remote = Comlink.wrap<ReadingWorker>(worker);
       const request = { rgba: data, width, height, block, origin: location.origin, standInId };
       const read = remote.read(
         Comlink.transfer(request, [data.buffer]),

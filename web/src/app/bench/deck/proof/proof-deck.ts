@@ -5,7 +5,7 @@ import { MenuFocus } from '../../../ui/menu-focus.directive';
 import { BenchStore } from '../../bench.store';
 import { HandOver } from '../../state/hand-over';
 import { Looks } from '../../state/looks';
-import { SIDES } from '../../state/instead';
+import { BESIDE_MODES } from '../../state/instead';
 import { ChangesList } from './changes-list';
 import { Comparison } from './comparison';
 import { LooksPanel } from './looks-panel';
@@ -14,7 +14,7 @@ import { OpenList } from './open-list';
 import { PROOF_TABS, ProofState } from './proof.state';
 import { PullsStrip } from './pulls-strip';
 import { OpenWalk } from './open-walk';
-import { Reading } from './reading';
+import { ReadingCaret } from './reading-caret';
 import { Matching } from './matching';
 import { PictureReader } from './picture-reader';
 import { ReferencePanel } from './reference-panel';
@@ -26,7 +26,7 @@ import { ChoiceName } from '../../../ui/choice-name.pipe';
 /** The wall: kept pulls and what has changed since, ways of looking, and what is still open. */
 @Component({
   selector: 'jx-proof-deck',
-  providers: [WholeJobs, Comparison, OpenWalk, Reading, Screen, Rows, PictureReader, Matching],
+  providers: [WholeJobs, Comparison, OpenWalk, ReadingCaret, Screen, Rows, PictureReader, Matching],
   imports: [ChoiceName, ChangesList, LooksPanel, MeasuresChart, MenuFocus, NgbDropdownModule, OpenList, PullsStrip, ReferencePanel],
   template: `
     <div class="deck-head">
@@ -146,12 +146,12 @@ export class ProofDeck {
   protected readonly tabs = PROOF_TABS;
   protected readonly sides = [
     { id: 'place' as const, name: 'Swap', says: 'Hold Space to see the pull in place' },
-    ...SIDES.map((id) => ({ id, name: NAMES[id].name, says: NAMES[id].says })),
+    ...BESIDE_MODES.map((id) => ({ id, name: NAMES[id].name, says: NAMES[id].says })),
   ];
   protected readonly handOver = inject(HandOver);
   private readonly store = inject(BenchStore);
   private readonly walk = inject(OpenWalk);
-  private readonly reading = inject(Reading);
+  private readonly reading = inject(ReadingCaret);
   /** At work from here on. */
   protected readonly rows = inject(Rows);
 

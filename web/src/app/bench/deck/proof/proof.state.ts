@@ -2,7 +2,7 @@ import { Injectable, inject, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { Subject } from 'rxjs';
 import { Pulls } from '../../state/pulls';
-import type { Side } from '../../state/instead';
+import type { BesideMode } from '../../state/instead';
 
 export const PROOF_TABS = ['compare', 'reference', 'view', 'findings'] as const;
 export type ProofTab = (typeof PROOF_TABS)[number];
@@ -21,7 +21,7 @@ export class ProofState {
 
   readonly tab = signal<ProofTab>('compare');
   /** How the pull is shown beside the job; `place` while the key is held only. */
-  readonly side = signal<Side | 'place'>('place');
+  readonly side = signal<BesideMode | 'place'>('place');
   /** The pull that is compared with, and what with: another pull, or the job as it is now where undefined. */
   readonly fromId = signal<string | undefined>(undefined);
   readonly toId = signal<string | undefined>(undefined);

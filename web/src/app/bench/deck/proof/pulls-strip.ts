@@ -4,7 +4,7 @@ import { toSignal } from '@angular/core/rxjs-interop';
 import { Router } from '@angular/router';
 import type { Pull } from '@jentrix/core/api';
 import { NgbDropdownModule } from '@ng-bootstrap/ng-bootstrap/dropdown';
-import { pullsOf } from '../../../api/api.service';
+import { pullsAddress } from '../../../api/api.service';
 import { CommitField } from '../../../ui/commit-field.directive';
 import { MenuFocus } from '../../../ui/menu-focus.directive';
 import { ToastService } from '../../../ui/toasts';
@@ -162,7 +162,7 @@ export class PullsStrip {
   protected readonly nameOf = pullName;
 
   protected picture({ id }: Pull): string {
-    return `${pullsOf(this.save.jobId, id)}/thumbnail.png`;
+    return `${pullsAddress(this.save.jobId, id)}/thumbnail.png`;
   }
 
   protected async restore(pull: Pull): Promise<void> {

@@ -7,7 +7,7 @@ import type { Take } from '@jentrix/core/reference';
 import { type JobSummary } from '@jentrix/core/api';
 import { firstValueFrom, map, switchMap } from 'rxjs';
 import { ApiService } from '../../../api/api.service';
-import { takeFile } from '../../../ui/files';
+import { pickedFile } from '../../../ui/files';
 import { showSigned, showValue } from '../../../ui/numbers';
 import { ValueField, type ValueChange } from '../../../ui/value-field';
 import { BenchStore } from '../../bench.store';
@@ -421,7 +421,7 @@ export class ReferencePanel implements OnDestroy {
   });
 
   protected picture(field: HTMLInputElement): void {
-    const file = takeFile(field);
+    const file = pickedFile(field);
     if (file) void this.matching.layPicture(file);
   }
 

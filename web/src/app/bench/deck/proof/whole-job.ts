@@ -4,7 +4,7 @@ import { type Job, type Sheet, findBlock, sheetOf } from '@jentrix/core/job';
 import { judgeOf } from '@jentrix/core/preferences';
 import { evenness } from '@jentrix/core/spacing';
 import { EngineService } from '../../../engine/engine.service';
-import { PreferencesService } from '../../../ui/preferences.service';
+import { UserPreferences } from '../../../ui/preferences.service';
 
 /** The measures of a whole job, sheet by sheet. */
 export interface WholeJob {
@@ -17,7 +17,7 @@ export interface WholeJob {
 @Injectable()
 export class WholeJobs {
   private readonly engine = inject(EngineService);
-  private readonly preferences = inject(PreferencesService);
+  private readonly preferences = inject(UserPreferences);
   private readonly known = new WeakMap<Sheet, { by: string; pairs: Job['pairs']; check: Promise<JobCheck> }>();
 
   async check(job: Job): Promise<WholeJob> {

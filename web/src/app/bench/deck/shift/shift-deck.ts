@@ -1,14 +1,14 @@
 import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { PICKS, type ShiftKey, type ShiftNumber, type Style, type WordRange, resetLetters, restyleLetters, shiftedLetters, styleAt } from '@jentrix/core/job';
-import { type SetLetter, type SetLine, lettersOf, straightLines } from '@jentrix/core/setting';
+import { type SetLetter, type SetLine, setLettersOf, straightLines } from '@jentrix/core/setting';
 import { parseMilliem } from '@jentrix/core/units';
 import { EngineService } from '../../../engine/engine.service';
 import { instanceKey } from '../../../engine/protocol';
 import { ColourField } from '../../../ui/colour-field';
 import { Glyphs } from '../../../ui/glyphs';
 import { showSigned, showValue } from '../../../ui/numbers';
-import { PreferencesService } from '../../../ui/preferences.service';
+import { UserPreferences } from '../../../ui/preferences.service';
 import { pressAndDrag } from '../../../ui/press-and-drag';
 import { SizeDirective } from '../../../ui/size.directive';
 import { ToastService } from '../../../ui/toasts';
@@ -58,7 +58,7 @@ export class ShiftDeck {
   protected readonly letters = inject(LetterPicks);
   private readonly engine = inject(EngineService);
   private readonly toasts = inject(ToastService);
-  private readonly preferences = toSignal(inject(PreferencesService).preferences$, { requireSync: true });
+  private readonly preferences = toSignal(inject(UserPreferences).preferences$, { requireSync: true });
   private readonly setting = toSignal(this.store.setting$);
   private readonly view = toSignal(this.store.view$, { requireSync: true });
   protected readonly picks = toSignal(this.letters.picks$, { requireSync: true });
@@ -106,7 +106,7 @@ export class ShiftDeck {
     const drawing = this.engine.drawing(instanceKey(block.style));
     const heights = drawing?.metrics ?? { xHeight: 500, capHeight: 700 };
     const share = block.style.sizePt / (drawing?.unitsPerEm ?? 1000);
-    const places = lettersOf(line);
+    const places = setLettersOf(line);
     const picked = new Set(this.picks().map(({ start }) => start));
     const [base, low, high] = [0, heights.xHeight, heights.capHeight].map((up) => y(line.baselinePt - up * share)) as [number, number, number];
     return {

@@ -3,7 +3,7 @@ import { toSignal } from '@angular/core/rxjs-interop';
 import { LineController, LineElement, LinearScale, LogarithmicScale, PointElement, ScatterController, Tooltip } from 'chart.js';
 import type { TrackingCurve } from '../../../engine/protocol';
 import { Chart } from '../../../ui/charts';
-import { PreferencesService } from '../../../ui/preferences.service';
+import { UserPreferences } from '../../../ui/preferences.service';
 import { showSigned, showValue } from '../../../ui/numbers';
 
 Chart.register(LineController, LineElement, LinearScale, LogarithmicScale, PointElement, ScatterController, Tooltip);
@@ -39,7 +39,7 @@ export class TrackingCurveChart implements OnDestroy {
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
   private chart: Chart | undefined;
   /** Its colours are those of the page. */
-  private readonly theme = toSignal(inject(PreferencesService).preferences$);
+  private readonly theme = toSignal(inject(UserPreferences).preferences$);
 
   constructor() {
     afterRenderEffect(() => this.draw());

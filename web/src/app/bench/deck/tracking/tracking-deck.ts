@@ -10,7 +10,7 @@ import { combineLatest, debounceTime, filter, map, switchMap } from 'rxjs';
 import { EngineService } from '../../../engine/engine.service';
 import type { TrialReply } from '../../../engine/protocol';
 import { Glyphs } from '../../../ui/glyphs';
-import { PreferencesService } from '../../../ui/preferences.service';
+import { UserPreferences } from '../../../ui/preferences.service';
 import { SizeDirective } from '../../../ui/size.directive';
 import { type ValueChange, ValueField } from '../../../ui/value-field';
 import { BenchStore } from '../../bench.store';
@@ -42,7 +42,7 @@ const PRESETS = [-30, -15, 0, 20, 60];
 export class TrackingDeck {
   protected readonly store = inject(BenchStore);
   private readonly engine = inject(EngineService);
-  private readonly preferences$ = inject(PreferencesService).preferences$;
+  private readonly preferences$ = inject(UserPreferences).preferences$;
   protected readonly preferences = toSignal(this.preferences$, { requireSync: true });
   private readonly view = toSignal(this.store.view$, { requireSync: true });
   private readonly setting = toSignal(this.store.setting$);

@@ -1,9 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { applyRecipe, leaveRecipe, overridesOf, settingsOf, styleName, updateFollowers } from '@jentrix/core/job';
+import { applyRecipe, leaveRecipe, recipeOverrides, settingsOf, styleName, updateFollowers } from '@jentrix/core/job';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { ask } from '../../../ui/ask-dialog';
-import { RecipesService } from '../../../ui/recipes.service';
+import { AllRecipes } from '../../../ui/recipes.service';
 import { ToastService } from '../../../ui/toasts';
 import { BenchStore } from '../../bench.store';
 import { SaveService } from '../../save.service';
@@ -60,7 +60,7 @@ import { SaveService } from '../../save.service';
 export class RecipeLine {
   private readonly store = inject(BenchStore);
   private readonly save = inject(SaveService);
-  private readonly service = inject(RecipesService);
+  private readonly service = inject(AllRecipes);
   private readonly modal = inject(NgbModal);
   private readonly toasts = inject(ToastService);
   protected readonly recipes = toSignal(this.service.recipes$, { requireSync: true });
@@ -68,7 +68,7 @@ export class RecipeLine {
   protected readonly recipe = computed(() => this.recipes().find(({ id }) => id === this.block()?.recipeId));
   protected readonly overrides = computed(() => {
     const [block, recipe] = [this.block(), this.recipe()];
-    return block && recipe ? overridesOf(block, recipe.settings).map(styleName) : [];
+    return block && recipe ? recipeOverrides(block, recipe.settings).map(styleName) : [];
   });
 
   protected take(id: string): void {

@@ -22,7 +22,7 @@ import { firstValueFrom } from 'rxjs';
 import { ApiService } from '../../../api/api.service';
 import { CommitField } from '../../../ui/commit-field.directive';
 import { ColourField } from '../../../ui/colour-field';
-import { takeFile } from '../../../ui/files';
+import { pickedFile } from '../../../ui/files';
 import { ToastService } from '../../../ui/toasts';
 import { type ValueChange, ValueField } from '../../../ui/value-field';
 import { BenchStore } from '../../bench.store';
@@ -171,7 +171,7 @@ export class SheetPanel {
 
   /** Sends a picture to the server and puts it under the words; what is refused says why and changes nothing. */
   protected async picture(field: HTMLInputElement): Promise<void> {
-    const file = takeFile(field);
+    const file = pickedFile(field);
     if (!file) return;
     await this.toasts.trying(async () => {
       const { id } = await firstValueFrom(this.api.keepPicture(file));

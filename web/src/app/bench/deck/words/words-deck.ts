@@ -14,7 +14,7 @@ import {
   withBlockSettings,
   resizeFrame,
 } from '@jentrix/core/job';
-import { angleOf } from '@jentrix/core/placing';
+import { ruleAngle } from '@jentrix/core/placing';
 import { hierarchyOf, straightLines } from '@jentrix/core/setting';
 import { UnitError, fromPoints, parseLength, parseMilliem, splitQuantity, toPoints } from '@jentrix/core/units';
 import { NgbDropdownModule } from '@ng-bootstrap/ng-bootstrap/dropdown';
@@ -87,7 +87,7 @@ export class WordsDeck {
   /** The angle of the rule drawn last, which the block can be turned to. */
   protected readonly ruleAngle = computed(() => {
     const rule = this.store.current.sheet()?.guides.findLast((guide) => guide.axis === 'rule');
-    return rule && Math.round(angleOf(rule) * 10) / 10;
+    return rule && Math.round(ruleAngle(rule) * 10) / 10;
   });
   protected readonly unit = computed(() => {
     this.job();

@@ -13,7 +13,7 @@ const MOST_MS = 1200;
 
 /** Reads the current block aloud without a voice: the gap caret moves at reading pace, slower where there is more space to cross. */
 @Injectable()
-export class Reading {
+export class ReadingCaret {
   private readonly store = inject(BenchStore);
   private timer: ReturnType<typeof setTimeout> | undefined;
   readonly on = signal(false);

@@ -1,4 +1,4 @@
-import { sharing } from './sharing';
+import { shareEqual } from './share-equal';
 
 describe('what is sent again', () => {
   const before = {
@@ -12,14 +12,14 @@ describe('what is sent again', () => {
   };
 
   it('is what it was where it says the same', () => {
-    expect(sharing(before, structuredClone(before))).toBe(before);
-    expect(sharing(undefined, before)).toBe(before);
+    expect(shareEqual(before, structuredClone(before))).toBe(before);
+    expect(shareEqual(undefined, before)).toBe(before);
   });
 
   it('shares every part that says the same, and says what was sent', () => {
     const sent = structuredClone(before);
     sent.runs[1]!.style.turnDeg = 21;
-    const next = sharing(before, structuredClone(sent));
+    const next = shareEqual(before, structuredClone(sent));
     expect(next).toEqual(sent);
     expect(next).not.toBe(before);
     expect(next.style).toBe(before.style);
@@ -41,7 +41,7 @@ describe('what is sent again', () => {
       [{}, null],
       [{ a: 1 }, { b: 1 }],
     ] as [unknown, unknown][]) {
-      const next = sharing(from, to);
+      const next = shareEqual(from, to);
       expect(next)
         .withContext(JSON.stringify([from, to]))
         .toEqual(to);
