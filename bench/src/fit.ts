@@ -2,7 +2,7 @@
 import { readFileSync, readdirSync } from 'node:fs';
 import { uprightProfile, whiteAlong } from '@jentrix/core/edges';
 import { Face } from '@jentrix/core/face';
-import { TRACKING_LIMITS, strandedIn } from '@jentrix/core/findings';
+import { TRACKING_LIMITS, shortLastLineIn } from '@jentrix/core/findings';
 import { type Block, type FitTarget, USUAL_EDGES, createBlock, leversWith, newFit } from '@jentrix/core/job';
 import { FaceSet, inkOf, setBlock } from '@jentrix/core/setting';
 import { leanOf } from '@jentrix/core/spacing';
@@ -107,12 +107,12 @@ export async function benchFit(): Promise<void> {
     return { ...block, frame: { ...block.frame, widthPt: whole - 6 - (i % 5) } };
   });
   const settings = headlines.map((block) => setBlock(block, faces));
-  let mends = 0;
-  const stranded = median(12, () => {
-    mends = 0;
+  let fixes = 0;
+  const shortLastLines = median(12, () => {
+    fixes = 0;
     headlines.forEach((block, i) => {
       const setting = settings[i];
-      if (setting) for (const one of strandedIn(block, setting, faces, TRACKING_LIMITS)) mends += one.mends.length;
+      if (setting) for (const one of shortLastLineIn(block, setting, faces, TRACKING_LIMITS)) fixes += one.fixes.length;
     });
   });
   const setAll = median(12, () => {
@@ -132,7 +132,7 @@ export async function benchFit(): Promise<void> {
   printTable('Fits and breaks (medians)', [
     ['', 'time', 'over plain setting', 'aim', 'and then'],
     ['a lock-up of 12 lines to one width, white even', ms(fit), ratio(fit / plain), '<= 5 ms', `every line within ${off.toFixed(4)} pt`],
-    ['the stranded words of ten sheets, 40 blocks', ms(stranded), ratio(stranded / setAll), '<= 50 ms', `${mends} mends`],
+    ['the short last lines of ten sheets, 40 blocks', ms(shortLastLines), ratio(shortLastLines / setAll), '<= 50 ms', `${fixes} fixes`],
     ['600 letters justified, letters giving way', ms(total), ratio(total / greedy), '<= 10 ms', ''],
   ]);
 
@@ -142,11 +142,11 @@ export async function benchFit(): Promise<void> {
     const alone = median(3, () => void setBlock({ ...plainly }, faces));
     const time = median(3, () => void setBlock({ ...asked }, faces));
     const setting = setBlock(asked, faces);
-    const mending = median(3, () => void strandedIn(asked, setting, faces, TRACKING_LIMITS));
-    return [name, ms(time - alone), ms(mending), ratio(time / alone), '<= 200 ms'];
+    const fixing = median(3, () => void shortLastLineIn(asked, setting, faces, TRACKING_LIMITS));
+    return [name, ms(time - alone), ms(fixing), ratio(time / alone), '<= 200 ms'];
   });
   printTable(`Wishes that nobody should have, of up to ${LETTERS.toLocaleString('en')} letters (medians)`, [
-    ['', 'the wish', 'stranded words in it', 'over plain setting', 'aim of both'],
+    ['', 'the wish', 'short last lines in it', 'over plain setting', 'aim of both'],
     ...hostile,
   ]);
 

@@ -1,7 +1,7 @@
 /** Pulls and comparing: keeping a state of a job of ten sheets, what hundreds of them cost the shelf, and a pull in the place of the sheet beside an empty frame. */
 import { readFileSync } from 'node:fs';
 import { readJobFile } from '@jentrix/core/formats';
-import { compareJobs, giveBack } from '@jentrix/core/compare';
+import { compareJobs, revertChanges } from '@jentrix/core/compare';
 import { type Job, allBlocks, restyle } from '@jentrix/core/job';
 import { removeFolder, startServer, temporaryFolder } from '@jentrix/e2e/harness';
 import { atTheBench } from './at-the-bench';
@@ -61,7 +61,7 @@ async function benchKeeping(): Promise<void> {
     const changed = allBlocks(job).reduce((now, { id: blockId }) => restyle(now, blockId, { trackingMilliem: 20, kerning: 'shape' }), job);
     const changes = compareJobs(job, changed);
     const compared = median(40, () => void compareJobs(job, changed));
-    const back = median(20, () => void giveBack(job, changed, [changes[3]?.id ?? '']));
+    const back = median(20, () => void revertChanges(job, changed, [changes[3]?.id ?? '']));
     printTable('Comparing two states of it', [
       ['', 'median'],
       [`finding ${changes.length} changes`, ms(compared)],

@@ -403,10 +403,10 @@ describe('jentrix command', () => {
       expect((await run('compare', ...wrong)).status).toBe(2);
   });
 
-  it('lists stranded words, mends them, breaks otherwise, and gives back', async () => {
+  it('lists short last lines, fixes them, breaks otherwise, and gives back', async () => {
     const pocket = new URL('../../demo/5-pocket-programme.jentrix.json', import.meta.url).pathname;
     const out = join(folder, 'breaks.json');
-    const listed = JSON.parse((await run('breaks', pocket, '--json')).out) as { block: string; mends: { kind: string }[] }[];
+    const listed = JSON.parse((await run('breaks', pocket, '--json')).out) as { block: string; fixes: { kind: string }[] }[];
     expect(listed.map(({ block }) => block)).toEqual(['pocket-quote']);
     expect((await run('breaks', pocket, '-o', out, '--block', 'pocket-quote', '--fix', 'best')).status).toBe(0);
     expect((await run('breaks', out)).out).toContain('0 short last lines');

@@ -4,14 +4,14 @@ import { type Block, type Job, type Sheet, type WordRange, allBlocks, sheetOf } 
 import { readPreferences } from '@jentrix/core/preferences';
 import { type Taste, tasteSchema } from '@jentrix/core/taste';
 import * as z from 'zod';
-import { textOf } from './fonts';
+import { glyphText } from './fonts';
 import type { OptionName, Values } from './options';
 import { UsageError } from './usage-error';
 
 // Each file is read once: readers that are compiled first would take longer than they save.
 z.config({ jitless: true });
 
-export { textOf };
+export { glyphText };
 
 /** Where the command writes; specs listen in. */
 export interface Output {
@@ -50,7 +50,7 @@ export function oneOf<T extends string>(option: string, text: string, values: re
 }
 
 /** A job file. @throws UsageError, JobFormatError */
-export const jobAt = (path: string): Job => readJobFile(textOf(path));
+export const jobAt = (path: string): Job => readJobFile(glyphText(path));
 
 /** The one job file that a command is given. @throws UsageError, JobFormatError */
 export function jobIn(files: readonly string[]): Job {
@@ -77,7 +77,7 @@ export function blockIn(job: Job, id: string | undefined): { sheet: Sheet; block
 /** The hand of a designer in a file: alone, or among exported preferences. @throws UsageError, PreferencesError */
 export function tasteIn(path: string | undefined): Taste | undefined {
   if (path === undefined) return undefined;
-  const text = textOf(path);
+  const text = glyphText(path);
   let value: unknown;
   try {
     value = JSON.parse(text);

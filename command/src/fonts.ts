@@ -16,7 +16,7 @@ export function readBytes(path: string): Uint8Array {
 }
 
 /** A file as text. @throws UsageError */
-export function textOf(path: string): string {
+export function glyphText(path: string): string {
   try {
     return new TextDecoder('utf-8', { fatal: true, ignoreBOM: true }).decode(readBytes(path));
   } catch (error) {
@@ -69,7 +69,7 @@ interface ListedFace {
 function listedFaces(folder: string): [ListedFace, ...ListedFace[]] {
   const index = join(folder, 'faces.json');
   const listed = existsSync(index)
-    ? (shippedSchema.safeParse(JSON.parse(textOf(index))).data ?? []).map(({ id, file, licence }) => ({
+    ? (shippedSchema.safeParse(JSON.parse(glyphText(index))).data ?? []).map(({ id, file, licence }) => ({
         id,
         path: join(folder, file),
         licence: licence === undefined ? undefined : join(folder, 'licences', licence),

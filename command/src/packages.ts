@@ -17,7 +17,7 @@ import {
   toldOfLeft,
 } from '@jentrix/core/package';
 import { pullArchiveSchema } from '@jentrix/core/pulls';
-import { facePaths, openFontFile, readBytes, textOf } from './fonts';
+import { facePaths, openFontFile, readBytes, glyphText } from './fonts';
 import { isPackage } from './is-package';
 import { picturesBeside, pictureFile } from './pictures';
 import { SHIPPED_FACES } from './shipped-faces';
@@ -31,7 +31,7 @@ export function recipesAt(jobFile: string): Recipe[] {
   const path = recipesBeside(jobFile);
   if (!existsSync(path)) return [];
   try {
-    return recipesIn(JSON.parse(textOf(path)));
+    return recipesIn(JSON.parse(glyphText(path)));
   } catch (error) {
     throw error instanceof SyntaxError ? new UsageError(`“${path}” is not JSON.`) : error;
   }
@@ -41,7 +41,7 @@ export const writeRecipes = (jobFile: string, recipes: readonly Recipe[]): void 
 
 /** A job file with what lies in its folders as a package. @returns its bytes, and what is not in it. @throws WordedError */
 export async function packageOf(jobFile: string, facesIn: string, picturesIn: string | undefined): Promise<{ bytes: Uint8Array; notes: string[] }> {
-  const { job, kept } = openJobFile(textOf(jobFile));
+  const { job, kept } = openJobFile(glyphText(jobFile));
   const pulls = kept === undefined ? undefined : pullArchiveSchema.safeParse(kept);
   if (pulls && !pulls.success) throw new UsageError(`The pulls in “${jobFile}” can’t be read: ${describeIssues(pulls.error)}.`);
   const recipes = recipesAt(jobFile);

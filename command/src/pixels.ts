@@ -1,6 +1,6 @@
 /** Pictures as pixels: PNG, JPEG and WebP through libvips, SVG through the renderer that sheets are rendered with. */
 import { Resvg } from '@resvg/resvg-js';
-import { type Grey, MOST_PIXELS, greyOf } from '@jentrix/core/reading';
+import { type Grey, MOST_READ_PIXELS, greyOf } from '@jentrix/core/reading';
 import { readBytes } from './fonts';
 import { UsageError } from './usage-error';
 
@@ -31,7 +31,7 @@ function drawn(bytes: Uint8Array): PixelPicture {
   const svg = new TextDecoder().decode(bytes);
   const font = { loadSystemFonts: false };
   const image = new Resvg(svg, { font });
-  const shrink = Math.min(1, Math.sqrt(MOST_PIXELS / Math.max(1, image.width * image.height)));
+  const shrink = Math.min(1, Math.sqrt(MOST_READ_PIXELS / Math.max(1, image.width * image.height)));
   const { pixels, width, height } = (shrink < 1 ? new Resvg(svg, { font, fitTo: { mode: 'zoom', value: shrink } }) : image).render();
   return { grey: greyOf(new Uint8Array(pixels), width, height), pixelsPerInch: SVG_PIXELS_PER_INCH * shrink };
 }
@@ -41,7 +41,7 @@ async function decoded(bytes: Uint8Array): Promise<PixelPicture> {
   const { default: sharp } = await import('sharp');
   const image = sharp(bytes, { limitInputPixels: MOST_DECODED }).autoOrient();
   const { width, height, density } = await image.metadata();
-  const shrink = Math.min(1, Math.sqrt(MOST_PIXELS / (width * height)));
+  const shrink = Math.min(1, Math.sqrt(MOST_READ_PIXELS / (width * height)));
   const small = shrink < 1 ? image.resize({ width: Math.floor(width * shrink) }) : image;
   const { data, info } = await small.toColourspace('srgb').ensureAlpha().raw().toBuffer({ resolveWithObject: true });
   return { grey: greyOf(new Uint8Array(data), info.width, info.height), pixelsPerInch: density === undefined ? undefined : density * shrink };

@@ -1,7 +1,7 @@
 /** One of each is added from outside, and turns up wherever its kind does: nothing else has to know of it. */
 import * as z from 'zod';
 import { drawSheet } from './drawing';
-import { RULES, type Rule, checkJob } from './findings';
+import { FINDING_RULES, type Rule, checkJob } from './findings';
 import { SHEET_FORMATS, endingOf, optionKeysOf, queryOf, textFormat } from './formats';
 import { DEFAULT_STYLE, STYLE_PROPERTIES, type StyleTable, createJob, createSheet, parseSpec, printSpec, property, styleKind } from './job';
 import { writeSheets } from './rendering';
@@ -49,7 +49,7 @@ describe('adding', () => {
       { ...toy, id: 'toy-sheet', looksAt: 'sheet', look: ({ sheet, blocks }) => [{ ...found, subject: `${sheet.name} ${blocks.length}` }] },
       { ...toy, id: 'toy-job', looksAt: 'job', look: ({ job: { title } }) => [{ ...found, subject: title }] },
     ];
-    const { findings } = checkJob(job(), faces, { rules: [...RULES, ...rules] });
+    const { findings } = checkJob(job(), faces, { rules: [...FINDING_RULES, ...rules] });
     const of = (id: string) => findings.filter(({ rule }) => rule === id);
     expect(of('toy-gap').length).toBe(7);
     expect(of('toy-line').map(({ at, subject }) => [at, subject])).toEqual([

@@ -122,8 +122,8 @@ describe('the engine', () => {
     expect(await engine.outlines('b', [{ start: 0, end: 1 }])).toMatch(/^M/);
     await engine.inspect({ kind: 'poster', sheet, blockIds: ['a'], changed: [] }, JUDGING);
     expect(await engine.outlines('b', [{ start: 0, end: 1 }])).toBe('');
-    expect(await engine.letGo('b')).toBeUndefined();
-    expect((await engine.letGo('a'))?.words).toBe('to  Watch');
+    expect(await engine.releaseFit('b')).toBeUndefined();
+    expect((await engine.releaseFit('a'))?.words).toBe('to  Watch');
   });
 
   it('parts lines that a fit would bring together, and gives the white of a gap to others', async () => {
@@ -160,6 +160,6 @@ describe('the engine', () => {
     expect(curve.recommended).toBeLessThanOrEqual(Math.ceil(curve.points[next - 1]!.milliem));
     expect(curve.recommended).toBeGreaterThanOrEqual(Math.floor(curve.points[next]!.milliem));
     expect(curve.reasons).toContain('larger than');
-    expect(await engine.stranded([block('a', 'Vega', 'gone')], JUDGING)).toEqual([]);
+    expect(await engine.shortLastLines([block('a', 'Vega', 'gone')], JUDGING)).toEqual([]);
   });
 });

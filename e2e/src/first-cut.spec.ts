@@ -74,7 +74,7 @@ describe('the first cut', () => {
     await page.keyboard.press('z');
     await page.keyboard.up('Control');
     await page.waitForFunction((selector) => document.querySelector<HTMLTextAreaElement>(selector)?.value === '“It’s dark…"', {}, field);
-    // What is left is found, and one key mends it.
+    // What is left is found, and one key fixes it.
     await page.keyboard.press('Escape');
     await page.keyboard.press('w');
     await page.waitForSelector('jx-pass-rail button.current .count');

@@ -79,7 +79,7 @@ describe('a fit', () => {
 describe('breaks', () => {
   const now = journey();
 
-  it('of the pocket programme: one key takes a stranded word up, and the round mends the torn columns', async () => {
+  it('of the pocket programme: one key takes a short last line up, and the round fixes the torn columns', async () => {
     const { page, server } = now;
     await openJob(page, 'Pocket programme');
     await page.keyboard.press('u');
@@ -91,18 +91,18 @@ describe('breaks', () => {
     await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
     await page.keyboard.press('=');
     await page.waitForFunction(() => document.querySelector('jx-findings-list [data-rule="stranded"]') === null);
-    const mended = await eventually(
+    const fixed = await eventually(
       () => savedJob(page, server.url),
       (job) => blockOf(job, 'pocket-quote').words.includes('\u00a0') || blockOf(job, 'pocket-quote').tightened.length > 0,
     );
-    expect(mended.sheets[0]?.margins).toEqual(mended.sheets[1]?.margins);
+    expect(fixed.sheets[0]?.margins).toEqual(fixed.sheets[1]?.margins);
   });
 });
 
 describe('the round', () => {
   const now = journey();
 
-  it('mends the torn columns of the pocket programme with one key, and gives all of it back', async () => {
+  it('fixes the torn columns of the pocket programme with one key, and gives all of it back', async () => {
     const { page, server } = now;
     await openJob(page, 'Pocket programme');
     await page.waitForSelector('jx-kerning-deck');

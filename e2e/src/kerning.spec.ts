@@ -48,7 +48,7 @@ describe('the white between letters', () => {
   it('walks the findings, takes proposals, silences one, and counts what is left', async () => {
     const { page } = current;
     await openJob(page, 'Perseids');
-    // What the font's designer kerned is quiet; without that kerning the headline has much to mend.
+    // What the font's designer kerned is quiet; without that kerning the headline has much to fix.
     await page.waitForSelector('jx-findings-list .item');
     expect(await items()).toBeLessThan(4);
     await clickGap(page, HEADLINE, VA);
@@ -95,7 +95,7 @@ describe('the white between letters', () => {
     await waitForWords(page, '.caption', 'VA is on target.');
   });
 
-  it('finds marks as a typewriter has them where nothing helps while words are typed, and mends them as one step', async () => {
+  it('finds marks as a typewriter has them where nothing helps while words are typed, and fixes them as one step', async () => {
     const { page } = current;
     await page.evaluate(async () => {
       const preferences = (await (await fetch('/api/preferences')).json()) as object;

@@ -193,7 +193,7 @@ describe('a proof', () => {
     await page.waitForSelector('[data-testid="reference"] image');
   });
 
-  it('of the slides walks everything that is still open across sheets, mends it, and the shelf says so', async () => {
+  it('of the slides walks everything that is still open across sheets, fixes it, and the shelf says so', async () => {
     const { page, server } = now;
     await openJob(page, 'Lecture');
     await page.keyboard.press('!');

@@ -9,7 +9,7 @@ import type { Express } from 'express';
 import { unzipSync } from 'fflate';
 import request from 'supertest';
 import { openDatabase } from './database/data-source';
-import { LargeBytes, PART } from './database/large-bytes';
+import { LargeBytes, PART_BYTES } from './database/large-bytes';
 import { seedDemo } from './demo/seed';
 import { binary, fromRoot, testApp } from './testing';
 
@@ -302,7 +302,7 @@ describe('database', () => {
   it('keeps files that were stored whole, and tells recipes of one name apart', async () => {
     const { dataSource, pictures, end } = await testApp();
     const files = new LargeBytes(dataSource);
-    const long = Buffer.from(Array.from({ length: 2.5 * PART }, (_, i) => (i * 7) % 251));
+    const long = Buffer.from(Array.from({ length: 2.5 * PART_BYTES }, (_, i) => (i * 7) % 251));
     await files.write('picture-p', long);
     await dataSource.query(`INSERT INTO "picture" ("id", "type", "width", "height") VALUES ('p', 'image/png', 1, 1)`);
     const [bytes, names] = ['Bytes', 'RecipeNames'].map((start) => dataSource.migrations.find(({ name }) => name?.startsWith(start)));

@@ -2,7 +2,7 @@
 import { existsSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { Face, type FaceInstance } from '@jentrix/core/face';
-import { type ShapeModel, inkDistance, LEVEL, proposeBesideSpace, proposeKerning } from '@jentrix/core/spacing';
+import { type ShapeModel, inkDistance, BASE_LEVEL, proposeBesideSpace, proposeKerning } from '@jentrix/core/spacing';
 import { root } from '@jentrix/e2e/harness';
 import type { Samples } from './data';
 import { designerKerning, sidesOf } from './families';
@@ -56,7 +56,7 @@ export function gapsOf(instance: FaceInstance, text: string, model: ShapeModel):
       return shape === undefined ? [] : [{ font, shape, asked: shape, atSpace: true, distance: () => Number.POSITIVE_INFINITY }];
     }
     if (!a || !b) return [];
-    const pair = { left: a.profile, right: b.profile, facing: { left: a.profile.right, right: b.profile.left }, standing: LEVEL };
+    const pair = { left: a.profile, right: b.profile, facing: { left: a.profile.right, right: b.profile.left }, standing: BASE_LEVEL };
     const { milliem: shape, wantedMilliem: asked } = proposeKerning(a, b, undefined, model);
     return [{ font, shape, asked, atSpace: false, distance: (milliem) => inkDistance(pair, milliem / 1000) }];
   });

@@ -1,9 +1,9 @@
 /** One file refined: a job, or an SVG. */
 import { readJobFile, writeJobFile } from '@jentrix/core/formats';
-import { type FirstCut, type KerningSource, type CutMeasure, STEPS, firstCut } from '@jentrix/core/refine';
+import { type FirstCut, type KerningSource, type CutMeasure, CUT_STEPS, firstCut } from '@jentrix/core/refine';
 import type { FaceSet } from '@jentrix/core/setting';
 import { SVG_STEPS, refineSvg } from '@jentrix/core/svg-text';
-import { allFaces, facesForJob, textOf } from '../fonts';
+import { allFaces, facesForJob, glyphText } from '../fonts';
 import { UsageError } from '../usage-error';
 
 /** How files are refined; plain data. */
@@ -37,7 +37,7 @@ export function svgSteps(steps: readonly string[]): string[] {
 
 /** The steps named in a list. @throws UsageError */
 export function stepsIn(list: string): string[] {
-  const known = STEPS.map(({ id }) => id);
+  const known = CUT_STEPS.map(({ id }) => id);
   const steps = list.split(',').map((step) => step.trim());
   const unknown = steps.find((step) => !known.includes(step));
   if (unknown !== undefined) throw new UsageError(`“${unknown}” is no step; there are ${known.join(', ')}.`);
@@ -53,11 +53,11 @@ export async function refineFile(path: string, { steps, kerning, strength, faces
     let all = opened.get(facesFolder);
     if (!all) opened.set(facesFolder, (all = allFaces(facesFolder)));
     const { faces, troubles } = await all;
-    const { source, cut, notes, changed } = refineSvg(textOf(path), faces, { steps: svgSteps(steps), kerning, kerningStrength: strength });
+    const { source, cut, notes, changed } = refineSvg(glyphText(path), faces, { steps: svgSteps(steps), kerning, kerningStrength: strength });
     const left = notes.left.map(({ words, why }) => `“${words}” is left as it is: ${why}`);
     return { content: source, cut, notes: [...troubles, ...left, `${changed} ${changed === 1 ? 'text' : 'texts'} spaced`] };
   }
-  const job = readJobFile(textOf(path));
+  const job = readJobFile(glyphText(path));
   const { faces, missing } = await facesForJob(job, facesFolder);
   const cut = firstCut(job, faces, { steps, kerning, kerningStrength: strength });
   return { content: writeJobFile(cut.job), cut, notes: missing.map((id) => `the face “${id}” is missing; its words are left as they are`) };

@@ -1,6 +1,6 @@
 /** `jentrix breaks`: how the lines of a block end, and the short last lines of a job. */
 import { writeFileSync } from 'node:fs';
-import { type Mend, acceptFinding, strandedIn, TRACKING_LIMITS } from '@jentrix/core/findings';
+import { type LineFix, acceptFinding, shortLastLineIn, TRACKING_LIMITS } from '@jentrix/core/findings';
 import { writeJobFile } from '@jentrix/core/formats';
 import { ALIGNMENTS, BREAKINGS, type Block, type Job, RAG_SHAPES, loosen, resolveSheet, withBlockSettings } from '@jentrix/core/job';
 import { editWords } from '@jentrix/core/wording';
@@ -11,7 +11,7 @@ import { type Command, blockIn, jobIn, numberOf, oneOf } from '../command';
 import { facesForJob } from '../fonts';
 import { UsageError } from '../usage-error';
 
-const KINDS: readonly Mend['kind'][] = ['tighten', 'tie', 'even', 'smaller', 'wider'];
+const KINDS: readonly LineFix['kind'][] = ['tighten', 'tie', 'even', 'smaller', 'wider'];
 
 export const breaks: Command = {
   name: 'breaks',
@@ -28,19 +28,21 @@ export const breaks: Command = {
   async run(values, files, { out }) {
     const job = jobIn(files);
     const { faces } = await facesForJob(job, values.faces);
-    const strandedOf = (now: Job, of?: Block) =>
+    const shortLastLinesOf = (now: Job, of?: Block) =>
       now.sheets.flatMap((raw) => {
         const sheet = resolveSheet(now, raw);
         return sheet.blocks
           .filter(({ id }) => of === undefined || id === of.id)
-          .flatMap((block) => strandedIn(block, setBlock(block, faces), faces, TRACKING_LIMITS).map((one) => ({ sheet: sheet.name, block: block.id, ...one })));
+          .flatMap((block) =>
+            shortLastLineIn(block, setBlock(block, faces), faces, TRACKING_LIMITS).map((one) => ({ sheet: sheet.name, block: block.id, ...one })),
+          );
       });
     if (values.output === undefined) {
-      const found = strandedOf(job);
+      const found = shortLastLinesOf(job);
       if (values.json) out(`${JSON.stringify(found, null, 2)}\n`);
       else {
-        for (const { sheet, block, words, mends } of found)
-          out(`${sheet}, ${block}: “${words}”\n${mends.map(({ kind, says }) => `  ${kind}: ${says}\n`).join('') || '  no fix within the limits\n'}`);
+        for (const { sheet, block, words, fixes } of found)
+          out(`${sheet}, ${block}: “${words}”\n${fixes.map(({ kind, says }) => `  ${kind}: ${says}\n`).join('') || '  no fix within the limits\n'}`);
         out(`${found.length} ${found.length === 1 ? 'short last line' : 'short last lines'}\n`);
       }
       return 0;
@@ -50,11 +52,11 @@ export const breaks: Command = {
     if (values.fix === 'back') next = loosen(job, block.id);
     else if (values.fix !== undefined) {
       const kind = values.fix === 'best' ? undefined : oneOf('fix', values.fix, KINDS);
-      const [first] = strandedOf(job, block);
-      const mend = first?.mends.find((one) => kind === undefined || one.kind === kind);
-      if (!mend) throw new UsageError(first ? 'No fix of that kind works within the limits.' : 'The block has no short last line.');
-      next = acceptFinding(job, { blockId: block.id, proposal: mend.proposal });
-      out(`${mend.kind}: ${mend.says}\n`);
+      const [first] = shortLastLinesOf(job, block);
+      const fix = first?.fixes.find((one) => kind === undefined || one.kind === kind);
+      if (!fix) throw new UsageError(first ? 'No fix of that kind works within the limits.' : 'The block has no short last line.');
+      next = acceptFinding(job, { blockId: block.id, proposal: fix.proposal });
+      out(`${fix.kind}: ${fix.says}\n`);
     }
     if (values.hyphenate !== undefined) {
       const { words, language } = blockIn(next, block.id).block;

@@ -1,5 +1,5 @@
 import { writeFileSync } from 'node:fs';
-import { compareJobs, giveBack, onLines } from '@jentrix/core/compare';
+import { compareJobs, revertChanges, onLines } from '@jentrix/core/compare';
 import { type JobCheck, checkJob } from '@jentrix/core/findings';
 import { writeJobFile } from '@jentrix/core/formats';
 import { findBlock, resolveBlock, sheetOf } from '@jentrix/core/job';
@@ -50,7 +50,7 @@ export const compare: Command = {
         values.revert,
         changes.map(({ id }) => id),
       );
-      writeFileSync(values.output, writeJobFile(giveBack(before, after, ids)));
+      writeFileSync(values.output, writeJobFile(revertChanges(before, after, ids)));
     }
     return 0;
   },

@@ -4,10 +4,10 @@ import {
   DEALT,
   EXERCISES,
   type Exercise,
-  LEAST_LETTERS,
+  LEAST_WORD_LETTERS,
   LEVEL_IDS,
   chanceScore,
-  chosen,
+  oneOf,
   deal,
   led,
   placed,
@@ -21,7 +21,7 @@ import { progressOf } from '@jentrix/core/drill/progress';
 import type { FaceSet } from '@jentrix/core/setting';
 import { SIDE_KINDS } from '@jentrix/core/spacing';
 import { pairKind } from '@jentrix/core/taste';
-import { type Command, numberOf, textOf } from '../command';
+import { type Command, numberOf, glyphText } from '../command';
 import { allFaces, openFontFile } from '../fonts';
 import type { Values } from '../options';
 import { UsageError } from '../usage-error';
@@ -82,7 +82,7 @@ export const drill: Command = {
 
 const places = z.array(z.number()).max(100);
 const lineSchema = z.looseObject({
-  letters: z.array(z.looseObject({ text: z.string() })).min(LEAST_LETTERS),
+  letters: z.array(z.looseObject({ text: z.string() })).min(LEAST_WORD_LETTERS),
   gaps: z.array(z.looseObject({ text: z.string(), pair: z.string().nullable() })),
   designer: places,
   measured: places,
@@ -118,7 +118,7 @@ function answerTo(exercise: Exercise, read: z.ZodSafeParseResult<z.infer<typeof 
     if (given.places.length !== exercise.line.letters.length) throw new UsageError(`${exercise.line.letters.length} places are needed, one a letter.`);
     return placed(exercise, given.places);
   }
-  if (exercise.kind === 'even' && given && 'which' in given) return chosen(exercise, given.which);
+  if (exercise.kind === 'even' && given && 'which' in given) return oneOf(exercise, given.which);
   if ((exercise.kind === 'wrong' || exercise.kind === 'touch') && given && 'gap' in given) return pointedAt(exercise, given.gap);
   if (exercise.kind === 'leading' && given && 'leading' in given) return led(exercise, given.leading);
   throw new UsageError('The answer does not fit the exercise.');
@@ -127,7 +127,7 @@ function answerTo(exercise: Exercise, read: z.ZodSafeParseResult<z.infer<typeof 
 /** @throws UsageError */
 function jsonOf(path: string): unknown {
   try {
-    return JSON.parse(textOf(path));
+    return JSON.parse(glyphText(path));
   } catch (error) {
     if (error instanceof UsageError) throw error;
     throw new UsageError(`“${path}” is not JSON.`);

@@ -16,7 +16,7 @@ import {
   updateBlock,
   withoutFit,
 } from '@jentrix/core/job';
-import { type LineFit, letGo, setBlock } from '@jentrix/core/setting';
+import { type LineFit, releaseFit, setBlock } from '@jentrix/core/setting';
 import { UnitError, parseLength, printLeadings, printSigned, printValue } from '@jentrix/core/units';
 import { type Command, blockIn, jobIn, numberOf, oneOf } from '../command';
 import { facesForJob } from '../fonts';
@@ -139,7 +139,7 @@ export const fit: Command = {
     const { sheet, block } = blockIn(job, values.block);
     const { faces } = await facesForJob(job, values.faces);
     if (values.release) {
-      const free = letGo(resolveBlock(job, sheet.id, block), faces);
+      const free = releaseFit(resolveBlock(job, sheet.id, block), faces);
       writeFileSync(values.output, writeJobFile(withoutFit(job, block.id, free)));
       out(`${block.fit ? 'released' : 'was not fitted'}, written to ${values.output}\n`);
       return 0;

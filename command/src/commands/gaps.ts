@@ -1,5 +1,5 @@
 /** `jentrix gaps`: every gap of a text, or a batch of pairs. */
-import { APART, type Face, ownKerning } from '@jentrix/core/face';
+import { PAIR_APART, type Face, ownKerning } from '@jentrix/core/face';
 import { createBlock, languageSchema } from '@jentrix/core/job';
 import { FaceSet, type GapLedger, ledgersOf, setBlock } from '@jentrix/core/setting';
 import { atStrength, characterAt, profileOf, proposeKerning, rhythmOf } from '@jentrix/core/spacing';
@@ -147,7 +147,7 @@ function* pairsOf(face: Face, list: string, { axes, strength }: Pick<GapsOptions
     const letters = [...segmenter.segment(line)].map(({ segment }) => segment);
     if (letters.length !== 2) throw new UsageError(`Line ${i + 1} of the pairs, “${line}”, is not two letters.`);
     // The first glyph of a letter carries it; marks follow.
-    const glyphs = letters.map((letter) => instance.shape(letter, 0, letter.length, APART)[0]?.glyphId ?? 0);
+    const glyphs = letters.map((letter) => instance.shape(letter, 0, letter.length, PAIR_APART)[0]?.glyphId ?? 0);
     const [left, right] = glyphs.map((glyphId) => profileOf(instance, glyphId));
     const kinds = letters.map((letter) => characterAt(letter, 0));
     const shapeMilliem =

@@ -3,9 +3,9 @@ import { mkdirSync, writeFileSync } from 'node:fs';
 import { basename, dirname, extname, join } from 'node:path';
 import { randomUUID } from 'node:crypto';
 import { writeJobFile } from '@jentrix/core/formats';
-import { READERS, readerFor, takeIn } from '@jentrix/core/intake';
+import { READERS, readerFor, importJob } from '@jentrix/core/intake';
 import { PACKAGE_EXTENSION } from '@jentrix/core/package';
-import { type Command, textOf } from '../command';
+import { type Command, glyphText } from '../command';
 import { allFaces } from '../fonts';
 import { isPackage } from '../is-package';
 import { facesBeside, openedAt, recipesAt, unpackPackage, writeRecipes } from '../packages';
@@ -41,7 +41,7 @@ export const importFile: Command = {
     const name = basename(path, extname(path));
     const pictureId = `${name.slice(0, 60).replace(/[^\p{L}\p{N}._-]+/gu, '-')}-under`;
     const known = recipesAt(values.output);
-    const { job, picture, recipes = [], notes } = takeIn(reader, textOf(path), faces, { title: name, newId: randomUUID, pictureId, recipes: known });
+    const { job, picture, recipes = [], notes } = importJob(reader, glyphText(path), faces, { title: name, newId: randomUUID, pictureId, recipes: known });
     for (const note of notes) error(`jentrix: ${note}\n`);
     if (picture !== undefined) {
       const folder = values.pictures ?? picturesBeside(values.output);

@@ -3,7 +3,7 @@ import { existsSync, mkdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { fontFiles, pairFiles, pairsOfJob } from '@jentrix/core/pairs';
 import { type Command, jobIn } from '../command';
-import { facePaths, facesForJob, textOf } from '../fonts';
+import { facePaths, facesForJob, glyphText } from '../fonts';
 import { UsageError } from '../usage-error';
 
 export const pairs: Command = {
@@ -29,7 +29,7 @@ export const pairs: Command = {
       const paths = facePaths(values.faces);
       const licenceOf = (id: string): string | undefined => {
         const path = paths.get(id)?.licence;
-        return path !== undefined && existsSync(path) ? textOf(path) : undefined;
+        return path !== undefined && existsSync(path) ? glyphText(path) : undefined;
       };
       const { files: fonts, notes } = await fontFiles(found, faces, { name: values.name.trim(), licenceOf });
       for (const note of notes) error(`jentrix: ${note}\n`);

@@ -4,7 +4,7 @@ import { writeJobFile } from '@jentrix/core/formats';
 import { readPath } from '@jentrix/core/path-data';
 import { type Path, type PathKind, isRide, newPath, pathSchema, sayPath, updateBlock, withRadius, withRise } from '@jentrix/core/job';
 import { setBlock, straightLines } from '@jentrix/core/setting';
-import { type Command, blockIn, jobIn, numberOf, textOf } from '../command';
+import { type Command, blockIn, jobIn, numberOf, glyphText } from '../command';
 import { facesForJob } from '../fonts';
 import { UsageError } from '../usage-error';
 
@@ -41,7 +41,7 @@ export const path: Command = {
     const pathOf = (text: string): Path => {
       if (isKind(text)) return newPath(text, block.frame, (first?.baselinePt ?? block.frame.yPt) - block.frame.yPt, block.path);
       if (text.startsWith('{')) return stated(text);
-      return readPath(/\.svg$/i.test(text) ? textOf(text) : text);
+      return readPath(/\.svg$/i.test(text) ? glyphText(text) : text);
     };
     let next = pathOf(values.path);
     if (values.rise !== undefined || values.radius !== undefined) {

@@ -7,8 +7,8 @@ import { type Command, type Output, numberOf, oneOf } from '../command';
 import { UsageError } from '../usage-error';
 
 const shown = (evenness: number | null | undefined): string => evenness?.toFixed(0) ?? '-';
-const counted = (findings: number): string => `${findings} ${findings === 1 ? 'finding' : 'findings'}`;
-const printed = ({ evenness, findings }: CutMeasure): string => `evenness ${shown(evenness)}, ${counted(findings)}`;
+const countOf = (findings: number): string => `${findings} ${findings === 1 ? 'finding' : 'findings'}`;
+const printed = ({ evenness, findings }: CutMeasure): string => `evenness ${shown(evenness)}, ${countOf(findings)}`;
 
 const isFolder = (path: string): boolean => statSync(path, { throwIfNoEntry: false })?.isDirectory() ?? false;
 
@@ -89,4 +89,4 @@ async function many(
 }
 
 const saidOf = ({ state, before, after }: Outcome): string =>
-  state === 'kept' ? 'as it was made before' : `evenness ${shown(before?.evenness)} to ${shown(after?.evenness)}, ${counted(after?.findings ?? 0)}`;
+  state === 'kept' ? 'as it was made before' : `evenness ${shown(before?.evenness)} to ${shown(after?.evenness)}, ${countOf(after?.findings ?? 0)}`;

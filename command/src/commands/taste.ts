@@ -2,7 +2,7 @@
 import { writeFileSync } from 'node:fs';
 import * as z from 'zod';
 import { LEAST_DECISIONS, NO_TASTE, decided, decisionsOf, tasteLines } from '@jentrix/core/taste';
-import { type Command, tasteIn, textOf } from '../command';
+import { type Command, tasteIn, glyphText } from '../command';
 import { UsageError } from '../usage-error';
 
 const decisionsSchema = z.array(z.looseObject({ kind: z.string().min(1).max(40), proposedMilliem: z.number(), chosenMilliem: z.number() })).max(100_000);
@@ -19,7 +19,7 @@ export const taste: Command = {
     if (path === undefined || more !== undefined) throw new UsageError('One file of decisions is needed.');
     let read: unknown;
     try {
-      read = JSON.parse(textOf(path));
+      read = JSON.parse(glyphText(path));
     } catch (error) {
       if (error instanceof UsageError) throw error;
       throw new UsageError(`“${path}” is not JSON.`);

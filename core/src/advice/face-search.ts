@@ -20,7 +20,7 @@ export interface FaceQuery {
 }
 
 /** Whether a face is of a kind people look for. */
-export const isKind = ({ kind, display }: Anatomy, wanted: FoundKind): boolean => (wanted === 'display' ? display : kind === wanted);
+export const isFaceKind = ({ kind, display }: Anatomy, wanted: FoundKind): boolean => (wanted === 'display' ? display : kind === wanted);
 
 /** The kind of a face, in words. */
 export const sayKind = ({ kind, condensed, display }: Anatomy): string => `${kind}${condensed ? ' condensed' : ''}${display ? ' display' : ''}`;
@@ -30,7 +30,7 @@ export function searchFaces<T extends Searchable>(faces: readonly T[], { q, kind
   const words = q.toLowerCase().split(/\s+/).filter(Boolean);
   const found = faces.filter((face) => {
     const { anatomy } = face;
-    if (kind !== undefined && !isKind(anatomy, kind)) return false;
+    if (kind !== undefined && !isFaceKind(anatomy, kind)) return false;
     if (condensed !== undefined && anatomy.condensed !== condensed) return false;
     if (variable !== undefined && face.axes.length > 0 !== variable) return false;
     if (words.length === 0) return true;

@@ -1,4 +1,4 @@
-export { type FaceQuery, type Searchable, isKind, sayKind, searchFaces } from './face-search';
+export { type FaceQuery, type Searchable, isFaceKind, sayKind, searchFaces } from './face-search';
 export { type Anatomy, FACE_KINDS, FOUND_KINDS, type FaceKind, type FoundKind, type Partnering, measureAnatomy, partnering } from './anatomy';
 export { ARM_MM, readingDistance } from './reading-distance';
 export { type LineReach, adviseLeading } from './leading-advice';

@@ -1,7 +1,7 @@
 /** The aspects of a block and a sheet that people notice when they change: one definition an aspect, from which changes are said, listed and given back. */
 import { type LengthUnit, fromPoints, printLeading, printLeadings, printSigned, printValue } from '../units';
 import {
-  GIVEN_BACK,
+  REVERTED_PREFIX,
   type Background,
   type Block,
   type Breaking,
@@ -128,7 +128,7 @@ export const BLOCK_ASPECTS: readonly Aspect<Block>[] = [
     keys: ['intended'],
     show: ({ intended }) => count(intended.length, 'place'),
     become: (before, after) => {
-      const places = (block: Block): number => block.intended.filter(({ rule }) => !rule.startsWith(GIVEN_BACK)).length;
+      const places = (block: Block): number => block.intended.filter(({ rule }) => !rule.startsWith(REVERTED_PREFIX)).length;
       const back = after.intended.length - places(after) - (before.intended.length - places(before));
       if (back !== 0 && places(after) === places(before)) return back > 0 ? 'reverted change of the first cut' : 'kept change of the first cut';
       return places(after) > places(before) ? 'ignored' : 'shown again';
@@ -176,7 +176,7 @@ export const changedAspects = <T>(aspects: readonly Aspect<T>[], before: T, afte
   aspects.filter(({ keys }) => keys.some((key) => differ(before[key], after[key])));
 
 /** A value of a style as it is told. @param names how a face is called. */
-export function printed(key: StyleKey, value: unknown, names: (faceId: string) => string): string {
+export function printedValue(key: StyleKey, value: unknown, names: (faceId: string) => string): string {
   if (key === 'faceId') return names(String(value));
   const { show } = STYLE_PROPERTIES[key] as StyleProperty;
   if (show) return show(value);

@@ -24,7 +24,7 @@ import {
   withSheet,
 } from '../job';
 import { editWords } from '../wording';
-import { BLOCK_ASPECTS, SHEET_ASPECTS, compareJobs, giveBack } from '.';
+import { BLOCK_ASPECTS, SHEET_ASPECTS, compareJobs, revertChanges } from '.';
 
 const frame = { xPt: 10, yPt: 10, widthPt: 300, heightPt: 100 };
 
@@ -80,18 +80,18 @@ describe('two states of a job', () => {
   it('give back one thing and leave the others', () => {
     const after = withHand(restyle(relead(before, 'a', { kind: 'pt', pt: 65 }), 'a', { trackingMilliem: 50 }), 'a', 1, -20);
     const tracking = compareJobs(before, after).find(({ what }) => what === 'tracking');
-    const back = giveBack(before, after, [tracking?.id ?? '', 'no such thing']);
+    const back = revertChanges(before, after, [tracking?.id ?? '', 'no such thing']);
     expect(says(back)).toEqual(
       ['Leading: auto, 57.6 pt → 65 pt'].concat('Kerning of “AV”: none → −20').sort((a, b) => says(after).indexOf(a) - says(after).indexOf(b)),
     );
-    expect(giveBack(before, after, [])).toBe(after);
+    expect(revertChanges(before, after, [])).toBe(after);
   });
 
   it('give words back with the work that stood at them, and what was done since stays', () => {
     const worked = restyle(withHand(withHand(before, 'a', 1, -20), 'a', 9, 7), 'a', { colour: '#ff0000' }, { start: 0, end: 6 });
     const cut = withHand(editWords(worked, 'a', [{ start: 0, end: 7, insert: '' }]), 'a', 1, 11);
     const words = compareJobs(worked, cut).find(({ what }) => what === 'words');
-    const back = findBlock(giveBack(worked, cut, [words?.id ?? '']), 'a');
+    const back = findBlock(revertChanges(worked, cut, [words?.id ?? '']), 'a');
     expect(back?.words).toBe('AVATAR nights');
     expect(back?.hand).toEqual([
       { at: 1, milliem: -20 },
@@ -105,16 +105,16 @@ describe('two states of a job', () => {
     const kerned = withHand(before, 'c', 3, 5);
     const edited = editWords(editWords(kerned, 'c', [{ start: 3, end: 3, insert: 'VA' }]), 'c', [{ start: 0, end: 1, insert: '' }]);
     const words = compareJobs(kerned, edited).find(({ what }) => what === 'words');
-    expect(findBlock(giveBack(kerned, edited, [words?.id ?? '']), 'c')?.hand).toEqual([{ at: 3, milliem: 5 }]);
+    expect(findBlock(revertChanges(kerned, edited, [words?.id ?? '']), 'c')?.hand).toEqual([{ at: 3, milliem: 5 }]);
 
     const tracked = restyle(restyle(before, 'c', { trackingMilliem: 49 }, { start: 7, end: 13 }), 'c', { trackingMilliem: 49 });
     const [tracking] = compareJobs(before, tracked);
-    expect(says(giveBack(before, tracked, [tracking?.id ?? '']))).toEqual([]);
+    expect(says(revertChanges(before, tracked, [tracking?.id ?? '']))).toEqual([]);
     // And letters that departed from the block before do so again.
     const apart = restyle(before, 'c', { trackingMilliem: 49 }, { start: 7, end: 13 });
     const own = restyle(tracked, 'c', { trackingMilliem: 10 }, { start: 0, end: 3 });
     const block = compareJobs(apart, own).find(({ what }) => what === 'tracking');
-    expect(says(giveBack(apart, own, [block?.id ?? '']), apart)).toEqual(['Tracking of “Tea”: 0 → +10']);
+    expect(says(revertChanges(apart, own, [block?.id ?? '']), apart)).toEqual(['Tracking of “Tea”: 0 → +10']);
   });
 
   it('leave nothing of a block or a sheet untold', () => {
@@ -182,7 +182,7 @@ describe('two states of a job', () => {
           const changes = compareJobs(kerned, after);
           const ids = changes.map((change) => change.id);
           assert.equal(new Set(ids).size, ids.length);
-          const back = giveBack(kerned, after, ids);
+          const back = revertChanges(kerned, after, ids);
           assert.deepEqual(says(back, kerned), []);
           const plain = (job: Job) => allBlocks(job).map(({ parked: _, ...block }) => block);
           assert.deepEqual(plain(back), plain(kerned));
@@ -191,7 +191,7 @@ describe('two states of a job', () => {
           for (let turn = 0; says(left, kerned).length > 0; turn++) {
             assert.ok(turn < 100, `still differs: ${says(left, kerned).join('; ')}`);
             const open = compareJobs(kerned, left);
-            left = giveBack(kerned, left, [open[(turn * 7919) % open.length]?.id ?? '']);
+            left = revertChanges(kerned, left, [open[(turn * 7919) % open.length]?.id ?? '']);
           }
         }),
         { numRuns: 400 },

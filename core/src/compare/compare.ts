@@ -18,7 +18,7 @@ import {
 } from '../job';
 import { splicesBetween } from '../wording';
 import { type LengthUnit, printSigned } from '../units';
-import { type Aspect, BLOCK_ASPECTS, SHEET_ASPECTS, changedAspects, differ, printed } from './aspects';
+import { type Aspect, BLOCK_ASPECTS, SHEET_ASPECTS, changedAspects, differ, printedValue } from './aspects';
 import { carried, carriedOverrides, withOverrides, withPlain, withWordsOf } from './carried';
 import { capitalised, inShort } from './in-short';
 
@@ -46,7 +46,7 @@ export interface Change {
 
 /** A change with what undoes it in any later state of the job. */
 interface Reversible extends Change {
-  giveBack(job: Job): Job;
+  revert(job: Job): Job;
   /** Where it comes in turn: words last, since everything else is anchored in the later ones; sheets and blocks that come back before. */
   turn: 'things' | 'settings' | 'words';
 }
@@ -58,7 +58,7 @@ export interface CompareOptions {
 
 /** Everything that differs between two states of a job, sheet by sheet in the order of the later one. */
 export const compareJobs = (before: Job, after: Job, options: CompareOptions = {}): Change[] =>
-  reversible(before, after, options).map(({ giveBack: _back, turn: _turn, ...change }) => change);
+  reversible(before, after, options).map(({ revert: _back, turn: _turn, ...change }) => change);
 
 const TURNS: readonly Reversible['turn'][] = ['things', 'settings', 'words'];
 
@@ -66,10 +66,10 @@ const TURNS: readonly Reversible['turn'][] = ['things', 'settings', 'words'];
  * Gives changes back, by their ids: the job is as it was before in just these. Ids that name none are passed over.
  * @param now the later state.
  */
-export function giveBack(before: Job, now: Job, ids: readonly string[]): Job {
+export function revertChanges(before: Job, now: Job, ids: readonly string[]): Job {
   const wanted = new Set(ids);
   const chosen = reversible(before, now, {}).filter(({ id }) => wanted.has(id));
-  return TURNS.flatMap((turn) => chosen.filter((change) => change.turn === turn)).reduce((job, change) => change.giveBack(job), now);
+  return TURNS.flatMap((turn) => chosen.filter((change) => change.turn === turn)).reduce((job, change) => change.revert(job), now);
 }
 
 /** A change told by what it was and is. */
@@ -100,7 +100,7 @@ function ofJob(before: Job, after: Job): Reversible[] {
       id,
       ...told(what, before[id] ?? 'none', after[id] ?? 'none'),
       turn: 'settings',
-      giveBack: (job) => ({ ...job, [id]: before[id] }),
+      revert: (job) => ({ ...job, [id]: before[id] }),
     });
   };
   setting('title', 'title');
@@ -111,7 +111,7 @@ function ofJob(before: Job, after: Job): Reversible[] {
       id: 'sheets',
       ...{ what: 'order of sheets', from: '', to: '', says: 'Order of sheets changed' },
       turn: 'things',
-      giveBack: (job) => ({ ...job, sheets: inOrder(job.sheets, before.sheets) }),
+      revert: (job) => ({ ...job, sheets: inOrder(job.sheets, before.sheets) }),
     });
   }
   return [...found, ...ofPairs(before.pairs, after.pairs)];
@@ -131,7 +131,7 @@ function ofPairs(before: readonly PairRule[], after: readonly PairRule[]): Rever
         id,
         ...told(`every ${rule.left}${rule.right}`, value(was), value(is)),
         turn: 'settings',
-        giveBack: (job) => ({ ...job, pairs: [...job.pairs.filter((one) => keyOfRule(one) !== id), ...(was ? [was] : [])] }),
+        revert: (job) => ({ ...job, pairs: [...job.pairs.filter((one) => keyOfRule(one) !== id), ...(was ? [was] : [])] }),
       },
     ];
   });
@@ -162,14 +162,14 @@ const sheetAdded = (sheet: Sheet): Reversible => ({
   ...ofWhole(sheet),
   ...{ what: 'sheet', from: 'none', to: sheet.name, says: `Sheet added: “${sheet.name}”` },
   turn: 'things',
-  giveBack: (job) => removeSheet(job, sheet.id),
+  revert: (job) => removeSheet(job, sheet.id),
 });
 
 const sheetGone = (sheet: Sheet, index: number): Reversible => ({
   id: `gone ${sheet.id}`,
   ...{ what: 'sheet', from: sheet.name, to: 'none', says: `Sheet deleted: “${sheet.name}”` },
   turn: 'things',
-  giveBack: (job) => {
+  revert: (job) => {
     if (job.sheets.some(({ id }) => id === sheet.id)) return job;
     // Blocks that are elsewhere by now stay there.
     const blocks = sheet.blocks.filter(({ id }) => !findBlock(job, id));
@@ -184,7 +184,7 @@ function ofSheet(before: Job, after: Job, was: Sheet, sheet: Sheet, names: (id: 
     ...ofWhole(sheet),
     ...toldAspect(aspect, was, sheet, sheet.unit),
     turn: 'settings',
-    giveBack: (job) => withSheet(job, sheet.id, pick(was, aspect.keys)),
+    revert: (job) => withSheet(job, sheet.id, pick(was, aspect.keys)),
   }));
   if (differ(orderIn(was.blocks, sheet.blocks), orderIn(sheet.blocks, was.blocks))) {
     found.push({
@@ -192,7 +192,7 @@ function ofSheet(before: Job, after: Job, was: Sheet, sheet: Sheet, names: (id: 
       ...ofWhole(sheet),
       ...{ what: 'order of blocks', from: '', to: '', says: 'Order of blocks changed' },
       turn: 'things',
-      giveBack: (job) => ({ ...job, sheets: job.sheets.map((one) => (one.id === sheet.id ? { ...one, blocks: inOrder(one.blocks, was.blocks) } : one)) }),
+      revert: (job) => ({ ...job, sheets: job.sheets.map((one) => (one.id === sheet.id ? { ...one, blocks: inOrder(one.blocks, was.blocks) } : one)) }),
     });
   }
   for (const block of sheet.blocks) {
@@ -215,7 +215,7 @@ const blockAdded = (sheet: Sheet, block: Block): Reversible => ({
   ...ofBlock(sheet, block),
   ...{ what: 'block', from: 'none', to: inShort(block.words), says: `Block added: “${inShort(block.words)}”` },
   turn: 'things',
-  giveBack: (job) => removeBlock(job, block.id),
+  revert: (job) => removeBlock(job, block.id),
 });
 
 const withBlock = (job: Job, sheetId: string, block: Block, index: number): Job => ({
@@ -228,7 +228,7 @@ const blockGone = (sheet: Sheet, block: Block, index: number): Reversible => ({
   ...ofWhole(sheet),
   ...{ what: 'block', from: inShort(block.words), to: 'none', says: `Block deleted: “${inShort(block.words)}”` },
   turn: 'things',
-  giveBack: (job) => (findBlock(job, block.id) ? job : withBlock(job, sheet.id, block, index)),
+  revert: (job) => (findBlock(job, block.id) ? job : withBlock(job, sheet.id, block, index)),
 });
 
 const blockMoved = (sheet: Sheet, from: Sheet, block: Block): Reversible => ({
@@ -236,7 +236,7 @@ const blockMoved = (sheet: Sheet, from: Sheet, block: Block): Reversible => ({
   ...ofBlock(sheet, block),
   ...told('sheet', from.name, sheet.name),
   turn: 'things',
-  giveBack: (job) => {
+  revert: (job) => {
     const now = findBlock(job, block.id);
     if (!now || !job.sheets.some(({ id }) => id === from.id)) return job;
     return withBlock(
@@ -268,7 +268,7 @@ function ofWords(sheet: Sheet, old: Block, block: Block, names: (id: string) => 
   const was = carried(old, block.words);
   if (old.words !== block.words) {
     const told = toldWords(old.words, block.words);
-    found.push({ id: id('words'), ...place, ...told, turn: 'words', giveBack: edit((now) => withWordsOf(now, old)) });
+    found.push({ id: id('words'), ...place, ...told, turn: 'words', revert: edit((now) => withWordsOf(now, old)) });
   }
   for (const key of Object.keys(block.style) as StyleKey[]) {
     const [from, to] = [was.style[key], block.style[key]];
@@ -276,9 +276,9 @@ function ofWords(sheet: Sheet, old: Block, block: Block, names: (id: string) => 
       found.push({
         id: id(key),
         ...place,
-        ...told(styleName(key), printed(key, from, names), printed(key, to, names)),
+        ...told(styleName(key), printedValue(key, from, names), printedValue(key, to, names)),
         turn: 'settings',
-        giveBack: (job) => {
+        revert: (job) => {
           // A face comes back with the hand kerning that it had; what was made for the other one waits for that.
           const back =
             key === 'faceId'
@@ -297,7 +297,7 @@ function ofWords(sheet: Sheet, old: Block, block: Block, names: (id: string) => 
       ...place,
       ...toldAspect(aspect, was, block, sheet.unit),
       turn: 'settings',
-      giveBack: edit((now) => ({ ...now, ...pick(was, aspect.keys) })),
+      revert: edit((now) => ({ ...now, ...pick(was, aspect.keys) })),
     });
   }
   return found;
@@ -332,7 +332,7 @@ function ofLetters(was: Block, block: Block, key: StyleKey, names: (id: string) 
   const { start, end } = first ?? { start: 0, end: 0 };
   const value = (list: typeof old): string => {
     const own = list.find((one) => one.start < end && one.end > start);
-    return printed(key, own ? own.value : list === old ? was.style[key] : plain, names);
+    return printedValue(key, own ? own.value : list === old ? was.style[key] : plain, names);
   };
   return [
     {
@@ -340,7 +340,7 @@ function ofLetters(was: Block, block: Block, key: StyleKey, names: (id: string) 
       at: start,
       ...told(`${styleName(key)} of “${inShort(block.words.slice(start, end))}”`, value(old), value(now)),
       turn: 'settings',
-      giveBack: (job) => updateBlock(job, block.id, (one) => withOverrides(one, key, carriedOverrides(was.runs, key))),
+      revert: (job) => updateBlock(job, block.id, (one) => withOverrides(one, key, carriedOverrides(was.runs, key))),
     },
   ];
 }
@@ -362,7 +362,7 @@ function ofHand(was: Block, block: Block): Reversible[] {
       at,
       ...{ ...told(`kerning of “${pair}”`, value(from), value(to)), what: pair },
       turn: 'settings',
-      giveBack: (job) =>
+      revert: (job) =>
         updateBlock(job, block.id, (one) => {
           const others = one.hand.filter((kern) => kern.at !== at);
           return { ...one, hand: from === undefined ? others : [...others, { at, milliem: from }].sort((p, q) => p.at - q.at) };

@@ -1,4 +1,4 @@
-import { addBlock, createBlock, createJob, letterName, relead, removeBlock, resizeSheet, restyle, retitle, withHand, withIntended, withKind } from '../job';
+import { addBlock, createBlock, createJob, letterName, relead, removeBlock, resizeSheet, restyle, retitle, withHand, withSilenced, withKind } from '../job';
 import { editWords } from '../wording';
 import { nameStep, sayChange } from '.';
 
@@ -18,7 +18,7 @@ describe('what an edit changed', () => {
     expect(sayChange(start, withHand(start, id, 4, 15))).toBe('Gap r word space, manual +15.');
     expect(sayChange(withHand(start, id, 4, 15), start)).toBe('Gap r word space, manual none.');
     expect(sayChange(start, withHand(withHand(start, id, 4, 15), id, 6, 3))).toBe('2 gaps adjusted.');
-    expect(sayChange(start, withIntended(start, id, 'gap-open', 3, true))).toBe('Ignored.');
+    expect(sayChange(start, withSilenced(start, id, 'gap-open', 3, true))).toBe('Ignored.');
     expect(sayChange(start, withKind(start, 'flyer'))).toBe('Kind of work: flyer.');
     expect(sayChange(start, retitle(start, 'Open night'))).toContain('Open night');
     expect(sayChange(start, resizeSheet(start, sheet.id, { widthPt: 72, heightPt: 144, unit: 'in' }))).toBe('Sheet size 1 in × 2 in.');

@@ -1,6 +1,6 @@
 /** A sentence that says what an edit changed: told to people who do not see the sheet. */
 import { type LengthUnit, printSigned } from '../units';
-import { BLOCK_ASPECTS, SHEET_ASPECTS, changedAspects, differ, printed } from './aspects';
+import { BLOCK_ASPECTS, SHEET_ASPECTS, changedAspects, differ, printedValue } from './aspects';
 import { capitalised, inShort } from './in-short';
 import { type Block, type Job, type StyleKey, letterName, styleName } from '../job';
 import { splicesBetween } from '../wording';
@@ -78,8 +78,8 @@ function blockChange(was: Block, block: Block, unit: LengthUnit, { names, letter
   const parts: string[] = [];
   for (const key of Object.keys(block.style) as StyleKey[]) {
     const [old, value] = [firstOf(was, key), firstOf(block, key)];
-    if (differ(was.style[key], block.style[key])) parts.push(`${styleName(key)} ${printed(key, block.style[key], names)}`);
-    else if (differ(old, value)) parts.push(`${styleName(key)} of some letters ${value === undefined ? 'as in the block' : printed(key, value, names)}`);
+    if (differ(was.style[key], block.style[key])) parts.push(`${styleName(key)} ${printedValue(key, block.style[key], names)}`);
+    else if (differ(old, value)) parts.push(`${styleName(key)} of some letters ${value === undefined ? 'as in the block' : printedValue(key, value, names)}`);
   }
   for (const { name, show, become, id } of changedAspects(BLOCK_ASPECTS, was, block)) {
     // What is anchored in the words moves with them.

@@ -21,7 +21,7 @@ import {
   withSheet,
 } from '../job';
 import { editWords } from '../wording';
-import { compareJobs, giveBack, inShort, nameStep, onLines, sayChange } from '.';
+import { compareJobs, revertChanges, inShort, nameStep, onLines, sayChange } from '.';
 
 const frame = { xPt: 72, yPt: 36, widthPt: 288, heightPt: 100 };
 
@@ -136,7 +136,7 @@ describe('what is told of a change', () => {
         if (change.blockId !== undefined)
           expect(change).toEqual(jasmine.objectContaining({ sheetId: 'one', sheet: 'First', blockId: 'a', words: 'AVATAR nights' }));
       expect(
-        giveBack(
+        revertChanges(
           before,
           after,
           changes.map(({ id }) => id),
@@ -177,7 +177,7 @@ describe('what is told of a change', () => {
         .withContext(`${change?.says}`)
         .toBe(!expected.startsWith('Centre'));
       expect(change?.sheetId).toBe('one');
-      expect(giveBack(before, after, [change?.id ?? '']))
+      expect(revertChanges(before, after, [change?.id ?? '']))
         .withContext(expected)
         .toEqual(before);
     }
@@ -192,10 +192,10 @@ describe('what is told of a change', () => {
     expect(compareJobs(before, ruled).map(({ id }) => id)).toEqual(['pair AV f job', 'pair AV f one']);
     const changed: Job = { ...ruled, pairs: [{ ...rule, milliem: -30 }, ...ruled.pairs.slice(1)] };
     expect(says(changed, ruled)).toEqual(['Every AV: −20 → −30']);
-    expect(giveBack(ruled, changed, ['pair AV f job']).pairs).toEqual([ruled.pairs[1]!, rule]);
+    expect(revertChanges(ruled, changed, ['pair AV f job']).pairs).toEqual([ruled.pairs[1]!, rule]);
     expect(says(before, ruled)).toEqual(['Every AV: −20 → none', 'Every AV: +5 → none']);
-    expect(giveBack(ruled, before, ['pair AV f one']).pairs).toEqual([ruled.pairs[1]!]);
-    expect(giveBack(before, ruled, ['pair AV f one']).pairs).toEqual([rule]);
+    expect(revertChanges(ruled, before, ['pair AV f one']).pairs).toEqual([ruled.pairs[1]!]);
+    expect(revertChanges(before, ruled, ['pair AV f one']).pairs).toEqual([rule]);
     expect(says(ruled, ruled)).toEqual([]);
   });
 
@@ -204,14 +204,14 @@ describe('what is told of a change', () => {
     expect(compareJobs(before, more).map(({ id, what, from, to, says: said, sheet: name }) => [id, what, from, to, said, name])).toEqual([
       ['added three', 'sheet', 'none', 'Third', 'Sheet added: “Third”', 'Third'],
     ]);
-    expect(giveBack(before, more, ['added three'])).toEqual(before);
+    expect(revertChanges(before, more, ['added three'])).toEqual(before);
     const fewer = removeSheet(before, 'one');
     const [gone] = compareJobs(before, fewer);
     expect([gone?.id, gone?.what, gone?.from, gone?.to, gone?.says]).toEqual(['gone one', 'sheet', 'First', 'none', 'Sheet deleted: “First”']);
-    expect(giveBack(before, fewer, ['gone one'])).toEqual(before);
+    expect(revertChanges(before, fewer, ['gone one'])).toEqual(before);
     // A block of it that stands elsewhere by now stays there.
     const rescued: Job = { ...fewer, sheets: fewer.sheets.map((one) => ({ ...one, blocks: [...one.blocks, findBlock(before, 'b')!] })) };
-    const back = giveBack(before, rescued, ['gone one']);
+    const back = revertChanges(before, rescued, ['gone one']);
     expect(back.sheets.map(({ id, blocks }) => [id, blocks.map((block) => block.id)])).toEqual([
       ['one', ['a']],
       ['two', ['c', 'b']],
@@ -226,7 +226,7 @@ describe('what is told of a change', () => {
       'Block deleted: “AVATAR nights”',
       undefined,
     ]);
-    expect(giveBack(before, off, ['gone a'])).toEqual(before);
+    expect(revertChanges(before, off, ['gone a'])).toEqual(before);
     expect(compareJobs(off, before).map(({ id, from, to, says: said }) => [id, from, to, said])).toEqual([
       ['added a', 'none', 'AVATAR nights', 'Block added: “AVATAR nights”'],
     ]);
@@ -244,7 +244,7 @@ describe('what is told of a change', () => {
       'Sheet: First → Second',
     ]);
     expect(compareJobs(before, moved).length).toBe(1);
-    expect(giveBack(before, moved, ['moved a'])).toEqual(before);
+    expect(revertChanges(before, moved, ['moved a'])).toEqual(before);
   });
 
   it('tells of another order, and keeps the places of what is new when it is given back', () => {
@@ -252,12 +252,12 @@ describe('what is told of a change', () => {
     expect(compareJobs(before, swapped).map(({ id, what, from, to, says: said }) => [id, what, from, to, said])).toEqual([
       ['sheets', 'order of sheets', '', '', 'Order of sheets changed'],
     ]);
-    expect(giveBack(before, swapped, ['sheets'])).toEqual(before);
+    expect(revertChanges(before, swapped, ['sheets'])).toEqual(before);
     const blocks = findBlock(before, 'n') ? [] : [createBlock('n', 'New', frame), ...[...before.sheets[0]!.blocks].reverse()];
     const mixed = sheet({ blocks });
     const order = compareJobs(before, mixed).find(({ what }) => what === 'order of blocks');
     expect([order?.id, order?.sheet, order?.from, order?.to, order?.says]).toEqual(['one order', 'First', '', '', 'Order of blocks changed']);
-    expect(giveBack(before, mixed, ['one order']).sheets[0]?.blocks.map(({ id }) => id)).toEqual(['n', 'a', 'b']);
+    expect(revertChanges(before, mixed, ['one order']).sheets[0]?.blocks.map(({ id }) => id)).toEqual(['n', 'a', 'b']);
   });
 
   it('quotes the words around an edit, and counts the others', () => {
@@ -290,7 +290,7 @@ describe('what is told of a change', () => {
     expect(says(before, red)).toEqual(['Colour of “VA”: #ff0000 → #1f2528']);
     expect(says(restyle(red, 'a', { colour: '#00ff00' }, { start: 1, end: 3 }), red)).toEqual(['Colour of “VA”: #ff0000 → #00ff00']);
     expect(says(restyle(red, 'a', { colour: '#ff0000' }, { start: 7, end: 9 }), red)).toEqual(['Colour of “ni”: #1f2528 → #ff0000']);
-    expect(giveBack(before, red, ['a letters colour'])).toEqual(before);
+    expect(revertChanges(before, red, ['a letters colour'])).toEqual(before);
     const gaps = withHand(withHand(withHand(before, 'a', 9, 7), 'a', 1, -20), 'a', 4, 12.5);
     expect(says(gaps)).toEqual(['Kerning of “AV”: none → −20', 'Kerning of “TA”: none → +12.5', 'Kerning of “ig”: none → +7']);
     expect(compareJobs(before, gaps).map(({ id, at, what, from, to }) => [id, at, what, from, to])).toEqual([
@@ -298,8 +298,8 @@ describe('what is told of a change', () => {
       ['a hand 4', 4, 'TA', 'none', '+12.5'],
       ['a hand 9', 9, 'ig', 'none', '+7'],
     ]);
-    expect(findBlock(giveBack(before, gaps, ['a hand 4']), 'a')?.hand.map(({ at }) => at)).toEqual([1, 9]);
-    expect(findBlock(giveBack(gaps, before, ['a hand 9', 'a hand 1']), 'a')?.hand).toEqual([
+    expect(findBlock(revertChanges(before, gaps, ['a hand 4']), 'a')?.hand.map(({ at }) => at)).toEqual([1, 9]);
+    expect(findBlock(revertChanges(gaps, before, ['a hand 9', 'a hand 1']), 'a')?.hand).toEqual([
       { at: 1, milliem: -20 },
       { at: 9, milliem: 7 },
     ]);

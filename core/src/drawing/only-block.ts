@@ -1,5 +1,5 @@
 /** One block of a sheet by itself, on nothing, as large as what of it is seen. */
-import { type Box, type FaceSet, grown, inkBox, joined, mappedBox } from '../setting';
+import { type Box, type FaceSet, grown, inkBox, joinedBoxes, mappedBox } from '../setting';
 import type { DrawingNode, GroupNode, SheetDrawing } from './drawing';
 import { groupMatrix } from './group-matrix';
 
@@ -30,7 +30,7 @@ function boxOf(node: DrawingNode, faces: FaceSet): Box | undefined {
         ...node.glyphs.map(({ glyphId, matrix }) => inkBox(glyphId, matrix, instance)),
         ...node.rules.map(({ box, matrix }) => (matrix ? mappedBox(matrix, box) : box)),
       ];
-      const inked = joined(boxes);
+      const inked = joinedBoxes(boxes);
       const reach = node.stroke ? 2 * node.stroke.widthPt : 0;
       return inked && grown(inked, { leftPt: reach, topPt: reach, rightPt: reach, bottomPt: reach });
     }
@@ -40,7 +40,7 @@ function boxOf(node: DrawingNode, faces: FaceSet): Box | undefined {
 }
 
 function groupBox(node: GroupNode, faces: FaceSet): Box | undefined {
-  const inside = joined(node.nodes.map((one) => boxOf(one, faces)));
+  const inside = joinedBoxes(node.nodes.map((one) => boxOf(one, faces)));
   // A blur is seen as far as three deviations.
   const far = 3 * (node.blurPt ?? 0);
   const soft = inside && grown(inside, { leftPt: far, topPt: far, rightPt: far, bottomPt: far });

@@ -4,7 +4,7 @@ import type { FaceSet } from '../setting';
 import type { PairKind } from '../taste';
 import { type Chance, chanceFrom } from './chance';
 import { type LevelId, levelOf } from './levels';
-import { DrillError, type DrillLine, betweenEnds, closedTo, drillLineFrom, hasGoodKerning, tenths } from './line';
+import { DrillError, type DrillLine, betweenEnds, closedTo, drillLineFrom, hasGoodKerning, inTenths } from './line';
 import type { Answer } from './score';
 import { DEALT, type ExerciseKind, letterScore, mean } from './worth';
 
@@ -105,24 +105,24 @@ export function dealFrom(plain: Block, request: DealRequest, faces: FaceSet): Ex
       return {
         ...dealt,
         kind: 'place',
-        dealt: aim.map((place, i) => (i === 0 || i === aim.length - 1 ? place : tenths(place + chance.between(-DEALT, DEALT)))),
+        dealt: aim.map((place, i) => (i === 0 || i === aim.length - 1 ? place : inTenths(place + chance.between(-DEALT, DEALT)))),
       };
     case 'even': {
       const by = between(WORSE, hardness);
       const better = jittered(aim, BETTER, chance);
       const worse = jittered(aim, BETTER + by, chance);
       const answer = chance.of(['first', 'second'] as const);
-      return { ...dealt, kind: 'even', first: answer === 'first' ? better : worse, second: answer === 'first' ? worse : better, answer, by: tenths(by) };
+      return { ...dealt, kind: 'even', first: answer === 'first' ? better : worse, second: answer === 'first' ? worse : better, answer, by: inTenths(by) };
     }
     case 'wrong': {
-      const by = tenths(between(OUT, hardness) * chance.of([-1, 1]));
+      const by = inTenths(between(OUT, hardness) * chance.of([-1, 1]));
       const answer = chance.of(line.gaps.map((_, i) => i));
-      return { ...dealt, kind: 'wrong', places: aim.map((place, i) => tenths(place + (i > answer ? by : 0))), answer, by };
+      return { ...dealt, kind: 'wrong', places: aim.map((place, i) => inTenths(place + (i > answer ? by : 0))), answer, by };
     }
     case 'leading':
       return { ...dealt, kind: 'leading', ...leadings(plain, request, line, faces, chance) };
     case 'touch':
-      return { ...dealt, kind: 'touch', ...touching(plain, line, between(CLEAR, hardness), faces, chance) };
+      return { ...dealt, kind: 'touch', ...glyphsTouch(plain, line, between(CLEAR, hardness), faces, chance) };
   }
 }
 
@@ -138,7 +138,7 @@ function jittered(places: readonly number[], deviation: number, chance: Chance):
 }
 
 /** Faces whose kerning is known to be good, in an order by chance; one of the others where there are none. @throws DrillError where no face is at hand */
-function facesFor({ level, faces: offered }: DealRequest, faces: FaceSet, chance: Chance): string[] {
+function facesOfLevel({ level, faces: offered }: DealRequest, faces: FaceSet, chance: Chance): string[] {
   const italic = level !== 'own' && levelOf(level).italic;
   const left = offered.filter((face) => face.italic === italic && faces.has(face.id)).map(({ id }) => id);
   const [any] = left;
@@ -152,7 +152,7 @@ function lineFor(plain: Block, request: DealRequest, faces: FaceSet, chance: Cha
   if (request.own) return drillLineFrom(plain, request.own.words, request.own.faceId, faces);
   if (request.level === 'own') throw new DrillError('Type your own words first.');
   const { words } = levelOf(request.level);
-  const offered = facesFor(request, faces, chance);
+  const offered = facesOfLevel(request, faces, chance);
   const { pair } = request;
   if (pair !== undefined) {
     // In the first face where words of the level hold such a pair, one of the three with the largest share of them.
@@ -180,7 +180,7 @@ function leadings(
 }
 
 /** Every gap closed until its inks are about as far apart as those of the others, but one until they touch; word spaces stay. */
-function touching(plain: Block, line: DrillLine, clear: number, faces: FaceSet, chance: Chance): Pick<TouchExercise, 'places' | 'answer'> {
+function glyphsTouch(plain: Block, line: DrillLine, clear: number, faces: FaceSet, chance: Chance): Pick<TouchExercise, 'places' | 'answer'> {
   const shut = line.gaps.map(({ pair }) => (pair === null ? undefined : 0));
   // Inks that pass each other without coming nearer, as a mark under an arm, never just touch.
   const near = closedTo(plain, line, shut, faces).distances.flatMap((distance, i) => (distance !== undefined && distance <= JUST ? [i] : []));
@@ -188,18 +188,18 @@ function touching(plain: Block, line: DrillLine, clear: number, faces: FaceSet, 
   const answer = chance.of(near);
   const wanted = shut.map((one, i) => (one === undefined || i === answer ? one : clear + chance.between(0, clear / 2)));
   const { places } = closedTo(plain, line, wanted, faces);
-  return { places: places.map((place, i) => tenths(i > answer ? place - TOUCHING : place)), answer };
+  return { places: places.map((place, i) => inTenths(i > answer ? place - TOUCHING : place)), answer };
 }
 
 /** The result of an answer. */
 export const placed = (exercise: PlaceExercise, places: readonly number[]): Answer & { kind: 'place' } => {
   const { line } = exercise;
   const aim = aimOf(line);
-  const off = aim.map((place, i) => tenths((places[i] ?? place) - place));
+  const off = aim.map((place, i) => inTenths((places[i] ?? place) - place));
   return {
     kind: 'place',
     letters: line.letters.slice(1, -1).map(({ text }, i) => ({ text, off: off[i + 1] ?? 0 })),
-    gaps: line.gaps.map(({ text, pair }, i) => ({ text, pair, off: tenths((off[i + 1] ?? 0) - (off[i] ?? 0)) })),
+    gaps: line.gaps.map(({ text, pair }, i) => ({ text, pair, off: inTenths((off[i + 1] ?? 0) - (off[i] ?? 0)) })),
   };
 };
 
@@ -210,7 +210,7 @@ export function scoreAgainst(which: 'designer' | 'measured', { line }: PlaceExer
 }
 
 /** Which of two settings was taken for the more even. */
-export const chosen = (exercise: EvenExercise, which: 'first' | 'second'): Answer => ({ kind: 'even', right: which === exercise.answer, by: exercise.by });
+export const pickOne = (exercise: EvenExercise, which: 'first' | 'second'): Answer => ({ kind: 'even', right: which === exercise.answer, by: exercise.by });
 
 /** Which gap was taken for the wrong one, or for that of the two that touch. */
 export const pointedAt = (exercise: WrongExercise | TouchExercise, gap: number): Answer => {
@@ -221,6 +221,6 @@ export const pointedAt = (exercise: WrongExercise | TouchExercise, gap: number):
 /** @param leading baseline to baseline, in thousandths of the size. */
 export const led = ({ answer, dealt }: LeadingExercise, leading: number): Answer => ({
   kind: 'leading',
-  off: tenths(leading - answer),
-  dealt: tenths(dealt - answer),
+  off: inTenths(leading - answer),
+  dealt: inTenths(dealt - answer),
 });

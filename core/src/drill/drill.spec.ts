@@ -10,7 +10,7 @@ import {
   type PlaceExercise,
   aimOf,
   chanceScore,
-  chosen,
+  oneOf,
   deal,
   drillLine,
   led,
@@ -143,7 +143,7 @@ describe('the drill', () => {
         if (even.kind !== 'even' || wrong.kind !== 'wrong' || touch.kind !== 'touch' || leading.kind !== 'leading') throw new Error('another kind');
         const [better, worse] = even.answer === 'first' ? [even.first, even.second] : [even.second, even.first];
         expect(spread(aimOf(even.line), worse) - spread(aimOf(even.line), better)).toBeCloseTo(even.by, 0);
-        expect(scoreOf(chosen(even, even.answer))).toBe(100);
+        expect(scoreOf(oneOf(even, even.answer))).toBe(100);
         aimOf(wrong.line).forEach((x, i) => expect((wrong.places[i] ?? 0) - x).toBeCloseTo(i > wrong.answer ? wrong.by : 0, 1));
         expect([scoreOf(pointedAt(wrong, wrong.answer)), scoreOf(pointedAt(wrong, wrong.answer === 0 ? 1 : 0))]).toEqual([100, 0]);
         expect([scoreOf(led(leading, leading.answer)), scoreOf(led(leading, leading.answer + 64)), scoreOf(led(leading, leading.dealt))]).toEqual([

@@ -1,4 +1,4 @@
-export { LEAST_LETTERS, LEVELS, LEVEL_IDS, MOST_LETTERS, type Level, type LevelId, levelOf } from './levels';
+export { LEAST_WORD_LETTERS, LEVELS, LEVEL_IDS, MOST_WORD_LETTERS, type Level, type LevelId, levelOf } from './levels';
 export { DrillError, type DrillGap, type DrillLetter, type DrillLine, hasGoodKerning } from './line';
 export {
   type DealRequest,
@@ -9,7 +9,7 @@ export {
   type TouchExercise,
   type WrongExercise,
   aimOf,
-  chosen,
+  pickOne as oneOf,
   led,
   placed,
   scoreAgainst,
@@ -25,7 +25,7 @@ export {
   GOOD,
   LOST,
   STORED_RESULT,
-  answerSchema,
+  drillAnswerSchema,
   chanceScore,
   leadingScore,
   letterScore,

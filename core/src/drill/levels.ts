@@ -14,8 +14,8 @@ export const LEVEL_IDS = ['straight', 'round', 'diagonal', 'capitals', 'lower', 
 export type LevelId = (typeof LEVEL_IDS)[number];
 
 /** How many letters can be practised on: two are given, and more than so many can't be judged at once. */
-export const LEAST_LETTERS = 3;
-export const MOST_LETTERS = 24;
+export const LEAST_WORD_LETTERS = 3;
+export const MOST_WORD_LETTERS = 24;
 
 /** From the easiest on. */
 export const LEVELS: readonly (Level & { id: LevelId })[] = [

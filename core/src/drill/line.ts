@@ -5,7 +5,7 @@ import type { Block } from '../job';
 import { type FaceSet, type GapLedger, type SetLetter, type SetLine, isSpace, ledgersOf, setLettersOf, setBlock } from '../setting';
 import { fontWordOf } from '../spacing';
 import type { PairKind } from '../taste';
-import { LEAST_LETTERS, MOST_LETTERS } from './levels';
+import { LEAST_WORD_LETTERS, MOST_WORD_LETTERS } from './levels';
 
 /** Set so large that points are 1/1000 em. */
 const SIZE = 1000;
@@ -65,15 +65,15 @@ function setWords(words: string, faceId: string, faces: FaceSet, plain: Block, h
   const [line] = setBlock(block, faces).lines;
   const set = line ? setLettersOf(line) : [];
   const letters = set.filter(({ start, end }) => !isSpace(text.slice(start, end)));
-  if (!line || letters.length < LEAST_LETTERS) throw new DrillError('Type at least three letters: the first and last are fixed.');
-  if (letters.length > MOST_LETTERS) throw new DrillError(`${letters.length} letters are too many; up to ${MOST_LETTERS} can be practised.`);
+  if (!line || letters.length < LEAST_WORD_LETTERS) throw new DrillError('Type at least three letters: the first and last are fixed.');
+  if (letters.length > MOST_WORD_LETTERS) throw new DrillError(`${letters.length} letters are too many; up to ${MOST_WORD_LETTERS} can be practised.`);
   const ledgers = ledgersOf(block, line, faces);
   const origin = letters[0]?.leftPt ?? 0;
   return {
     text,
     line,
     letters,
-    places: letters.map(({ leftPt }) => tenths(leftPt - origin)),
+    places: letters.map(({ leftPt }) => inTenths(leftPt - origin)),
     between: letters.slice(1).map((right, i) => ledgers.filter(({ at }) => at > (letters[i]?.start ?? 0) && at <= right.start)),
   };
 }
@@ -138,7 +138,7 @@ export function closedTo(
   const ats = between.map((held) => loneOf(held)?.at);
   const [low, high] = [wanted.map(() => -REACH), wanted.map(() => REACH)];
   const handAt = (values: readonly number[]): Block['hand'] =>
-    ats.flatMap((at, i) => (at === undefined || wanted[i] === undefined ? [] : [{ at, milliem: tenths(values[i] ?? 0) }]));
+    ats.flatMap((at, i) => (at === undefined || wanted[i] === undefined ? [] : [{ at, milliem: inTenths(values[i] ?? 0) }]));
   for (let halving = 0; halving < HALVINGS; halving++) {
     const middle = low.map((value, i) => (value + (high[i] ?? 0)) / 2);
     // All gaps are looked at together: none of them moves the inks of another.
@@ -161,9 +161,9 @@ export function betweenEnds(places: readonly number[], changes: readonly number[
   let moved = 0;
   return places.map((place, i) => {
     if (i > 0) moved += (changes[i - 1] ?? 0) - share;
-    return tenths(place + moved);
+    return inTenths(place + moved);
   });
 }
 
 /** Places in the steps that they are kept in: tenths of 1/1000 em. */
-export const tenths = (value: number): number => Math.round(value * 10) / 10;
+export const inTenths = (value: number): number => Math.round(value * 10) / 10;

@@ -4,7 +4,7 @@ import type { PairKind } from '../taste';
 import { type Chance, chanceFrom } from './chance';
 import { type DealRequest, type PlaceExercise, aimOf, placed } from './deal';
 import { deal } from './plain';
-import { betweenEnds, tenths } from './line';
+import { betweenEnds, inTenths } from './line';
 import { LEVELS, type LevelId } from './levels';
 import type { DrillResult } from './score';
 
@@ -22,7 +22,7 @@ export function placesBy(player: Player, exercise: PlaceExercise, chance: Chance
   if (player.idle) return [...exercise.dealt];
   const { gaps } = exercise.line;
   const changes = gaps.map(({ pair }) => (pair === null ? 0 : (player.bias[pair] ?? 0)) + (player.deviation > 0 ? chance.normal(player.deviation) : 0));
-  return betweenEnds(aimOf(exercise.line), changes).map(tenths);
+  return betweenEnds(aimOf(exercise.line), changes).map(inTenths);
 }
 
 /** The history a player leaves after rounds of placing, three a day through all levels. @throws DrillError */

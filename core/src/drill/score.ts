@@ -11,7 +11,7 @@ const offSchema = z.number().min(-5000).max(5000);
 const pairSchema = z.string().max(40).nullable();
 
 /** An answer without its score, which follows from it. All lengths in 1/1000 em. */
-export const answerSchema = z.discriminatedUnion('kind', [
+export const drillAnswerSchema = z.discriminatedUnion('kind', [
   z.strictObject({
     kind: z.literal('place'),
     letters: z
@@ -38,7 +38,7 @@ export const answerSchema = z.discriminatedUnion('kind', [
   }),
   z.strictObject({ kind: z.literal('touch'), right: z.boolean(), of: z.int().min(2).max(40), pair: pairSchema }),
 ]);
-export type Answer = z.infer<typeof answerSchema>;
+export type Answer = z.infer<typeof drillAnswerSchema>;
 
 /** The kept record of a finished exercise. */
 export const resultSchema = z.strictObject({
@@ -49,7 +49,7 @@ export const resultSchema = z.strictObject({
   at: z.iso.datetime({ offset: true }),
   /** How long it took, where a clock was asked for. */
   seconds: z.number().min(0).max(86_400).nullable(),
-  answer: answerSchema,
+  answer: drillAnswerSchema,
 });
 /** How results are stored. */
 export const STORED_RESULT: StoredKind<typeof resultSchema> = { name: 'result of an exercise', version: 1, schema: resultSchema, upgrade: (value) => value };

@@ -13,7 +13,7 @@ const BULLET = /^[•*‣◦▪–—-]\s/;
 const NUMBER = /^\d{1,3}[.)](?=\s)/;
 
 const KINDS = ['quotes', 'points', 'dashes'] as const;
-const kindOf = (character: string): HangKind | undefined => KINDS.find((kind) => MARKS[kind].test(character));
+const hangingKindOf = (character: string): HangKind | undefined => KINDS.find((kind) => MARKS[kind].test(character));
 
 /**
  * The kinds of the marks that hang before a line, one a character, blanks between them and the letters included.
@@ -34,7 +34,7 @@ export function hangingBefore(text: string, begins: boolean): HangKind[] {
         : undefined
       : bullet
         ? 'bullets'
-        : kindOf(character);
+        : hangingKindOf(character);
     if (kind === undefined) return found;
     found.push(kind);
   }
@@ -46,7 +46,7 @@ export function hangingBehind(text: string): HangKind[] {
   const found: HangKind[] = [];
   for (let i = text.length - 1; i >= 0; i--) {
     const character = text.charAt(i);
-    const kind = character === '*' ? 'bullets' : kindOf(character);
+    const kind = character === '*' ? 'bullets' : hangingKindOf(character);
     if (kind === undefined) return found;
     found.push(kind);
   }

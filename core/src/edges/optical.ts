@@ -4,7 +4,7 @@
  */
 import type { FaceInstance } from '../face';
 import { knownOf } from '../remember';
-import { BAND, BANDS, DEEPEST, type GlyphProfile, LOWEST, UPRIGHT, leanOf, profileOutline, rhythmOf, sideShape } from '../spacing';
+import { BAND, BANDS, DEEPEST, type GlyphProfile, LOWEST, UPRIGHT_LEAN, leanOf, profileOutline, rhythmOf, sideShape } from '../spacing';
 
 export type EdgeSide = 'left' | 'right';
 
@@ -102,7 +102,7 @@ function meetsAtEnd(depths: Float64Array): boolean {
 
 /** Letters are seen upright here, whatever their lean: the edge is. */
 export const uprightProfile = (instance: FaceInstance, glyphId: number): GlyphProfile | undefined =>
-  profileOutline(instance.outline(glyphId), instance.advance(glyphId), instance.unitsPerEm, UPRIGHT);
+  profileOutline(instance.outline(glyphId), instance.advance(glyphId), instance.unitsPerEm, UPRIGHT_LEAN);
 
 function measureEdges(instance: FaceInstance): Known {
   const glyph = (letter: string): GlyphProfile | undefined => {

@@ -2,7 +2,7 @@ export { FaceError, type FaceErrorCode } from './errors';
 export { type ShapedGlyph, loadHarfBuzz } from './harfbuzz';
 export { fontAt, isCollection } from './collection';
 export type { Woff2Decoder } from './container';
-export { APART, ownKerning } from './own-kerning';
+export { PAIR_APART, ownKerning } from './own-kerning';
 export { startPosition } from './axes';
 export { type MathScripts, readMathScripts } from './math';
 export type { Posture } from './posture';

@@ -59,7 +59,7 @@ function kernSubtables(view: DataView): Subtable[] {
     const coverage = view.getUint16(at + 4);
     const format = coverage >> 8;
     if ((coverage & (HORIZONTAL | MINIMUM | CROSS_STREAM)) === HORIZONTAL) {
-      const value = format === 0 ? pairs(view, at + 6, 2) : format === 2 ? classes(view, at, at + 6) : undefined;
+      const value = format === 0 ? kernPairs(view, at + 6, 2) : format === 2 ? classes(view, at, at + 6) : undefined;
       if (value) found.push({ value, overrides: (coverage & OVERRIDE) !== 0 });
     }
     const length = view.getUint16(at + 2);
@@ -78,7 +78,7 @@ function appleSubtables(view: DataView): Subtable[] {
   for (let i = 0, count = view.getUint32(4); i < count && at + 8 <= view.byteLength; i++) {
     const format = view.getUint8(at + 5);
     if ((view.getUint8(at + 4) & APPLE_OTHER) === 0) {
-      const value = format === 0 ? pairs(view, at + 8, 2) : format === 2 ? classes(view, at, at + 8) : format === 3 ? indexed(view, at + 8) : undefined;
+      const value = format === 0 ? kernPairs(view, at + 8, 2) : format === 2 ? classes(view, at, at + 8) : format === 3 ? indexed(view, at + 8) : undefined;
       if (value) found.push({ value, overrides: false });
     }
     const length = view.getUint32(at);
@@ -95,7 +95,7 @@ function kerxSubtables(view: DataView): Subtable[] {
     const coverage = view.getUint32(at + 4);
     // The lower byte is the format; with a tuple count values stand elsewhere.
     if (coverage >>> 29 === 0 && view.getUint32(at + 8) === 0) {
-      const value = (coverage & 0xff) === 0 ? pairs(view, at + 12, 4) : (coverage & 0xff) === 2 ? extendedClasses(view, at) : undefined;
+      const value = (coverage & 0xff) === 0 ? kernPairs(view, at + 12, 4) : (coverage & 0xff) === 2 ? extendedClasses(view, at) : undefined;
       if (value) found.push({ value, overrides: false });
     }
     const length = view.getUint32(at);
@@ -106,7 +106,7 @@ function kerxSubtables(view: DataView): Subtable[] {
 }
 
 /** Format 0: a list of pairs. @param size of the four numbers before them, in bytes. */
-function pairs(view: DataView, at: number, size: 2 | 4): KernLookup {
+function kernPairs(view: DataView, at: number, size: 2 | 4): KernLookup {
   const count = Math.min(size === 2 ? view.getUint16(at) : view.getUint32(at), MOST_PAIRS, Math.floor((view.byteLength - at - 4 * size) / 6));
   const values = new Map<number, number>();
   for (let i = 0; i < count; i++) {

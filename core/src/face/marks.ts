@@ -18,7 +18,7 @@ const PLACES: readonly (readonly [MarkPlace, RegExp])[] = [
   ],
 ];
 
-const placeOf = (mark: string): MarkPlace => PLACES.find(([, pattern]) => pattern.test(mark))?.[0] ?? 'above';
+const markPlaceOf = (mark: string): MarkPlace => PLACES.find(([, pattern]) => pattern.test(mark))?.[0] ?? 'above';
 
 /** Air between a mark and its letter, as a share of the em. */
 const GAP = 1 / 16;
@@ -67,18 +67,18 @@ export function placeMarks(glyphs: readonly ShapedGlyph[], marks: ReadonlyMap<Sh
     }
     const ink = own.length > 0 ? font.inkBounds(base.glyphId) : undefined;
     if (!ink) return;
-    stack(ink, own, font);
+    stackMarks(ink, own, font);
   });
 }
 
-function stack(base: Bounds, marks: readonly { glyph: ShapedGlyph; mark: string; before: number }[], font: MarkFont): void {
+function stackMarks(base: Bounds, marks: readonly { glyph: ShapedGlyph; mark: string; before: number }[], font: MarkFont): void {
   const gap = GAP * font.unitsPerEm;
   let { yMax: top, yMin: bottom } = base;
   for (const { glyph, mark, before } of marks) {
     const ink = font.inkBounds(glyph.glyphId);
     if (!ink) continue;
     glyph.xOffset = (base.xMin + base.xMax) / 2 - (ink.xMin + ink.xMax) / 2 - before;
-    const place = placeOf(mark);
+    const place = markPlaceOf(mark);
     if (place === 'above') {
       // A mark drawn for high letters is not lowered by all of what it is too high.
       const raised = top + gap - ink.yMin;

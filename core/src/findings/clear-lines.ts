@@ -20,7 +20,7 @@ export function leadingThatClears(view: Pick<BlockView, 'block' | 'setting' | 'f
   let next: Block = block.fit?.height ? { ...block, fit: { ...block.fit, height: null } } : block;
   const { leading: stated, style } = block;
   // One distance for lines whose fit has made them of very different sizes would be that of the largest: then each is led by its own size.
-  if (block.fit && stated.kind === 'pt' && differ(setting.lines.map(({ sizePt }) => sizePt)))
+  if (block.fit && stated.kind === 'pt' && linesDiffer(setting.lines.map(({ sizePt }) => sizePt)))
     next = { ...next, leading: { kind: 'multiple', factor: upTo(stated.pt / style.sizePt, 100) } };
   for (let tries = 0; tries < TRIES; tries++) {
     if (next !== block) setting = setBlock(next, faces);
@@ -47,7 +47,7 @@ export function leadingThatClears(view: Pick<BlockView, 'block' | 'setting' | 'f
 
 /** Sizes of lines that are farther apart than this look unlike. */
 const UNLIKE = 1.2;
-const differ = (sizes: readonly number[]): boolean => Math.max(...sizes) > UNLIKE * Math.min(...sizes);
+const linesDiffer = (sizes: readonly number[]): boolean => Math.max(...sizes) > UNLIKE * Math.min(...sizes);
 const MOST_LEADING = 10_000;
 const upTo = (value: number, parts: number): number => Math.ceil(value * parts - 1e-6) / parts;
 

@@ -4,7 +4,7 @@ import type { GapLedger } from '../setting';
 import type { PairKind } from '../taste';
 import type { Proposal } from './proposals';
 
-/** How much it matters: worth a look, worth mending, must not go out like this. */
+/** How much it matters: worth a look, worth fixing, must not go out like this. */
 export const SEVERITIES = ['notice', 'fault', 'severe'] as const;
 export type Severity = (typeof SEVERITIES)[number];
 
@@ -48,7 +48,7 @@ export interface Finding extends Found {
 }
 
 /** True for what the designer has silenced in its block. */
-export const isIntended = ({ intended }: Pick<Block, 'intended'>, { rule, at }: Finding): boolean =>
+export const isSilenced = ({ intended }: Pick<Block, 'intended'>, { rule, at }: Finding): boolean =>
   intended.some((known) => known.rule === rule && known.at === at);
 
 /** The letters of a gap as people read them. */

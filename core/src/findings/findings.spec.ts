@@ -1,12 +1,12 @@
 import { ARM_MM, readingDistance } from '../advice';
-import { type Block, createJob, findBlock, withIntended, spliceWords } from '../job';
+import { type Block, createJob, findBlock, withSilenced, spliceWords } from '../job';
 import { editWords } from '../wording';
 import { Face } from '../face';
 import { FaceSet, setBlock } from '../setting';
 import { NO_TASTE, type Taste, decided } from '../taste';
 import { fontBytes, headline, shippedFaces } from '../testing';
 import { NOTICED } from '../spacing';
-import { JUDGING, RULES, type Finding, type Rule, Inspector, noticedAt, acceptFinding, acceptFindings, inspectBlock, ruleOf } from '.';
+import { JUDGING, FINDING_RULES, type Finding, type Rule, Inspector, noticedAt, acceptFinding, acceptFindings, inspectBlock, ruleOf } from '.';
 import { inspectView, viewOf } from './inspect';
 import { helpTyping } from './typing';
 
@@ -28,7 +28,7 @@ describe('findings', () => {
     return findBlock(acceptFinding(job, finding), block.id) ?? block;
   };
 
-  it('finds gaps that are too open, most visible first, and the proposal mends them', () => {
+  it('finds gaps that are too open, most visible first, and the proposal fixes them', () => {
     const block = styled('AVATAR', { kerning: 'off' });
     const open = found(block, 'gap-open');
     expect(open[0]?.subject).toMatch(/AV|VA/);
@@ -38,10 +38,10 @@ describe('findings', () => {
     expect(ranks).toEqual([...ranks].sort((a, b) => b - a));
     expect(open.every(({ certainty = 0 }) => certainty > 0 && certainty <= 1)).toBeTrue();
     expect(found(styled('AVATAR', { kerning: 'shape' }, { hand: [{ at: 1, milliem: 60 }] }), 'gap-open')[0]?.certainty).toBe(1);
-    const mended = open.reduce(accept, block);
-    expect(found(mended, 'gap-open')).toEqual([]);
-    expect(inspect(mended).evenness ?? 0).toBeGreaterThan(inspect(block).evenness ?? 100);
-    expect(inspect(mended).evenness).toBeCloseTo(inspect(block).evennessProposed ?? 0, 6);
+    const fixed = open.reduce(accept, block);
+    expect(found(fixed, 'gap-open')).toEqual([]);
+    expect(inspect(fixed).evenness ?? 0).toBeGreaterThan(inspect(block).evenness ?? 100);
+    expect(inspect(fixed).evenness).toBeCloseTo(inspect(block).evennessProposed ?? 0, 6);
   });
 
   it('weighs the font’s word with the shapes’: quiet on what its designer kerned, as bold as before where there is none', async () => {
@@ -84,15 +84,15 @@ describe('findings', () => {
     expect(found(twice, 'gap-tight')).toEqual([]);
   });
 
-  it('finds marks as a typewriter has them, by the language of the words, and mends all at once', () => {
-    const mend = (words: string, language: string | null): string => {
+  it('finds marks as a typewriter has them, by the language of the words, and fixes all at once', () => {
+    const fix = (words: string, language: string | null): string => {
       const block = { ...headline(words), language };
       const [sheet] = createJob('t', () => 's').sheets;
       const marks = inspect(block).findings.filter(({ proposal }) => proposal?.words);
       const job = { ...createJob('t', () => 's'), sheets: [{ ...sheet!, blocks: [block] }] };
-      const mended = findBlock(acceptFindings(job, marks), block.id)!;
-      expect(found({ ...mended, language }, 'straight-quotes')).toEqual([]);
-      return mended.words;
+      const fixed = findBlock(acceptFindings(job, marks), block.id)!;
+      expect(found({ ...fixed, language }, 'straight-quotes')).toEqual([]);
+      return fixed.words;
     };
     for (const [language, typed, meant] of [
       ['en', '"Two nights" isn\'t much', '“Two nights” isn’t much'],
@@ -113,8 +113,8 @@ describe('findings', () => {
       ],
       ['fr', 'à 22:40, «\u202foui\u202f»', 'à 22:40, «\u202foui\u202f»'],
     ] as [string | null, string, string][]) {
-      expect(mend(typed, language)).toBe(meant);
-      expect(mend(meant, language)).toBe(meant);
+      expect(fix(typed, language)).toBe(meant);
+      expect(fix(meant, language)).toBe(meant);
     }
     const [quote] = found(headline('say "so"'), 'straight-quotes');
     expect(quote).toEqual(jasmine.objectContaining({ at: 4, subject: 'say "so"', severity: 'fault' }));
@@ -124,9 +124,9 @@ describe('findings', () => {
     const block = headline('A VALLEY OF\nFALLING STARS');
     const [end] = found(block, 'line-end');
     expect(end).toEqual(jasmine.objectContaining({ at: 9, severity: 'notice', subject: 'OF FALLING' }));
-    const mended = accept(block, end!);
-    expect(mended.words).toBe('A VALLEY\nOF FALLING STARS');
-    expect(found(mended, 'line-end')).toEqual([]);
+    const fixed = accept(block, end!);
+    expect(fixed.words).toBe('A VALLEY\nOF FALLING STARS');
+    expect(found(fixed, 'line-end')).toEqual([]);
     expect(found(styled('A VALLEY OF\nFALLING STARS', { sizePt: 12 }), 'line-end')).toEqual([]);
     expect(found({ ...block, language: 'de' }, 'line-end')).toEqual([]);
     // Where a line broke by itself, both stay together from then on.
@@ -174,8 +174,8 @@ describe('findings', () => {
     const [touching] = found(set('off'), 'inks-touch');
     expect(touching).toEqual(jasmine.objectContaining({ at, severity: 'severe', subject: 'f’' }));
     expect(found(set('off'), 'gap-tight').filter((finding) => finding.at === at)).toEqual([]);
-    const mended = accept(set('off'), touching!);
-    expect(found(mended, 'inks-touch')).toEqual([]);
+    const fixed = accept(set('off'), touching!);
+    expect(found(fixed, 'inks-touch')).toEqual([]);
     // At half the strength as well, and by hand.
     expect(found(styled('chef’s', { kerning: 'shape', kerningStrength: 0.5, faceId: 'eb-garamond-bold' }), 'inks-touch')).toEqual([]);
     expect(found(set('shape', { hand: [{ at, milliem: -40 }] }), 'inks-touch').length).toBe(1);
@@ -187,9 +187,9 @@ describe('findings', () => {
     const lacking = styled('Night λ', { faceId: 'playfair-display-bold' });
     const [missing] = found(lacking, 'missing-letters');
     expect(missing).toEqual(jasmine.objectContaining({ at: 6, severity: 'severe', subject: 'λ' }));
-    const mended = accept(lacking, missing!);
-    expect(found(mended, 'missing-letters')).toEqual([]);
-    expect(mended.runs).toEqual([{ start: 6, end: 7, style: { faceId: 'source-sans-3-regular' } }]);
+    const fixed = accept(lacking, missing!);
+    expect(found(fixed, 'missing-letters')).toEqual([]);
+    expect(fixed.runs).toEqual([{ start: 6, end: 7, style: { faceId: 'source-sans-3-regular' } }]);
     expect(found(styled('ሰላም', {}), 'missing-letters')[0]?.proposal).toBeUndefined();
   });
 
@@ -230,10 +230,10 @@ describe('findings', () => {
     const [sheet] = createJob('t', () => 's').sheets;
     if (!sheet) throw new Error('no sheet');
     const job = { ...createJob('t', () => 's'), sheets: [{ ...sheet, blocks: [block] }] };
-    const silenced = findBlock(withIntended(job, block.id, worst.rule, worst.at, true), block.id) ?? block;
+    const silenced = findBlock(withSilenced(job, block.id, worst.rule, worst.at, true), block.id) ?? block;
     expect(inspect(silenced).findings.some(({ at, rule }) => at === worst.at && rule === worst.rule)).toBeFalse();
     expect(inspect(silenced).intended.length).toBe(1);
-    const edited = findBlock(editWords(withIntended(job, block.id, worst.rule, worst.at, true), block.id, [{ start: 0, end: 0, insert: 'THE ' }]), block.id);
+    const edited = findBlock(editWords(withSilenced(job, block.id, worst.rule, worst.at, true), block.id, [{ start: 0, end: 0, insert: 'THE ' }]), block.id);
     expect(edited && inspect(edited).intended[0]?.at).toBe(worst.at + 4);
     const cut = spliceWords(silenced, { start: worst.at - 1, end: worst.at, insert: '' });
     expect(inspect(cut).intended).toEqual([]);
@@ -301,8 +301,8 @@ describe('findings', () => {
   });
 
   it('has one definition a rule, each with a pass', () => {
-    expect(new Set(RULES.map(({ id }) => id)).size).toBe(RULES.length);
-    for (const { id, pass } of RULES) {
+    expect(new Set(FINDING_RULES.map(({ id }) => id)).size).toBe(FINDING_RULES.length);
+    for (const { id, pass } of FINDING_RULES) {
       expect(pass).withContext(id).not.toBe('');
       expect(ruleOf(id)?.id).toBe(id);
     }
@@ -355,7 +355,7 @@ describe('findings', () => {
       looksAt: 'sheet',
       look: () => [].at(1)!['x'],
     };
-    const all = new Inspector(() => faces, [failing, ofSheet, ...RULES]);
+    const all = new Inspector(() => faces, [failing, ofSheet, ...FINDING_RULES]);
     const { findings } = all.inspect(block, setBlock(block, faces));
     expect(findings.filter(({ rule }) => rule === 'failing').map(({ message }) => message)).toEqual(['found', 'found', 'not checked: out of reach']);
     expect(findings.filter(({ failed }) => failed).map(({ subject, blockId }) => [subject, blockId])).toEqual([['Failing rule', block.id]]);

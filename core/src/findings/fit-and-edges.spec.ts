@@ -5,7 +5,7 @@ import { editWords } from '../wording';
 import { firstCut } from '../refine';
 import { type FaceSet, setBlock } from '../setting';
 import { shippedFaces } from '../testing';
-import { TRACKING_LIMITS, acceptFinding, checkJob, strandedIn } from '.';
+import { TRACKING_LIMITS, acceptFinding, checkJob, shortLastLineIn } from '.';
 
 const FACES = ['source-sans-3-regular', 'source-sans-3-semibold', 'eb-garamond-regular', 'eb-garamond-italic', 'playfair-display-bold'];
 
@@ -29,15 +29,15 @@ describe('what is found in breaks and edges', () => {
     return block(words, whole - over, change);
   };
 
-  it('takes a stranded word up by the least tightening, marks what was tightened, and gives it back', () => {
+  it('takes a short last line up by the least tightening, marks what was tightened, and gives it back', () => {
     const one = tight('Two nights to watch a valley of stars', 5);
     expect(lines(one).length).toBe(2);
-    const [stranded] = strandedIn(one, setBlock(one, faces), faces, TRACKING_LIMITS);
-    const [best] = stranded?.mends ?? [];
+    const [shortLastLines] = shortLastLineIn(one, setBlock(one, faces), faces, TRACKING_LIMITS);
+    const [best] = shortLastLines?.fixes ?? [];
     expect(best?.kind).toBe('tighten');
     const job = jobOf(one);
-    const mended = acceptFinding(job, { blockId: 'b', proposal: best?.proposal ?? {} });
-    const after = findBlock(mended, 'b');
+    const fixed = acceptFinding(job, { blockId: 'b', proposal: best?.proposal ?? {} });
+    const after = findBlock(fixed, 'b');
     if (!after) throw new Error('No block');
     expect(lines(after).length).toBe(1);
     const [range] = after.tightened;
@@ -48,9 +48,9 @@ describe('what is found in breaks and edges', () => {
     expect(lines(less).length).toBe(2);
     expect(after.style).toBe(one.style);
     // It moves with its words.
-    const edited = findBlock(editWords(mended, 'b', [{ start: 0, end: 0, insert: 'All ' }]), 'b');
+    const edited = findBlock(editWords(fixed, 'b', [{ start: 0, end: 0, insert: 'All ' }]), 'b');
     expect(edited?.tightened[0]?.end).toBe((range?.end ?? 0) + 4);
-    const back = findBlock(loosen(mended, 'b', range), 'b');
+    const back = findBlock(loosen(fixed, 'b', range), 'b');
     expect(back?.tightened).toEqual([]);
     expect(findBlock(loosen(job, 'b'), 'b')).toBe(one);
     expect(tighten(after, [{ start: 0, end: 3, milliem: -4 }]).tightened).toEqual([{ start: 0, end: 3, milliem: -4 }]);
@@ -61,10 +61,10 @@ describe('what is found in breaks and edges', () => {
     for (let over = 1; over < 120; over += 6) {
       for (const words of ['Two nights to watch a valley of stars', 'Lanterns along the whole harbour until ten']) {
         const one = tight(words, over);
-        for (const { mends } of strandedIn(one, setBlock(one, faces), faces, TRACKING_LIMITS)) {
-          const prices = mends.map(({ price }) => price);
-          expect(prices).toEqual([...prices].sort((a, b) => a - b));
-          if (mends[0]) firsts.add(mends[0].kind);
+        for (const { fixes } of shortLastLineIn(one, setBlock(one, faces), faces, TRACKING_LIMITS)) {
+          const costs = fixes.map(({ cost }) => cost);
+          expect(costs).toEqual([...costs].sort((a, b) => a - b));
+          if (fixes[0]) firsts.add(fixes[0].kind);
         }
       }
     }
@@ -73,14 +73,14 @@ describe('what is found in breaks and edges', () => {
 
   it('never tightens past the limits, offers other ways then, and never moves what is not the block’s', () => {
     const one = tight('Two nights to watch a valley of stars', 60);
-    const [stranded] = strandedIn(one, setBlock(one, faces), faces, { caution: -2, strong: -3, out: -4 });
-    const kinds = stranded?.mends.map(({ kind }) => kind) ?? [];
+    const [shortLastLines] = shortLastLineIn(one, setBlock(one, faces), faces, { caution: -2, strong: -3, out: -4 });
+    const kinds = shortLastLines?.fixes.map(({ kind }) => kind) ?? [];
     expect(kinds).not.toContain('tighten');
     expect(kinds).toContain('tie');
     expect(kinds).toContain('even');
-    for (const mend of stranded?.mends ?? []) {
+    for (const fix of shortLastLines?.fixes ?? []) {
       const job = jobOf(one);
-      const after = acceptFinding(job, { blockId: 'b', proposal: mend.proposal });
+      const after = acceptFinding(job, { blockId: 'b', proposal: fix.proposal });
       expect(after.sheets[0]?.margins).toBe(job.sheets[0]?.margins);
       expect(findBlock(after, 'b')).toBeDefined();
       expect(found(after, 'fit').map(({ rule }) => rule)).not.toContain('stranded');
@@ -99,13 +99,13 @@ describe('what is found in breaks and edges', () => {
     expect(rule(tight('Stars over thunderstormobservatories', 5))).toBe(0);
   });
 
-  it('finds the pocket programme torn, and one round mends it for good', () => {
+  it('finds the pocket programme torn, and one round fixes it for good', () => {
     const job = readJobFile(readFileSync(new URL('../../../demo/5-pocket-programme.jentrix.json', import.meta.url), 'utf8'));
     const before = found(job, 'fit');
     expect(before.map(({ rule }) => rule)).toEqual(jasmine.arrayContaining(['stranded', 'wide-spaces']));
-    const mended = firstCut(job, faces, { steps: ['breaks'] }).job;
-    expect(found(mended, 'fit').length).toBeLessThan(before.length / 4);
-    expect(firstCut(mended, faces, { steps: ['breaks'] }).job).toBe(mended);
+    const fixed = firstCut(job, faces, { steps: ['breaks'] }).job;
+    expect(found(fixed, 'fit').length).toBeLessThan(before.length / 4);
+    expect(firstCut(fixed, faces, { steps: ['breaks'] }).job).toBe(fixed);
     const hung = firstCut(job, faces, { steps: ['edges'] }).job;
     expect(hung.sheets.flatMap(({ blocks }) => blocks).every(({ edges }) => edges !== null)).toBeTrue();
     expect(found(hung, 'edges')).toEqual([]);

@@ -1,4 +1,4 @@
-export { type Finding, type Found, type Judged, type Severity, SEVERITIES, byVisibility, isIntended, pairOf } from './finding';
+export { type Finding, type Found, type Judged, type Severity, SEVERITIES, byVisibility, isSilenced, pairOf } from './finding';
 export { PROPOSED_EDITS, type Proposal, type ProposalValues, acceptFinding, acceptFindings } from './proposals';
 export {
   type BlockView,
@@ -15,9 +15,9 @@ export {
   judgeJob,
 } from './rule';
 export { JOB_RULES } from './job-rules';
-export { RULES, ruleOf } from './rules';
+export { FINDING_RULES, ruleOf } from './rules';
 export { type Inspection, Inspector, inspectBlock, inspectView, viewOf } from './inspect';
 export { type BlockMeasure, type JobCheck, type JobFinding, checkJob, judgingOf } from './whole-job';
 export { ledApart } from './clear-lines';
-export { type Mend, type Stranded, strandedIn } from './stranded';
+export { type LineFix, type ShortLastLine, shortLastLineIn } from './short-last-line';
 export { noticedAt } from './rules/gap-deviation';

@@ -3,9 +3,9 @@ import type { Block, Sheet } from '../job';
 import { type BlockSetting, type FaceSet, type GapLedger, type SetLine, ledgersOf } from '../setting';
 import { type Deviation, evenness, letterSpaceOf } from '../spacing';
 import { amountsOf } from '../taste';
-import { type Finding, isIntended } from './finding';
+import { type Finding, isSilenced } from './finding';
 import { type BlockView, JUDGING, type Judging, type Rule, failed, judgeBlock, judgeSheet } from './rule';
-import { RULES } from './rules';
+import { FINDING_RULES } from './rules';
 
 /** The measures of a block; plain data. */
 export interface Inspection {
@@ -58,7 +58,7 @@ export class Inspector {
 
   constructor(
     private readonly faces: () => FaceSet,
-    private readonly rules = RULES,
+    private readonly rules = FINDING_RULES,
   ) {}
 
   /** Where a block can't be measured, that is what is found in it. */
@@ -146,11 +146,11 @@ function lineKey({ words, style, runs, hand, language, ends, tightened }: Block,
 }
 
 /** Asks rules about a block whose gaps are measured. */
-export function inspectView(view: BlockView, faces: FaceSet, rules: readonly Rule[] = RULES): Inspection {
+export function inspectView(view: BlockView, faces: FaceSet, rules: readonly Rule[] = FINDING_RULES): Inspection {
   const { block, lines } = view;
   const gaps = lines.flat();
   const all = judgeBlock(rules, view);
-  const silenced = (finding: Finding): boolean => isIntended(block, finding);
+  const silenced = (finding: Finding): boolean => isSilenced(block, finding);
   return {
     blockId: block.id,
     evenness: evenness(deviations(gaps)),

@@ -1,4 +1,4 @@
-import { type Block, type Job, USUAL_EDGES, createBlock, createJob, createSheet, findBlock, newFit, resolveBlock, updateBlock, withIntended } from '../job';
+import { type Block, type Job, USUAL_EDGES, createBlock, createJob, createSheet, findBlock, newFit, resolveBlock, updateBlock, withSilenced } from '../job';
 import { type FaceSet, lineGapsOf, setBlock } from '../setting';
 import { shippedFaces } from '../testing';
 import { type JobFinding, acceptFinding, acceptFindings, checkJob, ledApart } from '.';
@@ -50,10 +50,10 @@ describe('lines that meet, and copy that doesn’t fit', () => {
         );
         const [{ clearPt = 0 } = { clearPt: 0 }] = lineGapsOf(setBlock(one, faces), faces).filter(({ at }) => at === all[0]?.at);
         expect(all[0]?.message).toBe(`overlaps the line above by ${(-clearPt).toFixed(1)} pt`);
-        const mended = acceptFinding(jobOf(one), all[0] ?? {});
-        const after = findBlock(mended, 'a') ?? one;
+        const fixed = acceptFinding(jobOf(one), all[0] ?? {});
+        const after = findBlock(fixed, 'a') ?? one;
         expect(after.leading.kind).toBe(leading.kind);
-        expect(rules(mended)).toEqual([]);
+        expect(rules(fixed)).toEqual([]);
         expect(clearest(after)).toBeGreaterThanOrEqual(0.02 * 40 - 0.01);
         expect(clearest(after)).toBeLessThan(0.02 * 40 + 0.5);
       });
@@ -72,7 +72,7 @@ describe('lines that meet, and copy that doesn’t fit', () => {
       const touch = 40 - (gap?.clearPt ?? 0);
       expect(found(at(touch - 1e-9)).map(({ message }) => message)).toEqual(['touches the line above']);
       expect(found(at(touch + 0.01))).toEqual([]);
-      expect(rules(withIntended(at(20), 'a', 'lines-meet', 5, true))).toEqual([]);
+      expect(rules(withSilenced(at(20), 'a', 'lines-meet', 5, true))).toEqual([]);
     });
 
     it('are told of a shifted letter alone where that is what meets', () => {
@@ -145,11 +145,11 @@ describe('lines that meet, and copy that doesn’t fit', () => {
         'b',
         jasmine.stringMatching(/^overlaps “Nights”: move it [\d.]+ pt down$/),
       ]);
-      const mended = acceptFinding(job, finding ?? {});
-      expect(rules(mended)).toEqual([]);
-      expect(findBlock(mended, 'b')?.frame.xPt).toBe(50);
+      const fixed = acceptFinding(job, finding ?? {});
+      expect(rules(fixed)).toEqual([]);
+      expect(findBlock(fixed, 'b')?.frame.xPt).toBe(50);
       // Half as far is not enough.
-      const by = (findBlock(mended, 'b')?.frame.yPt ?? 0) - 80;
+      const by = (findBlock(fixed, 'b')?.frame.yPt ?? 0) - 80;
       expect(rules(updateBlock(job, 'b', (now) => ({ ...now, frame: { ...now.frame, yPt: 80 + by / 2 } })))).toEqual(['blocks-meet']);
     });
 
@@ -193,7 +193,7 @@ describe('lines that meet, and copy that doesn’t fit', () => {
       const [finding, ...others] = found(job);
       expect(others).toEqual([]);
       expect(finding?.message).toContain('“Nights” and 1 more');
-      expect(rules(withIntended(job, 'b', 'blocks-meet', 0, true))).toEqual([]);
+      expect(rules(withSilenced(job, 'b', 'blocks-meet', 0, true))).toEqual([]);
       expect(rules(acceptFinding(job, finding ?? {}))).toEqual([]);
     });
   });
@@ -215,9 +215,9 @@ describe('lines that meet, and copy that doesn’t fit', () => {
       expect(rules(acceptFinding(at(0.5), much ?? {}))).toEqual([]);
       const [little] = found(at(0.97));
       expect(Object.keys(little?.proposal ?? {})).toEqual(['scale']);
-      const mended = acceptFinding(at(0.97), little ?? {});
-      expect(rules(mended)).toEqual([]);
-      const after = findBlock(mended, 'a');
+      const fixed = acceptFinding(at(0.97), little ?? {});
+      expect(rules(fixed)).toEqual([]);
+      const after = findBlock(fixed, 'a');
       expect(after?.frame).toEqual(findBlock(at(0.97), 'a')?.frame);
       expect((after?.style.sizePt ?? 0) * 10).toBeCloseTo(Math.round((after?.style.sizePt ?? 0) * 10), 6);
     });
@@ -227,11 +227,11 @@ describe('lines that meet, and copy that doesn’t fit', () => {
       const [finding, ...others] = found(job);
       expect(others).toEqual([]);
       expect([finding?.rule, finding?.at]).toEqual(['past-frame', 0]);
-      const mended = acceptFinding(job, finding ?? {});
-      expect(rules(mended)).toEqual([]);
-      const size = findBlock(mended, 'a')?.style.sizePt ?? 0;
+      const fixed = acceptFinding(job, finding ?? {});
+      expect(rules(fixed)).toEqual([]);
+      const size = findBlock(fixed, 'a')?.style.sizePt ?? 0;
       expect(finding?.message).toContain(`size 40 → ${size.toFixed(1).replace(/\.0$/, '')} pt`);
-      expect(rules(updateBlock(mended, 'a', (now) => ({ ...now, style: { ...now.style, sizePt: size + 1 } })))).toEqual(['past-frame']);
+      expect(rules(updateBlock(fixed, 'a', (now) => ({ ...now, style: { ...now.style, sizePt: size + 1 } })))).toEqual(['past-frame']);
       // A frame that follows its words has nothing to stand out of.
       expect(rules(jobOf(block('a', 'Perseidenschauer', [50, 60, 200, 60], { grow: 'both' })))).toEqual([]);
     });
@@ -272,7 +272,7 @@ describe('lines that meet, and copy that doesn’t fit', () => {
 
     it('are told as the page and the command count them: what is silenced counts nowhere', () => {
       const job = jobOf(block('a', 'Falling', [-30, 200, 300, 60]));
-      expect(rules(withIntended(job, 'a', 'past-sheet', 0, true))).toEqual([]);
+      expect(rules(withSilenced(job, 'a', 'past-sheet', 0, true))).toEqual([]);
     });
   });
 });

@@ -2,7 +2,7 @@ import { type Block, type Job, createBlock, createJob, createSheet, findBlock } 
 import { setBlock } from '../setting';
 import { headline, shippedFaces } from '../testing';
 import { type Finding, acceptFinding, acceptFindings, inspectBlock } from '.';
-import { byVisibility, isIntended, pairOf } from './finding';
+import { byVisibility, isSilenced, pairOf } from './finding';
 
 const frame = { xPt: 10, yPt: 20, widthPt: 300, heightPt: 100 };
 
@@ -99,7 +99,7 @@ describe('findings', () => {
 
   it('are silenced by rule and place', () => {
     const intended = [{ rule: 'r', at: 3 }] as unknown as Block['intended'];
-    expect([finding(1, 3), finding(1, 4), { ...finding(1, 3), rule: 'q' }].map((one) => isIntended({ intended }, one))).toEqual([true, false, false]);
+    expect([finding(1, 3), finding(1, 4), { ...finding(1, 3), rule: 'q' }].map((one) => isSilenced({ intended }, one))).toEqual([true, false, false]);
   });
 
   it('name a gap by its letters', () => {

@@ -8,7 +8,7 @@ import { blocksMeet, linesMeet } from './rules/meeting';
 import { NO_ROOM } from './rules/no-room';
 import { samePair } from './rules/same-pair';
 import { inksTouch, touching } from './rules/touching';
-import { stranded } from './rules/stranded';
+import { shortLastLine } from './rules/short-last-line';
 import { SHIFTED } from './rules/shifted';
 import { TEXTURE } from './rules/texture';
 import { trackingLimit } from './rules/tracking-limit';
@@ -18,7 +18,7 @@ import { typedSmall } from './rules/typed-smalls';
 import { wordSpace } from './rules/word-space';
 
 /** All rules. A new one is a file of its own and a line here. */
-export const RULES: readonly Rule[] = [
+export const FINDING_RULES: readonly Rule[] = [
   missingLetters,
   gapOpen,
   gapTight,
@@ -31,7 +31,7 @@ export const RULES: readonly Rule[] = [
   linesMeet,
   blocksMeet,
   lineEnd,
-  stranded,
+  shortLastLine,
   ...TEXTURE,
   ...TYPED_MARKS,
   typedSmall,
@@ -41,4 +41,4 @@ export const RULES: readonly Rule[] = [
   ...JOB_RULES,
 ];
 
-export const ruleOf = (id: string): Rule | undefined => RULES.find((rule) => rule.id === id);
+export const ruleOf = (id: string): Rule | undefined => FINDING_RULES.find((rule) => rule.id === id);

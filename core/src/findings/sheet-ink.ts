@@ -11,7 +11,7 @@ import {
   glyphMatrix,
   inkBox,
   inkOf,
-  joined,
+  joinedBoxes,
   rotateDEG,
   runsOfLine,
   touches,
@@ -52,7 +52,7 @@ export function sheetInkOf(
       return box ? [{ glyphId: glyph.glyphId, instance, matrix, box }] : [];
     });
   });
-  const box = joined(shapes.map((shape) => shape.box));
+  const box = joinedBoxes(shapes.map((shape) => shape.box));
   return box && { box, shapes };
 }
 

@@ -3,10 +3,10 @@ import { readingDistance } from '../advice';
 import { type Job, type Sheet, findBlock, resolveSheet, sheetOf } from '../job';
 import { type FaceSet, facesOf, inkOf, setBlock } from '../setting';
 import { type Deviation, evenness } from '../spacing';
-import { type Finding, byVisibility, isIntended } from './finding';
+import { type Finding, byVisibility, isSilenced } from './finding';
 import { inspectView, viewOf } from './inspect';
 import { JUDGING, type Judge, type Judging, type Rule, judgeJob, judgeSheet } from './rule';
-import { RULES } from './rules';
+import { FINDING_RULES } from './rules';
 
 /** A finding with what a reader without the sheet needs to find it. */
 export interface JobFinding extends Finding {
@@ -45,10 +45,10 @@ export interface JobCheck {
 }
 
 /** The findings of all blocks whose faces are here, of the sheets and the job, most visible first, and what every block measures. */
-export function checkJob(job: Job, faces: FaceSet, { judge = JUDGING, rules = RULES }: { judge?: Judge; rules?: readonly Rule[] } = {}): JobCheck {
+export function checkJob(job: Job, faces: FaceSet, { judge = JUDGING, rules = FINDING_RULES }: { judge?: Judge; rules?: readonly Rule[] } = {}): JobCheck {
   const findings = judgeJob(rules, { job }).flatMap((finding): JobFinding[] => {
     const block = finding.blockId === undefined ? undefined : findBlock(job, finding.blockId);
-    if (block && isIntended(block, finding)) return [];
+    if (block && isSilenced(block, finding)) return [];
     return [{ ...finding, sheet: (block && sheetOf(job, block.id)?.name) ?? '', words: block?.words.replaceAll('\n', ' ') ?? '' }];
   });
   const deviations: Deviation[] = [];
@@ -70,7 +70,7 @@ export function checkJob(job: Job, faces: FaceSet, { judge = JUDGING, rules = RU
     }
     for (const finding of judgeSheet(rules, { sheet, blocks: views })) {
       const block = sheet.blocks.find(({ id }) => id === finding.blockId);
-      if (!block || !isIntended(block, finding)) findings.push({ ...finding, sheet: sheet.name, words: block?.words.replaceAll('\n', ' ') ?? '' });
+      if (!block || !isSilenced(block, finding)) findings.push({ ...finding, sheet: sheet.name, words: block?.words.replaceAll('\n', ' ') ?? '' });
     }
   }
   findings.sort(byVisibility);

@@ -40,7 +40,7 @@ interface HtmlLetter {
 }
 
 /** Everything a page is written from. */
-interface Page {
+interface HtmlPage {
   drawing: SheetDrawing;
   faces: FaceSet;
   fonts: EmbeddedFonts;
@@ -58,7 +58,7 @@ export function htmlParts(
 ): HtmlParts {
   const length = (pt: number): string =>
     pt === 0 ? '0' : fluid ? `${printNumber((pt / drawing.widthPt) * 100, 5)}cqi` : `${printNumber(fromPoints(pt, 'px'), DIGITS)}px`;
-  const page: Page = { drawing, faces, fonts, length, classes: new Map() };
+  const page: HtmlPage = { drawing, faces, fonts, length, classes: new Map() };
   const blocks = drawing.blocks.map((block) => blockHtml(block, page));
   const size = fluid
     ? `width: 100%; aspect-ratio: ${printNumber(drawing.widthPt, DIGITS)} / ${printNumber(drawing.heightPt, DIGITS)};`
@@ -116,7 +116,7 @@ function groundCss({ ground }: SheetDrawing, pictures: ReadonlyMap<string, strin
   return rules.join(' ');
 }
 
-function blockHtml(block: BlockDrawing, page: Page): string {
+function blockHtml(block: BlockDrawing, page: HtmlPage): string {
   const { length } = page;
   const { letters, marks, rules } = contentsOf(block, page.faces);
   if (letters.length === 0 && rules.length === 0) return '';
@@ -203,7 +203,7 @@ function htmlLinesOf(letters: readonly HtmlLetter[]): HtmlLetter[][] {
 /** Where lines are set: their foot box is this much higher than the largest type on them. */
 const UP = 1.5;
 
-function lineHtml(line: readonly HtmlLetter[], page: Page): string {
+function lineHtml(line: readonly HtmlLetter[], page: HtmlPage): string {
   const { length } = page;
   const [first] = line;
   if (!first) return '';
@@ -246,7 +246,7 @@ const tintOf = ({ fill, style }: LettersNode): boolean => typeof fill !== 'strin
  * A gradient of the sheet as the ground of a box: a linear gradient at the angle it has there, its colours where they are on the sheet.
  * @param toSheet from the box's points to the sheet's
  */
-function tintCss({ from, to, x1, y1, x2, y2 }: Gradient, toSheet: Matrix, { width, height }: { width: number; height: number }, { length }: Page): string {
+function tintCss({ from, to, x1, y1, x2, y2 }: Gradient, toSheet: Matrix, { width, height }: { width: number; height: number }, { length }: HtmlPage): string {
   const { a, b, c, d, e, f } = toSheet;
   const [dx, dy] = [x2 - x1, y2 - y1];
   const whole = dx * dx + dy * dy || 1;
@@ -273,11 +273,11 @@ interface Spaced {
 }
 
 /** Letters of one look; those whose space departs from most of the others’ stand in an element of their own. */
-function runHtml(run: readonly Spaced[], page: Page, tinted: boolean): string {
+function runHtml(run: readonly Spaced[], page: HtmlPage, tinted: boolean): string {
   const [first] = run;
   if (!first) return '';
   const usual = mostCommon(run.slice(0, -1).map(({ milliem }) => milliem));
-  const name = classOf(lookOf(first.letter, page, tinted) + (usual === 0 ? '' : ` letter-spacing: ${em(usual)};`), page);
+  const name = classOf(letterCss(first.letter, page, tinted) + (usual === 0 ? '' : ` letter-spacing: ${em(usual)};`), page);
   const out: string[] = [];
   for (let i = 0; i < run.length;) {
     const { milliem, letter } = run[i] as Spaced;
@@ -308,7 +308,7 @@ function mostCommon(values: readonly number[]): number {
 }
 
 /** A letter that is turned, scaled or raised stands by itself. */
-function oddHtml(letter: HtmlLetter, page: Page, silent = false): string {
+function oddHtml(letter: HtmlLetter, page: HtmlPage, silent = false): string {
   const { length } = page;
   const { sizePt } = letter.node.style;
   const up = UP * sizePt;
@@ -317,7 +317,7 @@ function oddHtml(letter: HtmlLetter, page: Page, silent = false): string {
   const matrix = [a / unit, b / unit, -c / unit, -d / unit].map((value) => printNumber(value, 6)).join(', ');
   const transform = matrix === '1, 0, 0, 1' ? '' : ` transform: matrix(${matrix}, 0, 0);`;
   const tinted = tintOf(letter.node) && !silent;
-  const name = `${classOf(lookOf(letter, page, tinted), page)}${tinted ? ' jx-tint' : ''}`;
+  const name = `${classOf(letterCss(letter, page, tinted), page)}${tinted ? ' jx-tint' : ''}`;
   // Its own point is the pen, which lies a room to the right of its box and below its top.
   const room = tinted ? sizePt : 0;
   const [ma, mb, mc, md] = [a / unit, b / unit, -c / unit, -d / unit];
@@ -331,7 +331,7 @@ function oddHtml(letter: HtmlLetter, page: Page, silent = false): string {
   return `<span class="jx-letter ${name}" style="${place}">${escapeXml(letter.text)}</span>`;
 }
 
-function ruleHtml({ rule: { box, matrix }, node }: { rule: RuleNode; node: LettersNode }, { length }: Page): string {
+function ruleHtml({ rule: { box, matrix }, node }: { rule: RuleNode; node: LettersNode }, { length }: HtmlPage): string {
   const { leftPt, topPt, rightPt, bottomPt } = box;
   const parts = matrix && [matrix.a, matrix.b, matrix.c, matrix.d].map((value) => printNumber(value, 6)).join(', ');
   const turned = parts ? ` transform: matrix(${parts}, 0, 0); transform-origin: 0 0;` : '';
@@ -342,7 +342,7 @@ function ruleHtml({ rule: { box, matrix }, node }: { rule: RuleNode; node: Lette
 }
 
 /** The CSS of letters. @param tinted where they are cut out of a ground */
-function lookOf({ node, instance }: HtmlLetter, { fonts, length }: Page, tinted: boolean): string {
+function letterCss({ node, instance }: HtmlLetter, { fonts, length }: HtmlPage, tinted: boolean): string {
   const { style, fill, stroke } = node;
   const { face } = instance;
   const features = Object.entries(style.features);
@@ -362,7 +362,7 @@ function lookOf({ node, instance }: HtmlLetter, { fonts, length }: Page, tinted:
   return rules.filter(Boolean).join(' ');
 }
 
-function classOf(rules: string, { classes }: Page): string {
+function classOf(rules: string, { classes }: HtmlPage): string {
   let name = classes.get(rules);
   if (name === undefined) classes.set(rules, (name = `jx-${classes.size + 1}`));
   return name;

@@ -25,7 +25,7 @@ export {
   textFormat,
 } from './format';
 export {
-  MAX_PIXELS,
+  MAX_EXPORT_PIXELS,
   type PdfOptions,
   PictureTooLargeError,
   SHEET_FORMATS,

@@ -3,7 +3,7 @@ import { pathData } from '../face';
 import type { Block, WordRange } from '../job';
 import { middleOf } from '../placing';
 import { type BlockSetting, type FaceSet, type Matrix, compose, glyphMatrix, runsOfLine } from '../setting';
-import { DIGITS } from './xml';
+import { COORDINATE_DIGITS } from './xml';
 
 /**
  * One path for all letters that stand for ranges of the words; a ligature belongs to each of its letters.
@@ -22,7 +22,7 @@ export function letterOutlines(block: Block, { lines, frame }: BlockSetting, ran
         const end = ends.get(glyph.cluster) ?? glyph.cluster + 1;
         if (!ranges.some((range) => range.start < end && range.end > glyph.cluster)) continue;
         const placed = glyphMatrix(glyph, run);
-        parts.push(pathData(instance.outline(glyph.glyphId), turn ? compose(turn, placed) : placed, DIGITS));
+        parts.push(pathData(instance.outline(glyph.glyphId), turn ? compose(turn, placed) : placed, COORDINATE_DIGITS));
       }
     }
   }

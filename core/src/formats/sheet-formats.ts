@@ -49,7 +49,7 @@ const oneSize = <Schema extends z.ZodType<{ width?: number | undefined; ppi?: nu
   options.refine(({ width, ppi }) => width === undefined || ppi === undefined, { error: 'Give either a width or a resolution, not both.' });
 
 /** Largest picture that is made, in pixels: an A1 sheet at 3x. Layers and the file itself take several times its bytes. */
-export const MAX_PIXELS = 66_000_000;
+export const MAX_EXPORT_PIXELS = 66_000_000;
 
 /** A picture would have more pixels than are made. */
 export class PictureTooLargeError extends WordedError {
@@ -57,14 +57,14 @@ export class PictureTooLargeError extends WordedError {
 
   /** @param most pixels that a side can have in its format, where that is in the way. */
   constructor({ width, height }: { width: number; height: number }, most?: number) {
-    const limit = most === undefined ? `at most ${MAX_PIXELS / 1e6} million are made` : `at most ${most} on a side fit into this format`;
+    const limit = most === undefined ? `at most ${MAX_EXPORT_PIXELS / 1e6} million are made` : `at most ${most} on a side fit into this format`;
     super(`It would have ${width} × ${height} pixels; ${limit}. Choose a smaller size, or SVG.`);
   }
 }
 
 /** @throws PictureTooLargeError */
 export function checkPixels({ width, height }: { width: number; height: number }, { mostSide }: Pick<PixelFormat, 'mostSide'>): void {
-  if (width * height > MAX_PIXELS) throw new PictureTooLargeError({ width, height });
+  if (width * height > MAX_EXPORT_PIXELS) throw new PictureTooLargeError({ width, height });
   if (mostSide !== undefined && Math.max(width, height) > mostSide) throw new PictureTooLargeError({ width, height }, mostSide);
 }
 
@@ -73,7 +73,7 @@ const wholePixels = (length: number): number => Math.max(1, Math.ceil(length - 0
 
 type Size = z.output<z.ZodObject<typeof size>>;
 
-function pixelsOf({ widthPt, heightPt }: { widthPt: number; heightPt: number }, { scale, width, ppi }: Size): { width: number; height: number } {
+function pixelSize({ widthPt, heightPt }: { widthPt: number; heightPt: number }, { scale, width, ppi }: Size): { width: number; height: number } {
   if (width !== undefined) return { width, height: wholePixels((width * heightPt) / widthPt) };
   const perPoint = ppi === undefined ? fromPoints(scale, 'px') : ppi / 72;
   return { width: wholePixels(widthPt * perPoint), height: wholePixels(heightPt * perPoint) };
@@ -103,7 +103,7 @@ export const pngFormat = pixelFormat({
   options: oneSize(z.object({ ...size, transparent: onOrOff })),
   fields: [sizeField, transparentField],
   suffix: suffixOf,
-  pixels: pixelsOf,
+  pixels: pixelSize,
 });
 
 export const jpegFormat = pixelFormat({
@@ -118,7 +118,7 @@ export const jpegFormat = pixelFormat({
   options: oneSize(z.object({ ...size, quality })),
   fields: [sizeField, qualityField],
   suffix: suffixOf,
-  pixels: pixelsOf,
+  pixels: pixelSize,
 });
 
 export const webpFormat = pixelFormat({
@@ -133,7 +133,7 @@ export const webpFormat = pixelFormat({
   options: oneSize(z.object({ ...size, quality, transparent: onOrOff })),
   fields: [sizeField, qualityField, transparentField],
   suffix: suffixOf,
-  pixels: pixelsOf,
+  pixels: pixelSize,
 });
 
 const pdfOptions = z.object({

@@ -7,7 +7,7 @@ import type { GlyphNode, LettersNode } from '../drawing';
 import { type FaceInstance, type FeatureRange, pathData } from '../face';
 import { LIGATURE_FEATURES, type Matrix, applyToPoint, inverse } from '../setting';
 import { type EmbeddedFonts, NO_FONTS } from './format';
-import { DIGITS, escapeXml, xmlNumber, printMatrix, printPart } from './xml';
+import { COORDINATE_DIGITS, escapeXml, xmlNumber, printMatrix, printPart } from './xml';
 
 /** A reader's own setting that is no farther off than this is taken for the same, in em. */
 const NEAR = 0.0005;
@@ -46,7 +46,7 @@ export function writeText(node: LettersNode, instance: FaceInstance, fonts: Embe
       close();
       for (const { glyphs } of piece.letters)
         for (const { glyphId, matrix } of glyphs) {
-          const d = pathData(instance.outline(glyphId), matrix, DIGITS);
+          const d = pathData(instance.outline(glyphId), matrix, COORDINATE_DIGITS);
           if (d) out.push(`<path d="${d}"/>`);
         }
       continue;

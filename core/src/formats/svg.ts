@@ -13,10 +13,10 @@ import {
 } from '../drawing';
 import { WordedError } from '../errors';
 import { type FaceInstance, pathData } from '../face';
-import { type Box, type FaceSet, clipped, grown, inkBox, joined, mappedBox, touches } from '../setting';
+import { type Box, type FaceSet, clipped, grown, inkBox, joinedBoxes, mappedBox, touches } from '../setting';
 import { fromPoints } from '../units';
 import type { EmbeddedFonts } from './format';
-import { DIGITS, escapeXml, xmlNumber, printMatrix } from './xml';
+import { COORDINATE_DIGITS, escapeXml, xmlNumber, printMatrix } from './xml';
 import { writeText } from './svg-text';
 import { type Visible, onEverySide, sheetVisible, visibleIn, widened } from './visible';
 
@@ -132,7 +132,7 @@ const NOTHING: Written = { text: '', covers: undefined };
 
 function writeNodes(nodes: readonly DrawingNode[], writer: Writer, visible: Visible): Written {
   const parts = nodes.map((node) => writeNode(node, writer, visible)).filter(({ text }) => text !== '');
-  return { text: parts.map(({ text }) => text).join('\n'), covers: joined(parts.map(({ covers }) => covers)) };
+  return { text: parts.map(({ text }) => text).join('\n'), covers: joinedBoxes(parts.map(({ covers }) => covers)) };
 }
 
 function writeNode(node: DrawingNode, writer: Writer, visible: Visible): Written {
@@ -226,7 +226,7 @@ function writeLetters(node: LettersNode, writer: Writer, visible: Visible): Writ
   const boxes = node.glyphs.map(({ glyphId, matrix }) => inkBox(glyphId, matrix, instance));
   const shown = boxes.map((box) => box !== undefined && touches(box, near));
   const rules = node.rules.flatMap((rule) => clippedRule(rule, near) ?? []);
-  const inked = joined([...boxes.filter((_, i) => shown[i]), ...rules.map(({ box, matrix }) => (matrix ? mappedBox(matrix, box) : box))]);
+  const inked = joinedBoxes([...boxes.filter((_, i) => shown[i]), ...rules.map(({ box, matrix }) => (matrix ? mappedBox(matrix, box) : box))]);
   // Where only the edge of an outline reaches the sheet, how far it does depends on the corners: nothing is drawn then.
   if (!inked || !visible.shows(inked)) return NOTHING;
   const asText = writer.options.letters === 'text' && node.glyphs.some(({ at }) => at !== undefined);
@@ -246,7 +246,7 @@ function writeLetters(node: LettersNode, writer: Writer, visible: Visible): Writ
 function writeOutlines(glyphs: readonly GlyphNode[], instance: FaceInstance, shown: readonly boolean[]): string {
   return glyphs
     .filter((_, i) => shown[i])
-    .map(({ glyphId, matrix }) => pathData(instance.outline(glyphId), matrix, DIGITS))
+    .map(({ glyphId, matrix }) => pathData(instance.outline(glyphId), matrix, COORDINATE_DIGITS))
     .filter(Boolean)
     .map((d) => `<path d="${d}"/>`)
     .join('\n');

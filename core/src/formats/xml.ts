@@ -3,10 +3,10 @@ import { printNumber } from '../face';
 import type { Matrix } from '../setting';
 
 /** Decimals of coordinates in points: 1/10,000 pt is 35 nanometres. */
-export const DIGITS = 4;
+export const COORDINATE_DIGITS = 4;
 
 /** A coordinate in points. */
-export const xmlNumber = (value: number): string => printNumber(value, DIGITS);
+export const xmlNumber = (value: number): string => printNumber(value, COORDINATE_DIGITS);
 
 /** Decimals of the sines and cosines of a turn. */
 const TURN_DIGITS = 8;

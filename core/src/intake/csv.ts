@@ -6,7 +6,7 @@ import { COPY, wordsStyle } from './styles';
 import { IntakeError, type Reader, checkedText, jobOf } from './take';
 
 /** A row as read so far. */
-interface Row {
+interface CsvRow {
   words: string;
   style: Partial<Style>;
   align: Align;
@@ -15,8 +15,8 @@ interface Row {
 }
 
 /** Columns by name, and how each is read. */
-const COLUMNS: ReadonlyMap<string, (value: string, row: Row) => void> = new Map(
-  Object.entries<(value: string, row: Row) => void>({
+const COLUMNS: ReadonlyMap<string, (value: string, row: CsvRow) => void> = new Map(
+  Object.entries<(value: string, row: CsvRow) => void>({
     words: (value, row) => (row.words = value),
     face: (value, row) => (row.style.faceId = value),
     size: (value, row) => (row.style.sizePt = parseLength(value)),
@@ -63,7 +63,7 @@ export const csvReader: Reader = {
     const notes = columns.flatMap(({ name, known }) => (known ? [] : [`The column “${name}” says nothing here; there are ${[...COLUMNS.keys()].join(', ')}.`]));
     const placed = new Set<Block>();
     const blocks = rows.flatMap((cells, i): Block[] => {
-      const row: Row = { words: '', style: wordsStyle(faces, COPY), align: 'left', leading: { kind: 'auto' }, frame: {} };
+      const row: CsvRow = { words: '', style: wordsStyle(faces, COPY), align: 'left', leading: { kind: 'auto' }, frame: {} };
       for (const { name, index, known } of columns) {
         const value = (cells[index] ?? '').trim();
         if (value === '' || !known) continue;

@@ -5,10 +5,10 @@ import { svgReader } from './svg';
 import { inWords } from '../errors';
 import { type Block, type Job, LIMITS, jobSchema } from '../job';
 import type { FaceSet } from '../setting';
-import { IntakeError, type IntakeOptions, type Reader, type Taken } from './take';
+import { IntakeError, type IntakeOptions, type Reader, type ImportResult } from './take';
 import { textReader } from './text';
 
-export { IntakeError, type IntakeOptions, type Reader, type Taken } from './take';
+export { IntakeError, type IntakeOptions, type Reader, type ImportResult } from './take';
 
 /** All kinds of files that are taken in as jobs, besides job files. A new one is a file of its own and a line here. */
 export const READERS: readonly Reader[] = [svgReader, textReader, markdownReader, htmlReader, csvReader];
@@ -21,7 +21,7 @@ export const readerFor = (fileName: string): Reader | undefined =>
  * Takes the text of a file in. Whatever is wrong with it is said in its own terms.
  * @throws WordedError
  */
-export function takeIn(reader: Reader, text: string, faces: FaceSet, options: IntakeOptions): Taken {
+export function importJob(reader: Reader, text: string, faces: FaceSet, options: IntakeOptions): ImportResult {
   const taken = inWords(
     () => reader.take(text, faces, options),
     (message) => new IntakeError(`This ${reader.name} file can’t be read. ${message}`),

@@ -2,14 +2,14 @@ import { FileError } from '../errors';
 import { jobSchema, recipeOverrides } from '../job';
 import { type FaceSet, setSheet } from '../setting';
 import { shippedFaces } from '../testing';
-import { IntakeError, READERS, type Reader, type Taken, readerFor, takeIn } from '.';
+import { IntakeError, READERS, type Reader, type ImportResult, readerFor, importJob } from '.';
 
 describe('files taken in', () => {
   let faces: FaceSet;
   let n = 0;
   beforeAll(async () => (faces = await shippedFaces('source-sans-3-regular', 'source-sans-3-bold', 'playfair-display-bold', 'playfair-display-italic')));
-  const take = (name: string, text: string): Taken => {
-    const taken = takeIn(readerFor(name)!, text, faces, { title: 'Taken', newId: () => `id${++n}`, pictureId: 'under' });
+  const take = (name: string, text: string): ImportResult => {
+    const taken = importJob(readerFor(name)!, text, faces, { title: 'Taken', newId: () => `id${++n}`, pictureId: 'under' });
     expect(jobSchema.safeParse(taken.job).success).withContext(name).toBeTrue();
     return taken;
   };
@@ -53,12 +53,12 @@ describe('files taken in', () => {
     expect(said('a.svg', `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 9 9">${deep}</svg>`)).toContain('nested too deep');
     expect(said('a.md', '> '.repeat(50_000))).toContain('nested too deep');
     const broken: Reader = { ...readerFor('a.txt')!, take: () => [].at(1)!['words'] };
-    expect(() => takeIn(broken, 'x', faces, { title: '', newId: () => 'i', pictureId: '' })).toThrowError(IntakeError, /can’t be understood/);
+    expect(() => importJob(broken, 'x', faces, { title: '', newId: () => 'i', pictureId: '' })).toThrowError(IntakeError, /can’t be understood/);
     const unset: Reader = {
       ...broken,
       take: (...all) => ({ ...readerFor('a.txt')!.take(...all), job: { ...readerFor('a.txt')!.take(...all).job, title: '' } }),
     };
-    expect(() => takeIn(unset, 'x', faces, { title: '', newId: () => 'i', pictureId: '' })).toThrowError(IntakeError, /can’t be set/);
+    expect(() => importJob(unset, 'x', faces, { title: '', newId: () => 'i', pictureId: '' })).toThrowError(IntakeError, /can’t be set/);
   });
 
   it('take time in proportion to their length, blanks too', () => {

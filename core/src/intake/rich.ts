@@ -3,12 +3,12 @@ import { type Block, PLAIN_PARAGRAPH, type Recipe, createBlock, settingsOf } fro
 import { type RichParagraph, faceLike, wordsFromPieces } from '../rich-text';
 import type { FaceSet } from '../setting';
 import { COPY, HEADINGS, type SourceStyle, wordsStyle } from './styles';
-import { type IntakeOptions, type Taken, jobOf } from './take';
+import { type IntakeOptions, type ImportResult, jobOf } from './take';
 
 const NO_FRAME = { xPt: 0, yPt: 0, widthPt: 100, heightPt: 20 };
 
 /** @throws IntakeError where there are no words, or too many blocks */
-export function takeRich(paragraphs: readonly RichParagraph[], faces: FaceSet, options: IntakeOptions, notes: string[]): Taken {
+export function takeRich(paragraphs: readonly RichParagraph[], faces: FaceSet, options: IntakeOptions, notes: string[]): ImportResult {
   const made = new Map<string, Recipe>();
   const recipeOf = (name: string, look: SourceStyle): Recipe => {
     const known = made.get(name) ?? options.recipes?.find((one) => one.name.toLowerCase() === name.toLowerCase());

@@ -24,7 +24,7 @@ export interface IntakeOptions {
 }
 
 /** The result of an import. */
-export interface Taken {
+export interface ImportResult {
   job: Job;
   /** An SVG that lies under the words; undefined where there is none. */
   picture?: string | undefined;
@@ -43,16 +43,16 @@ export interface Reader {
   /** Endings of file names, with their point. */
   extensions: readonly string[];
   /** @throws WordedError saying what is wrong with the file */
-  take(text: string, faces: FaceSet, options: IntakeOptions): Taken;
+  take(text: string, faces: FaceSet, options: IntakeOptions): ImportResult;
 }
 
 /** Text that is longer is no copy for posters, in characters. */
-export const MAX_TEXT = 2_000_000;
+export const MAX_IMPORT_TEXT = 2_000_000;
 
 /** @throws IntakeError */
 export function checkedText(text: string): string {
   if (text.trim() === '') throw new IntakeError('The file is empty.');
-  if (text.length > MAX_TEXT) throw new IntakeError(`The file has ${text.length} characters; the limit is ${MAX_TEXT}.`);
+  if (text.length > MAX_IMPORT_TEXT) throw new IntakeError(`The file has ${text.length} characters; the limit is ${MAX_IMPORT_TEXT}.`);
   if (text.includes('\u0000')) throw new IntakeError('The file is not text.');
   return text.replace(/^\ufeff/, '').replace(/\r\n?/g, '\n');
 }

@@ -60,20 +60,20 @@ export function scaleBlock(job: Job, blockId: string, factor: number, origin: { 
 }
 
 /** The factor next to another by which a block’s own size comes to a tenth of a point. */
-export const factorInTenths = ({ style: { sizePt } }: Block, factor: number): number => Math.max(1, inTenths(sizePt * factor)) / sizePt;
+export const factorInTenths = ({ style: { sizePt } }: Block, factor: number): number => Math.max(1, roundedTenths(sizePt * factor)) / sizePt;
 
 /** A block with its sizes, and its leading where that is stated in points, to a tenth of a point. */
 export function withTenths(block: Block): Block {
   const { style, runs, leading } = block;
   return {
     ...block,
-    style: { ...style, sizePt: inTenths(style.sizePt) },
-    runs: runs.map((run): Run => (run.style.sizePt === undefined ? run : { ...run, style: { ...run.style, sizePt: inTenths(run.style.sizePt) } })),
-    leading: leading.kind === 'pt' ? { kind: 'pt', pt: inTenths(leading.pt) } : leading,
+    style: { ...style, sizePt: roundedTenths(style.sizePt) },
+    runs: runs.map((run): Run => (run.style.sizePt === undefined ? run : { ...run, style: { ...run.style, sizePt: roundedTenths(run.style.sizePt) } })),
+    leading: leading.kind === 'pt' ? { kind: 'pt', pt: roundedTenths(leading.pt) } : leading,
   };
 }
 
-const inTenths = (pt: number): number => Math.round(pt * 10) / 10;
+const roundedTenths = (pt: number): number => Math.round(pt * 10) / 10;
 
 /** A block with its words and frame scaled; see `scaleBlock`. */
 export function scaledBlock(block: Block, factor: number, origin: { xPt: number; yPt: number }): Block {

@@ -235,10 +235,10 @@ export function nudgeHand(job: Job, blockId: string, at: number, byMilliem: numb
 }
 
 /** The prefix for the names of reverted changes of a first cut, which stand among what is silenced. */
-export const GIVEN_BACK = 'cut.';
+export const REVERTED_PREFIX = 'cut.';
 
 /** Silences a finding of a rule at a place (0: of the whole block) as intended, or lets it speak again. */
-export function withIntended(job: Job, blockId: string, rule: string, at: number, intended: boolean): Job {
+export function withSilenced(job: Job, blockId: string, rule: string, at: number, intended: boolean): Job {
   return updateBlock(job, blockId, (block) => {
     const others = block.intended.filter((known) => known.rule !== rule || known.at !== at);
     if (!intended) return others.length === block.intended.length ? block : { ...block, intended: others };

@@ -1,6 +1,6 @@
 /** The schema of fit, line breaks and edges in a job file. Apart from what is done with it: who sets lines needs no schemas. */
 import * as z from 'zod';
-import { finite, id, list, milliem } from './values';
+import { finite, idSchema, listOf, milliem } from './values';
 
 const place = finite.min(-50_000).max(50_000);
 
@@ -9,7 +9,11 @@ export const fitTargetSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('frame') }),
   z.strictObject({ kind: z.literal('margins') }),
   z.strictObject({ kind: z.literal('between'), leftPt: place, rightPt: place }).describe('Two guides, or any two places of the sheet'),
-  z.strictObject({ kind: z.literal('block'), id, line: z.int().min(0).max(10_000).nullable().describe('Counted from 0; the whole block where it is null') }),
+  z.strictObject({
+    kind: z.literal('block'),
+    id: idSchema,
+    line: z.int().min(0).max(10_000).nullable().describe('Counted from 0; the whole block where it is null'),
+  }),
   z.strictObject({ kind: z.literal('pt'), pt: finite.min(1).max(50_000) }),
 ]);
 export type FitTarget = z.infer<typeof fitTargetSchema>;
@@ -33,7 +37,7 @@ export type LeverName = keyof Levers;
 
 export const fitSchema = z.strictObject({
   to: fitTargetSchema.nullable().describe('The width lines are fitted to; null leaves widths alone'),
-  lines: z.union([z.literal('all'), list(z.int().min(0).max(10_000), 1000)]).describe('Which lines, counted from 0'),
+  lines: z.union([z.literal('all'), listOf(z.int().min(0).max(10_000), 1000)]).describe('Which lines, counted from 0'),
   by: leversSchema,
   ink: z.boolean().describe('Measured from ink to ink; otherwise between side bearings'),
   overshoot: finite.min(0).max(1).describe('The share of optical overshoot for round and pointed ends'),

@@ -3,7 +3,7 @@ export * from './style';
 export { LIMITS } from './limits';
 export { colourSchema } from './values';
 export * from './spec';
-export { same } from './same';
+export { sameValue } from './same';
 export * from './edits';
 export * from './colours';
 export * from './create';

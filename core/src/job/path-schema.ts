@@ -1,6 +1,6 @@
 /** The schema of a path in a job file. Apart from what is done with paths: who sets lines needs no schemas. */
 import * as z from 'zod';
-import { finite, list } from './values';
+import { finite, listOf } from './values';
 
 /** A place in points from the top left corner of the block's frame as it is stated: a path moves with its block. */
 const placeSchema = z.strictObject({ xPt: finite.min(-50_000).max(50_000), yPt: finite.min(-50_000).max(50_000) });
@@ -52,7 +52,7 @@ export const pathSchema = z.discriminatedUnion('kind', [
       ...riding,
     })
     .describe('A sine along the line between two places'),
-  z.strictObject({ kind: z.literal('drawn'), start: placeSchema, curves: list(curveSchema, 500, 1), ...riding }),
+  z.strictObject({ kind: z.literal('drawn'), start: placeSchema, curves: listOf(curveSchema, 500, 1), ...riding }),
   z
     .strictObject({ kind: z.literal('stacked'), columns: z.enum(['rightwards', 'leftwards']).describe('Where the next column stands') })
     .describe('Letters one below the other'),

@@ -1,6 +1,6 @@
 /** The schema of a sheet's reference, which is never handed over: a picture, or another sheet. */
 import * as z from 'zod';
-import { finite, id } from './values';
+import { finite, idSchema } from './values';
 
 /** Where a reference lies: among the sheet's ground and its words, over both, or beside the sheet. */
 export const REFERENCE_SIDES = ['under', 'over', 'beside'] as const;
@@ -14,13 +14,13 @@ const size = finite.min(1).max(60_000_000);
 
 export const referenceSchema = z.strictObject({
   of: z.discriminatedUnion('kind', [
-    z.strictObject({ kind: z.literal('picture'), pictureId: id, widthPx: size, heightPx: size }),
+    z.strictObject({ kind: z.literal('picture'), pictureId: idSchema, widthPx: size, heightPx: size }),
     z.strictObject({
       kind: z.literal('sheet'),
       // Another job’s, or as it was in a pull of this one; of this job as it is where both are null.
-      jobId: id.nullable(),
-      pullId: id.nullable(),
-      sheetId: id,
+      jobId: idSchema.nullable(),
+      pullId: idSchema.nullable(),
+      sheetId: idSchema,
     }),
   ]),
   // Where its top left corner lies on the sheet.

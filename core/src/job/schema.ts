@@ -7,7 +7,7 @@ import { languageSchema } from './language';
 import { pathSchema } from './path-schema';
 import { referenceSchema } from './reference-schema';
 import { styleSchema } from './style';
-import { colourSchema, finite, id, list, milliem } from './values';
+import { colourSchema, finite, idSchema, listOf, milliem } from './values';
 
 /** Version of the job file format that this code writes. */
 export const JOB_VERSION = 11;
@@ -39,7 +39,7 @@ export type HandKern = z.infer<typeof handKernSchema>;
 
 /** A finding that the designer has looked at and wants as it is, anchored like hand kerning. */
 export const intendedSchema = z.strictObject({
-  rule: id.describe('Identifier of the finding rule'),
+  rule: idSchema.describe('Identifier of the finding rule'),
   at: z.int().min(0).describe('UTF-16 offset of the place, 0 for the whole block'),
 });
 
@@ -78,7 +78,7 @@ export type Paragraph = z.infer<typeof paragraphSchema>;
 export const lineLeadingSchema = z.strictObject({ at: z.int().min(1), byPt: finite.min(-5000).max(5000) });
 
 /** Hand kerning that was made for another face and waits until that face returns. */
-export const parkedSchema = z.strictObject({ faceId: id, hand: list(handKernSchema, LIMITS.hand) });
+export const parkedSchema = z.strictObject({ faceId: idSchema, hand: listOf(handKernSchema, LIMITS.hand) });
 
 /** Larger first and last letters, as one setting: what the words and their runs say stays as it is. */
 export const endsSchema = z.strictObject({
@@ -91,34 +91,34 @@ export type Ends = z.infer<typeof endsSchema>;
 
 export const blockSchema = z
   .strictObject({
-    id,
+    id: idSchema,
     frame: frameSchema,
     words: z.string().max(LIMITS.words),
     style: styleSchema,
-    runs: list(runSchema, LIMITS.runs).describe('Sorted, not overlapping'),
+    runs: listOf(runSchema, LIMITS.runs).describe('Sorted, not overlapping'),
     align: z.enum(ALIGNMENTS),
     leading: leadingSchema,
-    hand: list(handKernSchema, LIMITS.hand).describe('Sorted by place, one value a place'),
-    intended: list(intendedSchema, LIMITS.hand).describe('Findings the designer ignores'),
+    hand: listOf(handKernSchema, LIMITS.hand).describe('Sorted by place, one value a place'),
+    intended: listOf(intendedSchema, LIMITS.hand).describe('Findings the designer ignores'),
     grow: z.enum(GROWTHS),
     vertical: z.enum(VERTICALS),
     trim: z.boolean().describe('The frame ends at cap height and baseline instead of ascender and descender'),
     rotationDeg: finite.min(-360).max(360).describe('Clockwise, around the middle of the frame'),
     locked: z.boolean(),
     paragraph: paragraphSchema,
-    parked: list(parkedSchema, 50),
-    lineLeading: list(lineLeadingSchema, 2000).describe('Sorted by place, one value a place'),
-    recipeId: id.nullable().describe('The recipe the block follows; settings that differ are its overrides'),
+    parked: listOf(parkedSchema, 50),
+    lineLeading: listOf(lineLeadingSchema, 2000).describe('Sorted by place, one value a place'),
+    recipeId: idSchema.nullable().describe('The recipe the block follows; settings that differ are its overrides'),
     language: languageSchema.nullable().describe('The language of its words; the job’s where it is null'),
     path: pathSchema,
     ends: endsSchema.nullable().describe('End letters of another size'),
     fit: fitSchema.nullable().describe('The width its lines are fitted to, and their height together'),
     breaking: breakingSchema.describe('How its lines are broken'),
     justify: justifySchema,
-    tightened: list(tightenedSchema, 500).describe('Sorted, not overlapping'),
+    tightened: listOf(tightenedSchema, 500).describe('Sorted, not overlapping'),
     edges: edgesSchema.nullable().describe('How its edges are aligned; metric where it is null'),
-    lineIndents: list(lineIndentSchema, 2000).describe('Sorted by place, one value a place'),
-    part: id.nullable().describe('Blocks of one part share words and recipe on all sheets'),
+    lineIndents: listOf(lineIndentSchema, 2000).describe('Sorted by place, one value a place'),
+    part: idSchema.nullable().describe('Blocks of one part share words and recipe on all sheets'),
   })
   .superRefine((block, context) => {
     let previous = 0;
@@ -168,7 +168,7 @@ export const backgroundSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('gradient'), from: colourSchema, to: colourSchema, angleDeg: finite.min(0).max(360) }),
   z.strictObject({
     kind: z.literal('picture'),
-    pictureId: id,
+    pictureId: idSchema,
     fit: z.enum(['cover', 'contain']),
     colour: colourSchema.describe('The colour where the picture does not reach'),
   }),
@@ -176,29 +176,29 @@ export const backgroundSchema = z.discriminatedUnion('kind', [
 export type Background = z.infer<typeof backgroundSchema>;
 
 const sheetFields = {
-  id,
+  id: idSchema,
   name: z.string().max(200),
   widthPt: finite.min(1).max(20_000),
   heightPt: finite.min(1).max(20_000),
   unit: z.enum(LENGTH_UNITS).describe('The unit people see this sheet in'),
   margins: marginsSchema,
   background: backgroundSchema,
-  guides: list(guideSchema, 200),
+  guides: listOf(guideSchema, 200),
   safeShare: finite.min(0).max(0.4).describe('Title-safe area: the share of width and height kept free on every side; 0 shows none'),
   centreLines: z.boolean(),
 };
 
 /** A sheet of blocks that a schema reads. */
 const sheetOfBlocks = <B extends z.ZodType>(block: B) =>
-  z.strictObject({ ...sheetFields, blocks: list(block, LIMITS.blocks).describe('Painted in this order'), reference: referenceSchema.nullable() });
+  z.strictObject({ ...sheetFields, blocks: listOf(block, LIMITS.blocks).describe('Painted in this order'), reference: referenceSchema.nullable() });
 
 export const sheetSchema = sheetOfBlocks(blockSchema);
 export type Sheet = z.infer<typeof sheetSchema>;
 
 /** Where a pair rule holds. */
 export const pairScopeSchema = z.discriminatedUnion('kind', [
-  z.strictObject({ kind: z.literal('block'), id }),
-  z.strictObject({ kind: z.literal('sheet'), id }),
+  z.strictObject({ kind: z.literal('block'), id: idSchema }),
+  z.strictObject({ kind: z.literal('sheet'), id: idSchema }),
   z.strictObject({ kind: z.literal('job') }),
 ]);
 export type PairScope = z.infer<typeof pairScopeSchema>;
@@ -207,7 +207,7 @@ export type PairScope = z.infer<typeof pairScopeSchema>;
 export const pairRuleSchema = z.strictObject({
   left: z.string().min(1).max(32).describe('The left letter, one grapheme'),
   right: z.string().min(1).max(32).describe('The right letter, one grapheme'),
-  faceId: id.describe('The face the value was made for'),
+  faceId: idSchema.describe('The face the value was made for'),
   milliem: milliem.describe('1/1000 em of the left letter; positive opens'),
   scope: pairScopeSchema,
 });
@@ -224,8 +224,8 @@ const wholeJobOf = <B extends z.ZodType<{ id: string }>>(block: B) =>
       title: z.string().trim().min(1).max(200),
       kind: z.enum(JOB_KINDS),
       language: languageSchema.nullable().describe('The language of its words; null where nothing was said'),
-      sheets: list(sheetOfBlocks(block), LIMITS.sheets, 1),
-      pairs: list(pairRuleSchema, LIMITS.pairs).describe('Manual values for every such pair'),
+      sheets: listOf(sheetOfBlocks(block), LIMITS.sheets, 1),
+      pairs: listOf(pairRuleSchema, LIMITS.pairs).describe('Manual values for every such pair'),
     })
     .superRefine((job, context) => {
       const seen = new Set<string>();

@@ -32,7 +32,7 @@ export const SHEET_PRESETS: readonly SheetPreset[] = [
 
 /** The common size that a sheet has, upright or on its side. */
 export function presetOf({ widthPt, heightPt }: Pick<Sheet, 'widthPt' | 'heightPt'>): SheetPreset | undefined {
-  const has = (w: number, h: number) => (one: SheetPreset) => meets(toPoints(one.width, one.unit), w) && meets(toPoints(one.height, one.unit), h);
+  const has = (w: number, h: number) => (one: SheetPreset) => boxesMeet(toPoints(one.width, one.unit), w) && boxesMeet(toPoints(one.height, one.unit), h);
   return SHEET_PRESETS.find(has(widthPt, heightPt)) ?? SHEET_PRESETS.find(has(heightPt, widthPt));
 }
 
@@ -70,7 +70,7 @@ export function bringBlocks(job: Job, sheetId: string, blocks: readonly Block[],
 
 /** Two lengths that nobody can tell apart, in points. */
 const HAIR_PT = 0.05;
-const meets = (a: number, b: number): boolean => Math.abs(a - b) < HAIR_PT;
+const boxesMeet = (a: number, b: number): boolean => Math.abs(a - b) < HAIR_PT;
 
 /**
  * Gives a sheet another size. Margins that are the usual ones follow it, and so do blocks that stand on them: what reaches from margin
@@ -83,7 +83,7 @@ export function resizeSheet(job: Job, sheetId: string, size: Pick<Sheet, 'widthP
 function resized(before: Sheet, after: Sheet): Sheet {
   const usual = usualMarginPt(before.widthPt, before.heightPt);
   const next = usualMarginPt(after.widthPt, after.heightPt);
-  const follow = (marginPt: number): number => (meets(marginPt, usual) ? next : marginPt);
+  const follow = (marginPt: number): number => (boxesMeet(marginPt, usual) ? next : marginPt);
   const { topPt, rightPt, bottomPt, leftPt } = before.margins;
   const sheet = { ...after, margins: { topPt: follow(topPt), rightPt: follow(rightPt), bottomPt: follow(bottomPt), leftPt: follow(leftPt) } };
   const blocks = before.blocks.map((block): Block => {
@@ -103,12 +103,12 @@ const side = ({ widthPt, heightPt, margins }: Sheet, axis: 'x' | 'y'): SheetAxis
 
 /** Where a stretch that keeps to margins or the middle of one side stands on another. */
 function stretch([at, long]: readonly [number, number], [length, near, far]: SheetAxis, [toLength, toNear, toFar]: SheetAxis): [number, number] {
-  const onNear = meets(at, near);
-  const onFar = meets(at + long, length - far);
+  const onNear = boxesMeet(at, near);
+  const onFar = boxesMeet(at + long, length - far);
   if (onNear && onFar) return [toNear, Math.max(1, toLength - toNear - toFar)];
   if (onNear) return [toNear, long];
   if (onFar) return [toLength - toFar - long, long];
-  return meets(at + long / 2, length / 2) ? [toLength / 2 - long / 2, long] : [at, long];
+  return boxesMeet(at + long / 2, length / 2) ? [toLength / 2 - long / 2, long] : [at, long];
 }
 
 /** Adds a sheet behind another, or at the end. */

@@ -93,16 +93,16 @@ export function parseSpec(text: string, { faces, sizePt, autoFactor = AUTO_LEADI
     else if (part) {
       const value = tokens.shift();
       if (!value) throw new SpecError(`A value must follow “${token.text}”.`, token.text, token.index);
-      later.push(() => Object.assign(style, { [part.key]: read(value, () => part.read(value.text, style.sizePt ?? sizePt)) }));
+      later.push(() => Object.assign(style, { [part.key]: readWord(value, () => part.read(value.text, style.sizePt ?? sizePt)) }));
     } else if (SIGNED.test(token.text) || TRACKING.has(token.text.toLowerCase())) {
       if (tracked) throw new SpecError('Tracking is given twice.', token.text, token.index);
       tracked = true;
       const value = SIGNED.test(token.text) ? token : tokens.shift();
       if (!value) throw new SpecError(`A value must follow “${token.text}”.`, token.text, token.index);
-      later.push(() => (style.trackingMilliem = read(value, () => parseMilliem(value.text, style.sizePt ?? sizePt))));
+      later.push(() => (style.trackingMilliem = readWord(value, () => parseMilliem(value.text, style.sizePt ?? sizePt))));
     } else if (PERCENT.test(token.text)) {
       if (spec.leading !== undefined) throw new SpecError('Leading is given twice.', token.text, token.index);
-      spec.leading = read(token, () => parseLeading(token.text, autoFactor));
+      spec.leading = readWord(token, () => parseLeading(token.text, autoFactor));
     } else {
       readSize(token, spec, autoFactor);
     }
@@ -156,12 +156,12 @@ function readSize(token: Token, spec: Spec, autoFactor: number): void {
     throw new SpecError(`Didn’t understand “${token.text}”. Write size and leading as 64/60, tracking as a signed number: −20.`, token.text, token.index);
   if (style.sizePt !== undefined) throw new SpecError('The size is given twice.', token.text, token.index);
   const [, size = '', leading] = match;
-  style.sizePt = read(token, () => parseLength(size));
+  style.sizePt = readWord(token, () => parseLength(size));
   if (style.sizePt < 1 || style.sizePt > 5000) throw new SpecError('The size must be between 1 and 5000 pt.', token.text, token.index);
-  if (leading !== undefined) spec.leading = read(token, () => parseLeading(leading, autoFactor));
+  if (leading !== undefined) spec.leading = readWord(token, () => parseLeading(leading, autoFactor));
 }
 
-function read<T>(token: Token, reader: () => T): T {
+function readWord<T>(token: Token, reader: () => T): T {
   try {
     return reader();
   } catch (error) {

@@ -2,7 +2,7 @@
  * The merge of two people's changes to a job: each block, each field of a sheet and of the job is taken from whoever changed it.
  * Where both changed the same they clash, and somebody has to choose. Pure functions.
  */
-import { type Block, type Job, type Sheet, same, spliceWords } from '../job';
+import { type Block, type Job, type Sheet, sameValue, spliceWords } from '../job';
 import { carriedSplices, splicesBetween } from '../wording';
 
 /** A conflict. */
@@ -29,9 +29,9 @@ export function mergerOf(base: Job, theirs: Job, { prefer = 'mine', withinBlocks
   const known = new Map<object, boolean>();
   /** Whether they left something as it was: asked for many states. */
   const untouched = <T>(was: T | undefined, now: T | undefined): boolean => {
-    if (typeof now !== 'object' || now === null) return same(was, now);
+    if (typeof now !== 'object' || now === null) return sameValue(was, now);
     let answer = known.get(now);
-    if (answer === undefined) known.set(now, (answer = same(was, now)));
+    if (answer === undefined) known.set(now, (answer = sameValue(was, now)));
     return answer;
   };
   return (mine) => {
@@ -39,8 +39,8 @@ export function mergerOf(base: Job, theirs: Job, { prefer = 'mine', withinBlocks
     const either =
       <T>(clash: () => Clash): Choose<T> =>
       (was, own, other) => {
-        if (untouched(was, other) || same(own, other)) return own;
-        if (same(was, own)) return other;
+        if (untouched(was, other) || sameValue(own, other)) return own;
+        if (sameValue(was, own)) return other;
         clashes.push(clash());
         // What one took away and the other worked on stays.
         return prefer === 'mine' ? (own ?? other) : (other ?? own);
@@ -49,7 +49,7 @@ export function mergerOf(base: Job, theirs: Job, { prefer = 'mine', withinBlocks
       (id: string): Choose<Block> =>
       (was, own, other) => {
         const whole = either<Block>(() => ({ kind: 'block', id }));
-        if (!withinBlocks || !was || !own || !other || untouched(was, other) || same(was, own)) return whole(was, own, other);
+        if (!withinBlocks || !was || !own || !other || untouched(was, other) || sameValue(was, own)) return whole(was, own, other);
         return blockWithin(
           was,
           own,
@@ -62,11 +62,11 @@ export function mergerOf(base: Job, theirs: Job, { prefer = 'mine', withinBlocks
       (was, own, other) => {
         if (!was || !own || !other) return either<Sheet>(() => ({ kind: 'sheet', id, field: 'sheet' }))(was, own, other);
         if (untouched(was, other)) return own;
-        const blocks = list(was.blocks, own.blocks, other.blocks, block);
+        const blocks = mergeList(was.blocks, own.blocks, other.blocks, block);
         const rest = fields(was, own, other, (field) => (field === 'blocks' ? KEEP : either(() => ({ kind: 'sheet', id, field }))));
         return rest === own && blocks === own.blocks ? own : { ...rest, blocks: [...blocks] };
       };
-    const sheets = list(base.sheets, mine.sheets, theirs.sheets, sheet);
+    const sheets = mergeList(base.sheets, mine.sheets, theirs.sheets, sheet);
     const rest = fields(base, mine, theirs, (field) => (field === 'sheets' ? KEEP : either(() => ({ kind: 'job', field }))));
     return { job: rest === mine && sheets === mine.sheets ? mine : { ...rest, sheets: [...sheets] }, clashes };
   };
@@ -157,11 +157,11 @@ function differences(one: Job, other: Job): number {
     return new Map(all);
   };
   const [first, second] = [things(one), things(other)];
-  return [...new Set([...first.keys(), ...second.keys()])].filter((key) => !same(first.get(key), second.get(key))).length;
+  return [...new Set([...first.keys(), ...second.keys()])].filter((key) => !sameValue(first.get(key), second.get(key))).length;
 }
 
 /** Things with names, each chosen by itself, in the order of whoever changed the order. */
-function list<T extends { id: string }>(was: readonly T[], mine: readonly T[], theirs: readonly T[], choose: (id: string) => Choose<T>): readonly T[] {
+function mergeList<T extends { id: string }>(was: readonly T[], mine: readonly T[], theirs: readonly T[], choose: (id: string) => Choose<T>): readonly T[] {
   const [before, own, other] = [was, mine, theirs].map((all) => new Map(all.map((one) => [one.id, one]))) as [Map<string, T>, Map<string, T>, Map<string, T>];
   const chosen = new Map<string, T>();
   for (const id of new Set([...own.keys(), ...other.keys()])) {

@@ -8,10 +8,10 @@ export const JOB_FILE = 'job.jentrix.json';
 export const RECIPES_FILE = 'recipes.json';
 
 /** An identifier in a job, at its greatest length. */
-const id = z.string().min(1).max(80);
+const nameSchema = z.string().min(1).max(80);
 const NAMED = String.raw`(faces|pictures|licences)/[\p{L}\p{N}][\p{L}\p{N}._ -]{0,120}`;
 /** A file in one of the folders a package has: no path leads out of it. */
-const path = z.string().regex(new RegExp(`^${NAMED}$`, 'u'));
+const pathSchema = z.string().regex(new RegExp(`^${NAMED}$`, 'u'));
 const anyPath = z.string().regex(new RegExp(`^(${NAMED}|job\\.jentrix\\.json|recipes\\.json)$`, 'u'));
 const text = z.string().max(400);
 const KINDS = ['face', 'picture', 'recipe'] as const satisfies readonly UseKind[];
@@ -22,10 +22,10 @@ export const manifestSchema = z.strictObject({
   /** SHA-256 of every other file, in hexadecimal, by its path. */
   files: z.record(anyPath, z.string().regex(/^[0-9a-f]{64}$/)),
   /** Faces by what the job calls them; `licence` is a file too, where there is one. */
-  faces: z.array(z.strictObject({ id, file: path, family: text, style: text, licence: path.optional() })).max(500),
-  pictures: z.array(z.strictObject({ id, file: path, type: z.string().max(80) })).max(500),
+  faces: z.array(z.strictObject({ id: nameSchema, file: pathSchema, family: text, style: text, licence: pathSchema.optional() })).max(500),
+  pictures: z.array(z.strictObject({ id: nameSchema, file: pathSchema, type: z.string().max(80) })).max(500),
   /** Things the job names and the package does not hold. */
-  left: z.array(z.strictObject({ kind: z.enum(KINDS), id, name: text, why: text })).max(2000),
+  left: z.array(z.strictObject({ kind: z.enum(KINDS), id: nameSchema, name: text, why: text })).max(2000),
 });
 export type Manifest = z.infer<typeof manifestSchema>;
 

@@ -21,7 +21,7 @@ export function pairsAsFeatures({ family, style, unitsPerEm, pairs }: PairsOfFac
   const rules = classesOf(kerned, units).flatMap((left) => {
     const byValue = new Map<number, string[]>();
     for (const pair of kerned) if (pair.leftGlyph === left[0]) byValue.set(units(pair), [...(byValue.get(units(pair)) ?? []), pair.rightGlyph]);
-    return [...byValue].map(([value, right]) => `  ${left.length + right.length > 2 ? 'enum ' : ''}pos ${glyphsIn(left)} ${glyphsIn(right)} ${value};`);
+    return [...byValue].map(([value, right]) => `  ${left.length + right.length > 2 ? 'enum ' : ''}pos ${glyphNamesIn(left)} ${glyphNamesIn(right)} ${value};`);
   });
   return `# ${family} ${style}, ${unitsPerEm} units an em\nfeature kern {\n${rules.join('\n')}\n} kern;\n`;
 }
@@ -38,7 +38,7 @@ function classesOf(pairs: readonly FacePair[], value: (pair: FacePair) => number
   return [...classes.values()];
 }
 
-const glyphsIn = (names: readonly string[]): string => (names.length === 1 ? (names[0] ?? '') : `[${names.join(' ')}]`);
+const glyphNamesIn = (names: readonly string[]): string => (names.length === 1 ? (names[0] ?? '') : `[${names.join(' ')}]`);
 
 /** All files of a job's pairs, by their names. */
 export const pairFiles = (faces: readonly PairsOfFace[]): Record<string, string> => ({

@@ -1,7 +1,7 @@
 /** Guides and rules: lines of the sheet that blocks and baselines are brought to. */
 import type { Guide, Sheet } from '../job';
 import type { BlockSetting } from '../setting';
-import { type Point, middleOf, turned } from './points';
+import { type Point, middleOf, turnedPoint } from './points';
 
 /** The ends of a rule. */
 export type RuleEnds = Pick<Extract<Guide, { axis: 'rule' }>, 'from' | 'to'>;
@@ -28,7 +28,7 @@ export function levelsFor(guides: readonly Guide[], rotationDeg: number, frame: 
   return guides.flatMap((guide): { atPt: number; kind: 'guide' | 'rule' }[] => {
     if (guide.axis === 'y') return rotationDeg === 0 ? [{ atPt: guide.atPt, kind: 'guide' }] : [];
     if (guide.axis === 'x') return [];
-    const [from, to] = [turned(guide.from, middle, -rotationDeg), turned(guide.to, middle, -rotationDeg)];
+    const [from, to] = [turnedPoint(guide.from, middle, -rotationDeg), turnedPoint(guide.to, middle, -rotationDeg)];
     if (!runsAlong({ from, to })) return [];
     // The height of the rule where it passes nearest to the middle of the block.
     const x = Math.min(Math.max(from.xPt, to.xPt), Math.max(Math.min(from.xPt, to.xPt), middle.xPt));

@@ -1,6 +1,6 @@
 import { headline, shippedFaces } from '../testing';
 import { type FaceSet, setBlock } from '../setting';
-import { ledByRules, middleOf, movedOntoRules, turned } from '.';
+import { ledByRules, middleOf, movedOntoRules, turnedPoint } from '.';
 
 describe('two rules', () => {
   let faces: FaceSet;
@@ -18,7 +18,7 @@ describe('two rules', () => {
       const led = ledByRules(headline('TWO\nLINES', { frame: { xPt: 40, yPt: 90, widthPt: 500, heightPt: 200 } }), first, second)!;
       const met = movedOntoRules(led, setBlock(led, faces), first, second);
       const set = setBlock(met, faces);
-      const onSheet = set.lines.map(({ leftPt, baselinePt }) => turned({ xPt: leftPt, yPt: baselinePt }, middleOf(set.frame), met.rotationDeg));
+      const onSheet = set.lines.map(({ leftPt, baselinePt }) => turnedPoint({ xPt: leftPt, yPt: baselinePt }, middleOf(set.frame), met.rotationDeg));
       const [upper, lower] = first.from.yPt < second.from.yPt ? [first, second] : [second, first];
       for (const [point, { from, to }] of [
         [onSheet[0]!, upper],

@@ -2,7 +2,22 @@ import fc from 'fast-check';
 import { type Guide, createSheet, newPath } from '../job';
 import { setBlock } from '../setting';
 import { headline, shippedFaces } from '../testing';
-import { AREAS, type SnapLine, ruleAngle, areaOf, centreIn, hasArea, isArea, isOnSheet, levelsFor, middleOf, movedGuide, snapBox, snapLines, turned } from '.';
+import {
+  AREAS,
+  type SnapLine,
+  ruleAngle,
+  areaOf,
+  centreIn,
+  hasArea,
+  isArea,
+  isOnSheet,
+  levelsFor,
+  middleOf,
+  movedGuide,
+  snapBox,
+  snapLines,
+  turnedPoint,
+} from '.';
 
 describe('placing', () => {
   const sheet = { ...createSheet('s', 'Sheet', 1000, 500, 'pt'), safeShare: 0.1, guides: [{ axis: 'x' as const, atPt: 333 }] };
@@ -51,7 +66,7 @@ describe('placing', () => {
     ]);
     // A rule at 20 degrees does not run along level lines, but along those of a block that is turned by as much.
     const middle = middleOf(frame);
-    const [from, to] = [-150, 150].map((along) => turned({ xPt: middle.xPt + along, yPt: middle.yPt + 60 }, middle, 20));
+    const [from, to] = [-150, 150].map((along) => turnedPoint({ xPt: middle.xPt + along, yPt: middle.yPt + 60 }, middle, 20));
     const slope = { axis: 'rule' as const, from: from!, to: to! };
     expect(ruleAngle(slope)).toBeCloseTo(20, 9);
     expect(levelsFor([slope], 0, frame)).toEqual([]);
@@ -105,9 +120,9 @@ describe('placing', () => {
 
   it('turns points around the middle of a frame and back', () => {
     const middle = middleOf({ xPt: 0, yPt: 0, widthPt: 200, heightPt: 100 });
-    const there = turned({ xPt: 200, yPt: 50 }, middle, 90);
+    const there = turnedPoint({ xPt: 200, yPt: 50 }, middle, 90);
     expect([there.xPt, there.yPt].map((value) => Math.round(value))).toEqual([100, 150]);
-    const back = turned(there, middle, -90);
+    const back = turnedPoint(there, middle, -90);
     expect(back.xPt).toBeCloseTo(200, 9);
   });
 

@@ -7,7 +7,7 @@ export interface Point {
 }
 
 /** A point turned around another, clockwise on the sheet. */
-export function turned(point: Point, around: Point, degrees: number): Point {
+export function turnedPoint(point: Point, around: Point, degrees: number): Point {
   const radians = (degrees * Math.PI) / 180;
   const [cos, sin] = [Math.cos(radians), Math.sin(radians)];
   const [x, y] = [point.xPt - around.xPt, point.yPt - around.yPt];

@@ -53,7 +53,7 @@ export function proofPage({ sheetId, after, before, faces, date }: ProofOptions)
   const em = widthPt / EMS_WIDE;
   const margin = 4 * em;
   const gutter = (widthPt - wide) / (shown.length + 1);
-  const page = new Page(faces, em);
+  const page = new ProofSheet(faces, em);
 
   page.add(`${after.job.title}: ${sheet.name}`, { xPt: margin, yPt: 3 * em, widthPt: widthPt - 2 * margin }, 2.2, INK);
   page.add(`${date}. ${measures(sheetId, before?.check, after.check)}`, { xPt: margin, yPt: 6.2 * em, widthPt: widthPt - 2 * margin }, 1.2, QUIET);
@@ -103,7 +103,7 @@ export function proofPage({ sheetId, after, before, faces, date }: ProofOptions)
 }
 
 /** Words of the page's own. */
-class Page {
+class ProofSheet {
   readonly blocks: BlockDrawing[] = [];
 
   constructor(

@@ -5,7 +5,7 @@ import { PULL_REASONS, type PullReason, putTogether } from './pulls';
 /** Pulls that a job keeps at most. */
 export const MOST_PULLS = 500;
 
-const key = z.string().min(1).max(64);
+const pieceKey = z.string().min(1).max(64);
 
 export const pullArchiveSchema = z.strictObject({
   pulls: z
@@ -15,11 +15,11 @@ export const pullArchiveSchema = z.strictObject({
         reason: z.enum(PULL_REASONS),
         createdAt: z.iso.datetime(),
         root: z.string(),
-        parts: z.array(key).max(20_000),
+        parts: z.array(pieceKey).max(20_000),
       }),
     )
     .max(MOST_PULLS),
-  pieces: z.record(key, z.string()),
+  pieces: z.record(pieceKey, z.string()),
 });
 export type PullArchive = z.infer<typeof pullArchiveSchema>;
 

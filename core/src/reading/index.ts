@@ -1,2 +1,2 @@
-export { type Grey, MOST_PIXELS, greyOf } from './raster';
+export { type Grey, MOST_READ_PIXELS, greyOf } from './raster';
 export * from './read';

@@ -159,7 +159,7 @@ function lineOf(raster: Raster, group: readonly Mark[]): LevelLine | undefined {
 export function lineLean(lines: readonly LevelLine[]): number {
   let [above, below] = [0, 0];
   for (const { feet } of lines) {
-    const [x, y] = [mean(feet.map((foot) => foot.x)), mean(feet.map((foot) => foot.y))];
+    const [x, y] = [meanOf(feet.map((foot) => foot.x)), meanOf(feet.map((foot) => foot.y))];
     for (const foot of feet) {
       above += (foot.x - x) * (foot.y - y);
       below += (foot.x - x) ** 2;
@@ -168,7 +168,7 @@ export function lineLean(lines: readonly LevelLine[]): number {
   return below > 0 ? (Math.atan(above / below) * 180) / Math.PI : 0;
 }
 
-const mean = (values: readonly number[]): number => values.reduce((sum, value) => sum + value, 0) / Math.max(1, values.length);
+const meanOf = (values: readonly number[]): number => values.reduce((sum, value) => sum + value, 0) / Math.max(1, values.length);
 
 /** Where the ink of a mark ends upwards (-1) or downwards (1), between pixels: where half of it is left, over the columns in which it reaches farthest. */
 function edgeOf({ width, height, values }: Raster, { left, top, right, bottom }: Mark, way: -1 | 1): number {

@@ -11,7 +11,7 @@ export interface Raster<Values extends Uint8Array | Float32Array = Float32Array>
 export type Grey = Raster<Uint8Array>;
 
 /** Pixels that a picture may have at most when it is read: larger ones are made smaller before. */
-export const MOST_PIXELS = 24_000_000;
+export const MOST_READ_PIXELS = 24_000_000;
 
 /**
  * Grey out of colours, on white where they are transparent: luma of Rec. 709, as stored, since edges are blended in stored values.

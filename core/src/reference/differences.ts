@@ -1,6 +1,6 @@
 /** How a block differs from its reference: line by line, and gap by gap where letters could be told apart. */
 import type { Block } from '../job';
-import { type Point, middleOf, turned } from '../placing';
+import { type Point, middleOf, turnedPoint } from '../placing';
 import { type BlockSetting, setLettersOf } from '../setting';
 import type { ReferenceLetter, ReferenceLine } from './letters';
 
@@ -41,7 +41,7 @@ export interface Differences {
  * Compares a block as it is set with the lines of a reference. What the block is turned by counts for both; lines that the reference
  * breaks elsewhere are compared as far as both go together.
  */
-export function differencesOf(block: Pick<Block, 'rotationDeg' | 'words'>, setting: BlockSetting, reference: readonly ReferenceLine[]): Differences {
+export function referenceDifferences(block: Pick<Block, 'rotationDeg' | 'words'>, setting: BlockSetting, reference: readonly ReferenceLine[]): Differences {
   const around = middleOf(setting.frame);
   const lines: LineDifference[] = [];
   let brokenElsewhere = 0;
@@ -52,7 +52,7 @@ export function differencesOf(block: Pick<Block, 'rotationDeg' | 'words'>, setti
     if (!first || !last || !like) return;
     if (like.start !== first.start || !like.letters.some(({ at }) => at === last.start)) brokenElsewhere++;
     // Of a letter and its marks the letter comes first.
-    const theirs = new Map([...like.letters].reverse().map((letter) => [letter.at, { ...letter, ...turned(letter, around, -block.rotationDeg) }]));
+    const theirs = new Map([...like.letters].reverse().map((letter) => [letter.at, { ...letter, ...turnedPoint(letter, around, -block.rotationDeg) }]));
     const both = own.flatMap((letter, place) => {
       const their = theirs.get(letter.start);
       return their ? [{ letter, their, place }] : [];

@@ -1,6 +1,6 @@
 /** Letters of a reference on the sheet: read in a picture, or those of another sheet, for which they are known exactly. */
 import type { Block } from '../job';
-import { type Point, middleOf, turned } from '../placing';
+import { type Point, middleOf, turnedPoint } from '../placing';
 import type { WordsReading } from '../reading';
 import { type BlockSetting, setLettersOf } from '../setting';
 import { type ReferencePlace, placeOnSheet } from './place';
@@ -37,7 +37,7 @@ export function setLinesOnSheet(block: Block, setting: BlockSetting, place: Refe
     letters: setLettersOf(line)
       .filter(({ start, end }) => block.words.slice(start, end).trim() !== '')
       .map(({ start, leftPt }) => {
-        const { xPt, yPt } = turned({ xPt: leftPt, yPt: line.baselinePt }, around, block.rotationDeg);
+        const { xPt, yPt } = turnedPoint({ xPt: leftPt, yPt: line.baselinePt }, around, block.rotationDeg);
         return { at: start, ...placeOnSheet({ x: xPt, y: yPt }, place), errorPt: 0 };
       }),
   }));

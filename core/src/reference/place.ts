@@ -1,6 +1,6 @@
 /** Where a reference lies on its sheet: a map from its own coordinates (pixels, or points of another sheet) to the sheet's points. */
 import { FARTHEST_PT, LEAST_SCALE, MOST_SCALE, type Reference } from '../job';
-import { type Point, turned } from '../placing';
+import { type Point, turnedPoint } from '../placing';
 import type { Matrix } from '../setting';
 
 export type ReferencePlace = Pick<Reference, 'xPt' | 'yPt' | 'scale' | 'turnDeg'>;
@@ -39,7 +39,7 @@ export function placedByPairs<Place extends ReferencePlace>(place: Place, [first
   if (was.length < LEAST_APART || is.length < LEAST_APART) return undefined;
   const by = is.length / was.length;
   const degrees = ((is.radians - was.radians) * 180) / Math.PI;
-  const corner = turned({ xPt: place.xPt, yPt: place.yPt }, first.from, degrees);
+  const corner = turnedPoint({ xPt: place.xPt, yPt: place.yPt }, first.from, degrees);
   return possible({
     ...place,
     xPt: first.to.xPt + (corner.xPt - first.from.xPt) * by,

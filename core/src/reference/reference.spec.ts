@@ -5,7 +5,17 @@ import { readPicture } from '../reading';
 import { blockFor, pictureOf } from '../reading/testing';
 import { type FaceSet, setBlock } from '../setting';
 import { shippedFaces } from '../testing';
-import { type ReferencePlace, differencesOf, fittedPlace, movedOntoReference, placeOnSheet, placedByPairs, setLinesOnSheet, takeReading, typeRead } from '.';
+import {
+  type ReferencePlace,
+  referenceDifferences,
+  fittedPlace,
+  movedOntoReference,
+  placeOnSheet,
+  placedByPairs,
+  setLinesOnSheet,
+  takeReading,
+  typeRead,
+} from '.';
 
 const FACE = 'playfair-display-bold';
 const PLACE: ReferencePlace = { xPt: 30, yPt: -12, scale: 0.5, turnDeg: 20 };
@@ -73,7 +83,7 @@ describe('a block against its reference', () => {
   it('has no differences from itself, turned or not', () => {
     for (const rotationDeg of [0, 33]) {
       const own = block({ rotationDeg });
-      const { lines, brokenElsewhere } = differencesOf(own, setBlock(own, faces), linesOf(own));
+      const { lines, brokenElsewhere } = referenceDifferences(own, setBlock(own, faces), linesOf(own));
       expect(brokenElsewhere).toBe(0);
       expect(lines.length).toBe(2);
       for (const { widthPt, startPt, baselinePt, gaps } of lines) {
@@ -86,7 +96,7 @@ describe('a block against its reference', () => {
   it('tells of width, start, baseline and single gaps', () => {
     const hand: HandKern[] = [{ at: 1, milliem: 30 }];
     const moved = block({ hand, frame: { xPt: 45, yPt: 53, widthPt: 500, heightPt: 100 }, leading: { kind: 'multiple', factor: 1.3 } });
-    const { lines } = differencesOf(block(), setBlock(block(), faces), linesOf(moved));
+    const { lines } = referenceDifferences(block(), setBlock(block(), faces), linesOf(moved));
     expect(lines.map(({ startPt }) => Math.round(startPt * 1000) / 1000)).toEqual([5, 5]);
     expect(lines[0]?.widthPt).toBeCloseTo(1.2, 6);
     expect((lines[1]?.baselinePt ?? 0) - (lines[0]?.baselinePt ?? 0)).toBeCloseTo(4, 6);
@@ -95,7 +105,7 @@ describe('a block against its reference', () => {
 
   it('compares lines that are broken elsewhere as far as they go together', () => {
     const other = block({ words: 'Perseids over the\nsalt marsh' });
-    const { lines, brokenElsewhere } = differencesOf(block(), setBlock(block(), faces), linesOf(other));
+    const { lines, brokenElsewhere } = referenceDifferences(block(), setBlock(block(), faces), linesOf(other));
     expect(brokenElsewhere).toBe(1);
     expect(lines[0]?.widthPt).toBeCloseTo(0, 6);
   });
@@ -114,7 +124,7 @@ describe('a block against its reference', () => {
     expect(taken.leading.kind === 'multiple' && taken.leading.factor).toBeCloseTo(1.4, 2);
     const placed = movedOntoReference(taken, setBlock(taken, faces), read, place);
     const set = setBlock(placed, faces);
-    const { lines } = differencesOf(
+    const { lines } = referenceDifferences(
       placed,
       set,
       read.lines.map(({ start, end, letters }) => ({

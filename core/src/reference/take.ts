@@ -1,6 +1,6 @@
 /** Readings of a picture in a block's own units. */
 import type { Block, Run } from '../job';
-import { middleOf, turned } from '../placing';
+import { middleOf, turnedPoint } from '../placing';
 import type { WordsReading } from '../reading';
 import type { BlockSetting } from '../setting';
 import { type Leading, roundMilliem } from '../units';
@@ -107,6 +107,6 @@ export function movedOntoReference(block: Block, setting: BlockSetting, words: W
   const their = readLinesOnSheet(words, place)[0]?.letters[0];
   if (!line || !their) return block;
   const around = middleOf(setting.frame);
-  const own = turned({ xPt: line.leftPt, yPt: line.baselinePt }, around, block.rotationDeg);
+  const own = turnedPoint({ xPt: line.leftPt, yPt: line.baselinePt }, around, block.rotationDeg);
   return { ...block, frame: { ...block.frame, xPt: block.frame.xPt + their.xPt - own.xPt, yPt: block.frame.yPt + their.yPt - own.yPt } };
 }

@@ -6,9 +6,9 @@ import { type BlockView, type Finding, type Inspection, JUDGING, type Judge, typ
 import { type Block, type Job, NEW_KERNING, type Sheet, findBlock, resolveSheet, updateBlock } from '../job';
 import { type BlockSetting, type Box, type FaceSet, clipped, facesOf, inkOf, setBlock } from '../setting';
 import { evenness } from '../spacing';
-import { isGivenBack } from './given-back';
-import type { StepChange, KerningSource, Step } from './step';
-import { STEPS } from './steps';
+import { isReverted } from './reverted';
+import type { StepChange, KerningSource, CutStep } from './step';
+import { CUT_STEPS } from './steps';
 
 /** The measures of words. */
 export interface CutMeasure {
@@ -33,7 +33,7 @@ export interface CutItem {
 }
 
 /** A step with the measures before and after its first turn. */
-export interface CutStep {
+export interface CutStepReport {
   id: string;
   name: string;
   before: CutMeasure;
@@ -45,7 +45,7 @@ export interface FirstCut {
   job: Job;
   before: CutMeasure;
   after: CutMeasure;
-  steps: CutStep[];
+  steps: CutStepReport[];
 }
 
 export interface CutOptions {
@@ -149,7 +149,7 @@ class Bench {
   }
 
   /** True where a block is worse for a step, by its own measures. */
-  isWorse({ judgedBy }: Step, { asked }: StepChange, before: BlockPlace, after: BlockPlace): boolean {
+  isWorse({ judgedBy }: CutStep, { asked }: StepChange, before: BlockPlace, after: BlockPlace): boolean {
     const [was, is] = [before, after].map(({ sheet, block }) => this.measure(sheet, block)) as [Measured, Measured];
     const counted = ({ inspection: { findings } }: Measured): Finding[] => (judgedBy ? findings.filter(({ pass }) => judgedBy.includes(pass)) : findings);
     if (costOf(counted(is)) > costOf(counted(was))) return true;
@@ -190,11 +190,11 @@ export function firstCut(job: Job, faces: FaceSet, options: CutOptions = {}): Fi
   const without = options.without && new Set(options.without);
   const isBack = (id: string, blockId: string, step: string, what: string): boolean => {
     const block = without ? undefined : findBlock(job, blockId);
-    return without?.has(id) ?? (block !== undefined && isGivenBack(block, step, what));
+    return without?.has(id) ?? (block !== undefined && isReverted(block, step, what));
   };
-  const steps = STEPS.filter(({ id }) => options.steps?.includes(id) ?? true);
+  const steps = CUT_STEPS.filter(({ id }) => options.steps?.includes(id) ?? true);
   const before = bench.whole(job);
-  const cuts = steps.map(({ id, name }): CutStep => ({ id, name, before, after: before, items: [] }));
+  const cuts = steps.map(({ id, name }): CutStepReport => ({ id, name, before, after: before, items: [] }));
   let now = job;
   for (let round = 0; round < MOST_ROUNDS; round++) {
     const began = now;

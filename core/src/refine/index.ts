@@ -1,4 +1,4 @@
-export { type CutItem, type CutOptions, type CutStep, type FirstCut, type CutMeasure, firstCut } from './first-cut';
-export { rememberGivenBack } from './given-back';
+export { type CutItem, type CutOptions, type CutStepReport, type FirstCut, type CutMeasure, firstCut } from './first-cut';
+export { rememberReverted } from './reverted';
 export { KERNING_SOURCES, type KerningSource } from './step';
-export { STEPS } from './steps';
+export { CUT_STEPS } from './steps';

@@ -1,11 +1,11 @@
 import { readFileSync, readdirSync } from 'node:fs';
 import { checkJob } from '../findings';
 import { readJobFile } from '../formats';
-import { type Block, type Job, createJob, findBlock, restyle, withIntended } from '../job';
+import { type Block, type Job, createJob, findBlock, restyle, withSilenced } from '../job';
 import { type FaceSet, inkOf, setBlock } from '../setting';
 import { headline, shippedFaces } from '../testing';
 import { editWords } from '../wording';
-import { type CutOptions, STEPS, firstCut, rememberGivenBack } from '.';
+import { type CutOptions, CUT_STEPS, firstCut, rememberReverted } from '.';
 
 const DEMO = new URL('../../../demo/', import.meta.url);
 
@@ -76,7 +76,7 @@ describe('first cut', () => {
   it('does the whole round on a raw headline, pass by pass', () => {
     const raw = headline('"Two Nights\nto  Watch"', { leading: { kind: 'auto' } });
     const { block, items, steps, before, after } = cut(raw);
-    expect(steps.map(({ id }) => id)).toEqual(STEPS.map(({ id }) => id));
+    expect(steps.map(({ id }) => id)).toEqual(CUT_STEPS.map(({ id }) => id));
     expect(block.words).toBe('“Two Nights\nto Watch”');
     expect(block.style.kerning).toBe('weighed');
     expect(block.style.trackingMilliem).toBeLessThan(0);
@@ -112,7 +112,7 @@ describe('first cut', () => {
     const all = cut(raw).items.map(({ id, what }) => ({ id, what }));
     for (const { id, what } of all) {
       const made = cut(raw, { without: [id] });
-      const after = rememberGivenBack(made);
+      const after = rememberReverted(made);
       const again = firstCut(after, faces);
       expect(again.steps.flatMap(({ items }) => items).map((item) => [item.what, item.kept])).toEqual([[what, false]]);
       expect(again.job).toBe(after);
@@ -120,8 +120,8 @@ describe('first cut', () => {
       expect(comesBack(after)).withContext(what).toBeFalse();
       const block = findBlock(after, raw.id)!;
       const kept = firstCut(after, faces, { without: [] });
-      expect(rememberGivenBack(kept)).not.toBe(kept.job);
-      expect(findBlock(rememberGivenBack(kept), raw.id)!.intended).toEqual([]);
+      expect(rememberReverted(kept)).not.toBe(kept.job);
+      expect(findBlock(rememberReverted(kept), raw.id)!.intended).toEqual([]);
       if (what === 'kerning' || what === 'edges') {
         expect(comesBack(editWords(after, raw.id, [{ start: 1, end: 2, insert: 'H' }])))
           .withContext(what)
@@ -135,7 +135,7 @@ describe('first cut', () => {
       }
     }
     const none = cut(raw, { without: all.map(({ id }) => id) });
-    const silent = rememberGivenBack(none);
+    const silent = rememberReverted(none);
     expect(findBlock(silent, raw.id)!.words).toBe(raw.words);
     expect(firstCut(silent, faces).job).toBe(silent);
   });
@@ -149,7 +149,7 @@ describe('first cut', () => {
     const gone = jobOf({ ...raw, style: { ...raw.style, faceId: 'gone' } });
     expect(firstCut(gone, faces).job).toBe(gone);
     const spaced = headline('to  Watch');
-    const intended = withIntended(jobOf(spaced), spaced.id, 'double-space', 2, true);
+    const intended = withSilenced(jobOf(spaced), spaced.id, 'double-space', 2, true);
     expect(findBlock(firstCut(intended, faces, { steps: ['words'] }).job, spaced.id)?.words).toBe('to  Watch');
   });
 
@@ -289,21 +289,21 @@ describe('first cut', () => {
       made.steps.flatMap(({ items }) => items.flatMap((item) => (item.step === step ? [item.id] : [])));
     const marks = (job: Job) => findBlock(job, raw.id)!.intended.map(({ rule, at }) => [rule.replace(/\.[^.]*$/, ''), at]);
     const first = cut(raw, { steps: ['leading'] });
-    const back = rememberGivenBack(cut(raw, { steps: ['leading'], without: ids(first, 'leading') }));
+    const back = rememberReverted(cut(raw, { steps: ['leading'], without: ids(first, 'leading') }));
     expect(marks(back)).toEqual([
       ['gap-open', 3],
       ['cut.leading', 0],
     ]);
     // Remembered twice, the job is the same object.
-    expect(rememberGivenBack(firstCut(back, faces, { steps: ['leading'] }))).toBe(back);
+    expect(rememberReverted(firstCut(back, faces, { steps: ['leading'] }))).toBe(back);
     const other = firstCut(back, faces, { steps: ['kerning'] });
-    const both = rememberGivenBack(firstCut(back, faces, { steps: ['kerning'], without: ids(other, 'kerning') }));
+    const both = rememberReverted(firstCut(back, faces, { steps: ['kerning'], without: ids(other, 'kerning') }));
     expect(marks(both)).toEqual([
       ['gap-open', 3],
       ['cut.leading', 0],
       ['cut.kerning', 0],
     ]);
-    expect(marks(rememberGivenBack(firstCut(both, faces, { steps: ['kerning'], without: [] })))).toEqual([
+    expect(marks(rememberReverted(firstCut(both, faces, { steps: ['kerning'], without: [] })))).toEqual([
       ['gap-open', 3],
       ['cut.leading', 0],
     ]);
@@ -311,7 +311,7 @@ describe('first cut', () => {
     const two = firstCut({ ...both, sheets: both.sheets.map((sheet) => ({ ...sheet, blocks: [...sheet.blocks, headline('Over', { id: 'over' })] })) }, faces, {
       steps: ['leading'],
     });
-    expect(findBlock(rememberGivenBack(two), 'over')).toBe(findBlock(two.job, 'over'));
+    expect(findBlock(rememberReverted(two), 'over')).toBe(findBlock(two.job, 'over'));
   });
 
   it('never lets ink leave its sheet by a side that it stood within', () => {
@@ -338,7 +338,7 @@ describe('first cut', () => {
   });
 
   it('judges kerning by evenness and by all that is found, and steps of words and breaks by their own passes', () => {
-    const judged = new Map(STEPS.map(({ id, judgedBy }) => [id, judgedBy]));
+    const judged = new Map(CUT_STEPS.map(({ id, judgedBy }) => [id, judgedBy]));
     expect([judged.get('kerning'), judged.get('tracking'), judged.get('leading')]).toEqual([undefined, undefined, undefined]);
     expect([judged.get('words'), judged.get('breaks'), judged.get('edges')]).toEqual([['words'], ['words', 'fit'], ['words', 'edges']]);
   });

@@ -33,7 +33,7 @@ export interface StepChange {
 }
 
 /** A step: adding one is a definition of its own and a line in the table of `steps.ts`. */
-export interface Step {
+export interface CutStep {
   id: string;
   /** The pass it belongs to, as people read it. */
   name: string;

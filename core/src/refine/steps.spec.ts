@@ -3,7 +3,7 @@ import { inspectView, viewOf } from '../findings';
 import { type Block, type Job, type Sheet, NEW_KERNING, createJob, createSheet, findBlock, newPath } from '../job';
 import { type FaceSet, inkOf, setBlock } from '../setting';
 import { headline, shippedFaces } from '../testing';
-import { type KerningSource, STEPS } from '.';
+import { type KerningSource, CUT_STEPS } from '.';
 import type { StepChange } from './step';
 
 /** Each step by itself. */
@@ -24,7 +24,7 @@ describe('a step of the first cut', () => {
     const setting = setBlock(block, faces);
     const view = viewOf(block, setting, faces);
     const { findings } = inspectView(view, faces);
-    const { propose } = STEPS.find(({ id }) => id === step)!;
+    const { propose } = CUT_STEPS.find(({ id }) => id === step)!;
     return propose({ ...view, sheet: jobOf(block, ground).sheets[0]!, findings, kerning, kerningStrength: strength });
   };
   const told = (changes: readonly StepChange[]) => changes.map(({ what, from, to, places }) => [what, from, to, places]);
@@ -34,7 +34,7 @@ describe('a step of the first cut', () => {
     return { ...plain, style: { ...plain.style, sizePt, ...change } };
   };
 
-  it('mends what is mistyped, each rule one change with all its places', () => {
+  it('fixes what is mistyped, each rule one change with all its places', () => {
     const raw = headline('"Two"  nights  and "one"');
     const changes = proposed('words', raw);
     expect(told(changes).map(([what, , , places]) => [what, places])).toEqual(
@@ -144,7 +144,7 @@ describe('a step of the first cut', () => {
     const one = (xPt: number, align: Block['align'] = 'left'): Block => headline('Over', { align, frame: { xPt, yPt: 100, widthPt: 400, heightPt: 200 } });
     const isAligned = (block: Block, change: Partial<Sheet> = {}): boolean => {
       const view = viewOf(block, setBlock(block, faces), faces);
-      const { propose } = STEPS.find(({ id }) => id === 'edges')!;
+      const { propose } = CUT_STEPS.find(({ id }) => id === 'edges')!;
       return propose({ ...view, sheet: { ...sheet, margins, blocks: [block], ...change }, findings: [], kerning: NEW_KERNING, kerningStrength: 1 }).length > 0;
     };
     expect(isAligned(one(333))).toBeFalse();
@@ -182,7 +182,7 @@ describe('a step of the first cut', () => {
         .toBe(shared);
   });
 
-  it('takes stranded words up, by what is found', () => {
+  it('takes short last lines up, by what is found', () => {
     const line = setBlock(sized('Two nights to watch a valley of', 48), faces).lines[0]!;
     const torn = sized('Two nights to watch a valley of stars', 48, {}, { frame: { xPt: 0, yPt: 0, widthPt: line.widthPt + 20, heightPt: 200 }, grow: 'down' });
     expect(setBlock(torn, faces).lines.length).toBe(2);

@@ -5,7 +5,7 @@ import { type Block, NEW_KERNING, USUAL_EDGES, relead, restyle, withBlockSetting
 import { glyphMatrix, hasCursive, inkBox, lineGapsOf, runsOfLine } from '../setting';
 import { boundKindOf } from '../spacing';
 import { leadingPoints, printLeadings, printSigned } from '../units';
-import type { StepChange, Step, StepView } from './step';
+import type { StepChange, CutStep, StepView } from './step';
 
 /** Tracking is changed from this much on, in 1/1000 em, and leading from this share of the size. */
 const LEAST_TRACKING = 3;
@@ -14,15 +14,15 @@ const LEAST_LEADING = 0.02;
 /** True where spacing is part of how letters are made, as where strokes join them: it is not ours. */
 const isBound = ({ block, faces }: StepView): boolean => hasCursive(block.words) || boundKindOf(faces.instance(block.style)) !== undefined;
 
-/** Mistyped marks and line ends that tear, as far as what is found proposes a mend: each rule one change. */
-const words: Step = {
+/** Mistyped marks and line ends that tear, as far as what is found proposes a fix: each rule one change. */
+const words: CutStep = {
   id: 'words',
   name: 'Words',
   judgedBy: ['words'],
   propose: ({ block, findings }) => {
-    const mended = findings.filter(({ rule, proposal }) => proposal && ruleOf(rule)?.pass === 'words');
-    return [...new Set(mended.map(({ rule }) => rule))].map((rule): StepChange => {
-      const places = mended.filter((finding) => finding.rule === rule);
+    const fixed = findings.filter(({ rule, proposal }) => proposal && ruleOf(rule)?.pass === 'words');
+    return [...new Set(fixed.map(({ rule }) => rule))].map((rule): StepChange => {
+      const places = fixed.filter((finding) => finding.rule === rule);
       const name = ruleOf(rule)?.name ?? rule;
       return {
         what: name,
@@ -40,7 +40,7 @@ const words: Step = {
 };
 
 /** Tracking by size, as the face wants it, where nobody has tracked the block or where its tracking is found wrong; never tighter than goes unseen. */
-const tracking: Step = {
+const tracking: CutStep = {
   id: 'tracking',
   name: 'Tracking',
   propose: (view) => {
@@ -82,7 +82,7 @@ function reachOf({ setting, faces }: StepView): { up: number; down: number } {
 }
 
 /** Leading by what the lines' ink reaches and by size, where it is automatic or inks of two lines meet. */
-const leading: Step = {
+const leading: CutStep = {
   id: 'leading',
   name: 'Leading',
   propose: (view) => {
@@ -101,7 +101,7 @@ const leading: Step = {
 };
 
 /** Kerning from one source for all words of a block; hand kerning stays on top. */
-const kerning: Step = {
+const kerning: CutStep = {
   id: 'kerning',
   name: 'Kerning',
   propose: (view) => {
@@ -129,7 +129,7 @@ const kerning: Step = {
 const KERNING_NAMES: Readonly<Record<Block['style']['kerning'], string>> = { font: 'font', weighed: 'weighed', shape: 'by shape', off: 'none' };
 
 /** Stranded words taken up by the least that does it, and paragraphs broken better, where that is found to help; words stay what they are. */
-const breaks: Step = {
+const breaks: CutStep = {
   id: 'breaks',
   name: 'Breaks',
   judgedBy: ['words', 'fit'],
@@ -162,7 +162,7 @@ function standsAlone({ block, setting, sheet }: StepView): boolean {
 }
 
 /** Marks that hang and edges aligned by what is seen, for words that nobody has aligned otherwise. */
-const edges: Step = {
+const edges: CutStep = {
   id: 'edges',
   name: 'Edges',
   judgedBy: ['words', 'edges'],
@@ -176,4 +176,4 @@ const edges: Step = {
 };
 
 /** All steps in the order of the craft. */
-export const STEPS: readonly Step[] = [words, tracking, leading, kerning, breaks, edges];
+export const CUT_STEPS: readonly CutStep[] = [words, tracking, leading, kerning, breaks, edges];

@@ -34,7 +34,7 @@ export function clipped(box: Box, by: Box): Box | undefined {
 }
 
 /** The box around boxes; undefined around none. */
-export function joined(boxes: readonly (Box | undefined)[]): Box | undefined {
+export function joinedBoxes(boxes: readonly (Box | undefined)[]): Box | undefined {
   return boxes.reduce<Box | undefined>(
     (all, box) =>
       !box || !all

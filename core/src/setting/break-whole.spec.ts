@@ -1,7 +1,7 @@
 import * as fc from 'fast-check';
 import { type Block, createBlock } from '../job';
 import { shippedFaces } from '../testing';
-import { type FaceSet, ragOf, setBlock, torn } from '.';
+import { type FaceSet, ragOf, setBlock, tornApart } from '.';
 import { type LineWidths, opportunitiesOf } from './break';
 import { breakerFor } from './break-whole';
 import { EASY_CLOSE, EASY_OPEN } from './fit';
@@ -117,7 +117,7 @@ describe('breaking whole paragraphs', () => {
     expect(lengths('narrowing')).toEqual([...lengths('narrowing')].sort((a, b) => b - a));
     expect(linesOf('Falling stars of north', 'greedy', 16)).toEqual(['Falling stars of', 'north']);
     expect(linesOf('Wide stars in a north sky', 'even', 15)).toEqual(['Wide stars', 'in a north sky']);
-    expect(torn('A.', 'Keeper', 'en')).toBe('initial separated from its name');
+    expect(tornApart('A.', 'Keeper', 'en')).toBe('initial separated from its name');
     expect(tornAt('one to two', 7, 'en')).toBe('short word at the line end');
     expect(tornAt('at 12 km', 6, null)).toBe('figure separated from its unit');
     expect(tornAt('one two', 4, 'en')).toBeUndefined();

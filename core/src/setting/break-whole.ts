@@ -5,7 +5,7 @@
 import type { Breaking, Justify, RagShape, WordRange } from '../job';
 import { SOFT_HYPHEN, isWordSpace, trimEnd } from './blank';
 import type { LineRange } from './block-setting';
-import { type Breaker, HAIR, type LineWidths, type LineRoom, breakGreedily, fits, opportunitiesOf } from './break';
+import { type Breaker, FIT_HAIR, type LineWidths, type LineRoom, breakGreedily, fits, opportunitiesOf } from './break';
 import { CLOSING, EASY_CLOSE, EASY_OPEN } from './fit';
 import { tornAt } from './sense';
 
@@ -159,7 +159,7 @@ function breakForSpaces(
       const letters = ragged ? 0 : ((shown - begins) * lettersMilliem * sizePt) / 1000;
       const wider = ragged ? 0 : Math.max(0, natural - spacesPt) * width;
       const stretch = EASY_OPEN * spacesPt + letters + wider;
-      const shrink = ragged ? HAIR : EASY_CLOSE * spacesPt + CLOSING * letters + wider;
+      const shrink = ragged ? FIT_HAIR : EASY_CLOSE * spacesPt + CLOSING * letters + wider;
       const off = room - natural;
       if (off < -shrink && i < j - 1) break;
       let cost: number;

@@ -14,7 +14,7 @@ export interface LineRoom {
 }
 
 /** Sums of widths are off by less than this, in points: a line that fits exactly fits. */
-export const HAIR = 1e-6;
+export const FIT_HAIR = 1e-6;
 
 /** Words of plain Latin letters and figures, each with a mark behind it at most, apart by blanks: lines end behind the blanks, and nowhere else. */
 const PLAIN = /^[a-z0-9]+[.,;:!?]?(?: +[a-z0-9]+[.,;:!?]?)* *$/i;
@@ -39,13 +39,13 @@ function behindBlanks(text: string): number[] {
  */
 class NumberRules extends Rules {
   override replaceRule(name: string, ...rules: Rules['rules']): Rules['rules'] {
-    const at = PLACES[name];
+    const at = WIDTH_PLACES[name];
     return at === undefined ? [] : this.rules.splice(at, 1, ...rules);
   }
 }
 
 /** Where rules stand in the package's list, in the version that is pinned. */
-export const PLACES: Readonly<Record<string, number>> = { LB13: 14, LB25: 30 };
+export const WIDTH_PLACES: Readonly<Record<string, number>> = { LB13: 14, LB25: 30 };
 
 const RULES = new NumberRules({ example7: true });
 
@@ -65,10 +65,10 @@ export interface LineWidths {
 
 /** A line fits its room; it is set to see whether it does where that is near. */
 export function fits(text: string, widths: LineWidths, { start: from, end: to }: WordRange, room: number): boolean {
-  if (text.charAt(to - 1) === SOFT_HYPHEN) return widths.exactly(from, to) <= room + HAIR;
+  if (text.charAt(to - 1) === SOFT_HYPHEN) return widths.exactly(from, to) <= room + FIT_HAIR;
   const about = widths.about(from, to);
-  if (Math.abs(about - room) > widths.slackPt || (widths.isSafe(from) && widths.isSafe(to))) return about <= room + HAIR;
-  return widths.exactly(from, to) <= room + HAIR;
+  if (Math.abs(about - room) > widths.slackPt || (widths.isSafe(from) && widths.isSafe(to))) return about <= room + FIT_HAIR;
+  return widths.exactly(from, to) <= room + FIT_HAIR;
 }
 
 /** Finds the lines of one paragraph. @param text what the paragraph's offsets count in. */

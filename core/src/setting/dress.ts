@@ -10,7 +10,7 @@ export interface RuleRoom {
 }
 
 /** Underline and strike-through of a run, by the font's own metrics; they rise with their letters. */
-export function rulesOf(face: StyledFace, { xPt, widthPt, baselinePt }: RuleRoom): RuleLine[] {
+export function ruleLinesOf(face: StyledFace, { xPt, widthPt, baselinePt }: RuleRoom): RuleLine[] {
   const { style } = face;
   const { metrics, unitsPerEm } = face.instance;
   if (!style.underline && !style.strike) return [];

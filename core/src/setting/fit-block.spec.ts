@@ -15,7 +15,7 @@ import {
 } from '../job';
 import { editWords } from '../wording';
 import { headline, shippedFaces } from '../testing';
-import { type BlockSetting, type FaceSet, inkOf, letGo, setLettersOf, lineGapsOf, setBlock } from '.';
+import { type BlockSetting, type FaceSet, inkOf, releaseFit, setLettersOf, lineGapsOf, setBlock } from '.';
 
 const FACES = ['playfair-display-bold', 'source-sans-3-regular', 'eb-garamond-italic', 'league-gothic-regular', 'josefin-sans-semibold'];
 const LINES = ['TWO NIGHTS', 'to watch a valley', 'of falling stars', 'AVATAR', 'Wrayfold, 1921', '“Look up”', 'first light'];
@@ -159,7 +159,7 @@ describe('fitting lines', () => {
         { to: { kind: 'pt', pt: 250 } as const, by: leversWith({ letters: 1, words: 1 }), height: { kind: 'pt', pt: 500 } as const },
       ]) {
         const block = fitted({ ...headline('TWO NIGHTS\nto watch'), align }, fit);
-        const plain = findBlock(withoutFit(jobOf(block), block.id, letGo(block, faces)), block.id);
+        const plain = findBlock(withoutFit(jobOf(block), block.id, releaseFit(block, faces)), block.id);
         expect(plain?.fit).toBeNull();
         const [was, is] = [block, plain ?? block].map((one) =>
           setBlock(one, faces).lines.flatMap((line) => setLettersOf(line).map(({ leftPt }) => [leftPt, line.baselinePt])),
@@ -172,7 +172,7 @@ describe('fitting lines', () => {
       }
     }
     const free = headline('As it is');
-    expect(letGo(free, faces)).toBe(free);
+    expect(releaseFit(free, faces)).toBe(free);
   });
 
   it('grows with its block: indents by hand, and measures in numbers', () => {

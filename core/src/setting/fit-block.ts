@@ -112,7 +112,7 @@ function toWidth(free: Block, fit: Fit, { natural, breaks, look, faces, widthPt 
   const asked = new Map(lines.map((line) => [line.index, line.natural]));
   let block = free;
   for (let round = 0; round < ROUNDS && lines.some(({ done }) => !done); round++) {
-    for (const line of lines) if (!line.done) solve(line, fit, largestSize(free, line.range), round > 0);
+    for (const line of lines) if (!line.done) solveFit(line, fit, largestSize(free, line.range), round > 0);
     block = restyleRanges(
       free,
       lines.flatMap((line) => changesOf(free, line)),
@@ -141,7 +141,7 @@ function toWidth(free: Block, fit: Fit, { natural, breaks, look, faces, widthPt 
 }
 
 /** Sets a line's levers by what is known of it now. @param settled true once it was set with values: then a size in steps is kept. */
-function solve(line: Fitting, { by, steps }: Fit, sizePt: number, settled: boolean): void {
+function solveFit(line: Fitting, { by, steps }: Fit, sizePt: number, settled: boolean): void {
   const solved = solveLevers(line.natural, line.targetPt, by);
   if (!steps || by.size.share <= 0) {
     line.values = solved.values;

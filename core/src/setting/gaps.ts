@@ -150,7 +150,7 @@ export function ledgersOf(block: Block, line: SetLine, faces: FaceSet, taste = N
     const cursive = left.shaped.item.cursive && right.shaped.item.cursive;
     const least = proposal.apartMilliem ?? Number.NEGATIVE_INFINITY;
     const plainMilliem = style.kerning === 'weighed' ? given : word.kerned > 0 ? weighed(fontMilliem, shapeMilliem, word) : shapeMilliem;
-    const shapes = { left: kindOf(profiles.left, 'right'), right: kindOf(profiles.right, 'left') };
+    const shapes = { left: pairKindOf(profiles.left, 'right'), right: pairKindOf(profiles.right, 'left') };
     const pair = pairKind(shapes.left, shapes.right);
     const shouldMilliem = Math.round(
       Math.max(plainMilliem * amountOf(taste, pair), word.kerned > 0 ? Math.min(least, fontMilliem) : Math.min(least, shapeMilliem)),
@@ -178,7 +178,7 @@ export function ledgersOf(block: Block, line: SetLine, faces: FaceSet, taste = N
       deviationMilliem:
         atSpace || cursive || word.only || proposal.limit === 'joined' ? 0 : roundMilliem(deviation(totalMilliem, shouldMilliem, trackingMilliem, distanceEm)),
       joined: cursive || (rhythmOf(left.shaped.instance).joined && (distanceEm?.(0) ?? 0) <= 0),
-      distancePt: atSpace || !distanceEm ? undefined : finite(distanceEm(totalMilliem + trackingMilliem) * sizePt),
+      distancePt: atSpace || !distanceEm ? undefined : finiteOr(distanceEm(totalMilliem + trackingMilliem) * sizePt),
       totalPt: milliemToPoints(totalMilliem, sizePt) * style.scaleX,
       trackingMilliem,
       sizePt,
@@ -237,7 +237,7 @@ interface Profiles {
   right: GlyphProfile | undefined;
 }
 
-function kindOf(profile: GlyphProfile | undefined, side: 'left' | 'right'): SideKind | undefined {
+function pairKindOf(profile: GlyphProfile | undefined, side: 'left' | 'right'): SideKind | undefined {
   return profile && sideShape(profile[side], profile).kind;
 }
 
@@ -320,7 +320,7 @@ export function handForWhite(
   });
 }
 
-const finite = (value: number): number | undefined => (Number.isFinite(value) ? value : undefined);
+const finiteOr = (value: number): number | undefined => (Number.isFinite(value) ? value : undefined);
 
 /** The distance of two neighbours' inks, in em of the left one, by how far their advances are moved apart in 1/1000 em; undefined beside a space. */
 function inkDistances(left: ShapedLetter, right: ShapedLetter, profiles: Profiles): ((offsetMilliem: number) => number) | undefined {

@@ -10,15 +10,15 @@ export {
   runsOfLine,
   straightLines,
 } from './block-setting';
-export { letGo, setBlock, setSheet } from './set-block';
+export { releaseFit, setBlock, setSheet } from './set-block';
 export { facesOf } from './faces';
-export { type LetterStretch, type PlaceOnLine, type SetLetter, baselinesOf, setLettersOf, lineUnder, roomOf, stretchesOf } from './letters';
+export { type LetterStretch, type PlaceOnLine, type SetLetter, baselinesOf, setLettersOf, lineUnder, letterRoomOf, stretchesOf } from './letters';
 export { glyphMatrix, inkBox, inkOf, inkOfGlyph } from './ink';
 export { type Matrix, applyToPoint, compose, inverse, isUpright, mappedBox, rotateDEG, translate } from './matrix';
 export { type GapLedger, type GapPlace, type GapWhite, gapsOf, handForWhite, ledgersOf, whiteOfGap } from './gaps';
 export { isSpace } from './blank';
 export { isHardBreak } from './paragraphs';
-export { torn } from './sense';
+export { tornApart } from './sense';
 export { hasCursive } from './scripts';
 export { LIGATURE_FEATURES } from './shape';
 export { hasSmallCaps, shownWords } from './letter-case';

@@ -1,7 +1,7 @@
 /** Where the ink of a setting lies. */
 import type { FaceInstance } from '../face';
 import { type BlockSetting, type PlacedGlyph, type PlacedRun, runsOfLine } from './block-setting';
-import { type Box, joined } from './box';
+import { type Box, joinedBoxes } from './box';
 import type { FaceSet } from './faces';
 import { type Matrix, compose, isUpright, mappedBox } from './matrix';
 
@@ -26,7 +26,7 @@ export const inkOfGlyph = (glyph: PlacedGlyph, run: Pick<PlacedRun, 'scale' | 'x
 
 /** The box around the ink of a block, not turned; undefined where there is none. */
 export function inkOf({ lines }: Pick<BlockSetting, 'lines'>, faces: FaceSet): Box | undefined {
-  return joined(lines.flatMap(runsOfLine).map((run) => inkOfRun(run, faces.instance(run.style))));
+  return joinedBoxes(lines.flatMap(runsOfLine).map((run) => inkOfRun(run, faces.instance(run.style))));
 }
 
 /** Runs as they were measured last: after most edits all but a few are the very same. */
@@ -35,7 +35,7 @@ const measured = new WeakMap<PlacedRun, { instance: FaceInstance; ink: Box | und
 function inkOfRun(run: PlacedRun, instance: FaceInstance): Box | undefined {
   const known = measured.get(run);
   if (known?.instance === instance) return known.ink;
-  const ink = joined(run.glyphs.map((glyph) => inkOfGlyph(glyph, run, instance)));
+  const ink = joinedBoxes(run.glyphs.map((glyph) => inkOfGlyph(glyph, run, instance)));
   measured.set(run, { instance, ink });
   return ink;
 }

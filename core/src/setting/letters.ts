@@ -1,7 +1,7 @@
 /** The letters of a set line as places: where a click falls, where carets and selections stand. */
 import type { WordRange } from '../job';
 import type { BlockSetting, SetLine } from './block-setting';
-import { type Box, joined } from './box';
+import { type Box, joinedBoxes } from './box';
 import { type Matrix, applyToPoint, inverse, isUpright, mappedBox } from './matrix';
 
 /** A letter of a line; a ligature counts as one. */
@@ -68,8 +68,8 @@ export function lineUnder({ lines, straight }: Pick<BlockSetting, 'lines' | 'str
 }
 
 /** The box around the room of all letters of lines, where their shifts have taken them; undefined around none. */
-export const roomOf = (lines: readonly SetLine[]): Box | undefined =>
-  joined(
+export const letterRoomOf = (lines: readonly SetLine[]): Box | undefined =>
+  joinedBoxes(
     lines.flatMap((line) =>
       setLettersOf(line).map(({ leftPt, rightPt, sizePt, shift }) => {
         const box = { leftPt, rightPt, topPt: line.baselinePt - sizePt * REACH_UP, bottomPt: line.baselinePt + sizePt * REACH_DOWN };

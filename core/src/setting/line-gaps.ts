@@ -27,15 +27,15 @@ export type EvenBy = 'ink' | 'flat';
 /** Ink edges are read in columns this wide, as a share of the type size. */
 const COLUMN = 1 / 40;
 
-interface Edges {
+interface InkEdges {
   top: Float64Array;
   bottom: Float64Array;
 }
 
-const glyphEdges = new WeakMap<FaceInstance, Map<number, Edges & { left: number; step: number }>>();
+const glyphEdges = new WeakMap<FaceInstance, Map<number, InkEdges & { left: number; step: number }>>();
 
 /** Upper and lower edge of a glyph, column by column, in em, y up. */
-function edgesOf(instance: FaceInstance, glyphId: number): (Edges & { left: number; step: number }) | undefined {
+function inkEdgesOf(instance: FaceInstance, glyphId: number): (InkEdges & { left: number; step: number }) | undefined {
   let cache = glyphEdges.get(instance);
   if (!cache) {
     cache = new Map();
@@ -77,7 +77,7 @@ interface Columns {
 }
 
 /** The upper or the lower edge of a line over columns of the sheet; infinite where it has no ink. */
-function lineEdge(line: SetLine, side: keyof Edges, { fromPt, stepPt, count }: Columns, faces: FaceSet): Float64Array {
+function lineEdge(line: SetLine, side: keyof InkEdges, { fromPt, stepPt, count }: Columns, faces: FaceSet): Float64Array {
   // As heights above the sheet's top or below it, so that for both sides the greatest counts.
   const outwards = side === 'top' ? -1 : 1;
   const edge = new Float64Array(count).fill(Number.NEGATIVE_INFINITY);
@@ -85,7 +85,7 @@ function lineEdge(line: SetLine, side: keyof Edges, { fromPt, stepPt, count }: C
     const instance = faces.instance(run.style);
     const em = instance.unitsPerEm;
     for (const glyph of run.glyphs) {
-      const edges = edgesOf(instance, glyph.glyphId);
+      const edges = inkEdgesOf(instance, glyph.glyphId);
       if (!edges) continue;
       const { a, d, e: xPt, f: yPt } = glyphMatrix(glyph, run);
       const [across, up] = [a * em, -d * em];

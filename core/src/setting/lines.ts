@@ -1,7 +1,7 @@
 /** The way of a paragraph from words to lines of spaced letters: itemise, shape, space, break, reorder. */
 import { type WordRange, styleAt } from '../job';
 import { SOFT_HYPHEN, trimEnd } from './blank';
-import { HAIR, type LineRoom, opportunitiesOf } from './break';
+import { FIT_HAIR, type LineRoom, opportunitiesOf } from './break';
 import { type BreakingBy, breakerFor } from './break-whole';
 import type { LineRange } from './block-setting';
 import { cutItems } from './cut';
@@ -58,7 +58,7 @@ export function spacedLinesOf(surroundings: Surroundings, hand: HandTenths, meas
   // By far the most paragraphs are one line: that is set, and asked whether it fits, before anything is worked out for breaking.
   if (!given && runsWidth(spaced) <= measure.first * SURELY_TOO_WIDE) {
     const whole = lineOf({ start, end: visibleEnd });
-    if (whole.widthPt <= measure.first + HAIR) return [{ start, end, visibleEnd, runs: whole.runs, widthPt: whole.widthPt }];
+    if (whole.widthPt <= measure.first + FIT_HAIR) return [{ start, end, visibleEnd, runs: whole.runs, widthPt: whole.widthPt }];
   }
   const setLine = kept(opened, words);
   const slackPt = (paragraph.levels ? SLACK_JOINED : SLACK) * Math.max(...spaced.map(({ style }) => style.sizePt * style.scaleX));

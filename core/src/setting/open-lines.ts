@@ -48,7 +48,7 @@ function roomOf(block: Block, faces: FaceSet): Room {
   return { texts, marks, hangPt, measure };
 }
 
-const handOf = ({ hand }: Block): HandTenths => new Map(hand.map(({ at, milliem }) => [at, Math.round(milliem * 10)]));
+const handTenthsOf = ({ hand }: Block): HandTenths => new Map(hand.map(({ at, milliem }) => [at, Math.round(milliem * 10)]));
 
 /** A paragraph that can be broken anew, with the room of its lines, in points. */
 export interface ParagraphRoom extends BreakableParagraph {
@@ -62,11 +62,11 @@ export interface ParagraphRoom extends BreakableParagraph {
 export function breakableAt(block: Block, faces: FaceSet, at: number): ParagraphRoom {
   const { hangPt, measure } = roomOf(block, faces);
   const surroundings = { block: dressed(block, faces), paragraph: paragraphAt(block.words, at), faces };
-  return { ...breakable(surroundings, handOf(block)), first: measure - block.paragraph.indentPt, others: measure, hangPt };
+  return { ...breakable(surroundings, handTenthsOf(block)), first: measure - block.paragraph.indentPt, others: measure, hangPt };
 }
 
 export function openLines(block: Block, dressed: Block, faces: FaceSet, breaks?: readonly LineRange[]): Opened {
-  const hand = handOf(block);
+  const hand = handTenthsOf(block);
   const { texts, marks, hangPt, measure } = roomOf(block, faces);
   const { indentPt } = block.paragraph;
   const lines = texts.flatMap((paragraph, p): OpenedLine[] => {

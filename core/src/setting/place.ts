@@ -1,6 +1,6 @@
 /** Placing: spaced letters of one line at their points of the sheet. The one place where y turns to grow downwards. */
 import type { PlacedGlyph, PlacedRun } from './block-setting';
-import { rulesOf } from './dress';
+import { ruleLinesOf } from './dress';
 import { moveOf, turnsOf } from './shift';
 import type { SpacedRun } from './space';
 
@@ -34,7 +34,7 @@ export function placeRuns(runs: readonly SpacedRun[], leftPt: number, baselinePt
       pen += advances[i] ?? 0;
     }
     const widthPt = pen * unitPt;
-    const rules = rulesOf(run, { xPt: startPt, widthPt, baselinePt });
+    const rules = ruleLinesOf(run, { xPt: startPt, widthPt, baselinePt });
     startPt += widthPt;
     return { start, end, style, scale, xScale, glyphs: placed, rules };
   });

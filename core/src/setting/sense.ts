@@ -15,7 +15,7 @@ const FIGURE = /^\d[\d.,:]*$/;
 const COUNTED = /^(?:%|‰|°C?|[kcm]?m|km\/h|[km]?g|[cm]?l|h|min|s|pt|px|am|pm|a\.m\.|p\.m\.|Uhr|€|£|\$|[MG]B|[kM]?Hz|[kM]?W)(?![\p{L}])/u;
 
 /** Why a line should not end between two words; undefined where it may. @param language BCP 47; English where nothing was said. */
-export function torn(last: string, next: string, language: string | null | undefined): string | undefined {
+export function tornApart(last: string, next: string, language: string | null | undefined): string | undefined {
   if (LEANING[(language ?? 'en').split('-', 1)[0] ?? 'en']?.has(last.toLowerCase())) return 'short word at the line end';
   if (FIGURE.test(last) && COUNTED.test(next)) return 'figure separated from its unit';
   if (INITIAL.test(last) && /^\p{Lu}/u.test(next)) return 'initial separated from its name';
@@ -26,5 +26,5 @@ export function torn(last: string, next: string, language: string | null | undef
 export function tornAt(text: string, at: number, language: string | null | undefined): string | undefined {
   const last = /\S+(?=\s*$)/.exec(text.slice(Math.max(0, at - 40), at))?.[0];
   const next = /^\S+/.exec(text.slice(at, at + 40))?.[0];
-  return last === undefined || next === undefined || !/\s/.test(text.charAt(at - 1)) ? undefined : torn(last, next, language);
+  return last === undefined || next === undefined || !/\s/.test(text.charAt(at - 1)) ? undefined : tornApart(last, next, language);
 }

@@ -20,7 +20,7 @@ const ROOM = 0.01;
  * A block as its fit has it come out, in plain values, every letter where it stood: what letting go of the fit leaves. Its frame is made as
  * wide as its lines, ends of lines that were found become stated ones, and lines that stood by their ink keep their places by indents.
  */
-export function letGo(block: Block, faces: FaceSet): Block {
+export function releaseFit(block: Block, faces: FaceSet): Block {
   if (!block.fit) return block;
   const stood = straightLines(setBlock(block, faces));
   const { block: plain, breaks } = fitBlock(block, block.fit, faces, setBlock);

@@ -2,7 +2,7 @@
 import type { FaceInstance, ShapedGlyph } from '../face';
 import {
   type CharacterKind,
-  LEVEL,
+  BASE_LEVEL,
   NO_WORD,
   type ShapeProposal,
   type SignKind,
@@ -61,13 +61,13 @@ export function proposalBetween(left: RunGlyph, right: RunGlyph): ShapeProposal 
   const kinds = { left: characterAt(left.run.item.words, left.cluster), right: characterAt(right.run.item.words, right.cluster) };
   if (isTabular(left, kinds.left.sign) && isTabular(right, kinds.right.sign)) return NONE;
   const own = left.run.instance;
-  const how = left.run.style === right.run.style ? LEVEL : standing(left.run, right.run);
+  const how = left.run.style === right.run.style ? BASE_LEVEL : standing(left.run, right.run);
   // A glyph may stand for a letter here and for a sign there.
   const pair = ((left.glyphId * 65536 + right.glyphId) * 3 + classOf(kinds.left)) * 3 + classOf(kinds.right);
   const { scale, across, shift } = how;
   if (own === right.run.instance && scale === 1 && across === 1 && shift === 0 && !isTurned(left) && !isTurned(right)) {
     const cache = knownOf(level, own, () => new Map<number, ShapeProposal>());
-    return keptBy(cache, pair, MAX_PAIRS, () => measure(left, right, kinds, LEVEL));
+    return keptBy(cache, pair, MAX_PAIRS, () => measure(left, right, kinds, BASE_LEVEL));
   }
   const beside = knownOf(otherwise, own, () => new WeakMap<FaceInstance, Map<string, ShapeProposal>>());
   const cache = knownOf(beside, right.run.instance, () => new Map<string, ShapeProposal>());

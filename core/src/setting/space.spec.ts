@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { Rules } from '@cto.af/linebreak';
 import { type Block, PLAIN_JUSTIFY, type Style } from '../job';
 import { headline, shippedFaces } from '../testing';
-import { PLACES, breakGreedily, opportunitiesOf } from './break';
+import { WIDTH_PLACES, breakGreedily, opportunitiesOf } from './break';
 import { cutItems } from './cut';
 import type { FaceSet } from './faces';
 import { justify } from './fit';
@@ -101,7 +101,9 @@ describe('space, break and fit stages', () => {
     ).not.toThrow();
     // Anything else is asked of the rules.
     expect(opportunitiesOf('well-known (a b)/c')).toEqual(byTheRules('well-known (a b)/c'));
-    expect(Object.entries(PLACES).map(([name, at]) => [name, new Rules().rules[at]?.name])).toEqual(Object.keys(PLACES).map((name) => [name, name]));
+    expect(Object.entries(WIDTH_PLACES).map(([name, at]) => [name, new Rules().rules[at]?.name])).toEqual(
+      Object.keys(WIDTH_PLACES).map((name) => [name, name]),
+    );
     // Between a closing quote and an opening bracket, not inside quotes that are set apart, not inside numbers (Unicode 15.1).
     expect(opportunitiesOf('“a” (b) « c » 1 000,5')).toEqual([4, 8, 14, 16, 21]);
   });

@@ -24,7 +24,7 @@ export function inOtherSizes(job: Job, sheetId: string, sizes: readonly SheetPre
   let behind = sheetId;
   const sheetIds: string[] = [];
   const next = sizes.reduce((now, size) => {
-    const sheet = fitted(now, model, stood, size, faces, newId);
+    const sheet = fittedSize(now, model, stood, size, faces, newId);
     const grown = addSheet(now, sheet, behind);
     behind = sheet.id;
     sheetIds.push(sheet.id);
@@ -45,7 +45,7 @@ const roomOf = ({ widthPt, heightPt, margins }: Sheet): Frame => ({
   heightPt: Math.max(1, heightPt - margins.topPt - margins.bottomPt),
 });
 
-function fitted(job: Job, model: Sheet, stood: ReadonlyMap<string, Frame>, size: SheetPreset, faces: FaceSet, newId: () => string): Sheet {
+function fittedSize(job: Job, model: Sheet, stood: ReadonlyMap<string, Frame>, size: SheetPreset, faces: FaceSet, newId: () => string): Sheet {
   const plain = sheetOfPreset(newId(), size);
   const scale = Math.min(plain.widthPt, plain.heightPt) / Math.min(model.widthPt, model.heightPt);
   const usual = usualMarginPt(model.widthPt, model.heightPt);
@@ -73,7 +73,7 @@ function fitted(job: Job, model: Sheet, stood: ReadonlyMap<string, Frame>, size:
     const placed = blocks.map((block, i): Block => {
       const was = model.blocks[i] && stood.get(model.blocks[i].id);
       const now = set.get(block.id);
-      return was && now ? { ...block, frame: { ...block.frame, yPt: topOf(was, now.heightPt, from, to) } } : block;
+      return was && now ? { ...block, frame: { ...block.frame, yPt: blockTop(was, now.heightPt, from, to) } } : block;
     });
     const edges = placed.map((block) => ({ top: block.frame.yPt, bottom: block.frame.yPt + (set.get(block.id)?.heightPt ?? 0) }));
     const inside = edges.every(({ top, bottom }) => top >= Math.min(to.yPt, 0) - HAIR && bottom <= empty.heightPt + HAIR);
@@ -117,7 +117,7 @@ function mapped(block: Block, factor: number, from: Frame, to: Frame, ids: Reado
 }
 
 /** Where a frame begins that has become so high: it keeps to the edge of the room that it stood nearer to, or to the middle. */
-function topOf(was: Frame, heightPt: number, from: Frame, to: Frame): number {
+function blockTop(was: Frame, heightPt: number, from: Frame, to: Frame): number {
   const [above, below] = [was.yPt - from.yPt, from.yPt + from.heightPt - was.yPt - was.heightPt];
   const by = to.heightPt / from.heightPt;
   if (Math.abs(above - below) < from.heightPt * 0.02) return to.yPt + above * by + (was.heightPt * by - heightPt) / 2;

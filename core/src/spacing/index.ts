@@ -1,10 +1,10 @@
-export { type Lean, UPRIGHT, leanOf } from './lean';
+export { type Lean, UPRIGHT_LEAN, leanOf } from './lean';
 export {
   BAND,
   BANDS,
   DEEPEST,
   type GlyphProfile,
-  LEVEL,
+  BASE_LEVEL,
   bandHeight,
   LOWEST,
   type GlyphSide,

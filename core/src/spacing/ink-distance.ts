@@ -89,7 +89,8 @@ function outlineDistance(left: GlyphProfile, right: GlyphProfile, { scale, acros
       const cx = facing[j] ?? 0;
       const dx = facing[j + 2] ?? 0;
       if ((cx < dx ? cx : dx) - rightmost >= nearest || leftmost - (cx < dx ? dx : cx) >= nearest) continue;
-      if (turn(ax, ay, bx, by, cx, cy) !== turn(ax, ay, bx, by, dx, dy) && turn(cx, cy, dx, dy, ax, ay) !== turn(cx, cy, dx, dy, bx, by)) return 0;
+      if (turnSign(ax, ay, bx, by, cx, cy) !== turnSign(ax, ay, bx, by, dx, dy) && turnSign(cx, cy, dx, dy, ax, ay) !== turnSign(cx, cy, dx, dy, bx, by))
+        return 0;
       nearest = Math.min(
         nearest,
         toPiece(ax, ay, cx, cy, dx, dy),
@@ -103,7 +104,7 @@ function outlineDistance(left: GlyphProfile, right: GlyphProfile, { scale, acros
 }
 
 /** On which side of a line a point lies. */
-const turn = (ax: number, ay: number, bx: number, by: number, px: number, py: number): number => Math.sign((bx - ax) * (py - ay) - (by - ay) * (px - ax));
+const turnSign = (ax: number, ay: number, bx: number, by: number, px: number, py: number): number => Math.sign((bx - ax) * (py - ay) - (by - ay) * (px - ax));
 
 /** The distance of a point from a straight piece. */
 function toPiece(px: number, py: number, ax: number, ay: number, bx: number, by: number): number {

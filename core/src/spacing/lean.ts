@@ -12,7 +12,7 @@ export interface Lean {
   about: number;
 }
 
-export const UPRIGHT: Lean = { slope: 0, about: 0 };
+export const UPRIGHT_LEAN: Lean = { slope: 0, about: 0 };
 
 /** Glyphs looked at: enough for the letters of a font, whatever stands before them. */
 const MOST_GLYPHS = 300;
@@ -36,7 +36,7 @@ export function leanOf(instance: FaceInstance): Lean {
   if (!lean) {
     const slope = slopeOf(instance);
     const xHeight = instance.statedHeights.xHeight / instance.unitsPerEm;
-    lean = slope === 0 ? UPRIGHT : { slope, about: Math.max(0, Math.min(0.4, xHeight / 2)) };
+    lean = slope === 0 ? UPRIGHT_LEAN : { slope, about: Math.max(0, Math.min(0.4, xHeight / 2)) };
     leans.set(instance, lean);
   }
   return lean;
@@ -65,9 +65,9 @@ function slopeOf(instance: FaceInstance): number {
   let commonest = 0;
   for (let at = 1; at < heights.length; at++) if (around(heights, at) > around(heights, commonest)) commonest = at;
   const shared = around(heights, commonest);
-  return shared === 0 || shared < LEAST_SHARE * all ? statedSlope(instance) : settled(around(slopes, commonest) / shared);
+  return shared === 0 || shared < LEAST_SHARE * all ? statedSlope(instance) : settledLean(around(slopes, commonest) / shared);
 }
 
-const statedSlope = ({ face }: FaceInstance): number => settled(Math.tan((face.posture.slopeDeg * Math.PI) / 180));
+const statedSlope = ({ face }: FaceInstance): number => settledLean(Math.tan((face.posture.slopeDeg * Math.PI) / 180));
 
-const settled = (slope: number): number => (Math.abs(slope) < LEAST_SLOPE ? 0 : Math.max(-STEEPEST, Math.min(STEEPEST, slope)));
+const settledLean = (slope: number): number => (Math.abs(slope) < LEAST_SLOPE ? 0 : Math.max(-STEEPEST, Math.min(STEEPEST, slope)));

@@ -4,7 +4,7 @@ import { openShipped } from '../testing';
 import {
   DESCRIBED,
   type GlyphProfile,
-  LEVEL,
+  BASE_LEVEL,
   type Precedents,
   RANK,
   describe as describeLetter,
@@ -113,7 +113,7 @@ describe('precedents', () => {
       for (const [a, b] of ['To', 'AV', 'Ty', 'LT', 'rv', 'P.'].map((pair) => [...pair] as [string, string])) {
         const [left, right] = [a, b].map((char) => ({ profile: letter(instance, char), rhythm })) as [{ profile: GlyphProfile; rhythm: typeof rhythm }, never];
         const level = proposeKerning(left, right).milliem;
-        expect(Math.abs(proposeKerning(left, right, { ...LEVEL, shift: 0.0005 }).milliem - level))
+        expect(Math.abs(proposeKerning(left, right, { ...BASE_LEVEL, shift: 0.0005 }).milliem - level))
           .withContext(a + b)
           .toBeLessThanOrEqual(6);
         expect(Math.abs(proposeKerning(left, right, { scale: 0.999, across: 0.999, shift: 0 }).milliem - level))

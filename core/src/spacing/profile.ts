@@ -3,7 +3,7 @@
  * the white between letters is measured on these. Lengths in em, y up.
  */
 import { type FaceInstance, type Outline, flatten } from '../face';
-import { type Lean, UPRIGHT, leanOf } from './lean';
+import { type Lean, UPRIGHT_LEAN, leanOf } from './lean';
 
 /** Lowest and highest measured height, and how many equal bands lie between them (docs/spacing.md). */
 export const LOWEST = -0.28;
@@ -62,7 +62,7 @@ export interface Standing {
   shift: number;
 }
 
-export const LEVEL: Standing = { scale: 1, across: 1, shift: 0 };
+export const BASE_LEVEL: Standing = { scale: 1, across: 1, shift: 0 };
 
 /** A curve is measured in as many straight pieces as keep within this distance of it, in em, but no more than `MOST_PIECES`. */
 const FLATNESS = 0.001;
@@ -73,7 +73,7 @@ const MOST_PIECES = 8;
  * @param advance in font units. @param lean how its face leans: sides are looked at along it.
  * @returns undefined for a glyph without ink: a space, an empty or bitmap-only glyph.
  */
-export function profileOutline(outline: Outline, advance: number, unitsPerEm: number, lean = UPRIGHT): GlyphProfile | undefined {
+export function profileOutline(outline: Outline, advance: number, unitsPerEm: number, lean = UPRIGHT_LEAN): GlyphProfile | undefined {
   const em = 1 / unitsPerEm;
   const leftmost = new Float64Array(SLICED).fill(Number.POSITIVE_INFINITY);
   const rightmost = new Float64Array(SLICED).fill(Number.NEGATIVE_INFINITY);
@@ -221,7 +221,7 @@ function makeSide(fine: Float64Array): GlyphSide {
  * A side as it stands when its letter is scaled and shifted against the letter it faces.
  * @param own how its letter leans. @param other how the letter it faces leans, along which it is seen then.
  */
-export function placedSide(side: GlyphSide, { scale, across, shift }: Standing, own = UPRIGHT, other = own): GlyphSide {
+export function placedSide(side: GlyphSide, { scale, across, shift }: Standing, own = UPRIGHT_LEAN, other = own): GlyphSide {
   if (scale === 1 && across === 1 && shift === 0 && own.slope === other.slope && own.about === other.about) return side;
   const fine = new Float64Array(SLICED);
   for (let slice = 0; slice < SLICED; slice++) {
@@ -268,9 +268,9 @@ export function profileOf(instance: FaceInstance, glyphId: number, turnDeg = 0):
   const key = turn * 65_536 + glyphId;
   let profile = cache.get(key);
   if (profile === undefined) {
-    const outline = turn === 0 ? instance.outline(glyphId) : turned(instance, glyphId, turn / TURNS);
+    const outline = turn === 0 ? instance.outline(glyphId) : mirroredSide(instance, glyphId, turn / TURNS);
     // A letter that lies on its side shows its head and foot: they don't lean.
-    const lean = Math.abs(turn) > ON_SIDE * TURNS ? UPRIGHT : leanOf(instance);
+    const lean = Math.abs(turn) > ON_SIDE * TURNS ? UPRIGHT_LEAN : leanOf(instance);
     profile = profileOutline(outline, instance.advance(glyphId), instance.unitsPerEm, lean) ?? null;
     if (cache.size >= MAX_PROFILES) cache.clear();
     cache.set(key, profile);
@@ -279,7 +279,7 @@ export function profileOf(instance: FaceInstance, glyphId: number, turnDeg = 0):
 }
 
 /** A glyph's outline, turned. */
-function turned(instance: FaceInstance, glyphId: number, turnDeg: number): Outline {
+function mirroredSide(instance: FaceInstance, glyphId: number, turnDeg: number): Outline {
   const [cx, cy] = [instance.advance(glyphId) / 2, instance.metrics.xHeight / 2];
   // Clockwise, with y up.
   const [cos, sin] = [Math.cos((turnDeg * Math.PI) / 180), -Math.sin((turnDeg * Math.PI) / 180)];

@@ -6,7 +6,7 @@
  */
 import { FEATURE_COUNT, type GapSide, beyondBearing, measurePair, targetOf } from './pair-measures';
 import { type Neighbours, inkDistance } from './ink-distance';
-import { LEVEL, facedSide } from './profile';
+import { BASE_LEVEL, facedSide } from './profile';
 import type { Learned, ShapeModel } from './learned';
 import { type PairSide, precedentOf, withPrecedent, wordPrecedentOf } from './precedent';
 import { heightClass } from './rhythm';
@@ -139,7 +139,7 @@ export type ProposalLimit = 'reached' | 'touching' | 'custom' | 'largest' | 'joi
  * Proposes kerning for a pair. The same letters always get the same answer.
  * @param model another than the shipped one, to see what it would propose.
  */
-export function proposeKerning(left: GapSide, right: GapSide, standing = LEVEL, model = SHIPPED): ShapeProposal {
+export function proposeKerning(left: GapSide, right: GapSide, standing = BASE_LEVEL, model = SHIPPED): ShapeProposal {
   const facing = { left: left.profile.right, right: facedSide(left.profile, right.profile, standing) };
   if (areJoined(left, right, () => inkDistance({ left: left.profile, right: right.profile, facing, standing })))
     return {

@@ -13,7 +13,7 @@ import { EASE, type Power, offsetForWhite, roughDistance, whiteBetween } from '.
 export type Height = 'tall' | 'short';
 
 /** The face's reference shapes of one height. */
-interface References {
+interface ReferenceLetters {
   all: GlyphProfile[];
   straight: GlyphProfile[];
   round: GlyphProfile[];
@@ -25,7 +25,7 @@ export type Targets = Readonly<Record<Height, Readonly<Record<Height, number>>>>
 export interface Rhythm {
   capHeight: number;
   xHeight: number;
-  references: Readonly<Record<Height, References>>;
+  references: Readonly<Record<Height, ReferenceLetters>>;
   targets: Readonly<Record<Power, Targets>>;
   /** True for a face that joins its letters, as written hands do: strokes that leave small letters meet those that enter the next. */
   joined: boolean;
@@ -85,7 +85,7 @@ function measureRhythm(instance: FaceInstance): Rhythm {
   return { capHeight, xHeight, references, targets: { 2: targets(2), 4: targets(4) }, joined: doJoin(small) };
 }
 
-function pick(found: readonly GlyphProfile[]): References {
+function pick(found: readonly GlyphProfile[]): ReferenceLetters {
   const spread = (list: readonly GlyphProfile[], most: number): GlyphProfile[] =>
     list.length <= most
       ? [...list]
@@ -107,7 +107,7 @@ function pick(found: readonly GlyphProfile[]): References {
 const FALLBACK: Readonly<Record<Power, number>> = { 2: 0.36, 4: 0.26 };
 
 /** The white the face itself puts between its straights and rounds: median over the kinds of pairs, straights counting twice. */
-function control(left: References, right: References, power: Power): number {
+function control(left: ReferenceLetters, right: ReferenceLetters, power: Power): number {
   const between = (a: readonly GlyphProfile[], b: readonly GlyphProfile[]): number[] => {
     if (a.length === 0 || b.length === 0) return [];
     return [median(a.flatMap((one) => b.map((other) => whiteBetween(one.right, other.left, 0, power))))];

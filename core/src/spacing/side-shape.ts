@@ -29,13 +29,13 @@ const known = new WeakMap<GlyphSide, SideShape>();
 export function sideShape(side: GlyphSide, profile: GlyphProfile): SideShape {
   let shape = known.get(side);
   if (!shape) {
-    shape = describe(side, profile);
+    shape = describeSide(side, profile);
     known.set(side, shape);
   }
   return shape;
 }
 
-function describe(side: GlyphSide, profile: GlyphProfile): SideShape {
+function describeSide(side: GlyphSide, profile: GlyphProfile): SideShape {
   const recess = recessOf(side, profile);
   const hollow = Math.max(...recess) >= HOLLOW;
   if (isStraight(side, profile) && !hollow) return { kind: 'straight', recess };

@@ -13,7 +13,7 @@ import {
   kerningFrom,
   weighed,
   type GlyphProfile,
-  LEVEL,
+  BASE_LEVEL,
   MIRRORED,
   characterAt,
   evenness,
@@ -29,7 +29,7 @@ import {
   rhythmOf,
   sideShape,
   whiteBetween,
-  UPRIGHT,
+  UPRIGHT_LEAN,
   leanOf,
   facedSide,
   signKindAt,
@@ -95,7 +95,7 @@ function propose(instance: FaceInstance, a: number, b: number): number {
   return proposeKerning({ profile: left, rhythm }, { profile: right, rhythm }).milliem;
 }
 const apart = (left: GlyphProfile, right: GlyphProfile, offset = 0): number =>
-  inkDistance({ left, right, facing: { left: left.right, right: right.left }, standing: LEVEL }, offset);
+  inkDistance({ left, right, facing: { left: left.right, right: right.left }, standing: BASE_LEVEL }, offset);
 const NO_REFERENCES = { all: [], straight: [], round: [] };
 const FLAT = { tall: { tall: 0.26, short: 0.26 }, short: { tall: 0.26, short: 0.26 } };
 const FLAT_TARGETS = { 2: FLAT, 4: FLAT };
@@ -377,7 +377,8 @@ describe('proposal', () => {
   it('looks along the strokes: measures them, whatever the tables state, and finds an italic’s stems straight', async () => {
     const open = async (name: string): Promise<FaceInstance> =>
       (await Face.open(new Uint8Array(readFileSync(new URL(`../../../faces/catalogue/${name}.woff`, import.meta.url))))).instance();
-    for (const id of ['playfair-display-bold', 'josefin-sans-regular', 'source-sans-3-bold']) expect(leanOf((await openShipped(id)).instance())).toBe(UPRIGHT);
+    for (const id of ['playfair-display-bold', 'josefin-sans-regular', 'source-sans-3-bold'])
+      expect(leanOf((await openShipped(id)).instance())).toBe(UPRIGHT_LEAN);
     // Tables that state nothing of a lean that is there.
     const arvo = await open('arvo-400-italic');
     expect(arvo.face.posture.slopeDeg).toBe(0);

@@ -2,7 +2,7 @@
 import { type Align, type Block, LIMITS, type Style } from '../job';
 import { type BlockSetting, type FaceSet, LIGATURE_FEATURES, type SetLine, applyToPoint, setLettersOf, setBlock } from '../setting';
 import { type TextCharacters, svgCharactersOf } from './characters';
-import { lengthOf } from './css';
+import { cssLength } from './css';
 import type { SvgElement } from './document';
 import { type Placement, matrixTo, placementOf } from './geometry';
 import { type Anchor, type PlacedCharacter, anchorOf, blockOf, changesFrom, svgLinesOf, placeCharacters } from './lines';
@@ -48,7 +48,7 @@ export function takeText(element: SvgElement, reading: TextReading): TakenText |
   const layout = {
     faces,
     styleOf: lookIn(element, placement, reading),
-    lengthPx: stretched ? undefined : lengthOf(element.attributes['textLength'], 16, canvas.viewport.width),
+    lengthPx: stretched ? undefined : cssLength(element.attributes['textLength'], 16, canvas.viewport.width),
     alongPt: placement.alongPt,
     acrossPt: placement.acrossPt,
   };

@@ -1,13 +1,13 @@
 /** The characters of a text element and where they are told to stand (SVG 2, sections 11.5 and 11.10.2). */
-import type { Properties, Styles } from './css';
-import { lengthOf } from './css';
+import type { CssProperties, Styles } from './css';
+import { cssLength } from './css';
 import { type SvgElement, isElement } from './document';
 
 /** A character that has a place of its own. */
 export interface Character {
   /** One code point, in its case as shown. */
   text: string;
-  properties: Properties;
+  properties: CssProperties;
   /** Where it stands, in user units; undefined where it follows. */
   x: number | undefined;
   y: number | undefined;
@@ -70,7 +70,7 @@ export function svgCharactersOf(text: SvgElement, styles: Styles, viewport: { wi
 }
 
 /** Words in their case as shown; some letters become several. */
-function shown(text: string, properties: Properties): string[] {
+function shown(text: string, properties: CssProperties): string[] {
   switch (properties.get('text-transform')) {
     case 'uppercase':
       return Array.from(text.toUpperCase());
@@ -95,7 +95,7 @@ function place(
     (attributes[name] ?? '')
       .trim()
       .split(/[\s,]+/)
-      .flatMap((text) => lengthOf(text, em, whole) ?? []);
+      .flatMap((text) => cssLength(text, em, whole) ?? []);
   const [xs, ys, dxs, dys] = [list('x', width), list('y', height), list('dx', width), list('dy', height)];
   const turns = list('rotate', 0);
   for (let i = start; i < end; i++) {

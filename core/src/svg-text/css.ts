@@ -33,7 +33,7 @@ const INHERITED = new Set([
 /** Properties that are an element's own. */
 const OWN = ['opacity', 'display', 'text-decoration', 'text-decoration-line', 'baseline-shift', 'font'] as const;
 
-export type Properties = ReadonlyMap<string, string>;
+export type CssProperties = ReadonlyMap<string, string>;
 
 /** A selector that is understood: compounds from left to right, each a child or a descendant of the one before. */
 interface Compound {
@@ -51,17 +51,17 @@ interface CssRule {
 /** The style sheets of an SVG. */
 export class Styles {
   private readonly rules: CssRule[];
-  private readonly known = new Map<SvgElement, Properties>();
+  private readonly known = new Map<SvgElement, CssProperties>();
 
   constructor(root: SvgElement) {
     const sheets = [...elementsOf(root)]
       .filter(({ name }) => name === 'style')
       .map(({ children }) => children.filter((child) => typeof child === 'string').join(''));
-    this.rules = sheets.flatMap(rulesOf).map((rule, order) => ({ ...rule, order }));
+    this.rules = sheets.flatMap(cssRulesOf).map((rule, order) => ({ ...rule, order }));
   }
 
   /** The properties of an element, with what it inherits. */
-  of(element: SvgElement): Properties {
+  of(element: SvgElement): CssProperties {
     const known = this.known.get(element);
     if (known) return known;
     const inherited = element.parent ? [...this.of(element.parent)].filter(([name]) => INHERITED.has(name)) : [];
@@ -102,7 +102,7 @@ function declarationsOf(node: cssTree.CssNode): CssRule['declarations'] {
 }
 
 /** The rules of a style sheet; what can't be read is left out, as CSS asks. */
-function rulesOf(text: string): Omit<CssRule, 'order'>[] {
+function cssRulesOf(text: string): Omit<CssRule, 'order'>[] {
   const rules: Omit<CssRule, 'order'>[] = [];
   const sheet = cssTree.parse(text, { onParseError: () => undefined, parseValue: false });
   cssTree.walk(sheet, {
@@ -191,14 +191,14 @@ const SIZES: ReadonlyMap<string, number> = new Map(
 
 /** A size in user units. @param em what em and percentages count from */
 function sizeOf(value: string, em: number): number {
-  return SIZES.get(value) ?? (value === 'larger' ? em * 1.2 : value === 'smaller' ? em / 1.2 : lengthOf(value, em, em)) ?? em;
+  return SIZES.get(value) ?? (value === 'larger' ? em * 1.2 : value === 'smaller' ? em / 1.2 : cssLength(value, em, em)) ?? em;
 }
 
 /**
  * A length in user units.
  * @param em the type size. @param whole what percentages are of. @returns undefined for what is no length
  */
-export function lengthOf(text: string | undefined, em: number, whole: number): number | undefined {
+export function cssLength(text: string | undefined, em: number, whole: number): number | undefined {
   const match = /^\s*([+-]?(?:\d+\.?\d*|\.\d+)(?:e[+-]?\d+)?)\s*([a-z%]*)\s*$/i.exec(text ?? '');
   const value = Number(match?.[1]);
   if (!match || !Number.isFinite(value)) return undefined;

@@ -2,7 +2,7 @@
 import { type FaceKind, measureAnatomy } from '../advice';
 import type { Face } from '../face';
 import type { FaceSet } from '../setting';
-import type { Properties } from './css';
+import type { CssProperties } from './css';
 
 /** A face for a text. */
 export interface FaceFound {
@@ -13,7 +13,7 @@ export interface FaceFound {
 }
 
 /** The face a text asks for. */
-interface Wanted {
+interface WantedFace {
   families: string[];
   weight: number;
   italic: boolean;
@@ -35,7 +35,7 @@ const GENERIC: ReadonlyMap<string, FaceKind> = new Map(
 
 const bare = (name: string): string => name.toLowerCase().replace(/[^\p{L}\p{N}]/gu, '');
 
-function wantedOf(properties: Properties): Wanted {
+function wantedOf(properties: CssProperties): WantedFace {
   const families = (properties.get('font-family') ?? 'sans-serif').split(',').map((family) => family.trim().replace(/^["']|["']$/g, ''));
   const weight = properties.get('font-weight') ?? 'normal';
   return {
@@ -57,18 +57,18 @@ export const settingsIn = (text: string | undefined): Record<string, number> =>
 /** The faces at hand, looked at once. */
 export class FaceFinder {
   private readonly kinds = new Map<Face, FaceKind>();
-  private readonly found = new WeakMap<Properties, FaceFound>();
+  private readonly found = new WeakMap<CssProperties, FaceFound>();
 
   constructor(private readonly faces: FaceSet) {}
 
   /** The face for an element's properties. */
-  find(properties: Properties): FaceFound {
+  find(properties: CssProperties): FaceFound {
     let known = this.found.get(properties);
     if (!known) this.found.set(properties, (known = this.look(properties)));
     return known;
   }
 
-  private look(properties: Properties): FaceFound {
+  private look(properties: CssProperties): FaceFound {
     const wanted = wantedOf(properties);
     const asked = settingsIn(properties.get('font-variation-settings'));
     const all = [...this.faces.entries()].map(([faceId, face]) => ({ faceId, face, axes: axesFor(face, wanted, asked) }));
@@ -102,7 +102,7 @@ const isCalled = (face: Face, family: string): boolean => {
 };
 
 /** Where a variable face stands for what is asked: axes by their settings, else by weight and slope. */
-function axesFor(face: Face, { weight, italic }: Wanted, asked: Readonly<Record<string, number>>): Record<string, number> {
+function axesFor(face: Face, { weight, italic }: WantedFace, asked: Readonly<Record<string, number>>): Record<string, number> {
   return Object.fromEntries(
     face.axes.flatMap(({ tag, min, max }) => {
       const value = asked[tag] ?? (tag === 'wght' ? weight : tag === 'ital' && italic ? 1 : undefined);
@@ -112,7 +112,7 @@ function axesFor(face: Face, { weight, italic }: Wanted, asked: Readonly<Record<
 }
 
 /** How far a face is from weight and slope: 1 is three steps of weight. */
-function farFrom({ face, axes }: { face: Face; axes: Readonly<Record<string, number>> }, { weight, italic }: Wanted): number {
+function farFrom({ face, axes }: { face: Face; axes: Readonly<Record<string, number>> }, { weight, italic }: WantedFace): number {
   const own = axes['wght'] ?? face.posture.weight;
   return Math.abs(own - weight) / 300 + (face.posture.italic !== italic && axes['ital'] === undefined ? 2 : 0);
 }

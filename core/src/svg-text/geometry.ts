@@ -1,7 +1,7 @@
 /** Where an SVG's text lies on the sheet (SVG 2, section 8). */
 import { compose, fromDefinition, fromTransformAttribute, identity, type Matrix, scale, translate } from 'transformation-matrix';
 import { toPoints } from '../units';
-import { lengthOf } from './css';
+import { cssLength } from './css';
 import type { SvgElement } from './document';
 import { SvgError } from './document';
 
@@ -26,7 +26,7 @@ export function canvasOf({ attributes }: SvgElement): Canvas {
     .split(/[\s,]+/)
     .map(Number);
   const [left = 0, top = 0, across = 0, down = 0] = box.length === 4 && box.every(Number.isFinite) ? box : [];
-  const stated = (name: 'width' | 'height'): number | undefined => (attributes[name]?.endsWith('%') ? undefined : lengthOf(attributes[name], 16, 0));
+  const stated = (name: 'width' | 'height'): number | undefined => (attributes[name]?.endsWith('%') ? undefined : cssLength(attributes[name], 16, 0));
   // Of one that is not stated the drawing's proportions tell (CSS 2.2, section 10.3.2).
   const [wide, high] = [stated('width'), stated('height')];
   const ratio = across > 0 && down > 0 ? across / down : undefined;

@@ -2,7 +2,7 @@
 import { type Block, type Run, type Style, createBlock } from '../job';
 import { type FaceSet, type SetLine, setLettersOf, setBlock } from '../setting';
 import type { Character } from './characters';
-import { lengthOf } from './css';
+import { cssLength } from './css';
 
 /** A character with its style and the place of its pen. */
 export interface PlacedCharacter extends Character {
@@ -86,7 +86,7 @@ export function placeCharacters(characters: readonly Character[], layout: Layout
     let end = start + 1;
     while (end < placed.length && !placed[end]?.begins) end++;
     const chunk = placed.slice(start, end);
-    const widths = widthsOf(chunk, layout.faces);
+    const widths = characterWidths(chunk, layout.faces);
     // The rest is shared by all gaps (SVG 2, section 11.5.3, `spacing`).
     const shares = lengthPx !== undefined && chunk.length > 1 && chunk.length === placed.length;
     const extra = shares ? (lengthPx * alongPt - sum(widths)) / (chunk.length - 1) : 0;
@@ -135,14 +135,14 @@ function raisedPt({ properties, style }: PlacedCharacter, faces: FaceSet): numbe
   const em = Number(properties.get('font-size') ?? 16);
   const height = (ascender - descender) / 2;
   const named = shift === 'super' ? height : shift === 'sub' ? -height : undefined;
-  const raised = named ?? ((lengthOf(shift, em, em) ?? 0) / em) * instance.unitsPerEm;
+  const raised = named ?? ((cssLength(shift, em, em) ?? 0) / em) * instance.unitsPerEm;
   return ((raised - (below.get(baseline) ?? 0)) * sizePt) / instance.unitsPerEm;
 }
 
 const sum = (values: readonly number[]): number => values.reduce((total, value) => total + value, 0);
 
 /** How far each character of a chunk takes the pen, as a reader sets it: with its neighbours of the same face and size, and with its letter-spacing behind it. */
-function widthsOf(chunk: readonly PlacedCharacter[], faces: FaceSet): number[] {
+function characterWidths(chunk: readonly PlacedCharacter[], faces: FaceSet): number[] {
   const widths: number[] = [];
   for (let start = 0; start < chunk.length;) {
     let end = start + 1;

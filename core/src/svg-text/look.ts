@@ -1,7 +1,7 @@
 /** The style of text, from the properties of its elements. */
 import type { Style } from '../job';
 import type { FaceSet } from '../setting';
-import { type Properties, type Styles, lengthOf } from './css';
+import { type CssProperties, type Styles, cssLength } from './css';
 import type { SvgElement } from './document';
 import { type FaceFinder, settingsIn } from './faces';
 import type { Canvas, Placement } from './geometry';
@@ -26,8 +26,8 @@ export interface TextReading {
 }
 
 /** The style of each character of a text. */
-export function lookIn(element: SvgElement, placement: Placement, reading: TextReading): (character: { properties: Properties }) => Partial<Style> {
-  const looks = new Map<Properties, Partial<Style>>();
+export function lookIn(element: SvgElement, placement: Placement, reading: TextReading): (character: { properties: CssProperties }) => Partial<Style> {
+  const looks = new Map<CssProperties, Partial<Style>>();
   return ({ properties }) => {
     let look = looks.get(properties);
     if (!look) looks.set(properties, (look = styleOf(properties, placement, element, reading)));
@@ -35,14 +35,14 @@ export function lookIn(element: SvgElement, placement: Placement, reading: TextR
   };
 }
 
-function styleOf(properties: Properties, placement: Placement, element: SvgElement, { finder, notes, gradients, styles }: TextReading): Partial<Style> {
+function styleOf(properties: CssProperties, placement: Placement, element: SvgElement, { finder, notes, gradients, styles }: TextReading): Partial<Style> {
   const em = Number(properties.get('font-size') ?? 16);
-  const space = (name: string): number => ((lengthOf(properties.get(name), em, em) ?? 0) / em) * 1000;
+  const space = (name: string): number => ((cssLength(properties.get(name), em, em) ?? 0) / em) * 1000;
   const { faceId, axes, missing } = finder.find(properties);
   if (missing !== undefined) notes.faces.set(missing, faceId);
   let opacity = 1;
   for (let at: SvgElement | undefined = element; at; at = at.parent) opacity *= Number(styles.of(at).get('opacity') ?? 1);
-  const kerning = lengthOf(properties.get('kerning'), em, em);
+  const kerning = cssLength(properties.get('kerning'), em, em);
   const kern = settingsIn(properties.get('font-feature-settings'));
   const scaleX = placement.alongPt / placement.acrossPt;
   return {

@@ -5,7 +5,7 @@ import { PathDataError, readPath } from '../path-data';
 import { curveOf } from '../setting';
 import type { TakenText } from './blocks';
 import { svgCharactersOf } from './characters';
-import { lengthOf } from './css';
+import { cssLength } from './css';
 import { type SvgElement, elementsOf, isElement } from './document';
 import { matrixTo, placementOf } from './geometry';
 import { type Anchor, anchorOf, blockOf, placeCharacters } from './lines';
@@ -46,7 +46,7 @@ export function takeOnPath(element: SvgElement, part: SvgElement, reading: TextR
     const drawn = readPath(path.attributes['d'] ?? '', matrix);
     const { lengthPt } = curveOf(drawn);
     const offset = part.attributes['startOffset'];
-    const along = offset?.trim().endsWith('%') ? (Number.parseFloat(offset) / 100) * lengthPt : (lengthOf(offset, 16, 0) ?? 0) * placement.alongPt;
+    const along = offset?.trim().endsWith('%') ? (Number.parseFloat(offset) / 100) * lengthPt : (cssLength(offset, 16, 0) ?? 0) * placement.alongPt;
     const styleOf = lookIn(element, placement, reading);
     const set = placeCharacters(characters, { faces, styleOf, lengthPx: undefined, alongPt: placement.alongPt, acrossPt: placement.acrossPt });
     const sizes = set.map(({ style }) => style.sizePt ?? 0);

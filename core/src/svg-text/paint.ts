@@ -2,14 +2,14 @@
 import { formatHex, modeRgb, parse, useMode } from 'culori/fn';
 import { tried } from '../errors';
 import type { Style } from '../job';
-import { type Properties, lengthOf } from './css';
+import { type CssProperties, cssLength } from './css';
 
 useMode(modeRgb);
 
 const BLACK = '#000000';
 
 /** `#rrggbb` and how opaque; undefined for no paint. @param gradients the first colour of each paint server, by its identifier */
-function paintOf(text: string | undefined, properties: Properties, gradients: ReadonlyMap<string, string>): { colour: string; opacity: number } | undefined {
+function paintOf(text: string | undefined, properties: CssProperties, gradients: ReadonlyMap<string, string>): { colour: string; opacity: number } | undefined {
   const value = (text ?? BLACK).trim();
   if (value === 'none' || value === 'transparent') return undefined;
   const server = /^url\(\s*["']?#([^"')]+)["']?\s*\)/.exec(value)?.[1];
@@ -19,11 +19,11 @@ function paintOf(text: string | undefined, properties: Properties, gradients: Re
 }
 
 /** The paint of a style. @param alongPt points for a user unit. @param opacity of all groups it is in */
-export function paintStyle(properties: Properties, alongPt: number, opacity: number, gradients: ReadonlyMap<string, string>): Partial<Style> {
+export function paintStyle(properties: CssProperties, alongPt: number, opacity: number, gradients: ReadonlyMap<string, string>): Partial<Style> {
   const fill = paintOf(properties.get('fill'), properties, gradients);
   const stroke = properties.get('stroke') === undefined ? undefined : paintOf(properties.get('stroke'), properties, gradients);
   const em = Number(properties.get('font-size') ?? 16);
-  const width = lengthOf(properties.get('stroke-width') ?? '1', em, em) ?? 1;
+  const width = cssLength(properties.get('stroke-width') ?? '1', em, em) ?? 1;
   const join = properties.get('stroke-linejoin');
   const opaque = opacity * (fill?.opacity ?? 1) * Number(properties.get('fill-opacity') ?? 1);
   const line = properties.get('text-decoration-line') ?? properties.get('text-decoration') ?? '';

@@ -197,14 +197,14 @@ function withPlaces(tag: string, { attributes }: SvgElement, { isText, range, dx
   // All shifts stand with the text; parts of it would only hide them.
   const shifts = isText ? Array.from({ length: end - start }, (_, i) => dxs[start + i] ?? 0) : [];
   while (shifts[shifts.length - 1] === 0) shifts.pop();
-  if (isText || attributes['dx'] !== undefined) now = withAttribute(now, 'dx', shifts.length > 0 ? shifts.map(printed).join(' ') : undefined);
+  if (isText || attributes['dx'] !== undefined) now = withAttribute(now, 'dx', shifts.length > 0 ? shifts.map(printedNumber).join(' ') : undefined);
   if (isText) now = withAttribute(now, 'textLength', undefined);
   const list = (attributes['x'] ?? '').trim() === '' ? [] : (attributes['x'] ?? '').trim().split(/[\s,]+/);
   const owned = list.map((text, i) => (characters[start + i]?.x === undefined ? text : printedOr(xs.get(start + i), text)));
-  if (isText && list.length === 0 && xs.has(start)) owned.push(printed(xs.get(start) ?? 0));
+  if (isText && list.length === 0 && xs.has(start)) owned.push(printedNumber(xs.get(start) ?? 0));
   if (owned.join(' ') !== list.join(' ')) now = withAttribute(now, 'x', owned.join(' '));
   return now;
 }
 
-const printed = (value: number): string => printNumber(value, DIGITS);
-const printedOr = (value: number | undefined, otherwise: string): string => (value === undefined ? otherwise : printed(value));
+const printedNumber = (value: number): string => printNumber(value, DIGITS);
+const printedOr = (value: number | undefined, otherwise: string): string => (value === undefined ? otherwise : printedNumber(value));

@@ -2,7 +2,7 @@
 import { mkdirSync, renameSync, rmSync, statSync } from 'node:fs';
 import { dirname } from 'node:path';
 import type { DataSource } from 'typeorm';
-import { GONE, ProblemError } from '../http/problem';
+import { GONE_PROBLEM, ProblemError } from '../http/problem';
 import { type Connection, connectionOf } from './connection';
 
 /** The files beside a database (SQLite, write-ahead log). */
@@ -30,7 +30,7 @@ export class DatabaseFile {
   /** @throws ProblemError 503 while the file is gone, or is being replaced */
   mustBeThere(): void {
     if (this.working !== undefined) throw new ProblemError(503, 'busy', 'The database is busy', `${this.working} Try again in a moment.`);
-    if (!this.isThere) throw GONE;
+    if (!this.isThere) throw GONE_PROBLEM;
   }
 
   get connection(): Connection {

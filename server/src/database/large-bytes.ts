@@ -3,7 +3,7 @@ import type { DataSource } from 'typeorm';
 import { BytesEntity } from './bytes.entity';
 
 /** Size of a part, in bytes. */
-export const PART = 1024 ** 2;
+export const PART_BYTES = 1024 ** 2;
 
 /** Files in the database, in parts, with room for other requests between them. Who writes a file names it in a row of its own afterwards. */
 export class LargeBytes {
@@ -12,8 +12,8 @@ export class LargeBytes {
   /** Writes a file; what an unfinished attempt has left is written over. */
   async write(owner: string, bytes: Buffer): Promise<void> {
     const rows = this.dataSource.getRepository(BytesEntity);
-    for (let part = 0; part * PART < bytes.length; part++) {
-      await rows.upsert({ owner, part, bytes: bytes.subarray(part * PART, (part + 1) * PART) }, ['owner', 'part']);
+    for (let part = 0; part * PART_BYTES < bytes.length; part++) {
+      await rows.upsert({ owner, part, bytes: bytes.subarray(part * PART_BYTES, (part + 1) * PART_BYTES) }, ['owner', 'part']);
       await nextTurn();
     }
   }

@@ -51,7 +51,7 @@ export const problemHandler: ErrorRequestHandler = (error: unknown, _request, re
 };
 
 /** Nothing can be kept: the data folder is not where it was. */
-export const GONE = new ProblemError(
+export const GONE_PROBLEM = new ProblemError(
   503,
   'data-gone',
   'The data folder is gone',
@@ -103,7 +103,7 @@ export function problemOf(error: unknown): SentProblem {
   if (error instanceof PictureTooLargeError) return new ProblemError(413, 'picture-too-large', 'The picture is too large', error.message);
   if (error instanceof DrawingTooLargeError) return new ProblemError(413, 'drawing-too-large', 'The drawing is too large', error.message);
   if (error instanceof WordedError && error.name === 'OwnedError') return new ProblemError(409, 'owned', 'Another server uses the data folder', error.message);
-  const code = property(error, 'code');
+  const code = problemProperty(error, 'code');
   if (code === 'ENOSPC' || code === 'EDQUOT') return problemOf({ code: 'SQLITE_FULL' });
   const database = typeof code === 'string' && DATABASE_PROBLEMS.find(([pattern]) => pattern.test(code));
   if (database) return database[1];
@@ -119,10 +119,10 @@ export function problemOf(error: unknown): SentProblem {
   return new ProblemError(500, 'internal', 'Something went wrong in the server', 'Saved work is safe.');
 }
 
-const property = (error: unknown, name: string): unknown =>
+const problemProperty = (error: unknown, name: string): unknown =>
   typeof error === 'object' && error !== null ? (error as Record<string, unknown>)[name] : undefined;
 
 function statusOf(error: unknown): number | undefined {
-  const status = property(error, 'status');
+  const status = problemProperty(error, 'status');
   return typeof status === 'number' ? status : undefined;
 }

@@ -1,7 +1,7 @@
 /** Files of other kinds as jobs: what the reading processes do. */
 import { randomUUID } from 'node:crypto';
 import { readFileSync, writeFileSync } from 'node:fs';
-import { readerFor, takeIn } from '@jentrix/core/intake';
+import { readerFor, importJob } from '@jentrix/core/intake';
 import { type Recipe, createBlock } from '@jentrix/core/job';
 import { openedFaces } from '../drawing/draw';
 import { ProblemError } from '../http/problem';
@@ -46,7 +46,7 @@ export async function importUpload({
   }
   const blocks = Object.keys(faces).map((faceId) => createBlock(faceId, '', { xPt: 0, yPt: 0, widthPt: 1, heightPt: 1 }, { faceId }));
   const options = { title, newId: randomUUID, pictureId, recipes: known, sheet };
-  const { job, picture, recipes = [], notes } = takeIn(reader, text, await openedFaces(blocks, { faces, standInId }), options);
+  const { job, picture, recipes = [], notes } = importJob(reader, text, await openedFaces(blocks, { faces, standInId }), options);
   if (picture !== undefined) writeFileSync(pictureOut, picture);
   return { job: JSON.stringify(job), picture: picture !== undefined, recipes, notes };
 }

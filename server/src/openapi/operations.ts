@@ -111,7 +111,7 @@ interface Operation {
 
 const json = (name: SchemaName): Operation['answer'] => ({ status: 200, content: { json: name } });
 const made = (name: SchemaName): Operation['answer'] => ({ status: 201, content: { json: name } });
-const file = (...media: string[]): Operation['answer'] => ({ status: 200, content: { media } });
+const fileContent = (...media: string[]): Operation['answer'] => ({ status: 200, content: { media } });
 const GONE: Operation['answer'] = { status: 204 };
 const ZIP = 'application/zip';
 export const EVENTS = 'text/event-stream';
@@ -122,14 +122,14 @@ const ANY_PICTURE = ['image/png', 'image/jpeg', 'image/webp', 'image/svg+xml'];
 const withBlock = (options: z.ZodType): z.ZodType => z.intersection(options, sheetsQuerySchema.pick({ block: true }));
 const withSheets = (options: z.ZodType): z.ZodType => z.intersection(options, sheetsQuerySchema.pick({ sheets: true }));
 
-const jobFormat = (format: JobFormat): Operation => ({
+const jobFormatParameter = (format: JobFormat): Operation => ({
   method: 'get',
   path: `/jobs/:id/${format.id}`,
   id: `exportJobAs${capital(format.id)}`,
   renders: true,
   says: `The job as a file: ${format.name}, ${format.says}`,
   query: format.options,
-  answer: file(format.mediaType),
+  answer: fileContent(format.mediaType),
 });
 
 const capital = (word: string): string => word.charAt(0).toUpperCase() + word.slice(1);
@@ -162,7 +162,7 @@ export const OPERATIONS: readonly Operation[] = [
     id: 'hearOfJob',
     says: 'Events of a job (server-sent): its revision on each save, and “here” with everyone else who has it open',
     query: listenQuerySchema,
-    answer: file(EVENTS),
+    answer: fileContent(EVENTS),
   },
   {
     method: 'post',
@@ -190,10 +190,10 @@ export const OPERATIONS: readonly Operation[] = [
     id: 'thumbnailOfJob',
     renders: true,
     says: 'A thumbnail of the first sheet',
-    answer: file('image/png'),
+    answer: fileContent('image/png'),
   },
 
-  ...JOB_FORMATS.map(jobFormat),
+  ...JOB_FORMATS.map(jobFormatParameter),
   ...SHEET_FORMATS.map((format): Operation => ({
     method: 'get',
     path: `/jobs/:id/sheets/:sheet/${format.id}`,
@@ -201,7 +201,7 @@ export const OPERATIONS: readonly Operation[] = [
     renders: true,
     says: `A sheet as ${format.name}, ${format.says}`,
     query: withBlock(format.options),
-    answer: file(format.mediaType),
+    answer: fileContent(format.mediaType),
     problems: { 413: 'Problem' },
   })),
   ...SHEET_FORMATS.filter(({ kind }) => kind === 'pages').map((format): Operation => ({
@@ -211,7 +211,7 @@ export const OPERATIONS: readonly Operation[] = [
     renders: true,
     says: `Several sheets in one ${format.name}`,
     query: withSheets(format.options),
-    answer: file(format.mediaType),
+    answer: fileContent(format.mediaType),
     problems: { 413: 'Problem' },
   })),
   {
@@ -221,7 +221,7 @@ export const OPERATIONS: readonly Operation[] = [
     renders: true,
     says: 'Sheets in any format with its options, in one ZIP',
     query: sheetsQuerySchema.omit({ side: true }),
-    answer: file(ZIP),
+    answer: fileContent(ZIP),
     problems: { 413: 'Problem' },
   },
   {
@@ -231,7 +231,7 @@ export const OPERATIONS: readonly Operation[] = [
     renders: true,
     says: 'A preview of a sheet in a format with its options',
     query: sheetsQuerySchema.omit({ sheets: true }),
-    answer: file('image/png'),
+    answer: fileContent('image/png'),
   },
   {
     method: 'get',
@@ -240,7 +240,7 @@ export const OPERATIONS: readonly Operation[] = [
     renders: true,
     says: 'A proof sheet',
     query: proofQuerySchema,
-    answer: file('image/png'),
+    answer: fileContent('image/png'),
   },
   {
     method: 'get',
@@ -249,7 +249,7 @@ export const OPERATIONS: readonly Operation[] = [
     renders: true,
     says: 'Proof sheets of all sheets',
     query: proofQuerySchema,
-    answer: file(ZIP),
+    answer: fileContent(ZIP),
   },
 
   { method: 'get', path: '/jobs/:id/pulls', id: 'listPulls', says: 'The pulls of a job, latest first', answer: json('PullList') },
@@ -272,7 +272,7 @@ export const OPERATIONS: readonly Operation[] = [
     id: 'thumbnailOfPull',
     renders: true,
     says: 'A thumbnail of a pull',
-    answer: file('image/png'),
+    answer: fileContent('image/png'),
   },
   { method: 'post', path: '/jobs/:id/pulls/:pull/job', id: 'jobOfPull', says: 'Adds a pull to the shelf as a new job', answer: made('JobRecord') },
 
@@ -309,7 +309,7 @@ export const OPERATIONS: readonly Operation[] = [
     answer: made('Face'),
     problems: { 413: 'Problem', 422: 'CollectionProblem' },
   },
-  { method: 'get', path: '/faces/:id/file', id: 'fontOfFace', says: 'The font file of a face', answer: file(...ANY_FONT) },
+  { method: 'get', path: '/faces/:id/file', id: 'fontOfFace', says: 'The font file of a face', answer: fileContent(...ANY_FONT) },
   {
     method: 'put',
     path: '/faces/:id/favourite',
@@ -328,7 +328,7 @@ export const OPERATIONS: readonly Operation[] = [
     problems: { 403: 'Problem', 409: 'Problem' },
   },
   { method: 'get', path: '/catalogue', id: 'searchCatalogue', says: 'The faces of the catalogue', query: catalogueQuerySchema, answer: json('CataloguePage') },
-  { method: 'get', path: '/catalogue/:id/file', id: 'fontOfCatalogue', says: 'The font file of a face in the catalogue', answer: file(...ANY_FONT) },
+  { method: 'get', path: '/catalogue/:id/file', id: 'fontOfCatalogue', says: 'The font file of a face in the catalogue', answer: fileContent(...ANY_FONT) },
   { method: 'post', path: '/catalogue/:id/add', id: 'addFromCatalogue', says: 'Adds a face of the catalogue to the type case', answer: made('Face') },
   {
     method: 'put',
@@ -350,7 +350,7 @@ export const OPERATIONS: readonly Operation[] = [
     problems: { 409: 'Problem' },
   },
   { method: 'get', path: '/recipes/tokens.json', id: 'recipesAsTokens', says: 'The recipes as design tokens', answer: json('Anything') },
-  { method: 'get', path: '/recipes/recipes.css', id: 'recipesAsCss', says: 'The recipes as CSS', answer: file('text/css') },
+  { method: 'get', path: '/recipes/recipes.css', id: 'recipesAsCss', says: 'The recipes as CSS', answer: fileContent('text/css') },
   { method: 'get', path: '/recipes/:id/followers', id: 'followersOfRecipe', says: 'The jobs that use a recipe', answer: json('Followers') },
   {
     method: 'put',
@@ -373,10 +373,16 @@ export const OPERATIONS: readonly Operation[] = [
     answer: made('Picture'),
     problems: { 413: 'Problem' },
   },
-  { method: 'get', path: '/pictures/:id', id: 'readPicture', says: 'A picture', query: pictureFitSchema, answer: file(...ANY_PICTURE) },
+  { method: 'get', path: '/pictures/:id', id: 'readPicture', says: 'A picture', query: pictureFitSchema, answer: fileContent(...ANY_PICTURE) },
   { method: 'get', path: '/backups', id: 'listBackups', says: 'The backups, newest first', answer: json('BackupList') },
   { method: 'post', path: '/backups', id: 'makeBackup', says: 'Backs up all data', answer: made('Backup') },
-  { method: 'get', path: '/backups/:name/file', id: 'fileOfBackup', says: 'A backup as a file: an SQLite database', answer: file('application/vnd.sqlite3') },
+  {
+    method: 'get',
+    path: '/backups/:name/file',
+    id: 'fileOfBackup',
+    says: 'A backup as a file: an SQLite database',
+    answer: fileContent('application/vnd.sqlite3'),
+  },
   { method: 'post', path: '/backups/:name/restore', id: 'restoreBackup', says: 'Restores a backup; the current data is backed up first', answer: GONE },
   {
     method: 'post',

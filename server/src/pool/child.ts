@@ -15,7 +15,7 @@ export interface Assignment {
 export const BEGUN = 'begun';
 
 /** Signals that a process ends itself by: a task has had more processor time, or more memory, than it may. */
-export const OVER = { time: 'SIGVTALRM', memory: 'SIGUSR2' } as const;
+export const OVER_LIMIT = { time: 'SIGVTALRM', memory: 'SIGUSR2' } as const;
 
 /** `broken` where nobody knows what the error has left behind, as when the shaper wrote past its memory. */
 export type ChildAnswer = { result: unknown } | { problem: SentProblem; broken: boolean };
@@ -79,7 +79,7 @@ const watch = new Worker(
     if (spent() - from > processorMs) process.kill(process.pid, over.time);
     if (process.memoryUsage.rss() > memoryBytes) process.kill(process.pid, over.memory);
   }, 50);`,
-  { eval: true, workerData: { processorMs: Number(processorMs), memoryBytes: Number(memoryBytes), over: OVER } },
+  { eval: true, workerData: { processorMs: Number(processorMs), memoryBytes: Number(memoryBytes), over: OVER_LIMIT } },
 );
 watch.unref();
 

@@ -7,7 +7,7 @@
 import { type ChildProcess, fork } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
 import { ProblemError } from '../http/problem';
-import type { ChildAnswer, Assignment, BEGUN, OVER } from './child';
+import type { ChildAnswer, Assignment, BEGUN, OVER_LIMIT } from './child';
 import type { TaskInput, TaskName, TaskResult } from './tasks';
 
 export interface PoolLimits {
@@ -27,7 +27,7 @@ export const POOL_LIMITS: PoolLimits = { processes: 1, timeMs: 10_000, memoryByt
 /** How many times its processor time a task may take by the clock: beyond that its process stands still. */
 const STALLED = 30;
 /** Why a process has ended itself, by its signal. */
-const LIMIT_BY_SIGNAL = { SIGVTALRM: 'time', SIGUSR2: 'memory' } as const satisfies Record<(typeof OVER)[keyof typeof OVER], string>;
+const LIMIT_BY_SIGNAL = { SIGVTALRM: 'time', SIGUSR2: 'memory' } as const satisfies Record<(typeof OVER_LIMIT)[keyof typeof OVER_LIMIT], string>;
 /** A process without work ends after this long, in milliseconds. */
 const IDLE_MS = 15_000;
 /** A task that hasn't begun after this long never will, in milliseconds. */

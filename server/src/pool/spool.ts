@@ -3,7 +3,7 @@ import { randomUUID } from 'node:crypto';
 import { existsSync, mkdirSync, rmSync } from 'node:fs';
 import { rename, rm, writeFile } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
-import { GONE } from '../http/problem';
+import { GONE_PROBLEM } from '../http/problem';
 
 export class Spool {
   private readonly placed = new Map<string, Promise<string>>();
@@ -20,7 +20,7 @@ export class Spool {
   /** A path that nobody has yet, in a folder that is there. */
   fresh(): string {
     // What it lies in is never made anew: it may have been moved, and come back.
-    if (!existsSync(this.root)) throw GONE;
+    if (!existsSync(this.root)) throw GONE_PROBLEM;
     mkdirSync(this.folder, { recursive: true });
     return join(this.folder, randomUUID());
   }

@@ -20,8 +20,8 @@ const IN_A_ROW = 5;
 const HARDER = 0.1;
 const EASIER = 0.2;
 
-type Placing = DrillResult & { answer: { kind: 'place' } };
-const isPlacing = (result: DrillResult): result is Placing => result.answer.kind === 'place';
+type PlacingResult = DrillResult & { answer: { kind: 'place' } };
+const isPlacing = (result: DrillResult): result is PlacingResult => result.answer.kind === 'place';
 
 /** @param results in the order they were done. */
 export function progressOf(results: readonly DrillResult[]): Progress {
@@ -79,7 +79,7 @@ function weeksOf(results: readonly DrillResult[]): Progress['weeks'] {
  * has to shut the others. What is seen of a gap is therefore its kind's bias less the mean of its word's biases, and the biases come from
  * all words by least squares, up to a number that is the same for all: the usual kind (the median gap's) has none.
  */
-function pairsOf(placings: readonly Placing[]): PairProgress[] {
+function pairsOf(placings: readonly PlacingResult[]): PairProgress[] {
   const seen = new Map<PairKind | null, { gaps: number; off: number }>();
   for (const { pair, off } of placings.flatMap(({ answer }) => answer.gaps)) {
     const one = seen.get(pair) ?? { gaps: 0, off: 0 };
@@ -133,7 +133,7 @@ function medianGap(values: readonly { value: number; weight: number }[]): number
   return 0;
 }
 
-function adviceFrom(placings: readonly Placing[], pairs: readonly PairProgress[], levels: Progress['levels'], exercises: Progress['exercises']): Advice {
+function adviceFrom(placings: readonly PlacingResult[], pairs: readonly PairProgress[], levels: Progress['levels'], exercises: Progress['exercises']): Advice {
   const open = levels.find(({ count, score }) => count < IN_A_ROW || score < GOOD);
   const [first] = LEVELS;
   if (placings.length === 0 && first) {
@@ -161,7 +161,7 @@ function adviceFrom(placings: readonly Placing[], pairs: readonly PairProgress[]
 }
 
 /** The level on which a kind of pair was met most; own words are no level. */
-function mostMet(placings: readonly Placing[], pair: PairKind): LevelId {
+function mostMet(placings: readonly PlacingResult[], pair: PairKind): LevelId {
   const met = LEVELS.map(({ id }) => ({
     id,
     share: mean(placings.filter(({ level }) => level === id).flatMap(({ answer }) => answer.gaps.map((gap) => (gap.pair === pair ? 1 : 0)))),

@@ -11,9 +11,9 @@ const LEAST_PT = 24;
 const UNSEEN = 0.05;
 const UNSEEN_PT = 1;
 /** The distance, in millimetres, that `UNSEEN_PT` is of. */
-const ARM_MM = 450;
+const EDGE_ARM_MM = 450;
 
-const threshold = (sizePt: number, distanceMm: number): number => Math.max(UNSEEN * sizePt, (UNSEEN_PT * distanceMm) / ARM_MM);
+const threshold = (sizePt: number, distanceMm: number): number => Math.max(UNSEEN * sizePt, (UNSEEN_PT * distanceMm) / EDGE_ARM_MM);
 
 const isSide = (align: Block['align']): align is 'left' | 'right' | 'justified' => align !== 'centre';
 
@@ -150,7 +150,7 @@ export const nearlyCentred: Rule = {
     blocks.flatMap((view): Found[] => {
       const { block, faces, distanceMm } = view;
       if (block.align !== 'centre' || block.rotationDeg !== 0 || block.locked) return [];
-      const middle = middleOf(view, faces);
+      const middle = linesMiddle(view, faces);
       if (middle === undefined) return [];
       const off = middle - sheet.widthPt / 2;
       if (Math.abs(off) < threshold(block.style.sizePt, distanceMm) || Math.abs(off) > NEARLY * sheet.widthPt) return [];
@@ -169,7 +169,7 @@ export const nearlyCentred: Rule = {
 };
 
 /** The middle of a centred block: of its frame, or of its ink on a path. */
-function middleOf({ setting }: BlockView, faces: FaceSet): number | undefined {
+function linesMiddle({ setting }: BlockView, faces: FaceSet): number | undefined {
   if (setting.straight) {
     const ink = inkOf(setting, faces);
     return ink && (ink.leftPt + ink.rightPt) / 2;

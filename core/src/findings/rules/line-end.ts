@@ -1,6 +1,6 @@
 /** Line ends that tear apart what belongs together: a short function word left behind, a figure from its unit, an initial from its name. */
 import type { Splice } from '../../job';
-import { torn } from '../../setting';
+import { tornApart } from '../../setting';
 import type { LineView, Rule } from '../rule';
 
 /** Lines from this size on are headlines, in points on the sheet: copy breaks where it must. */
@@ -32,7 +32,7 @@ export const lineEnd: Rule = {
     // A line of one word has nothing to give away.
     if (style.sizePt < HEADLINE_PT || space < 0 || next === undefined) return [];
     const last = shown.slice(space + 1);
-    const message = torn(last, next, language);
+    const message = tornApart(last, next, language);
     if (message === undefined) return [];
     const wordStart = line.start + space + 1;
     if (!fitsBelow(view, wordStart)) return [];

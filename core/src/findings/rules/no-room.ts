@@ -12,7 +12,7 @@ const UNSEEN = 0.08;
 const UNSEEN_PT = 1;
 const unseen = (sizePt: number): number => Math.max(UNSEEN_PT, UNSEEN * sizePt);
 
-/** Words are made smaller by a mend to no less than this share of their size; beyond it other words are wanted. */
+/** Words are made smaller by a fix to no less than this share of their size; beyond it other words are wanted. */
 const SMALLEST = 0.3;
 /** A frame that cuts words gets smaller words where so little does, else it is made higher. */
 const LITTLE = 0.9;
@@ -53,7 +53,7 @@ export const wordsCut: Rule = {
     const factor = block.locked ? undefined : largestThat((one) => !setBlock(one, faces).cut, block);
     const heightPt = setBlock({ ...block, grow: 'down' }, faces).frame.heightPt;
     const shrink = factor !== undefined && factor >= LITTLE;
-    const mend = shrink ? `size ${sizeSays(block, factor)}` : `frame ${printValue(block.frame.heightPt, 1)} → ${printValue(heightPt, 1)} pt high`;
+    const fix = shrink ? `size ${sizeSays(block, factor)}` : `frame ${printValue(block.frame.heightPt, 1)} → ${printValue(heightPt, 1)} pt high`;
     const proposal: Proposal = shrink ? { scale: factor } : { frame: { heightPt } };
     return [
       {
@@ -61,7 +61,7 @@ export const wordsCut: Rule = {
         severity: 'severe',
         visiblePt: block.style.sizePt,
         subject: firstWords(missing),
-        message: `cut off by the frame: ${mend}`,
+        message: `cut off by the frame: ${fix}`,
         ...(block.locked ? {} : { proposal }),
       },
     ];
@@ -212,7 +212,7 @@ function roomRule(of: 'sheet' | 'margin'): Rule {
         const body = bodyOf(view, ink);
         const past = of === 'sheet' ? off : off || !body || !isIn(body, margins) ? undefined : pastBox(body, margins, least);
         if (!past) return [];
-        const mend = body ? intoRoom(view, body, margins) : intoRoom(view, ink, sheetBox(sheet));
+        const fix = body ? intoRoom(view, body, margins) : intoRoom(view, ink, sheetBox(sheet));
         return [
           {
             at: 0,
@@ -220,8 +220,8 @@ function roomRule(of: 'sheet' | 'margin'): Rule {
             severity: of === 'sheet' ? 'severe' : 'notice',
             visiblePt: past.pt,
             subject: firstWords(block.words),
-            message: `${printValue(past.pt, 1)} pt past the ${past.side} ${of === 'sheet' ? 'edge of the sheet' : 'margin'}${mend ? `: ${mend.says}` : ''}`,
-            ...(mend ? { proposal: mend.proposal } : {}),
+            message: `${printValue(past.pt, 1)} pt past the ${past.side} ${of === 'sheet' ? 'edge of the sheet' : 'margin'}${fix ? `: ${fix.says}` : ''}`,
+            ...(fix ? { proposal: fix.proposal } : {}),
           },
         ];
       }),

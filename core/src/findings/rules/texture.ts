@@ -17,7 +17,7 @@ interface WordGap {
 }
 
 /** The word spaces of a line as they stand on the sheet. */
-const gapsOf = (words: string, line: SetLine): WordGap[] =>
+const wordGapsOf = (words: string, line: SetLine): WordGap[] =>
   setLettersOf(line).flatMap(({ start, leftPt, rightPt }) =>
     words.charAt(start) === ' ' || words.charAt(start) === '\u00a0' ? [{ at: start, leftPt, rightPt }] : [],
   );
@@ -30,19 +30,19 @@ const isFull = ({ align, justify, words }: Block, line: SetLine): boolean =>
   align === 'justified' && (justify.last === 'full' || (line.end < words.length && !isHardBreak(words.charAt(line.end))));
 
 /** How far a block's word spaces are beyond what is good, all together, in points. */
-function torn({ block, setting }: Pick<BlockView, 'block' | 'setting'>): number {
+function tornSpaces({ block, setting }: Pick<BlockView, 'block' | 'setting'>): number {
   const own = ((setting.wordSpaceMilliem ?? 250) * block.style.sizePt) / 1000;
   const full = straightLines(setting).filter((line) => isFull(block, line));
   return full
-    .flatMap((line) => gapsOf(block.words, line))
+    .flatMap((line) => wordGapsOf(block.words, line))
     .reduce((sum, { leftPt, rightPt }) => sum + Math.max(0, rightPt - leftPt - WIDEST * own, NARROWEST * own - (rightPt - leftPt)), 0);
 }
 
 /** The better way, where it is one. */
-function mendOf(view: BlockView): { proposal: Proposal } | Record<string, never> {
+function fixOf(view: BlockView): { proposal: Proposal } | Record<string, never> {
   const block: Block = { ...view.block, ...BETTER };
   const after = { block, setting: setBlock(block, view.faces) };
-  const improves = torn(after) < torn(view) * 0.7 || riversOf(after.block, after.setting).length < riversOf(view.block, view.setting).length;
+  const improves = tornSpaces(after) < tornSpaces(view) * 0.7 || riversOf(after.block, after.setting).length < riversOf(view.block, view.setting).length;
   return improves ? { proposal: { settings: BETTER } } : {};
 }
 
@@ -56,19 +56,19 @@ export const wideSpaces: Rule = {
     const own = ((setting.wordSpaceMilliem ?? 0) * block.style.sizePt) / 1000;
     if (block.align !== 'justified' || own <= 0) return [];
     const lines = straightLines(setting).flatMap((line) => {
-      const [widest] = isFull(block, line) ? gapsOf(block.words, line).sort((a, b) => b.rightPt - b.leftPt - (a.rightPt - a.leftPt)) : [];
+      const [widest] = isFull(block, line) ? wordGapsOf(block.words, line).sort((a, b) => b.rightPt - b.leftPt - (a.rightPt - a.leftPt)) : [];
       const share = widest ? (widest.rightPt - widest.leftPt) / own : 1;
       return share > WIDEST || share < NARROWEST ? [{ line, share }] : [];
     });
     if (lines.length === 0) return [];
-    const mend = mendOf(view);
+    const fix = fixOf(view);
     return lines.map(({ line, share }): Found => ({
       at: line.start,
       severity: 'fault',
       visiblePt: Math.abs(share - 1) * own * 0.3,
       subject: `${Math.round(share * 100)} %`,
       message: share > 1 ? 'word spaces too wide' : 'word spaces too narrow',
-      ...mend,
+      ...fix,
     }));
   },
 };
@@ -78,7 +78,7 @@ const RIVER = 4;
 
 /** Word spaces that stand below each other over several lines, each by the offset of its first. */
 function riversOf(block: Block, setting: BlockSetting): { at: number; lines: number }[] {
-  const lines = straightLines(setting).map((line) => gapsOf(block.words, line));
+  const lines = straightLines(setting).map((line) => wordGapsOf(block.words, line));
   const found: { at: number; lines: number }[] = [];
   let open = new Map<WordGap, { at: number; lines: number }>();
   for (const gaps of lines) {
@@ -109,14 +109,14 @@ export const rivers: Rule = {
     if (block.align !== 'justified') return [];
     const found = riversOf(block, setting);
     if (found.length === 0) return [];
-    const mend = mendOf(view);
+    const fix = fixOf(view);
     return found.map(({ at, lines }): Found => ({
       at,
       severity: 'notice',
       visiblePt: block.style.sizePt * 0.1 * lines,
       subject: `${lines} lines`,
       message: 'word spaces line up across lines',
-      ...mend,
+      ...fix,
     }));
   },
 };
@@ -188,14 +188,14 @@ export const rag: Rule = {
     const found = ragFaults(block, setting);
     if (found.length === 0) return [];
     const settings = { breaking: { way: 'even', shape: 'even' } } as const;
-    const mended = block.breaking.way !== 'even' && improves({ ...block, ...settings }, found.length, faces);
+    const fixed = block.breaking.way !== 'even' && improves({ ...block, ...settings }, found.length, faces);
     return found.map(({ at, subject, message, shortPt }): Found => ({
       at,
       severity: 'notice',
       visiblePt: shortPt * 0.05,
       subject,
       message,
-      ...(mended ? { proposal: { settings } } : {}),
+      ...(fixed ? { proposal: { settings } } : {}),
     }));
   },
 };

@@ -1,4 +1,4 @@
-/** Marks as a typewriter has them, and spaces that are missing or too many: each kind a definition, each place a finding with its mend. */
+/** Marks as a typewriter has them, and spaces that are missing or too many: each kind a definition, each place a finding with its fix. */
 import type { FaceInstance } from '../../face';
 import { type Splice, styleAt } from '../../job';
 import type { Severity } from '../finding';
@@ -199,7 +199,7 @@ export const TYPED_MARKS: readonly Rule[] = MARKS.map(({ id, name, message, seve
   looksAt: 'block',
   look: ({ block, faces }) =>
     find(block.words, primary(block.language))
-      // A mark that the face hasn't got is no mend.
+      // A mark that the face hasn't got is no fix.
       .filter(({ start, insert }) => hasAll(insert, faces.instance(styleAt(block, Math.min(start, Math.max(0, block.words.length - 1))))))
       .map((splice) => ({
         at: splice.start,

@@ -18,7 +18,7 @@ describe('what is typed as a typewriter has it', () => {
     inspectBlock(one, setBlock(one, faces), faces)
       .findings.filter(({ rule }) => rules.includes(rule))
       .sort((a, b) => a.at - b.at);
-  const mended = (one: Block, rules: readonly string[]): Block => {
+  const fixed = (one: Block, rules: readonly string[]): Block => {
     const job = createJob('t', () => 's');
     const whole: Job = { ...job, sheets: job.sheets.map((sheet) => ({ ...sheet, blocks: [one] })) };
     return (
@@ -73,7 +73,7 @@ describe('what is typed as a typewriter has it', () => {
   for (const [rule, language, typed, right] of CASES)
     it(`${rule} in ${language ?? 'no language'}: ${JSON.stringify(typed)}`, () => {
       const one = block(typed, { language });
-      expect(mended(one, [rule]).words).toBe(right);
+      expect(fixed(one, [rule]).words).toBe(right);
       // Once is enough.
       expect(found(block(right, { language }), [rule])).toEqual([]);
     });
@@ -125,7 +125,7 @@ describe('what is typed as a typewriter has it', () => {
         expect(others).toEqual([]);
         expect([finding?.subject, finding?.severity, finding?.visiblePt]).toEqual([shown, 'notice', 16]);
         expect(finding?.message).toMatch(new RegExp(`^set ${kind}: .`));
-        const after = mended(block(words), ['typed-small']);
+        const after = fixed(block(words), ['typed-small']);
         expect(after.words).toBe(words);
         expect(after.runs.length).toBeGreaterThan(0);
         expect(found(after, ['typed-small'])).toEqual([]);
@@ -136,7 +136,7 @@ describe('what is typed as a typewriter has it', () => {
     it('lose the mark that stood for them', () => {
       const [finding] = smalls('10^-6');
       expect(finding?.proposal?.words).toEqual([{ start: 2, end: jasmine.any(Number), insert: jasmine.any(String) } as never]);
-      const after = mended(block('10^-6'), ['typed-small']);
+      const after = fixed(block('10^-6'), ['typed-small']);
       expect(after.words.startsWith('10')).toBeTrue();
       expect(after.words).not.toContain('^');
       expect(after.runs.some(({ start, end, style }) => start <= 2 && end > 2 && Object.keys(style).length > 0)).toBeTrue();

@@ -2,7 +2,7 @@
 import * as z from 'zod';
 import { UnitError, parseMilliem, printSigned, printValue, splitQuantity } from '../../units';
 import { LIMITS } from '../limits';
-import { byTag, colourSchema, finite, id, milliem } from '../values';
+import { byTag, colourSchema, finite, idSchema, milliem } from '../values';
 import { property } from './style-property';
 
 /** Letter case as a setting: as typed, capitals, a capital at the head of every word, small capitals. */
@@ -35,7 +35,7 @@ const SCALE_ORIGINS = { baseline: 'baseline', 'x-height': 'mid x-height', capita
 
 export const STYLE_PROPERTIES = {
   faceId: property({
-    schema: id.describe('Identifier of the face, e.g. playfair-display-bold'),
+    schema: idSchema.describe('Identifier of the face, e.g. playfair-display-bold'),
     default: 'source-sans-3-regular',
     since: 1,
     changes: 'glyphs',

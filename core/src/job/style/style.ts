@@ -3,8 +3,8 @@ import * as z from 'zod';
 import { STYLE_PROPERTIES } from './properties';
 import type { StyleProperty } from './style-property';
 
-type Properties = typeof STYLE_PROPERTIES;
-export type StyleKey = keyof Properties;
+type StyleProperties = typeof STYLE_PROPERTIES;
+export type StyleKey = keyof StyleProperties;
 
 /** A table of properties by key, as what all of them have in common. */
 export type StyleTable = Readonly<Record<string, StyleProperty>>;
@@ -38,7 +38,7 @@ const STYLE = styleKind(STYLE_PROPERTIES);
 export const styleProperties = STYLE.entries as readonly (readonly [StyleKey, StyleProperty])[];
 
 /** How letters look and are spaced. */
-export const styleSchema = STYLE.schema as unknown as z.ZodObject<{ [Key in StyleKey]: Properties[Key]['schema'] }, z.core.$strict>;
+export const styleSchema = STYLE.schema as unknown as z.ZodObject<{ [Key in StyleKey]: StyleProperties[Key]['schema'] }, z.core.$strict>;
 export type Style = z.infer<typeof styleSchema>;
 
 /** The style new copy has when nothing else says so. */

@@ -8,10 +8,10 @@ const lengthOf = (part: TablePart): number =>
 
 export const u16 = (...values: number[]): TablePart => ({ u16: values });
 export const u32 = (...values: number[]): TablePart => ({ u32: values });
-export const tag = (name: string): TablePart => ({ tag: name });
+export const tagBytes = (name: string): TablePart => ({ tag: name });
 
 /** @throws RangeError where a number has no room in its width: the table would be another one */
-export function bytesOf(parts: readonly TablePart[]): Uint8Array {
+export function tableBytes(parts: readonly TablePart[]): Uint8Array {
   const out = new Uint8Array(parts.reduce((sum, part) => sum + lengthOf(part), 0));
   const view = new DataView(out.buffer);
   let at = 0;

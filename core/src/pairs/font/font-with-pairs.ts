@@ -1,5 +1,5 @@
 /** The same font with the pairs of a job in it, under another name, so that every program spaces these words alike. */
-import { APART, Face, type FaceInstance, checksumOf, ownKerning, writeFont } from '../../face';
+import { PAIR_APART, Face, type FaceInstance, checksumOf, ownKerning, writeFont } from '../../face';
 import type { FacePair, PairsOfFace } from '../pairs';
 import { type GlyphPairs, withPairs } from './gpos';
 import { namesOf, renamed } from './names';
@@ -83,7 +83,7 @@ function glyphPairs(face: Face, pairs: readonly FacePair[]): GlyphPairs {
   for (const pair of pairs) {
     const letters = pair.left + pair.right;
     // The glyphs that are set, which are others than those of the letters where a feature is always on.
-    const [a, b, more] = instance.shape(letters, 0, letters.length, APART);
+    const [a, b, more] = instance.shape(letters, 0, letters.length, PAIR_APART);
     if (!a || !b || more) continue;
     const own = ownKerning(instance, letters);
     set(a.glyphId, b.glyphId, units(toAdd(pair, own, face)) + (kerning ? units(own) : 0));

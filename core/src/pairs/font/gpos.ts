@@ -2,7 +2,7 @@
  * Pairs put into a font's `GPOS` table (OpenType 1.9.1): a lookup of single pairs behind those that are there, in the feature `kern` of
  * every language system. What is there stays byte by byte and is pointed to by extension subtables, so that it may be as large as it likes.
  */
-import { type TablePart, bytesOf, tag, u16, u32 } from './bytes';
+import { type TablePart, tableBytes, tagBytes, u16, u32 } from './bytes';
 
 /** Kerning in font units: left glyph to right glyph to value. */
 export type GlyphPairs = ReadonlyMap<number, ReadonlyMap<number, number>>;
@@ -26,7 +26,7 @@ interface LanguageSystem {
   features: number[];
 }
 
-interface Script {
+interface ScriptTable {
   tag: string;
   standard: LanguageSystem | undefined;
   languages: { tag: string; system: LanguageSystem }[];
@@ -40,7 +40,7 @@ interface Lookup {
 }
 
 interface Layout {
-  scripts: Script[];
+  scripts: ScriptTable[];
   features: Feature[];
   lookups: Lookup[];
   /** Where variations of features begin; 0 where there are none. */
@@ -144,11 +144,11 @@ function readLayout(bytes: Uint8Array): Layout {
 }
 
 function write({ scripts, features, lookups, variations }: Layout, old: Uint8Array, pairs: GlyphPairs): Uint8Array {
-  const scriptList = list(scripts.map(({ tag: name, standard, languages }) => ({ tag: name, bytes: scriptTable(standard, languages) })));
-  const featureList = list(
+  const scriptList = listTable(scripts.map(({ tag: name, standard, languages }) => ({ tag: name, bytes: scriptTable(standard, languages) })));
+  const featureList = listTable(
     features.map(({ tag: name, params, lookups: own }) => ({
       tag: name,
-      bytes: bytesOf([u16(params ? 4 + own.length * 2 : 0, own.length, ...own), params ?? u16()]),
+      bytes: tableBytes([u16(params ? 4 + own.length * 2 : 0, own.length, ...own), params ?? u16()]),
     })),
   );
   const added = pairTables(pairs);
@@ -162,7 +162,7 @@ function write({ scripts, features, lookups, variations }: Layout, old: Uint8Arr
     pairsAt,
   );
   const oldAt = addedAt.pop() ?? 0;
-  const lookupList = bytesOf([
+  const lookupList = tableBytes([
     u16(heads.length, ...starts),
     ...heads.flatMap(({ flag, subtables, markSet }, i): TablePart[] => {
       const extensions = 6 + subtables.length * 2 + (markSet === undefined ? 0 : 2);
@@ -177,7 +177,7 @@ function write({ scripts, features, lookups, variations }: Layout, old: Uint8Arr
   ]);
   const header = variations > 0 ? 14 : 10;
   const [featuresAt, lookupsAt] = [header + scriptList.length, header + scriptList.length + featureList.length];
-  return bytesOf([
+  return tableBytes([
     u16(1, variations > 0 ? 1 : 0, header, featuresAt, lookupsAt),
     ...(variations > 0 ? [u32(lookupsAt + oldAt + variations)] : []),
     scriptList,
@@ -195,20 +195,20 @@ function runningSum(sizes: readonly number[], from: number): number[] {
 }
 
 /** A list of named tables, as scripts, languages and features have it. */
-function list(named: readonly { tag: string; bytes: Uint8Array }[]): Uint8Array {
+function listTable(named: readonly { tag: string; bytes: Uint8Array }[]): Uint8Array {
   const starts = runningSum(
     named.map(({ bytes }) => bytes.length),
     2 + named.length * 6,
   );
-  return bytesOf([
+  return tableBytes([
     u16(named.length),
-    ...named.flatMap(({ tag: name }, i): TablePart[] => [tag(name), u16(starts[i] ?? 0)]),
+    ...named.flatMap(({ tag: name }, i): TablePart[] => [tagBytes(name), u16(starts[i] ?? 0)]),
     ...named.map(({ bytes }) => bytes),
   ]);
 }
 
-function scriptTable(standard: LanguageSystem | undefined, languages: Script['languages']): Uint8Array {
-  const bytes = ({ required, features }: LanguageSystem): Uint8Array => bytesOf([u16(0, required, features.length, ...features)]);
+function scriptTable(standard: LanguageSystem | undefined, languages: ScriptTable['languages']): Uint8Array {
+  const bytes = ({ required, features }: LanguageSystem): Uint8Array => tableBytes([u16(0, required, features.length, ...features)]);
   const own = standard ? bytes(standard) : new Uint8Array(0);
   const head = 4 + languages.length * 6;
   const systems = languages.map(({ system }) => bytes(system));
@@ -216,9 +216,9 @@ function scriptTable(standard: LanguageSystem | undefined, languages: Script['la
     systems.map(({ length }) => length),
     head + own.length,
   );
-  return bytesOf([
+  return tableBytes([
     u16(standard ? head : 0, languages.length),
-    ...languages.flatMap(({ tag: name }, i): TablePart[] => [tag(name), u16(starts[i] ?? 0)]),
+    ...languages.flatMap(({ tag: name }, i): TablePart[] => [tagBytes(name), u16(starts[i] ?? 0)]),
     own,
     ...systems,
   ]);
@@ -247,12 +247,12 @@ function pairTables(pairs: GlyphPairs): Uint8Array[] {
     room = (last === groups[groups.length - 1] ? room : MOST_BYTES) - size;
   }
   return groups.map((group) => {
-    const sets = group.map(({ values }) => bytesOf([u16(values.length, ...values.flat())]));
+    const sets = group.map(({ values }) => tableBytes([u16(values.length, ...values.flat())]));
     const starts = runningSum(
       sets.map(({ length }) => length),
       10 + group.length * 2,
     );
     const coverage = starts.pop() ?? 0;
-    return bytesOf([u16(1, coverage, X_ADVANCE, 0, group.length, ...starts), ...sets, u16(1, group.length, ...group.map(({ left }) => left))]);
+    return tableBytes([u16(1, coverage, X_ADVANCE, 0, group.length, ...starts), ...sets, u16(1, group.length, ...group.map(({ left }) => left))]);
   });
 }

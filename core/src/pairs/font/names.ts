@@ -1,5 +1,5 @@
 /** A font's `name` table with another family name (OpenType 1.9.1). */
-import { type TablePart, bytesOf, u16 } from './bytes';
+import { type TablePart, tableBytes, u16 } from './bytes';
 
 /** Names that hold the family's: family, full name, typographic family, compatible full name, WWS family. */
 const WITH_FAMILY = new Set([1, 4, 16, 18, 21]);
@@ -73,7 +73,7 @@ function readNames(table: Uint8Array): { names: Name[]; languages: Uint8Array[] 
 
 function writeNames(names: readonly Name[], languages: readonly Uint8Array[]): Uint8Array {
   const texts = names.map((name) =>
-    isWide(name) ? bytesOf([u16(...Array.from({ length: name.text.length }, (_, i) => name.text.charCodeAt(i)))]) : macRoman(name.text),
+    isWide(name) ? tableBytes([u16(...Array.from({ length: name.text.length }, (_, i) => name.text.charCodeAt(i)))]) : macRoman(name.text),
   );
   let at = 0;
   const place = (bytes: Uint8Array): TablePart => {
@@ -87,7 +87,7 @@ function writeNames(names: readonly Name[], languages: readonly Uint8Array[]): U
   ]);
   const tags = languages.map(place);
   const head = 6 + names.length * 12 + (languages.length > 0 ? 2 + languages.length * 4 : 0);
-  return bytesOf([
+  return tableBytes([
     u16(languages.length > 0 ? 1 : 0, names.length, head),
     ...records,
     ...(languages.length > 0 ? [u16(languages.length), ...tags] : []),

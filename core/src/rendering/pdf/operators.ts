@@ -13,7 +13,7 @@ const part = (value: number): string => printNumber(value, PART_DIGITS);
 export const matrixOf = ({ a, b, c, d, e, f }: Matrix): string => [a, b, c, d].map(part).join(' ') + ` ${pdfNumber(e)} ${pdfNumber(f)}`;
 
 /** A rectangle to be filled or clipped to. */
-export const rectangle = ({ leftPt, topPt, rightPt, bottomPt }: Box): string =>
+export const pdfRectangle = ({ leftPt, topPt, rightPt, bottomPt }: Box): string =>
   `${[leftPt, topPt, rightPt - leftPt, bottomPt - topPt].map(pdfNumber).join(' ')} re`;
 
 /** A text in UTF-16, as hexadecimal figures. */

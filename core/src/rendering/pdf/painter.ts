@@ -7,7 +7,7 @@ import { softener } from '../soften';
 import { type PdfFace, PdfFaces } from './faces';
 import type { Inner, PdfObject } from './inner';
 import { isTight, pdfLettersIn, roomsOf, runsLeft, usedGlyphs, glyphWordsOf, wordsShown } from './letters';
-import { matrixOf, outlinePath, rectangle, utf16 } from './operators';
+import { matrixOf, outlinePath, pdfRectangle, utf16 } from './operators';
 import { TextLayer } from './text-layer';
 
 /** A picture that can be placed: its bytes as PNG or JPEG, and its size in pixels. */
@@ -86,7 +86,7 @@ export class Painter {
       case 'rectangle':
         this.isolated(() => {
           this.fill(node.fill);
-          this.doc.addContent(`${rectangle(node.box)} f`);
+          this.doc.addContent(`${pdfRectangle(node.box)} f`);
         });
     }
   }
@@ -146,7 +146,7 @@ export class Painter {
     const scale = fit === 'cover' ? Math.max(byWidth, byHeight) : Math.min(byWidth, byHeight);
     const size = picture.fills ? { width, height } : { width: picture.width * scale, height: picture.height * scale };
     this.isolated(() => {
-      this.doc.addContent(`${rectangle(box)} W n`);
+      this.doc.addContent(`${pdfRectangle(box)} W n`);
       this.doc.image(this.image(pictureId, picture), box.leftPt + (width - size.width) / 2, box.topPt + (height - size.height) / 2, size);
     });
   }
@@ -184,7 +184,7 @@ export class Painter {
       for (const { box, matrix } of rules)
         this.isolated(() => {
           if (matrix) this.map(matrix);
-          this.doc.addContent(`${rectangle(box)} f`);
+          this.doc.addContent(`${pdfRectangle(box)} f`);
         });
     });
   }

@@ -4,7 +4,7 @@ import { type Page, pageOf } from '../../drawing/page';
 import { type DocumentInfo, type PdfOptions, type SheetMaterial, pageLayout, sheetVisible } from '../../formats';
 import type { Box } from '../../setting';
 import { type Inner, innerOf } from './inner';
-import { rectangle } from './operators';
+import { pdfRectangle } from './operators';
 import { Painter } from './painter';
 import { placeable } from './pictures';
 
@@ -38,7 +38,7 @@ export async function writePdf(sheets: readonly SheetMaterial[], { title, langua
     const visible = sheetVisible(page);
     const place = { faces, pictures: await placeable(page, pictures, options.ppi), visible, shadow: false };
     doc.save();
-    inner.addContent(`${rectangle(page.bleed)} W n`);
+    inner.addContent(`${pdfRectangle(page.bleed)} W n`);
     painter.paint(page.ground, place);
     for (const block of page.blocks) painter.block(block, place);
     doc.restore();

@@ -2,7 +2,7 @@
  * Kerning on a bend: the white between two letters that are turned against each other is brought to what it is between them on the
  * straight line. Both are measured as they stand to the line that halves their angle (docs/spacing.md, "On a bend").
  */
-import { type GlyphProfile, LEAST_DISTANCE, LEVEL, type Standing, facedSide, offsetForWhite, profileOf, roughDistance, whiteBetween } from '../../spacing';
+import { type GlyphProfile, LEAST_DISTANCE, BASE_LEVEL, type Standing, facedSide, offsetForWhite, profileOf, roughDistance, whiteBetween } from '../../spacing';
 import { hasCursive } from '../scripts';
 import { standing } from '../shape-kerning';
 import type { OnCurve } from './curve';
@@ -36,7 +36,7 @@ const turnedBy = ({ instance, glyphId, style }: PathLetter, angle: number): Glyp
 export function bendGap(words: string, left: PathLetter, right: PathLetter): BendGap | undefined {
   const [a, b] = [turnedBy(left, 0), turnedBy(right, 0)];
   if (!a || !b || hasCursive(words.slice(Math.min(left.cluster, right.cluster), Math.max(left.cluster, right.cluster) + 1))) return undefined;
-  const side = facedSide(a, b, left.style === right.style ? LEVEL : standing(left, right));
+  const side = facedSide(a, b, left.style === right.style ? BASE_LEVEL : standing(left, right));
   const betweenPt = right.penPt - left.penPt - left.widthPt;
   const between = betweenPt / emPt(left);
   return { left, right, betweenPt, white: whiteBetween(a.right, side, between, 4), least: Math.min(LEAST_DISTANCE, roughDistance(a.right, side, between)) };
@@ -55,7 +55,7 @@ function onBend({ left, right }: BendGap, at: { left: OnCurve; right: OnCurve })
   const [leftPivot, rightPivot] = [pivotPt(left), pivotPt(right)];
   const em = emPt(left);
   const between = (along + (leftPivot + rightPivot) * Math.sin(half) - (left.widthPt + right.widthPt) / 2) / em;
-  const upright: Standing = left.style === right.style ? LEVEL : standing(left, right);
+  const upright: Standing = left.style === right.style ? BASE_LEVEL : standing(left, right);
   const high = left.style.sizePt * left.style.scaleY;
   const raised = upright.shift + (-down + (rightPivot - leftPivot) * (Math.cos(half) - 1)) / high;
   const side = facedSide(a, b, { ...upright, shift: Math.abs(raised) < HAIR ? 0 : raised });

@@ -1,6 +1,6 @@
 /** Upright lines: letters one below the other, or whole lines turned a quarter. They stay where the ink of the straight lines stood. */
 import type { Align, Path, Vertical } from '../../job';
-import { type GlyphProfile, LEVEL, facedSide, offsetForWhite, profileOf, rhythmOf, roughDistance } from '../../spacing';
+import { type GlyphProfile, BASE_LEVEL, facedSide, offsetForWhite, profileOf, rhythmOf, roughDistance } from '../../spacing';
 import type { SetLine } from '../block-setting';
 import type { Box } from '../box';
 import { standing } from '../shape-kerning';
@@ -61,7 +61,7 @@ function pitchPt(upper: PathLetter, lower: PathLetter): number {
   const [a, b] = [profileOnSide(upper), profileOnSide(lower)];
   const em = upper.style.sizePt * upper.style.scaleY;
   if (!a || !b) return (BLANK * (em + lower.style.sizePt * lower.style.scaleY)) / 2 + trackingPt(upper);
-  const { scale, across } = upper.style === lower.style ? LEVEL : standing(upper, lower);
+  const { scale, across } = upper.style === lower.style ? BASE_LEVEL : standing(upper, lower);
   // On their sides, and their inks' middles under each other.
   const how = { scale: across, across: scale, shift: inkOnSide(upper) - inkOnSide(lower) * across };
   const rhythm = rhythmOf(upper.instance);

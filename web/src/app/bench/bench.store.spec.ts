@@ -68,7 +68,7 @@ describe('bench store', () => {
     expect([store.findings.findings.length, store.findings.intended.length]).toEqual([1, 1]);
   });
 
-  it('mends what stands now: what was found in earlier words waits to be looked for again', async () => {
+  it('fixes what stands now: what was found in earlier words waits to be looked for again', async () => {
     store.apply((job) => withHand(job, 'a', 2, -20));
     // The list still has the finding of before; it does not hold any more, and that of the other block does.
     expect(store.findings.findings.map(({ blockId }) => blockId)).toEqual(['a', 'b']);
@@ -86,7 +86,7 @@ describe('bench store', () => {
     expect(findBlock(store.job!, 'b')?.hand).toEqual([{ at: 2, milliem: -7 }]);
   });
 
-  it('mends on a sheet that was just gone to, though as many blocks were measured on the one before', async () => {
+  it('fixes on a sheet that was just gone to, though as many blocks were measured on the one before', async () => {
     store.apply((job) => removeBlock(job, 'b'));
     store.showSheet('two');
     await settled();

@@ -19,7 +19,7 @@ import {
   graphemeBoundaries,
   moveBlocks,
   withHand,
-  withIntended,
+  withSilenced,
   withBlockSettings,
   withSheet,
   restyle,
@@ -393,7 +393,7 @@ export class BenchStore {
   /** Silences a finding as intended, or lets it speak again. */
   intend({ blockId, rule, at, judged }: Finding, intended: boolean): void {
     if (blockId === undefined) return;
-    this.apply((job) => withIntended(job, blockId, rule, at, intended));
+    this.apply((job) => withSilenced(job, blockId, rule, at, intended));
     if (intended) this.hand.judged(judged, false);
   }
 

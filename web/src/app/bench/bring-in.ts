@@ -7,7 +7,7 @@ import { startPosition } from '@jentrix/core/face';
 import type { Point } from '@jentrix/core/placing';
 import { firstValueFrom } from 'rxjs';
 import { ApiService } from '../api/api.service';
-import { type FileKind, isSvgText, kindOf, notTaken } from '../intake/kinds';
+import { type FileKind, isSvgText, kindOf, unsupported } from '../intake/kinds';
 import { sayTaken, takeFont } from '../intake/take-font';
 import { AllRecipes } from '../ui/recipes.service';
 import { ToastService } from '../ui/toasts';
@@ -97,7 +97,7 @@ export async function bringIn(files: readonly File[], at: Point | undefined, inj
     const { sheet } = store;
     const kind = kindOf(file);
     if (!sheet) return;
-    if (!kind) toasts.fail(notTaken(file));
+    if (!kind) toasts.fail(unsupported(file));
     else await toasts.trying(() => KINDS[kind]({ file, at, sheet, store, api, toasts, injector }), `“${file.name}” was not imported.`);
   }
 }

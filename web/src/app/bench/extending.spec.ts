@@ -9,7 +9,7 @@ import { pageProviders } from '../ui/testing';
 import { BenchStore } from './bench.store';
 import { KeysDialog } from './dialogs/keys-dialog';
 import { heardKey, allKeys } from './keys';
-import { FORMATS, HandOverDialog } from './dialogs/hand-over-dialog';
+import { HANDED_FORMATS, HandOverDialog } from './dialogs/hand-over-dialog';
 import { type KeyContext, type Pass } from './pass';
 import { PassRail } from './pass-rail';
 import { ALL_PASSES } from './passes';
@@ -63,7 +63,7 @@ describe('adding from outside', () => {
       providers: [
         ...pageProviders,
         ...benchProviders(engine, new FakePreferences(), passes),
-        { provide: FORMATS, useValue: [...SHEET_FORMATS, plain] },
+        { provide: HANDED_FORMATS, useValue: [...SHEET_FORMATS, plain] },
         {
           provide: SaveService,
           useValue: { state$: new BehaviorSubject({ kind: 'saved' }), others$: new BehaviorSubject([]), jobId: 'j1', flush: () => Promise.resolve(true) },

@@ -1,7 +1,7 @@
 import { Injector } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { type Job, allBlocks, restyle } from '@jentrix/core/job';
-import { MOST_STEPS, bounded, keepSteps, stepsOf } from '../kept/kept-steps';
+import { MOST_KEPT_STEPS, bounded, keepSteps, stepsOf } from '../kept/kept-steps';
 import { restoreSteps } from './kept-history';
 import { JobHistory } from './state/job-history';
 import { sample } from './testing';
@@ -55,9 +55,9 @@ describe('steps of an earlier visit', () => {
   });
 
   it('are bounded in number and size; what states share is counted once', () => {
-    const many = Array.from({ length: 2 * MOST_STEPS }, (_, i) => tracked(base, i));
+    const many = Array.from({ length: 2 * MOST_KEPT_STEPS }, (_, i) => tracked(base, i));
     const kept = bounded({ past: many, present: base, future: [] }).past;
-    expect([kept.length, trackings(kept.at(-1))[0]]).toEqual([MOST_STEPS, 2 * MOST_STEPS - 1]);
+    expect([kept.length, trackings(kept.at(-1))[0]]).toEqual([MOST_KEPT_STEPS, 2 * MOST_KEPT_STEPS - 1]);
     const long = (i: number): Job => ({
       ...base,
       sheets: base.sheets.map((sheet) => ({ ...sheet, blocks: sheet.blocks.map((block) => ({ ...block, words: `${i}`.repeat(20_000) })) })),

@@ -1,5 +1,5 @@
 import { DestroyRef, type Injector } from '@angular/core';
-import { type Job, same } from '@jentrix/core/job';
+import { type Job, sameValue } from '@jentrix/core/job';
 import { mergerOf } from '@jentrix/core/merge';
 import { debounceTime, filter, fromEvent, merge } from 'rxjs';
 import { keepSteps, stepsOf } from '../kept/kept-steps';
@@ -18,7 +18,7 @@ export async function restoreSteps(jobId: string, job: Job, injector: Injector):
   if (!history.rests(job)) return;
   if (steps) {
     const merger = mergerOf(steps.present, job, { withinBlocks: true, prefer: 'theirs' });
-    const brought = (states: readonly Job[]): Job[] => (same(steps.present, job) ? [...states] : states.map((state) => merger(state).job));
+    const brought = (states: readonly Job[]): Job[] => (sameValue(steps.present, job) ? [...states] : states.map((state) => merger(state).job));
     history.remember(job, { past: brought(steps.past), future: brought(steps.future) });
   }
   let kept = history.steps;

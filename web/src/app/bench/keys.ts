@@ -7,7 +7,7 @@ import { FirstCutState } from './first-cut/first-cut.state';
 import { LetterPicks } from './state/letter-picks';
 import { PathStroke } from './state/path-stroke';
 import type { KeyLayer } from './key-layer';
-import { type KeyBinding, type KeyContext, type KeyReach, PASSES, type Pass, isPlain, key, stepOf } from './pass';
+import { type KeyBinding, type KeyContext, type KeyReach, PASSES, type Pass, isPlain, keyBinding, stepOf } from './pass';
 
 const withControl = (letter: string, shift: boolean) => (event: KeyboardEvent) =>
   (event.ctrlKey || event.metaKey) && event.key.toLowerCase() === letter && event.shiftKey === shift;
@@ -44,7 +44,7 @@ const BENCH_KEYS: readonly KeyBinding[] = [
     id: 'walk',
     shown: ['←', '→'],
     says: 'Next or previous gap, across lines and blocks',
-    matches: key('ArrowLeft', 'ArrowRight'),
+    matches: keyBinding('ArrowLeft', 'ArrowRight'),
     run: (context, event) => {
       const own = arrowsOf(context);
       if (own) own(context, event);
@@ -56,7 +56,7 @@ const BENCH_KEYS: readonly KeyBinding[] = [
     id: 'nudge',
     shown: ['↑', '↓'],
     says: 'Open or close the gap by the fine step; with ⇧ by the coarse step',
-    matches: key('ArrowUp', 'ArrowDown'),
+    matches: keyBinding('ArrowUp', 'ArrowDown'),
     run: (context, event) => nudge(context, event, event.key === 'ArrowUp' ? 1 : -1),
   },
   {
@@ -64,7 +64,7 @@ const BENCH_KEYS: readonly KeyBinding[] = [
     id: 'clear',
     shown: ['Delete'],
     says: 'Clear the manual value',
-    matches: key('Delete', 'Backspace'),
+    matches: keyBinding('Delete', 'Backspace'),
     run: ({ store }) => {
       const { gap } = store.view;
       if (gap) store.apply((job) => clearHand(job, gap.blockId, gap.at));
@@ -86,7 +86,7 @@ const BENCH_KEYS: readonly KeyBinding[] = [
     id: 'take',
     shown: ['Enter'],
     says: 'Apply the proposal of the finding or gap',
-    matches: key('Enter'),
+    matches: keyBinding('Enter'),
     run: ({ store, get }) => {
       if (store.view.drawing === 'path') {
         get(PathStroke).finish();
@@ -112,7 +112,7 @@ const BENCH_KEYS: readonly KeyBinding[] = [
     id: 'back-out',
     shown: ['Esc'],
     says: 'Step out: gap, picked letters, block',
-    matches: key('Escape'),
+    matches: keyBinding('Escape'),
     run: ({ store, get }) => {
       if (store.view.picking) store.pickColour(undefined);
       else if (store.view.drawing) store.draw(undefined);
@@ -127,7 +127,7 @@ const BENCH_KEYS: readonly KeyBinding[] = [
     id: 'size',
     shown: ['Page ↑', 'Page ↓'],
     says: 'Larger or smaller by 0.1 pt; with ⇧ by 1 pt',
-    matches: key('PageUp', 'PageDown'),
+    matches: keyBinding('PageUp', 'PageDown'),
     run: ({ store, gesture }, event) => {
       const { style } = store;
       const by = (event.key === 'PageUp' ? 1 : -1) * (event.shiftKey ? 1 : 0.1);
@@ -186,7 +186,7 @@ const BENCH_KEYS: readonly KeyBinding[] = [
     reach: 'page',
     shown: ['F2'],
     says: 'Edit the words; or double-click on the sheet',
-    matches: key('F2'),
+    matches: keyBinding('F2'),
     run: ({ store }) => {
       const { block, view } = store;
       const at = view.gap?.at ?? block?.words.length ?? 0;

@@ -70,7 +70,7 @@ export interface KeyContext {
 }
 
 /** Matches a key by what it writes, with no other held but Shift. */
-export const key =
+export const keyBinding =
   (...names: string[]) =>
   (event: KeyboardEvent): boolean =>
     isPlain(event) && names.includes(event.key);

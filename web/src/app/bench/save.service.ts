@@ -1,6 +1,6 @@
 import { ApplicationRef, Injectable, inject } from '@angular/core';
 import type { JobRecord, Other } from '@jentrix/core/api';
-import { type Job, same } from '@jentrix/core/job';
+import { type Job, sameValue } from '@jentrix/core/job';
 import type { Clash, Merged } from '@jentrix/core/merge';
 import { BehaviorSubject, Subject, type Subscription, firstValueFrom } from 'rxjs';
 import { ApiError, ApiService } from '../api/api.service';
@@ -119,7 +119,7 @@ export class SaveService {
       void this.catchUp();
     });
     if (!draft) return record.job;
-    if (same(draft.job, record.job)) {
+    if (sameValue(draft.job, record.job)) {
       await this.drafts.drop(id);
       return record.job;
     }
@@ -130,7 +130,7 @@ export class SaveService {
       this.sent = draft.base ?? record.job;
       this.attempts = draft.attempts;
       this.schedule(0);
-    } else if (draft.attempts.some((job) => same(job, record.job))) this.schedule(0);
+    } else if (draft.attempts.some((job) => sameValue(job, record.job))) this.schedule(0);
     else if (!draft.base) this.clash(record);
     else {
       this.sent = draft.base;
@@ -200,7 +200,7 @@ export class SaveService {
       // Of what the edits here began with nothing is known: theirs as a whole.
       if (sent === theirs) return theirs;
       const { job } = merger(mine);
-      return same(job, theirs) ? theirs : job;
+      return sameValue(job, theirs) ? theirs : job;
     };
   }
 
@@ -344,7 +344,7 @@ export class SaveService {
     if (!(error instanceof ApiError)) throw error;
     const { current } = error;
     if (error.kind === 'stale' && current) {
-      const own = this.attempts.find((job) => same(job, current.job));
+      const own = this.attempts.find((job) => sameValue(job, current.job));
       if (!own) await this.takeUp(current);
       else {
         // An earlier write of this window, whose answer was lost: what came after it goes on from there.

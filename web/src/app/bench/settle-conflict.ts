@@ -15,14 +15,14 @@ const FAILED = 'That failed. Your version is kept in this browser.';
 /** Shows both versions and carries out what is chosen, after both were kept as pulls. Asks again where nothing came of it, or somebody was quicker once more. */
 export async function settleConflict(injector: Injector): Promise<void> {
   try {
-    while (!(await settled(injector)));
+    while (!(await settledConflict(injector)));
   } catch (error) {
     injector.get(ToastService).fail(messageOf(error, FAILED));
   }
 }
 
 /** @returns false where it is to be asked again */
-async function settled(injector: Injector): Promise<boolean> {
+async function settledConflict(injector: Injector): Promise<boolean> {
   const [save, store, toasts, pulls] = [injector.get(SaveService), injector.get(BenchStore), injector.get(ToastService), injector.get(Pulls)];
   const dialog = await openDialog(injector.get(NgbModal), 'conflict', { backdrop: 'static', keyboard: false, ariaLabelledBy: 'conflict-title' });
   const component = dialog.componentInstance as ConflictDialog;

@@ -26,7 +26,7 @@ import { type ComponentFixture, TestBed } from '@angular/core/testing';
 import { BehaviorSubject, type Observable, defer, of, throwError } from 'rxjs';
 import { ApiError, ApiService } from '../api/api.service';
 import { type FaceDrawing, EngineService } from '../engine/engine.service';
-import type { FaceProbe, InspectReply, InspectRequest, SetReply, SetRequest, StrandedInBlock, TrackingCurve, TrialReply } from '../engine/protocol';
+import type { FaceProbe, InspectReply, InspectRequest, SetReply, SetRequest, ShortLastLineOfBlock, TrackingCurve, TrialReply } from '../engine/protocol';
 import { UserPreferences } from '../ui/preferences.service';
 import { until } from '../ui/testing';
 import { BENCH_STATE, BenchStore } from './bench.store';
@@ -154,11 +154,11 @@ export class FakeEngine implements Pick<EngineService, keyof EngineService> {
     const after = { evenness: 60, findings: 2 };
     return Promise.resolve({ job: made, before: measure, after, steps: [{ id: 'tracking', name: 'Tracking', before: measure, after, items }] });
   }
-  stranded(blocks: readonly Block[]): Promise<StrandedInBlock[]> {
+  shortLastLines(blocks: readonly Block[]): Promise<ShortLastLineOfBlock[]> {
     const tighten = [{ start: 0, end: 3, milliem: -8 }];
-    const mends = [{ kind: 'tighten' as const, says: '“Two” by −8', price: 0.5, proposal: { tighten } }];
+    const fixes = [{ kind: 'tighten' as const, says: '“Two” by −8', cost: 0.5, proposal: { tighten } }];
     const found = blocks.filter(({ tightened, words }) => tightened.length === 0 && words !== '');
-    return Promise.resolve(found.map(({ id }) => ({ blockId: id, start: 4, end: 10, words: `nights of ${id}`, widthPt: 10, sizePt: 48, mends })));
+    return Promise.resolve(found.map(({ id }) => ({ blockId: id, start: 4, end: 10, words: `nights of ${id}`, widthPt: 10, sizePt: 48, fixes })));
   }
   async check(job: Job): Promise<JobCheck> {
     const { blocks } = await this.inspect({

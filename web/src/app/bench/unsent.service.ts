@@ -1,7 +1,7 @@
 import { Injectable, inject } from '@angular/core';
 import { BehaviorSubject, firstValueFrom } from 'rxjs';
 import { ApiError, ApiService } from '../api/api.service';
-import { same } from '@jentrix/core/job';
+import { sameValue } from '@jentrix/core/job';
 import { type Draft, DraftStore } from '../kept/drafts';
 
 /** Edits that are only in this browser. */
@@ -73,11 +73,11 @@ export class UnsentService {
       } catch (error) {
         if (!(error instanceof ApiError)) throw error;
         const { kind, current } = error;
-        if (kind === 'stale' && current && same(job, current.job)) {
+        if (kind === 'stale' && current && sameValue(job, current.job)) {
           await this.drafts.drop(jobId);
           return undefined;
         }
-        if (kind === 'stale' && current && current.revision !== basedOn && attempts.some((attempt) => same(attempt, current.job))) {
+        if (kind === 'stale' && current && current.revision !== basedOn && attempts.some((attempt) => sameValue(attempt, current.job))) {
           basedOn = current.revision;
           continue;
         }

@@ -9,7 +9,7 @@ import { ask } from '../ui/ask-dialog';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { ToastService } from '../ui/toasts';
 import { Wordmark } from '../ui/wordmark';
-import { DrillRounds, type Wanted } from './drill.service';
+import { DrillRounds, type WantedExercise } from './drill.service';
 import { EvenBoard } from './even-board';
 import { GapBoard } from './gap-board';
 import { LeadingBoard } from './leading-board';
@@ -17,7 +17,7 @@ import { PlaceBoard } from './place-board';
 import { ProgressPanel } from './progress-panel';
 
 /** The exercises as they are offered. */
-const OFFERED: Readonly<Record<Wanted['kind'], { name: string; asks: string; keys: readonly (readonly [keys: readonly string[], says: string])[] }>> = {
+const OFFERED: Readonly<Record<WantedExercise['kind'], { name: string; asks: string; keys: readonly (readonly [keys: readonly string[], says: string])[] }>> = {
   place: {
     name: 'Place the letters',
     asks: 'The first and last letters are fixed. Place the others so that all gaps look alike.',
@@ -78,7 +78,7 @@ export class DrillPage implements OnDestroy {
   protected readonly waiting = toSignal(this.service.waiting$, { initialValue: 0 });
   protected readonly faces = toSignal(this.engine.faces$, { requireSync: true });
 
-  protected readonly wanted = signal<Wanted>({ kind: 'place', level: 'straight' });
+  protected readonly wanted = signal<WantedExercise>({ kind: 'place', level: 'straight' });
   protected readonly exercise = signal<Exercise | undefined>(undefined);
   protected readonly answer = signal<Answer | undefined>(undefined);
   protected readonly trouble = signal('');
@@ -135,7 +135,7 @@ export class DrillPage implements OnDestroy {
     clearInterval(this.ticking);
   }
 
-  protected choose(change: Partial<Wanted>): void {
+  protected choose(change: Partial<WantedExercise>): void {
     const { kind, level } = { ...this.wanted(), ...change };
     this.wanted.set(level === 'own' ? { kind, level, own: this.own() } : { kind, level, pair: change.pair });
     void this.deal();
@@ -210,7 +210,7 @@ export class DrillPage implements OnDestroy {
     if (yes !== undefined) await this.toasts.trying(() => this.service.forget());
   }
 
-  private own(): Wanted['own'] {
+  private own(): WantedExercise['own'] {
     const faceId = this.faces().items.find(({ id }) => id === this.ownFace())?.id ?? this.faces().standInId;
     return { words: this.ownWords(), faceId };
   }

@@ -9,7 +9,7 @@ import { DrillApi } from './drill-api';
 import { EngineService } from '../engine/engine.service';
 
 /** The request for an exercise; the rest follows. */
-export type Wanted = Pick<DealRequest, 'kind' | 'level' | 'own' | 'pair'>;
+export type WantedExercise = Pick<DealRequest, 'kind' | 'level' | 'own' | 'pair'>;
 
 /** Where results wait that the server has not got yet. */
 const WAITING = 'jentrix.drill.waiting';
@@ -33,7 +33,7 @@ export class DrillRounds {
   readonly waiting$ = new BehaviorSubject(this.waiting().length);
 
   /** @throws Error in words, where there is nothing to practise on. */
-  async deal({ kind, level, own, pair }: Wanted): Promise<Exercise> {
+  async deal({ kind, level, own, pair }: WantedExercise): Promise<Exercise> {
     await this.engine.engine();
     const seed = crypto.getRandomValues(new Uint32Array(1))[0] ?? 1;
     const hardness = this.known.value?.exercises.find((one) => one.kind === kind)?.hardness ?? 0;

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, type ElementRef, computed, input, output, signal, viewChildren } from '@angular/core';
-import { type EvenExercise, chosen } from '@jentrix/core/drill';
+import { type EvenExercise, oneOf } from '@jentrix/core/drill';
 import type { Answer } from '@jentrix/core/drill/kept';
 import { DrillLetters, roomFor, widthAt } from './drill-letters';
 
@@ -53,7 +53,7 @@ export class EvenBoard {
 
   protected choose(which: (typeof WHICH)[number]): void {
     this.picked.set(which);
-    this.answered.emit(chosen(this.exercise(), which));
+    this.answered.emit(oneOf(this.exercise(), which));
   }
 
   protected key(event: KeyboardEvent): void {

@@ -24,7 +24,7 @@ import type {
   InstanceDrawing,
   SetReply,
   SetRequest,
-  StrandedInBlock,
+  ShortLastLineOfBlock,
   TrackingCurve,
   TrialReply,
 } from './protocol';
@@ -127,9 +127,9 @@ export class EngineService {
     return this.ask((engine) => engine.outlines(blockId, letters));
   }
 
-  /** The stranded words of blocks, each with what would take it up. */
-  async stranded(blocks: readonly Block[]): Promise<StrandedInBlock[]> {
-    return this.ask((engine) => engine.stranded(blocks, judgeOf(this.preferences.current)));
+  /** The short last lines of blocks, each with what would take it up. */
+  async shortLastLines(blocks: readonly Block[]): Promise<ShortLastLineOfBlock[]> {
+    return this.ask((engine) => engine.shortLastLines(blocks, judgeOf(this.preferences.current)));
   }
 
   /** Everything that is found in a job, or in a part of it. */
@@ -149,7 +149,7 @@ export class EngineService {
 
   /** A fitted block as it was set last, in the plain values it came to. */
   async letGo(blockId: string): Promise<Block | undefined> {
-    return this.ask((engine) => engine.letGo(blockId));
+    return this.ask((engine) => engine.releaseFit(blockId));
   }
 
   /** The ways to set letters small: the font's own, and made ones. */

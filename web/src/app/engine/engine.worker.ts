@@ -14,7 +14,7 @@ import {
   facesOf,
   inkOf,
   ledgersOf,
-  letGo,
+  releaseFit,
   lineGapsOf as gapsBetweenLines,
   liveFeatures,
   setBlock,
@@ -32,7 +32,7 @@ import {
   type InstanceDrawing,
   type SentReply,
   type SetRequest,
-  type StrandedInBlock,
+  type ShortLastLineOfBlock,
   type TrackingCurve,
   type TrialReply,
   instanceKey,
@@ -199,13 +199,13 @@ const engine: Engine = {
     return letterOutlines(block.block, block.setting, letters, faces);
   },
 
-  async stranded(blocks, { limits }): Promise<StrandedInBlock[]> {
+  async shortLastLines(blocks, { limits }): Promise<ShortLastLineOfBlock[]> {
     await ready;
     await loadFor(blocks);
-    const { strandedIn } = await findings();
+    const { shortLastLineIn } = await findings();
     return blocks
       .filter((block) => facesOf(block).every((id) => faces.has(id)))
-      .flatMap((block) => strandedIn(block, setBlock(block, faces), faces, limits).map((one) => ({ ...one, blockId: block.id })));
+      .flatMap((block) => shortLastLineIn(block, setBlock(block, faces), faces, limits).map((one) => ({ ...one, blockId: block.id })));
   },
 
   async check(job, judge): Promise<JobCheck> {
@@ -229,10 +229,10 @@ const engine: Engine = {
     return ledApart(fitted, faces);
   },
 
-  async letGo(blockId): Promise<Block | undefined> {
+  async releaseFit(blockId): Promise<Block | undefined> {
     await ready;
     const one = kept.get(blockId);
-    return one && letGo(one.block, faces);
+    return one && releaseFit(one.block, faces);
   },
 
   async smallForms(style, text, kind, family): Promise<SmallForm[]> {
@@ -274,7 +274,7 @@ const engine: Engine = {
     await ready;
     await loadFor(job.sheets.flatMap(({ blocks }) => blocks));
     // Loaded by those who want it: the first letters don't wait for it.
-    const { firstCut, rememberGivenBack } = await import('@jentrix/core/refine');
+    const { firstCut, rememberReverted: rememberGivenBack } = await import('@jentrix/core/refine');
     const cut = firstCut(job, faces, options);
     return { ...cut, job: rememberGivenBack(cut) };
   },

@@ -1,7 +1,7 @@
 /** The messages between page and engine worker. Plain data only. */
 import type { DealRequest, Exercise } from '@jentrix/core/drill';
 import type { AxisValues, FaceMetrics } from '@jentrix/core/face';
-import type { Finding, Inspection, JobCheck, Judge, Proposal, Stranded } from '@jentrix/core/findings';
+import type { Finding, Inspection, JobCheck, Judge, Proposal, ShortLastLine } from '@jentrix/core/findings';
 import type { inOtherSizes } from '@jentrix/core/sizes';
 import type { Block, Job, JobKind, Sheet, SheetPreset, Style, WordRange } from '@jentrix/core/job';
 import type { CutOptions, FirstCut } from '@jentrix/core/refine';
@@ -94,8 +94,8 @@ export interface TrackingCurve {
   suitsPt: number;
 }
 
-/** A stranded word with the block it is in. */
-export type StrandedInBlock = Stranded & { blockId: string };
+/** A short last line with the block it is in. */
+export type ShortLastLineOfBlock = ShortLastLine & { blockId: string };
 
 /** The worker's methods. */
 export interface Engine {
@@ -122,12 +122,12 @@ export interface Engine {
   outlines(blockId: string, letters: readonly WordRange[]): Promise<string>;
   /** The ways to set letters small in a style's face. */
   smallForms(style: Pick<Style, 'faceId' | 'axes' | 'features'>, text: string, kind: SmallKind, family: readonly Sibling[]): Promise<SmallForm[]>;
-  /** The stranded words of blocks, each with what would take it up; blocks whose faces can’t be had have none. */
-  stranded(blocks: readonly Block[], judge: Judge): Promise<StrandedInBlock[]>;
+  /** The short last lines of blocks, each with what would take it up; blocks whose faces can’t be had have none. */
+  shortLastLines(blocks: readonly Block[], judge: Judge): Promise<ShortLastLineOfBlock[]>;
   /** Everything that is found in a job; blocks whose faces can’t be had are passed over. */
   check(job: Job, judge: Judge): Promise<JobCheck>;
   /** A fitted block that was set, in the plain values it came to. */
-  letGo(blockId: string): Promise<Block | undefined>;
+  releaseFit(blockId: string): Promise<Block | undefined>;
   /** Gives the white of a gap to others: see `giveWhite` of setting. */
   giveWhite(job: Job, from: GapOfJob & { whiteMilliem?: number | undefined }, to: WhiteTarget): Promise<GivenWhite | undefined>;
   /** Leading for lines that a fit would make meet. @param fitted the block with its fit, resolved. */

@@ -14,7 +14,7 @@ const ENDINGS: readonly (readonly [FileKind, RegExp])[] = [
 export const kindOf = ({ name }: Pick<File, 'name'>): FileKind | undefined => ENDINGS.find(([, ending]) => ending.test(name))?.[0];
 
 /** The message for a file that isn't taken. */
-export const notTaken = ({ name }: Pick<File, 'name'>): string =>
+export const unsupported = ({ name }: Pick<File, 'name'>): string =>
   `“${name}” is an unsupported file type. Supported: jobs, packages, SVG, pictures, fonts, text, Markdown, HTML and CSV.`;
 
 /** For file fields. */

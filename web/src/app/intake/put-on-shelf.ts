@@ -6,7 +6,7 @@ import { firstValueFrom } from 'rxjs';
 import { ApiService } from '../api/api.service';
 import { UserPreferences } from '../ui/preferences.service';
 import { ToastService } from '../ui/toasts';
-import { type FileKind, kindOf, notTaken } from './kinds';
+import { type FileKind, kindOf, unsupported } from './kinds';
 import { onPicture } from './on-picture';
 import { sayTaken, takeFont } from './take-font';
 
@@ -23,9 +23,9 @@ const KINDS: Readonly<Record<FileKind, (file: File, shelf: Shelf) => Promise<voi
     const { job, kept } = openJobFile(await file.text());
     await shelve(job, { kept });
   },
-  package: takeIn,
-  svg: takeIn,
-  words: takeIn,
+  package: putFileOnShelf,
+  svg: putFileOnShelf,
+  words: putFileOnShelf,
   font: async (file, { injector }) => {
     const kept = await takeFont(file, injector);
     if (kept.length > 0) injector.get(ToastService).say(sayTaken(kept));
@@ -36,7 +36,7 @@ const KINDS: Readonly<Record<FileKind, (file: File, shelf: Shelf) => Promise<voi
   },
 };
 
-async function takeIn(file: File, { injector, go }: Shelf): Promise<void> {
+async function putFileOnShelf(file: File, { injector, go }: Shelf): Promise<void> {
   const { id, notes } = await firstValueFrom(injector.get(ApiService).takeFile(file));
   for (const note of notes.slice(0, 3)) injector.get(ToastService).say(note);
   await go(id);
@@ -46,7 +46,7 @@ async function takeIn(file: File, { injector, go }: Shelf): Promise<void> {
 export async function putOnShelf(file: File, shelf: Shelf): Promise<void> {
   const toasts = shelf.injector.get(ToastService);
   const kind = kindOf(file);
-  if (kind === undefined) toasts.fail(notTaken(file));
+  if (kind === undefined) toasts.fail(unsupported(file));
   else
     await toasts.trying(async () => {
       try {

@@ -5,7 +5,7 @@ import { orphaned, ownTab } from './tab';
 /** Most jobs whose steps are kept: the oldest go first. */
 const MOST_JOBS = 20;
 /** Most steps of a job that are kept, and about the most bytes that they take. */
-export const MOST_STEPS = 300;
+export const MOST_KEPT_STEPS = 300;
 const MOST_BYTES = 4_000_000;
 
 /** Keeps the steps of this tab's visit to a job, as many of the latest as there is room for. */
@@ -48,7 +48,7 @@ export function bounded({ past, present, future }: KeptSteps): KeptSteps {
     return bytes <= MOST_BYTES;
   };
   const take = (states: readonly Job[]): readonly Job[] => {
-    const end = states.findIndex((state, i) => i >= MOST_STEPS || !fits(state));
+    const end = states.findIndex((state, i) => i >= MOST_KEPT_STEPS || !fits(state));
     return end < 0 ? states : states.slice(0, end);
   };
   fits(present);

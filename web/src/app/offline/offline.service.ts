@@ -40,13 +40,13 @@ export class OfflineService {
     this.updates.versionUpdates.pipe(filter(({ type }) => type === 'VERSION_READY')).subscribe(() => this.offer());
     this.updates.unrecoverable.subscribe(() => this.offer());
     setInterval(() => void this.updates?.checkForUpdate().catch(() => false), UPDATE_MS);
-    void this.putByWhatWasSeen();
+    void this.storeWhatWasSeen();
   }
 
   /** Puts jobs by at their newest revision, with the pictures they stand on. */
-  async putByJobs(jobs: readonly { id: string; revision: number }[]): Promise<void> {
+  async storeJobs(jobs: readonly { id: string; revision: number }[]): Promise<void> {
     await controlled();
-    const had = putBy();
+    const had = storedRevisions();
     for (const { id, revision } of jobs) {
       if (had[id] === String(revision)) continue;
       const record = await firstValueFrom(this.api.readJob(id)).catch(() => undefined);
@@ -59,23 +59,23 @@ export class OfflineService {
   }
 
   /** Caches what this visit fetched before the service worker took control, then the fonts of My faces. */
-  private async putByWhatWasSeen(): Promise<void> {
+  private async storeWhatWasSeen(): Promise<void> {
     const before = workers()?.controller;
     await controlled();
     if (!before) {
       const seen = new Set(performance.getEntriesByType('resource').map(({ name }) => name));
       for (const name of seen) if (new URL(name).pathname.startsWith('/api/') && !/\/events|ngsw-bypass/.test(name)) await fetch(name).catch(() => undefined);
     }
-    await this.putByFaces();
+    await this.storeFaces();
     // Those that come later as well.
-    setInterval(() => this.away.value || void this.putByFaces(), THERE_MS);
+    setInterval(() => this.away.value || void this.storeFaces(), THERE_MS);
   }
 
-  private async putByFaces(): Promise<void> {
+  private async storeFaces(): Promise<void> {
     const answer = await fetch('/api/faces').catch(() => undefined);
     if (!answer?.ok) return;
     const { items } = (await answer.json()) as { items: readonly { id: string }[] };
-    const had = putBy();
+    const had = storedRevisions();
     for (const { id } of items) {
       if (had[`face ${id}`]) continue;
       const file = await fetch(`/api/faces/${encodeURIComponent(id)}/file`).catch(() => undefined);
@@ -118,7 +118,7 @@ async function controlled(): Promise<void> {
   await new Promise((taken) => container.addEventListener('controllerchange', taken, { once: true }));
 }
 
-function putBy(): Readonly<Record<string, string>> {
+function storedRevisions(): Readonly<Record<string, string>> {
   try {
     return JSON.parse(localStorage.getItem(PUT_BY) ?? '{}') as Record<string, string>;
   } catch {
@@ -127,5 +127,5 @@ function putBy(): Readonly<Record<string, string>> {
 }
 
 const remember = (more: Readonly<Record<string, string>>): void => {
-  localStorage.setItem(PUT_BY, JSON.stringify({ ...putBy(), ...more }));
+  localStorage.setItem(PUT_BY, JSON.stringify({ ...storedRevisions(), ...more }));
 };

@@ -142,7 +142,7 @@ export class ShelfPage {
     toObservable(this.listing)
       .pipe(takeUntilDestroyed(this.destroyed))
       .subscribe((listing) => {
-        if (listing.kind === 'page') void this.offline.putByJobs(listing.page.items.filter(({ deletedAt }) => deletedAt === null));
+        if (listing.kind === 'page') void this.offline.storeJobs(listing.page.items.filter(({ deletedAt }) => deletedAt === null));
       });
     // What was sent meanwhile shows in the list.
     this.unsentService.unsent$

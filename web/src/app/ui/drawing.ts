@@ -136,7 +136,7 @@ export class Drawing {
       switch (node.kind) {
         case 'group': {
           const blur = node.blurPt === undefined ? undefined : { id: newId(), deviation: node.blurPt };
-          return { kind: 'group', transform: transformOf(node), opacity: node.opacity ?? null, blur, nodes: this.show(node.nodes, newId) };
+          return { kind: 'group', transform: svgTransform(node), opacity: node.opacity ?? null, blur, nodes: this.show(node.nodes, newId) };
         }
         case 'letters':
           return this.lettersOf(node, newId);
@@ -185,7 +185,7 @@ export class Drawing {
 }
 
 /** Clockwise around a point, then moved, as SVG writes it. */
-export function transformOf({ turn, move }: Pick<GroupNode, 'turn' | 'move'>): string | null {
+export function svgTransform({ turn, move }: Pick<GroupNode, 'turn' | 'move'>): string | null {
   const steps = [...(move ? [`translate(${move.xPt} ${move.yPt})`] : []), ...(turn ? [`rotate(${turn.degrees} ${turn.xPt} ${turn.yPt})`] : [])];
   return steps.length > 0 ? steps.join(' ') : null;
 }

@@ -5,7 +5,7 @@ const STEPS = 10_000;
 /** So many ways of one glyph are kept. */
 const MOST = 64;
 
-interface Command {
+interface PenCommand {
   type: string;
   /** Right and up in turn, in font units. */
   places: readonly number[];
@@ -18,7 +18,7 @@ interface Way extends Pick<Matrix, 'a' | 'b' | 'c' | 'd'> {
 /** A glyph's outline as it came, read, and as it was written last. */
 interface CachedGlyph {
   from: string;
-  commands: readonly Command[];
+  commands: readonly PenCommand[];
   ways: Way[];
 }
 
@@ -49,7 +49,7 @@ export function fromPen(outlines: ReadonlyMap<number, string>, glyphId: number, 
   return `M${e},${f}${way.data}`;
 }
 
-const commandsIn = (data: string): Command[] =>
+const commandsIn = (data: string): PenCommand[] =>
   [...data.matchAll(/([MLQCZ])([^MLQCZ]*)/g)].map(([, type = '', places = '']) => ({
     type,
     places: type === 'Z' ? [] : places.split(/[ ,]/).map((place, i) => (i % 2 === 0 ? Number(place) : -Number(place))),
@@ -59,7 +59,7 @@ const commandsIn = (data: string): Command[] =>
 const PLACES: Readonly<Record<string, number>> = { M: 1, L: 1, Q: 2, C: 3 };
 
 /** An outline mapped and relative, in points: differences of rounded places, so that nothing adds up. */
-function relative(commands: readonly Command[], { a, b, c, d }: Omit<Way, 'data'>): string {
+function relative(commands: readonly PenCommand[], { a, b, c, d }: Omit<Way, 'data'>): string {
   let [x, y, startX, startY] = [0, 0, 0, 0];
   let data = '';
   for (const { type, places } of commands) {

@@ -23,7 +23,7 @@ export class UserPreferences {
     merge(this.preferences$, fromEvent(dark, 'change')).subscribe(() => {
       const { theme, numbers } = this.current;
       const shown = theme === 'system' ? (dark.matches ? 'dark' : 'light') : theme;
-      document.documentElement.dataset['theme'] = this.chosen ? remember(shown) : (remembered() ?? shown);
+      document.documentElement.dataset['theme'] = this.chosen ? remember(shown) : (rememberedPreferences() ?? shown);
       numberLanguage.set(numbers);
     });
     this.api.readPreferences().subscribe({
@@ -60,7 +60,7 @@ function remember(theme: string): string {
   return theme;
 }
 
-function remembered(): string | null {
+function rememberedPreferences(): string | null {
   try {
     return localStorage.getItem(SHOWN);
   } catch {

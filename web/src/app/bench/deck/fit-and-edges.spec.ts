@@ -143,7 +143,7 @@ describe('decks of fits and edges', () => {
     expect(block().fit).toBeNull();
   });
 
-  it('Fit: ways to break as pictures, alignment and what justified lines give, a stranded word taken up by key and given back', async () => {
+  it('Fit: ways to break as pictures, alignment and what justified lines give, a short last line taken up by key and given back', async () => {
     await open('fit');
     await press(fixture, 'Breaks', host());
     await choose('Line breaks', 'even');
@@ -155,7 +155,7 @@ describe('decks of fits and edges', () => {
     await type('Letter width range', '1.5');
     check('Justify last line');
     expect(block().justify).toEqual({ lettersMilliem: 20, width: 0.015, last: 'full' });
-    await until(() => TestBed.inject(FitState).stranded().length === 1);
+    await until(() => TestBed.inject(FitState).shortLastLines().length === 1);
     await until(() => host().querySelectorAll('jx-breaks-pictures .way').length > 0);
     // What is pointed at is shown on the table, until it is left or the words change.
     const { shown } = TestBed.inject(Instead);

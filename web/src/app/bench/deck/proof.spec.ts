@@ -262,7 +262,7 @@ describe('the Proof pass', () => {
     expect(store.view.gap?.blockId).toBe('b');
   });
 
-  it('walks what is still open across sheets, mends it and says when the job is clean', async () => {
+  it('walks what is still open across sheets, fixes it and says when the job is clean', async () => {
     const walk = fixture.debugElement.injector.get(OpenWalk);
     await until(() => walk.findings().length === 3);
     key('n');

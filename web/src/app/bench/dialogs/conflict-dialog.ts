@@ -2,7 +2,7 @@ import { DatePipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { type BlockDrawing, baseColour, drawBlock } from '@jentrix/core/drawing';
-import { type Block, type Job, allBlocks, findBlock, resolveBlock, same, sheetOf } from '@jentrix/core/job';
+import { type Block, type Job, allBlocks, findBlock, resolveBlock, sameValue, sheetOf } from '@jentrix/core/job';
 import type { Clash } from '@jentrix/core/merge';
 import type { BlockSetting } from '@jentrix/core/setting';
 import { NgbActiveModal } from '@ng-bootstrap/ng-bootstrap/modal';
@@ -112,7 +112,7 @@ export class ConflictDialog {
   /** The blocks that both have in another way, as they look in each. */
   protected readonly pictures = toSignal(
     toObservable(computed(() => ({ mine: this.mine(), theirs: this.theirs()?.job, clashes: this.clashes() }))).pipe(
-      switchMap(async ({ mine, theirs, clashes }) => (mine && theirs ? picturesOf(mine, theirs, clashes, this.engine).catch(() => undefined) : undefined)),
+      switchMap(async ({ mine, theirs, clashes }) => (mine && theirs ? sheetPicturesOf(mine, theirs, clashes, this.engine).catch(() => undefined) : undefined)),
     ),
   );
   protected readonly differences = computed(() => {
@@ -139,11 +139,11 @@ const concerns = (clashes: readonly Clash[], blockId: string): boolean =>
   clashes.length === 0 || clashes.some((clash) => clash.kind === 'block' && clash.id === blockId);
 
 /** Blocks that both changed, set as each version has them. */
-async function picturesOf(mine: Job, theirs: Job, clashes: readonly Clash[], engine: EngineService): Promise<ComparedBlock[]> {
+async function sheetPicturesOf(mine: Job, theirs: Job, clashes: readonly Clash[], engine: EngineService): Promise<ComparedBlock[]> {
   const found = allBlocks(mine).flatMap((own) => {
     const other = findBlock(theirs, own.id);
     const sheet = sheetOf(mine, own.id);
-    if (!sheet || !other || !concerns(clashes, own.id) || same(own, other)) return [];
+    if (!sheet || !other || !concerns(clashes, own.id) || sameValue(own, other)) return [];
     return [{ ground: baseColour(sheet.background), own: resolveBlock(mine, sheet.id, own), other: resolveBlock(theirs, sheet.id, other) }];
   });
   const shown = found.slice(0, MOST_SHOWN);
@@ -189,7 +189,7 @@ export function describeDifferences(mine: Job, theirs: Job, clashes: readonly Cl
     if (!concerns(clashes, id)) continue;
     const counterpart = other.get(id);
     if (!counterpart) said.push(`Only in mine: ${name(block.words)}.`);
-    else if (!same(block, counterpart)) {
+    else if (!sameValue(block, counterpart)) {
       said.push(
         block.words === counterpart.words
           ? `Different settings: ${name(block.words)}.`

@@ -14,7 +14,7 @@ import { HandOver } from '../state/hand-over';
 import { type HandedFormat, type Options, choose, isChosen, keep, readKept, startOf } from './hand-over-choice';
 
 /** The formats of the hand-over. */
-export const FORMATS = new InjectionToken<readonly HandedFormat[]>('formats', { factory: () => [...SHEET_FORMATS, ...JOB_FORMATS] });
+export const HANDED_FORMATS = new InjectionToken<readonly HandedFormat[]>('formats', { factory: () => [...SHEET_FORMATS, ...JOB_FORMATS] });
 
 /** Previews are this many pixels at most, and half of that to tell how bytes grow with pixels. */
 const SIDE = 640;
@@ -49,7 +49,7 @@ export class HandOverDialog implements OnDestroy {
   protected readonly modal = inject(NgbActiveModal);
   private readonly store = inject(BenchStore);
   protected readonly handOver = inject(HandOver);
-  protected readonly formats = inject(FORMATS);
+  protected readonly formats = inject(HANDED_FORMATS);
   private readonly kept = readKept();
 
   private readonly chosenId = signal(this.kept?.format ?? this.formats[0]?.id ?? '');

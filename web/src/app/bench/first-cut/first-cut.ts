@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import type { CutItem, CutStep, CutMeasure } from '@jentrix/core/refine';
+import type { CutItem, CutStepReport, CutMeasure } from '@jentrix/core/refine';
 import { showValue } from '../../ui/numbers';
 import { BenchStore } from '../bench.store';
 import { FirstCutState } from './first-cut.state';
@@ -34,8 +34,8 @@ export class FirstCutPanel {
     return this.sheets() > 1 ? `${words} · ${sheet}` : words;
   }
 
-  protected ids = ({ items }: CutStep): string[] => items.map(({ id }) => id);
-  protected keptIn = ({ items }: CutStep): number => items.filter(({ kept }) => kept).length;
+  protected ids = ({ items }: CutStepReport): string[] => items.map(({ id }) => id);
+  protected keptIn = ({ items }: CutStepReport): number => items.filter(({ kept }) => kept).length;
 
   protected show({ blockId }: CutItem): void {
     const sheet = this.store.job?.sheets.find(({ blocks }) => blocks.some(({ id }) => id === blockId));

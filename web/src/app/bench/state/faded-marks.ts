@@ -1,5 +1,5 @@
 import { Injectable, signal } from '@angular/core';
-import { untilLetGo } from '../../ui/until-let-go';
+import { untilReleased } from '../../ui/until-released';
 
 /** Whether punctuation is faded on the sheet and in the deck, to see the true shape of the words. */
 @Injectable()
@@ -11,7 +11,7 @@ export class FadedMarks {
   hold(): void {
     if (this.held()) return;
     this.held.set(true);
-    untilLetGo(() => this.held.set(false));
+    untilReleased(() => this.held.set(false));
   }
 
   toggle(): void {

@@ -1,4 +1,4 @@
-import { type History, HISTORY_DEPTH, endGesture, hold, rebase, record, recordHeld, redo, endGestureIn, remember, startHistory, undo } from './history';
+import { type History, HISTORY_DEPTH, endGesture, hold, rebase, record, recordHeld, redo, endGestureIn, remembered, startHistory, undo } from './history';
 
 /** An edit that leads to a state, whatever was before. */
 const to = <T>(history: History<T>, next: T, gesture?: string): History<T> => record(history, () => next, gesture);
@@ -93,8 +93,8 @@ describe('history', () => {
   });
 
   it('has the steps of an earlier visit before its own', () => {
-    const history = remember(to(startHistory('b'), 'c'), ['a'], []);
+    const history = remembered(to(startHistory('b'), 'c'), ['a'], []);
     expect([history.past, undo(undo(history)).present]).toEqual([['a', 'b'], 'a']);
-    expect(redo(remember(startHistory('b'), ['a'], ['c'])).present).toBe('c');
+    expect(redo(remembered(startHistory('b'), ['a'], ['c'])).present).toBe('c');
   });
 });

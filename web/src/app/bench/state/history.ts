@@ -18,7 +18,7 @@ export function startHistory<T>(present: T): History<T> {
 }
 
 /** Puts earlier steps before those there are. @param future steps that can be made again, where none were made since */
-export function remember<T>(history: History<T>, past: readonly T[], future: readonly T[]): History<T> {
+export function remembered<T>(history: History<T>, past: readonly T[], future: readonly T[]): History<T> {
   return { ...history, past: [...past, ...history.past].slice(-HISTORY_DEPTH), future: [...history.future, ...future] };
 }
 

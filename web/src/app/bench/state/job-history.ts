@@ -2,7 +2,7 @@ import { Injectable } from '@angular/core';
 import type { Job } from '@jentrix/core/job';
 import type { PullReason } from '@jentrix/core/pulls';
 import { BehaviorSubject, type Observable, Subject, distinctUntilChanged, map } from 'rxjs';
-import { type History, amend, endGesture, hold, rebase, record, recordHeld, redo, endGestureIn, remember, startHistory, undo } from './history';
+import { type History, amend, endGesture, hold, rebase, record, recordHeld, redo, endGestureIn, remembered, startHistory, undo } from './history';
 
 /** A drag or another gesture under way: one step of undo, whose edits all start from the job it began with. */
 export interface Gesture {
@@ -73,7 +73,7 @@ export class JobHistory {
   /** Puts steps of an earlier visit before those of this one. @param opened the job that they lead to */
   remember(opened: Job, { past, future }: Omit<Steps, 'present'>): void {
     if (!this.rests(opened) || this.rebased) return;
-    this.change((history) => remember(history, past, history.past.length + history.future.length === 0 ? future : []));
+    this.change((history) => remembered(history, past, history.past.length + history.future.length === 0 ? future : []));
   }
 
   /**

@@ -1,6 +1,6 @@
 import { Injectable, inject } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
-import { type Finding, type Inspection, JOB_RULES, byVisibility, isIntended, judgeJob } from '@jentrix/core/findings';
+import { type Finding, type Inspection, JOB_RULES, byVisibility, isSilenced, judgeJob } from '@jentrix/core/findings';
 import { type Block, type Sheet, findBlock } from '@jentrix/core/job';
 import { limitsOf } from '@jentrix/core/preferences';
 import { amountsOf } from '@jentrix/core/taste';
@@ -76,7 +76,7 @@ export class SheetFindings {
     return blocks?.length === inspections.size && blocks.every((block) => inspections.has(block.id) && this.measured.get(block.id) === block);
   }
 
-  /** Hands over what is found in the sheet as it now stands: at once, or when that has been measured. What was found in earlier words mends no later ones. */
+  /** Hands over what is found in the sheet as it now stands: at once, or when that has been measured. What was found in earlier words fixes no later ones. */
   whenFresh(use: (findings: Findings) => void): void {
     merge(this.findings$, this.settings.setting$)
       .pipe(
@@ -121,7 +121,7 @@ export class SheetFindings {
         const ofJob = job ? judgeJob(JOB_RULES, { job }) : [];
         const silenced = (finding: Finding): boolean => {
           const block = job && finding.blockId !== undefined ? findBlock(job, finding.blockId) : undefined;
-          return block !== undefined && isIntended(block, finding);
+          return block !== undefined && isSilenced(block, finding);
         };
         const further = [...found.sheet, ...ofJob];
         this.subject.next(

@@ -12,7 +12,7 @@ import {
   withBlockSettings,
   withTenths,
 } from '@jentrix/core/job';
-import { type SnapLine, middleOf, snapBox, snapLines, turned } from '@jentrix/core/placing';
+import { type SnapLine, middleOf, snapBox, snapLines, turnedPoint } from '@jentrix/core/placing';
 import { type BlockSetting, baselinesOf } from '@jentrix/core/setting';
 import { fromPoints } from '@jentrix/core/units';
 import { BenchStore } from '../bench.store';
@@ -211,7 +211,7 @@ export class FrameHandles {
   /** Bars: the stated frame changes. Dragging the lower edge fixes the height; a frame that grew both ways now has a width. */
   private resize({ grip, block, frame, gesture }: Drag, by: Point): void {
     const { id, rotationDeg, grow } = this.block();
-    const own = turned(by, { xPt: 0, yPt: 0 }, -rotationDeg);
+    const own = turnedPoint(by, { xPt: 0, yPt: 0 }, -rotationDeg);
     const next = { ...frame };
     if (grip === 'edge-e') next.widthPt = Math.max(10, frame.widthPt + own.xPt);
     if (grip === 'edge-w') {
@@ -228,7 +228,7 @@ export class FrameHandles {
   private scaleWords({ grip, block, frame, gesture }: Drag, to: Point, { fromMiddle, exact }: { fromMiddle: boolean; exact: boolean }): void {
     const { id, rotationDeg } = this.block();
     const middle = middleOf(frame);
-    const point = turned(to, middle, -rotationDeg);
+    const point = turnedPoint(to, middle, -rotationDeg);
     const [west, north] = [grip.endsWith('w'), grip.startsWith('corner-n')];
     const corner = { xPt: west ? frame.xPt : frame.xPt + frame.widthPt, yPt: north ? frame.yPt : frame.yPt + frame.heightPt };
     const origin = fromMiddle ? middle : { xPt: 2 * middle.xPt - corner.xPt, yPt: 2 * middle.yPt - corner.yPt };

@@ -2,7 +2,7 @@ import { Component, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { type ComponentFixture, TestBed } from '@angular/core/testing';
 import { findBlock, isRide, newPath, pathPlaces, styleAt, withBlockSettings } from '@jentrix/core/job';
-import { turned } from '@jentrix/core/placing';
+import { turnedPoint } from '@jentrix/core/placing';
 import { pageProviders } from '../../ui/testing';
 import { BenchStore } from '../bench.store';
 import { LetterPicks } from '../state/letter-picks';
@@ -167,7 +167,7 @@ describe('handles on the sheet', () => {
     const arc = host().querySelector('[data-testid="turn-letters"] path')!.getBoundingClientRect();
     const [x, y] = [arc.left - dot.left - dot.width / 2, arc.top - dot.top - dot.height / 2];
     const turnedBy = (degrees: number) => {
-      const { xPt, yPt } = turned({ xPt: x, yPt: y }, { xPt: 0, yPt: 0 }, degrees);
+      const { xPt, yPt } = turnedPoint({ xPt: x, yPt: y }, { xPt: 0, yPt: 0 }, degrees);
       return [xPt - x, yPt - y] as const;
     };
     await drag('[data-testid="turn-letters"] path', ...turnedBy(44));

@@ -14,7 +14,7 @@ import {
   styledRanges,
 } from '@jentrix/core/job';
 import { limitsOf } from '@jentrix/core/preferences';
-import { levelsFor, turned } from '@jentrix/core/placing';
+import { levelsFor, turnedPoint } from '@jentrix/core/placing';
 import type { BlockSetting, SetLine } from '@jentrix/core/setting';
 import { leadingPoints, roundMilliem } from '@jentrix/core/units';
 import { UserPreferences } from '../../ui/preferences.service';
@@ -23,7 +23,7 @@ import { pressAndDrag } from '../../ui/press-and-drag';
 import { BenchStore } from '../bench.store';
 import type { Gesture } from '../state/job-history';
 import { TrackingState } from '../deck/tracking/tracking.state';
-import { placeOf } from './line-place';
+import { linePlaceOf } from './line-place';
 
 interface Drag {
   kind: 'tracking' | 'leading';
@@ -132,7 +132,7 @@ export class LineHandles {
       index,
       picked: picked !== undefined,
       // Lines that are set to the right grow to the left.
-      x: picked ? placeOf(line, picked.end) : this.block().align === 'right' ? line.leftPt - 15 / k : line.leftPt + line.widthPt,
+      x: picked ? linePlaceOf(line, picked.end) : this.block().align === 'right' ? line.leftPt - 15 / k : line.leftPt + line.widthPt,
       y,
     };
   });
@@ -147,8 +147,8 @@ export class LineHandles {
       const [from, to] = [Math.max(line.start, picked?.start ?? line.start), Math.min(line.visibleEnd, picked?.end ?? line.visibleEnd)];
       return styledRanges(block, from, Math.max(from, to)).map(({ start, end, style: { trackingMilliem } }) => {
         const level = trackingMilliem < out ? 'out' : trackingMilliem < strong ? 'strong' : trackingMilliem < caution ? 'caution' : 'free';
-        const left = placeOf(line, start);
-        return { level, path: `M${left} ${line.baselinePt + 4 / k}v${5 / k}h${placeOf(line, end) - left}v${-5 / k}` };
+        const left = linePlaceOf(line, start);
+        return { level, path: `M${left} ${line.baselinePt + 4 / k}v${5 / k}h${linePlaceOf(line, end) - left}v${-5 / k}` };
       });
     });
   });
@@ -186,7 +186,7 @@ export class LineHandles {
     if (!dragging || !line || block?.words !== dragging.block.words) return;
     // The way of the pointer as the block is turned.
     const moved = { xPt: (event.clientX - dragging.x) / this.scale(), yPt: (event.clientY - dragging.y) / this.scale() };
-    const by = turned(moved, { xPt: 0, yPt: 0 }, -block.rotationDeg);
+    const by = turnedPoint(moved, { xPt: 0, yPt: 0 }, -block.rotationDeg);
     if (dragging.kind === 'tracking') this.track({ ...dragging, block }, line, by.xPt, { words: event.shiftKey, alone: event.altKey });
     else this.lead({ ...dragging, block }, line, by.yPt, event.shiftKey);
   }

@@ -8,7 +8,7 @@ import { placeMatrix, placedByPairs } from '@jentrix/core/reference';
 import { firstValueFrom, switchMap } from 'rxjs';
 import { ApiService } from '../../api/api.service';
 import { EngineService } from '../../engine/engine.service';
-import { Drawing, transformOf } from '../../ui/drawing';
+import { Drawing, svgTransform } from '../../ui/drawing';
 import { pressAndDrag } from '../../ui/press-and-drag';
 import { BenchStore } from '../bench.store';
 import { tryOutSheet } from '../deck/proof/try-out';
@@ -189,7 +189,7 @@ export class ReferenceLayer {
 
   protected readonly groundOf = ({ sheet }: ShownSheet) => drawGround(sheet);
   protected turnOf(set: ShownSheet['blocks'][number]): string | null {
-    return transformOf(this.draw()(set));
+    return svgTransform(this.draw()(set));
   }
 
   /** Where a pointer is, in points of the sheet. @param offset how far what it points at is shown to the right of its place */

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { type BlockDrawing, drawGround } from '@jentrix/core/drawing';
-import { Drawing, transformOf } from '../../ui/drawing';
+import { Drawing, svgTransform } from '../../ui/drawing';
 import { pressAndDrag } from '../../ui/press-and-drag';
 import { Instead, type ShownSheet, type BesideMode } from '../state/instead';
 
@@ -116,7 +116,7 @@ export class SecondSheet {
   protected readonly drawings = computed(() =>
     this.shown().blocks.map((one) => {
       const drawing = this.draw()(one);
-      return { nodes: drawing.nodes, turn: transformOf(drawing), words: one.block.words.replaceAll('\n', ' ') };
+      return { nodes: drawing.nodes, turn: svgTransform(drawing), words: one.block.words.replaceAll('\n', ' ') };
     }),
   );
   protected readonly percent = computed(() => Math.round(this.instead.wipe() * 100));

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
 import { type BlockDrawing, drawGround } from '@jentrix/core/drawing';
-import { Drawing, transformOf } from '../../ui/drawing';
+import { Drawing, svgTransform } from '../../ui/drawing';
 import { BenchStore } from '../bench.store';
 import { Instead, type ShownSheet } from '../state/instead';
 
@@ -43,7 +43,7 @@ export class SheetRow {
 
   protected readonly groundOf = ({ sheet }: ShownSheet) => drawGround(sheet);
   protected turnOf(set: ShownSheet['blocks'][number]): string | null {
-    return transformOf(this.draw()(set));
+    return svgTransform(this.draw()(set));
   }
 
   protected go(event: Event, { sheet }: ShownSheet): void {

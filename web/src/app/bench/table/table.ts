@@ -14,9 +14,9 @@ import {
 import { takeUntilDestroyed, toSignal } from '@angular/core/rxjs-interop';
 import { type Block, STARTER_WORDS, type Sheet, styleAt, type WordRange } from '@jentrix/core/job';
 import { type BlockDrawing, drawBlock, drawGround, fadedMarks } from '@jentrix/core/drawing';
-import { type Point, areaOf, middleOf, turned } from '@jentrix/core/placing';
-import { type BlockSetting, type Matrix, type SetLine, applyToPoint, gapsOf, setLettersOf, lineUnder, roomOf, stretchesOf } from '@jentrix/core/setting';
-import { Drawing, transformOf } from '../../ui/drawing';
+import { type Point, areaOf, middleOf, turnedPoint } from '@jentrix/core/placing';
+import { type BlockSetting, type Matrix, type SetLine, applyToPoint, gapsOf, setLettersOf, lineUnder, letterRoomOf, stretchesOf } from '@jentrix/core/setting';
+import { Drawing, svgTransform } from '../../ui/drawing';
 import { NotLoaded } from '../../ui/not-loaded';
 import { pressAndDrag } from '../../ui/press-and-drag';
 import { SizeDirective } from '../../ui/size.directive';
@@ -32,7 +32,7 @@ import { ColourPick } from './colour-pick';
 import { FrameHandles } from './frame-handles';
 import { LetterHandles } from './letter-handles';
 import { LineHandles } from './line-handles';
-import { letterBoxOf, placeOf } from './line-place';
+import { letterBoxOf, linePlaceOf } from './line-place';
 import { ThreeLetters, WhiteBands } from './look-layers';
 import { PathHandles } from './path-handles';
 import { ReferenceLayer } from './reference-layer';
@@ -192,7 +192,7 @@ export class Table implements OnDestroy {
         ? start >= line.start && (start < line.end || (last && start <= line.end) || start === line.visibleEnd)
         : start < line.end && end > line.start;
       if (!inside) return [];
-      if (caret) return [{ ...letterBoxOf(line), x: placeOf(line, start), width: 0, shift: shiftAt(line, start) }];
+      if (caret) return [{ ...letterBoxOf(line), x: linePlaceOf(line, start), width: 0, shift: shiftAt(line, start) }];
       return boxesOn(line, { start, end });
     });
     return { caret, boxes: caret ? boxes.slice(-1) : boxes, turn: shown.turn };
@@ -236,7 +236,7 @@ export class Table implements OnDestroy {
     return blocks.map(({ block, setting }) => {
       const own = this.drawingOf({ block, setting });
       const drawing = faded ? { ...own, nodes: fadedMarks(own.nodes) } : own;
-      return { block, setting, lines: setting.lines, drawing, turn: transformOf(drawing) };
+      return { block, setting, lines: setting.lines, drawing, turn: svgTransform(drawing) };
     });
   }
 
@@ -323,7 +323,7 @@ export class Table implements OnDestroy {
     if (!shown || !first || this.size().width === 0) return;
     const at = caret ? { xPt: caret.x, yPt: (caret.top + caret.bottom) / 2 } : { xPt: first.leftPt, yPt: first.baselinePt };
     const view = this.sheetView();
-    const [x, y] = onTable(view, turned(at, middleOf(shown.setting.frame), shown.block.rotationDeg));
+    const [x, y] = onTable(view, turnedPoint(at, middleOf(shown.setting.frame), shown.block.rotationDeg));
     const { width, height } = this.room();
     const box = caret ? undefined : this.boxOfBlock();
     const [left, top] = box ? onTable(view, { xPt: box.x, yPt: box.y }) : [0, 0];
@@ -360,7 +360,7 @@ export class Table implements OnDestroy {
   /** The uppermost line under a point, seen as its block is turned. */
   private lineAt(point: Point): { block: Block; line: SetLine; lines: readonly SetLine[]; xPt: number } | undefined {
     for (const { block, lines, setting } of [...this.blocks()].reverse()) {
-      const { xPt, yPt } = turned(point, middleOf(setting.frame), -block.rotationDeg);
+      const { xPt, yPt } = turnedPoint(point, middleOf(setting.frame), -block.rotationDeg);
       const under = lineUnder(setting, { xPt, yPt });
       if (under) return { block, lines, ...under };
     }
@@ -369,7 +369,7 @@ export class Table implements OnDestroy {
 
   private frameAt(point: Point): Block | undefined {
     return [...this.blocks()].reverse().find(({ block, setting: { frame } }) => {
-      const { xPt, yPt } = turned(point, middleOf(frame), -block.rotationDeg);
+      const { xPt, yPt } = turnedPoint(point, middleOf(frame), -block.rotationDeg);
       return xPt >= frame.xPt && xPt <= frame.xPt + frame.widthPt && yPt >= frame.yPt && yPt <= frame.yPt + frame.heightPt;
     })?.block;
   }
@@ -383,7 +383,7 @@ export class Table implements OnDestroy {
       setLettersOf(line).filter(({ leftPt, rightPt, sizePt, shift }) => {
         const flat = { x: (leftPt + rightPt) / 2, y: line.baselinePt - sizePt / 4 };
         const { x, y } = shift ? applyToPoint(shift, flat) : flat;
-        const there = turned({ xPt: x, yPt: y }, middleOf(setting.frame), block.rotationDeg);
+        const there = turnedPoint({ xPt: x, yPt: y }, middleOf(setting.frame), block.rotationDeg);
         return there.xPt >= xPt && there.xPt <= xPt + widthPt && there.yPt >= yPt && there.yPt <= yPt + heightPt;
       }),
     );
@@ -472,7 +472,7 @@ export class Table implements OnDestroy {
     const current = this.current();
     if (!current) return;
     const { block, setting } = current;
-    const { xPt, yPt } = turned(point, middleOf(setting.frame), -block.rotationDeg);
+    const { xPt, yPt } = turnedPoint(point, middleOf(setting.frame), -block.rotationDeg);
     this.stroke.add({ xPt: xPt - block.frame.xPt, yPt: yPt - block.frame.yPt });
   }
 
@@ -543,7 +543,7 @@ export class Table implements OnDestroy {
     if (!frame) return undefined;
     const first = current?.lines[0];
     const last = current?.lines[current.lines.length - 1];
-    const room = current?.setting.straight && roomOf(current.lines);
+    const room = current?.setting.straight && letterRoomOf(current.lines);
     if (room) return { x: room.leftPt, y: room.topPt, width: room.rightPt - room.leftPt, height: room.bottomPt - room.topPt };
     if (!current || !first || !last) return { x: frame.xPt, y: frame.yPt, width: frame.widthPt, height: frame.heightPt };
     const left = Math.min(...current.lines.map((line) => line.leftPt));

@@ -3,7 +3,7 @@ import { toSignal } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
 import type { FaceEntry } from '@jentrix/core/api';
 import { startPosition } from '@jentrix/core/face';
-import { FOUND_KINDS, type FoundKind, isKind, sayKind } from '@jentrix/core/advice';
+import { FOUND_KINDS, type FoundKind, isFaceKind, sayKind } from '@jentrix/core/advice';
 import { type Job, changeFace, findBlock, resolveBlock, restyle, settleParked } from '@jentrix/core/job';
 import { type BlockSetting, type LiveFeature, straightLines } from '@jentrix/core/setting';
 import { type LengthUnit, fromPoints } from '@jentrix/core/units';
@@ -75,7 +75,7 @@ export class FaceDeck implements OnDestroy {
       })
       .flatMap(({ face, ...rest }) => (face ? [{ face, ...rest }] : []))
       .filter(({ face }) => wanted.every((word) => `${face.family} ${sayKind(face.anatomy)}`.toLowerCase().includes(word)))
-      .filter(({ face, liked }) => (!this.onlyLiked() || liked) && (kind === undefined || isKind(face.anatomy, kind)))
+      .filter(({ face, liked }) => (!this.onlyLiked() || liked) && (kind === undefined || isFaceKind(face.anatomy, kind)))
       .sort((a, b) => Number(b.liked) - Number(a.liked) || a.face.family.localeCompare(b.face.family));
   });
   /** Hand kerning that waits for another face. */

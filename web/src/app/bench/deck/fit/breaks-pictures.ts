@@ -19,7 +19,7 @@ interface Way {
 }
 
 /** It set and drawn. */
-interface Picture extends Way {
+interface BreaksPicture extends Way {
   /** The block it was set from: it is a way of these words only. */
   of: Block;
   /** The block as it would be. */
@@ -32,7 +32,7 @@ interface Picture extends Way {
   key: string;
 }
 
-/** Ways to break that may be worth a look, besides what takes up stranded words. */
+/** Ways to break that may be worth a look, besides what takes up short last lines. */
 function waysOf(block: Block): Way[] {
   const way = (says: string, breaking: Block['breaking'], more: Partial<Pick<Block, 'justify'>> = {}): Way => ({
     says,
@@ -132,21 +132,21 @@ export class BreaksPictures implements OnDestroy {
   protected readonly locked = computed(() => this.store.current.block()?.locked ?? true);
 
   protected readonly pictures = toSignal(
-    combineLatest([this.store.setting$, this.store.view$, toObservable(this.state.stranded)]).pipe(
-      map(([, , stranded]) => ({ block: this.store.block, job: this.store.job, sheetId: this.store.view.sheetId, stranded })),
+    combineLatest([this.store.setting$, this.store.view$, toObservable(this.state.shortLastLines)]).pipe(
+      map(([, , shortLastLines]) => ({ block: this.store.block, job: this.store.job, sheetId: this.store.view.sheetId, shortLastLines })),
       debounceTime(60),
-      switchMap(async ({ block, job, sheetId, stranded }): Promise<Picture[]> => {
+      switchMap(async ({ block, job, sheetId, shortLastLines }): Promise<BreaksPicture[]> => {
         if (!block || !job) return [];
-        const mends = stranded.flatMap((one) => one.mends.map((mend): Way => ({ says: capitalised(mend.says), proposal: mend.proposal })));
-        // What takes a stranded word up is looked at first, beside how it is now.
+        const fixes = shortLastLines.flatMap((one) => one.fixes.map((fix): Way => ({ says: capitalised(fix.says), proposal: fix.proposal })));
+        // What takes a short last line up is looked at first, beside how it is now.
         const [first, ...others] = waysOf(block);
-        const ways = [...(first ? [first] : []), ...mends, ...others];
+        const ways = [...(first ? [first] : []), ...fixes, ...others];
         const tried = ways.map(({ proposal }, i) => resolvedAs(job, sheetId, block, proposal, i));
         const { settings } = await this.engine.tryOut(tried).catch(() => ({ settings: [] as BlockSetting[] }));
         const now = this.store.sheetSetting?.blocks.get(block.id)?.setting;
         const nowKey = now && keyOf(now);
         const seen = new Set<string>();
-        return settings.flatMap((setting, i): Picture[] => {
+        return settings.flatMap((setting, i): BreaksPicture[] => {
           const [one, asBlock] = [ways[i], tried[i]];
           const key = keyOf(setting);
           if (!one || !asBlock || seen.has(key)) return [];
@@ -178,13 +178,13 @@ export class BreaksPictures implements OnDestroy {
   }
 
   /** Shows the sheet with the block broken so. */
-  protected tryOn({ tried, of }: Picture): void {
+  protected tryOn({ tried, of }: BreaksPicture): void {
     const { sheetSetting, block } = this.store;
     if (!sheetSetting || block !== of) return;
     this.instead.showWith(sheetSetting, tried);
   }
 
-  protected take({ proposal, of }: Picture): void {
+  protected take({ proposal, of }: BreaksPicture): void {
     this.instead.end();
     const { block } = this.store;
     if (block && block === of) this.store.apply((job) => acceptFinding(job, { blockId: block.id, proposal }));

@@ -24,7 +24,7 @@ const isFactor = (name: LeverName): boolean => name === 'size' || name === 'widt
 /** A lever's value as people read it: percent, or 1/1000 em. */
 const sayLever = (name: LeverName, value: number): string => (isFactor(name) ? `${showValue(value * 100, 1)} %` : showSigned(value));
 /** The width of letters distorts their stems by as much. */
-const sayTaken = (name: LeverName, value: number): string =>
+const sayFitApplied = (name: LeverName, value: number): string =>
   `${LEVERS[name]} ${sayLever(name, value)}${name === 'width' ? ` (stems ${showSigned((value - 1) * 100, 1)} %)` : ''}`;
 
 interface Bar {
@@ -37,7 +37,7 @@ interface Bar {
   chosen: boolean;
 }
 
-/** The Fit pass: lines against the measure they are to fill, what each lever would take; ways to break; stranded words. */
+/** The Fit pass: lines against the measure they are to fill, what each lever would take; ways to break; short last lines. */
 @Component({
   selector: 'jx-fit-deck',
   imports: [ChoiceName, BreaksPanel, BreaksPictures, FindingsList, NgTemplateOutlet, PercentField, SizeDirective, ValueField],
@@ -141,7 +141,7 @@ export class FitDeck {
     const width = `${showValue(fromPoints(edges ? edges.rightPt - edges.leftPt : widthPt, unit))} ${unit}`;
     if (!fit) return width;
     const { values, missingPt } = fit;
-    const taken = LEVER_NAMES.filter((name) => values[name] !== (isFactor(name) ? 1 : 0)).map((name) => sayTaken(name, values[name]));
+    const taken = LEVER_NAMES.filter((name) => values[name] !== (isFactor(name) ? 1 : 0)).map((name) => sayFitApplied(name, values[name]));
     const lacking = Math.abs(missingPt) < 0.005 ? '' : ` · ${showValue(fromPoints(Math.abs(missingPt), unit))} ${unit} ${missingPt > 0 ? 'short' : 'too wide'}`;
     return `${taken.join(', ') || width}${lacking}`;
   }

@@ -4,29 +4,29 @@ import { acceptFinding } from '@jentrix/core/findings';
 import { type Block, type Fit, type Job, resolveBlock, resolveSheet, withBlockSettings, withoutFit } from '@jentrix/core/job';
 import { combineLatest, debounceTime, distinctUntilChanged, map, switchMap } from 'rxjs';
 import { EngineService } from '../../../engine/engine.service';
-import type { StrandedInBlock } from '../../../engine/protocol';
+import type { ShortLastLineOfBlock } from '../../../engine/protocol';
 import { BenchStore } from '../../bench.store';
 
-/** The state of the Fit pass: its fit, and its stranded words. */
+/** The state of the Fit pass: its fit, and its short last lines. */
 @Injectable()
 export class FitState {
   private readonly store = inject(BenchStore);
   private readonly engine = inject(EngineService);
 
-  /** All stranded words of the job while the pass is up, sheet by sheet, each with what would take it up. */
+  /** All short last lines of the job while the pass is up, sheet by sheet, each with what would take it up. */
   private readonly found = toSignal(
     combineLatest([this.store.job$, this.store.view$]).pipe(
       map(([job, { pass }]) => (pass === 'fit' ? job : undefined)),
       distinctUntilChanged(),
       debounceTime(80),
-      switchMap(async (job): Promise<readonly StrandedInBlock[]> => (job ? this.engine.stranded(blocksOf(job)).catch(() => []) : [])),
+      switchMap(async (job): Promise<readonly ShortLastLineOfBlock[]> => (job ? this.engine.shortLastLines(blocksOf(job)).catch(() => []) : [])),
     ),
     { initialValue: [] },
   );
   private readonly view = toSignal(this.store.view$, { requireSync: true });
 
   /** Those of the current block, and those on other sheets. */
-  readonly stranded = computed(() => this.found().filter(({ blockId }) => blockId === this.view().blockId));
+  readonly shortLastLines = computed(() => this.found().filter(({ blockId }) => blockId === this.view().blockId));
   readonly elsewhere = computed(() => {
     const own = new Set(this.store.current.sheet()?.blocks.map(({ id }) => id));
     return this.found().filter(({ blockId }) => !own.has(blockId));
@@ -60,13 +60,13 @@ export class FitState {
     if (plain && this.store.block === block) this.store.apply((job) => withoutFit(job, block.id, plain));
   }
 
-  /** Takes the cheapest mend of the block's first stranded word that has one. */
+  /** Takes the cheapest fix of the block's first short last line that has one. */
   async takeUp(): Promise<void> {
     const { block, job, sheet } = this.store;
     if (!block || !job || !sheet || block.locked) return;
-    const found = await this.engine.stranded([resolveBlock(job, sheet.id, block)]);
-    const [mend] = found.flatMap(({ mends }) => mends.slice(0, 1));
-    if (mend && this.store.block === block) this.store.apply((now) => acceptFinding(now, { blockId: block.id, proposal: mend.proposal }));
+    const found = await this.engine.shortLastLines([resolveBlock(job, sheet.id, block)]);
+    const [fix] = found.flatMap(({ fixes }) => fixes.slice(0, 1));
+    if (fix && this.store.block === block) this.store.apply((now) => acceptFinding(now, { blockId: block.id, proposal: fix.proposal }));
   }
 }
 

@@ -148,7 +148,7 @@ export class GapRibbon {
     const white = this.gapLine().white;
     if (!guide || !ledger || !white) return undefined;
     const scale = ledger.sizePt / guide.sizePt;
-    const shift = ledger.xPt + middleOf(white) - middleOf(guide.white) * scale;
+    const shift = ledger.xPt + gapMiddle(white) - gapMiddle(guide.white) * scale;
     return shapeOf(guide.white, scale, shift, this.line().baselinePt);
   });
 
@@ -192,7 +192,7 @@ export class GapRibbon {
 }
 
 /** The middle of a white, by area, in points from the gap's place. */
-function middleOf({ edges }: GapWhite): number {
+function gapMiddle({ edges }: GapWhite): number {
   const known = edges.filter((edge) => edge !== undefined);
   return known.reduce((sum, { left, right }) => sum + (left + right) / 2, 0) / Math.max(1, known.length);
 }

@@ -15,7 +15,7 @@ import {
   withPairRule,
   restyle,
 } from '@jentrix/core/job';
-import { LEAST_LETTERS, MOST_LETTERS } from '@jentrix/core/drill/kept';
+import { LEAST_WORD_LETTERS, MOST_WORD_LETTERS } from '@jentrix/core/drill/kept';
 import type { GapLedger } from '@jentrix/core/setting';
 import { UnitError, parseMilliem, splitQuantity } from '@jentrix/core/units';
 import { amountOf } from '@jentrix/core/taste';
@@ -31,7 +31,7 @@ import { SOURCE_CHOICES, SourceRows, startFrom } from './source-rows';
 import { showSigned, showValue } from '../../../ui/numbers';
 import { ChoiceName } from '../../../ui/choice-name.pipe';
 
-/** The Kerning pass: the gap ribbon, the ledger of the gap the caret stands in, and what is to be mended. */
+/** The Kerning pass: the gap ribbon, the ledger of the gap the caret stands in, and what is to be fixed. */
 @Component({
   selector: 'jx-kerning-deck',
   imports: [ChoiceName, FindingsList, GapRibbon, PairGlyphs, SourceRows, ValueField],
@@ -89,7 +89,7 @@ export class KerningDeck {
     const [block, line] = [this.block(), this.line()];
     const words = block && (line ? block.words.slice(line.start, line.visibleEnd) : block.words.split('\n')[0])?.trim();
     const letters = words?.replace(/\s/gu, '').length ?? 0;
-    return block && words !== undefined && letters >= LEAST_LETTERS && letters <= MOST_LETTERS ? { words, face: block.style.faceId } : undefined;
+    return block && words !== undefined && letters >= LEAST_WORD_LETTERS && letters <= MOST_WORD_LETTERS ? { words, face: block.style.faceId } : undefined;
   });
   /** The hand values of the current block, in reading order. */
   protected readonly handMade = computed(() => {

@@ -17,7 +17,7 @@ export const SOURCE_CHOICES: readonly { id: Style['kerning']; name: string }[] =
   { id: 'off', name: 'None' },
 ];
 
-interface Row {
+interface SourceRow {
   id: Style['kerning'];
   name: string;
   line: SetLine;
@@ -98,7 +98,7 @@ export class SourceRows {
     this.store.setting$.pipe(
       map(() => lineOfView(this.store)),
       filter((current) => current !== undefined && current.line.visibleEnd > current.line.start),
-      switchMap(async (current): Promise<Row[]> => {
+      switchMap(async (current): Promise<SourceRow[]> => {
         if (!current) return [];
         const lone = loneLine(current.block, current.line, 'source');
         const blocks = SOURCE_CHOICES.map(({ id: kerning }) => ({

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { type Change, compareJobs, giveBack, onLines } from '@jentrix/core/compare';
+import { type Change, compareJobs, revertChanges, onLines } from '@jentrix/core/compare';
 import { EngineService } from '../../../engine/engine.service';
 import { inLanguage } from '../../../ui/numbers';
 import { BenchStore } from '../../bench.store';
@@ -141,7 +141,7 @@ export class ChangesList {
     const from = this.comparison.from();
     if (!from) return;
     this.store.apply((job) =>
-      giveBack(
+      revertChanges(
         from,
         job,
         changes.map(({ id }) => id),

@@ -4,7 +4,7 @@ import { type Job, type Sheet, resolveSheet } from '@jentrix/core/job';
 import { combineLatest, debounceTime, map, merge, switchMap } from 'rxjs';
 import { EngineService } from '../../../engine/engine.service';
 import { ToastService, messageOf } from '../../../ui/toasts';
-import { untilLetGo } from '../../../ui/until-let-go';
+import { untilReleased } from '../../../ui/until-released';
 import { BenchStore } from '../../bench.store';
 import { Instead, type ShownSheet } from '../../state/instead';
 import { Pulls } from '../../state/pulls';
@@ -59,7 +59,7 @@ export class Comparison implements OnDestroy {
     const from = this.shown.from();
     if (!from) return;
     this.instead.show(from);
-    untilLetGo(() => this.instead.end(from));
+    untilReleased(() => this.instead.end(from));
   }
 
   private jobOf(id: () => string | undefined) {

@@ -2,12 +2,12 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { toSignal } from '@angular/core/rxjs-interop';
 import { drawBlock, drawGround } from '@jentrix/core/drawing';
 import { parseLength, toPoints } from '@jentrix/core/units';
-import { Drawing, transformOf } from '../../../ui/drawing';
+import { Drawing, svgTransform } from '../../../ui/drawing';
 import { showValue } from '../../../ui/numbers';
 import { ValueField, type ValueChange } from '../../../ui/value-field';
 import { BenchStore } from '../../bench.store';
 import { LOOKS, type LookId, Looks, blurOf } from '../../state/looks';
-import { ProofState, type Row } from './proof.state';
+import { ProofState, type SheetChanges } from './proof.state';
 import { ReadingCaret } from './reading-caret';
 import { CARD_MM, SCREEN_MM, Screen, angleSeen } from './screen';
 
@@ -195,7 +195,7 @@ export class LooksPanel {
   protected readonly state = inject(ProofState);
   private readonly job = toSignal(this.store.job$);
   protected readonly several = computed(() => (this.job()?.sheets.length ?? 0) > 1);
-  protected readonly rows: readonly { id: Row; says: string }[] = [
+  protected readonly rows: readonly { id: SheetChanges; says: string }[] = [
     { id: 'off', says: 'This sheet alone' },
     { id: 'top', says: 'Align: top' },
     { id: 'baseline', says: 'Align: baseline' },
@@ -231,7 +231,7 @@ export class LooksPanel {
       ground: drawGround(set.sheet),
       blocks: [...set.blocks.values()].map(({ block, setting }) => {
         const drawing = drawBlock(block, setting);
-        return { id: block.id, nodes: drawing.nodes, turn: transformOf(drawing) };
+        return { id: block.id, nodes: drawing.nodes, turn: svgTransform(drawing) };
       }),
     };
   });

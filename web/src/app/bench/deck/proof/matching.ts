@@ -9,7 +9,7 @@ import {
   TAKES,
   type Take,
   type TypeRead,
-  differencesOf,
+  referenceDifferences,
   fittedPlace,
   movedOntoReference,
   placedByPairs,
@@ -19,7 +19,7 @@ import {
   typeRead,
 } from '@jentrix/core/reference';
 import { type BlockSetting, setLettersOf } from '@jentrix/core/setting';
-import { turned, middleOf } from '@jentrix/core/placing';
+import { turnedPoint, middleOf } from '@jentrix/core/placing';
 import { firstValueFrom } from 'rxjs';
 import { ApiService } from '../../../api/api.service';
 import { ToastService, messageOf } from '../../../ui/toasts';
@@ -78,7 +78,7 @@ export class Matching {
   /** How the block differs, as it is set now. */
   readonly differences = computed((): Differences | undefined => {
     const [lines, set] = [this.lines(), this.set()];
-    return lines && set ? differencesOf(set.block, set.setting, lines) : undefined;
+    return lines && set ? referenceDifferences(set.block, set.setting, lines) : undefined;
   });
 
   /** Lays a picture: sent to the server, fitted into the sheet, half transparent. */
@@ -169,7 +169,7 @@ export class Matching {
     const around = middleOf(set.setting.frame);
     const pairs = setLettersOf(line).flatMap((letter) => {
       const from = theirs.find(({ at }) => at === letter.start);
-      return from ? [{ from, to: turned({ xPt: letter.leftPt, yPt: line.baselinePt }, around, set.block.rotationDeg) }] : [];
+      return from ? [{ from, to: turnedPoint({ xPt: letter.leftPt, yPt: line.baselinePt }, around, set.block.rotationDeg) }] : [];
     });
     const [first, last] = [pairs[0], pairs[pairs.length - 1]];
     const placed = first && placedByPairs(reference, last === first ? [first] : [first, last]);

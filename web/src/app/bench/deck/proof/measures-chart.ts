@@ -115,7 +115,7 @@ export class MeasuresChart implements OnDestroy {
     this.chart?.destroy();
   }
 
-  private sheets({ before, after }: { before: WholeJob; after: WholeJob }, even: boolean): Row[] {
+  private sheets({ before, after }: { before: WholeJob; after: WholeJob }, even: boolean): ChartRow[] {
     const valueOf = ({ sheets, findings }: WholeJob, id: string): number | null => {
       const one = sheets.find(({ sheet }) => sheet.id === id);
       if (!one) return null;
@@ -124,7 +124,7 @@ export class MeasuresChart implements OnDestroy {
     return after.sheets.map(({ sheet }) => ({ name: sheet.name, before: valueOf(before, sheet.id), after: valueOf(after, sheet.id) }));
   }
 
-  private widths({ before, after }: { before: WholeJob; after: WholeJob }): Row[] {
+  private widths({ before, after }: { before: WholeJob; after: WholeJob }): ChartRow[] {
     const widthOf = ({ sheets }: WholeJob, id: string): number | null => {
       const block = sheets.flatMap(({ check }) => check.blocks).find(({ blockId }) => blockId === id);
       return block ? Math.round(block.widthPt * 10) / 10 : null;
@@ -164,7 +164,7 @@ export class MeasuresChart implements OnDestroy {
   }
 }
 
-interface Row {
+interface ChartRow {
   name: string;
   before: number | null;
   after: number | null;

@@ -7,7 +7,7 @@ import { OpenWalk } from './open-walk';
 import { Comparison } from './comparison';
 import { ChoiceName } from '../../../ui/choice-name.pipe';
 
-/** Everything of the job that is still open, sheet by sheet: gone to, mended, or silenced. */
+/** Everything of the job that is still open, sheet by sheet: gone to, fixed, or silenced. */
 @Component({
   selector: 'jx-open-list',
   imports: [ChoiceName],

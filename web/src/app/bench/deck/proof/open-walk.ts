@@ -21,13 +21,13 @@ export class OpenWalk {
     );
   });
   private readonly at = signal<JobFinding | undefined>(undefined);
-  /** The finding that was gone to last, as it is now; none where it was mended. */
+  /** The finding that was gone to last, as it is now; none where it was fixed. */
   readonly current = computed(() => {
     const at = this.at();
     return at && this.findings().find((one) => isSame(one, at));
   });
 
-  /** Goes to the next finding, or the one before; round at the ends. From one that was mended, to what came behind it. */
+  /** Goes to the next finding, or the one before; round at the ends. From one that was fixed, to what came behind it. */
   step(by: 1 | -1): void {
     this.proof.tab.set('findings');
     const all = this.findings();

@@ -8,7 +8,7 @@ export const PROOF_TABS = ['compare', 'reference', 'view', 'findings'] as const;
 export type ProofTab = (typeof PROOF_TABS)[number];
 
 /** Nothing in a row, or what of the sheets stands level: their tops, or baselines or capitals of their largest type. */
-export type Row = 'off' | 'top' | 'baseline' | 'capitals';
+export type SheetChanges = 'off' | 'top' | 'baseline' | 'capitals';
 
 /** Commands of keys in the Proof pass: the pull in place until the key is let go, the next or the last thing that is open, reading along. */
 export type ProofCommand = 'hold' | 'next' | 'previous' | 'read';
@@ -26,7 +26,7 @@ export class ProofState {
   readonly fromId = signal<string | undefined>(undefined);
   readonly toId = signal<string | undefined>(undefined);
   /** How all sheets of the job stand in a row. */
-  readonly row = signal<Row>('off');
+  readonly row = signal<SheetChanges>('off');
   readonly asked$ = this.asked.asObservable();
 
   constructor() {

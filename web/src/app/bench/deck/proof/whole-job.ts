@@ -1,5 +1,5 @@
 import { Injectable, inject } from '@angular/core';
-import { JOB_RULES, type JobCheck, type JobFinding, byVisibility, isIntended, judgeJob } from '@jentrix/core/findings';
+import { JOB_RULES, type JobCheck, type JobFinding, byVisibility, isSilenced, judgeJob } from '@jentrix/core/findings';
 import { type Job, type Sheet, findBlock, sheetOf } from '@jentrix/core/job';
 import { judgeOf } from '@jentrix/core/preferences';
 import { evenness } from '@jentrix/core/spacing';
@@ -26,7 +26,7 @@ export class WholeJobs {
     const ofJob = judgeJob(JOB_RULES, { job }).flatMap((finding): JobFinding[] => {
       const block = finding.blockId === undefined ? undefined : findBlock(job, finding.blockId);
       const sheet = block && sheetOf(job, block.id);
-      if (block && isIntended(block, finding)) return [];
+      if (block && isSilenced(block, finding)) return [];
       return [{ ...finding, ...(sheet ? { sheetId: sheet.id } : {}), sheet: sheet?.name ?? '', words: block?.words.replaceAll('\n', ' ') ?? '' }];
     });
     for (const sheet of job.sheets) {

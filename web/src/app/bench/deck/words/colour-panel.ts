@@ -13,7 +13,7 @@ import { BenchStore } from '../../bench.store';
 import { PlaceColour } from './place-colour';
 import { ChoiceName } from '../../../ui/choice-name.pipe';
 
-type Outline = NonNullable<Style['outline']>;
+type OutlineLook = NonNullable<Style['outline']>;
 
 /** Pixels along the longer side of what is looked at. */
 const LOOKED_AT = 320;
@@ -37,7 +37,7 @@ export class ColourPanel {
   private readonly store = inject(BenchStore);
   private readonly engine = inject(EngineService);
   private readonly faces = toSignal(this.engine.faces$, { requireSync: true });
-  protected readonly joins: readonly Outline['join'][] = ['miter', 'round', 'bevel'];
+  protected readonly joins: readonly OutlineLook['join'][] = ['miter', 'round', 'bevel'];
   protected readonly shadowFields: readonly { key: 'xMilliem' | 'yMilliem' | 'blurMilliem'; label: string; min: number }[] = [
     { key: 'xMilliem', label: 'Right', min: -5000 },
     { key: 'yMilliem', label: 'Down', min: -5000 },
@@ -122,7 +122,7 @@ export class ColourPanel {
     this.set({ outline: on ? { milliem: 20, colour: '#1f2528', join: 'miter' } : null });
   }
 
-  protected setOutline(change: Partial<Outline>, gesture?: string): void {
+  protected setOutline(change: Partial<OutlineLook>, gesture?: string): void {
     const outline = this.style()?.outline;
     if (outline) this.set({ outline: { ...outline, ...change } }, gesture);
   }

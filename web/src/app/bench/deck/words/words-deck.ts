@@ -106,7 +106,7 @@ export class WordsDeck {
   ];
   /** Mistyped marks and bad line ends on the sheet. */
   protected readonly toMend = computed(() => this.found().findings.filter(({ pass }) => pass === 'words').length);
-  protected readonly shows = signal<'rag' | 'sizes' | 'mend'>('rag');
+  protected readonly shows = signal<'rag' | 'sizes' | 'fix'>('rag');
   protected readonly print = (value: number): string => showValue(value);
   protected readonly parsePercent = (text: string): number => {
     const { value, unit } = splitQuantity(text);

@@ -7,27 +7,27 @@ import type { Proposal } from './proposals';
 import type { TrackingLimits } from './rule';
 
 /** One thing that could be done. */
-export interface Mend {
+export interface LineFix {
   kind: 'tighten' | 'tie' | 'even' | 'smaller' | 'wider';
   /** As people read it: what changes, where, by how much. */
   says: string;
   /** The lower, the less it is seen: 1 begins to show. */
-  price: number;
+  cost: number;
   proposal: Proposal;
 }
 
 /** A last line that stands alone. */
-export interface Stranded extends WordRange {
+export interface ShortLastLine extends WordRange {
   words: string;
   widthPt: number;
   sizePt: number;
   /** Cheapest first; empty where nothing helps. */
-  mends: Mend[];
+  fixes: LineFix[];
 }
 
 /** Headlines from this size on, in points; lists at any size. Copy ends as it must. */
 const HEADLINE_PT = 24;
-/** A single word shorter than this share of its measure is stranded, and so is any last line shorter than the second. */
+/** A single word shorter than this share of its measure is too short, and so is any last line shorter than the second. */
 const ALONE = 0.5;
 const SHORT = 0.2;
 /** A paragraph of more lines is copy. */
@@ -39,8 +39,8 @@ const MOST_SMALLER = 0.1;
 const SPARE_TRIES = 4;
 const SPARE_MILLIEM = 0.3;
 
-/** The stranded last lines of a block, without what would mend them. */
-export function strandedLines(block: Block, setting: BlockSetting): SetLine[] {
+/** The short last lines of a block, without what would fix them. */
+export function shortLastLines(block: Block, setting: BlockSetting): SetLine[] {
   const { style, paragraph, grow } = block;
   if (grow === 'both' || setting.straight || (style.sizePt < HEADLINE_PT && paragraph.list === 'none')) return [];
   return setting.lines.filter((line, i) => {
@@ -56,14 +56,14 @@ export function strandedLines(block: Block, setting: BlockSetting): SetLine[] {
   });
 }
 
-/** The stranded last lines of a block with their mends. */
-export function strandedIn(block: Block, setting: BlockSetting, faces: FaceSet, limits: TrackingLimits): Stranded[] {
-  return strandedLines(block, setting).map((line): Stranded => {
+/** The short last lines of a block with their fixes. */
+export function shortLastLineIn(block: Block, setting: BlockSetting, faces: FaceSet, limits: TrackingLimits): ShortLastLine[] {
+  return shortLastLines(block, setting).map((line): ShortLastLine => {
     const { start, visibleEnd, widthPt, sizePt } = line;
-    const { count } = endingOf(block, setting, start);
+    const { count } = lastLineOf(block, setting, start);
     const paragraph = breakableAt(block, faces, start);
     const room = roomForLess(paragraph, count);
-    const mends = [
+    const fixes = [
       tightened(block, line, faces, { limits, count, paragraph }),
       tied(block, line, faces, count),
       even(block, line, faces),
@@ -75,19 +75,19 @@ export function strandedIn(block: Block, setting: BlockSetting, faces: FaceSet, 
       words: block.words.slice(start, visibleEnd),
       widthPt,
       sizePt,
-      mends: mends.filter((mend) => mend !== undefined).sort((a, b) => a.price - b.price),
+      fixes: fixes.filter((fix) => fix !== undefined).sort((a, b) => a.cost - b.cost),
     };
   });
 }
 
 /** How many lines a paragraph has as set, and its last line. */
-function endingOf(block: Block, setting: BlockSetting, at: number): { count: number; stranded: boolean } {
+function lastLineOf(block: Block, setting: BlockSetting, at: number): { count: number; short: boolean } {
   const lines = straightLines(setting);
   const own = lines.filter((line) => paragraphOf(block.words, line.start) === paragraphOf(block.words, at));
-  return { count: own.length, stranded: strandedLines(block, setting).some(({ start }) => paragraphOf(block.words, start) === paragraphOf(block.words, at)) };
+  return { count: own.length, short: shortLastLines(block, setting).some(({ start }) => paragraphOf(block.words, start) === paragraphOf(block.words, at)) };
 }
 
-const ending = (block: Block, faces: FaceSet, at: number): { count: number; stranded: boolean } => endingOf(block, setBlock(block, faces), at);
+const ending = (block: Block, faces: FaceSet, at: number): { count: number; short: boolean } => lastLineOf(block, setBlock(block, faces), at);
 
 /** Where the paragraph of an offset begins. */
 function paragraphOf(words: string, at: number): number {
@@ -97,7 +97,12 @@ function paragraphOf(words: string, at: number): number {
 }
 
 /** The lines before tightened, as few and as little as can be, so that the word comes up. */
-function tightened(block: Block, line: SetLine, faces: FaceSet, known: { limits: TrackingLimits; count: number; paragraph: ParagraphRoom }): Mend | undefined {
+function tightened(
+  block: Block,
+  line: SetLine,
+  faces: FaceSet,
+  known: { limits: TrackingLimits; count: number; paragraph: ParagraphRoom },
+): LineFix | undefined {
   const { limits } = known;
   const from = paragraphOf(block.words, line.start);
   const plain = { ...block, tightened: block.tightened.filter(({ start, end }) => end <= from || start >= line.end) };
@@ -123,7 +128,7 @@ function tightened(block: Block, line: SetLine, faces: FaceSet, known: { limits:
     return {
       kind: 'tighten',
       says: ranges.map(({ start, end, milliem }) => `track “${shortened(block.words.slice(start, end))}” by ${printSigned(milliem)}/1000 em`).join(', '),
-      price: amount / Math.max(1, -limits.caution) + 0.2 * (ranges.length - 1),
+      cost: amount / Math.max(1, -limits.caution) + 0.2 * (ranges.length - 1),
       proposal: { tighten: ranges },
     };
   }
@@ -139,22 +144,22 @@ function trimmed(words: string, start: number, end: number): number {
 const shortened = (words: string): string => (words.length > 24 ? `${words.slice(0, 11)} … ${words.slice(-10)}` : words);
 
 /** The word before goes down with it: a no-break space between them. */
-function tied(block: Block, line: SetLine, faces: FaceSet, count: number): Mend | undefined {
+function tied(block: Block, line: SetLine, faces: FaceSet, count: number): LineFix | undefined {
   const at = line.start - 1;
   if (block.words.charAt(at) !== ' ') return undefined;
   const words = `${block.words.slice(0, at)}\u00a0${block.words.slice(at + 1)}`;
   const after = ending({ ...block, words }, faces, line.start);
-  if (after.stranded || after.count > count) return undefined;
+  if (after.short || after.count > count) return undefined;
   const last = /\S+$/.exec(block.words.slice(0, at))?.[0] ?? '';
-  return { kind: 'tie', says: `bring “${last}” down`, price: 0.8, proposal: { words: [{ start: at, end: at + 1, insert: '\u00a0' }] } };
+  return { kind: 'tie', says: `bring “${last}” down`, cost: 0.8, proposal: { words: [{ start: at, end: at + 1, insert: '\u00a0' }] } };
 }
 
 /** All lines of the block broken evenly. */
-function even(block: Block, line: SetLine, faces: FaceSet): Mend | undefined {
+function even(block: Block, line: SetLine, faces: FaceSet): LineFix | undefined {
   if (block.breaking.way === 'even' || block.align === 'justified') return undefined;
   const breaking = { way: 'even', shape: 'even' } as const;
-  if (ending({ ...block, breaking }, faces, line.start).stranded) return undefined;
-  return { kind: 'even', says: 'balance the lines', price: 0.9, proposal: { settings: { breaking } } };
+  if (ending({ ...block, breaking }, faces, line.start).short) return undefined;
+  return { kind: 'even', says: 'balance the lines', cost: 0.9, proposal: { settings: { breaking } } };
 }
 
 /** The least room in which a paragraph takes one line less, the room it has, and what of the frame is that of list marks, in points. */
@@ -169,20 +174,20 @@ function roomForLess(paragraph: ParagraphRoom, count: number): LessRoom | undefi
   return Number.isFinite(room) ? { room, frame: paragraph.others, hangPt: paragraph.hangPt } : undefined;
 }
 
-function wider(block: Block, line: SetLine, faces: FaceSet, asked: LessRoom): Mend | undefined {
+function wider(block: Block, line: SetLine, faces: FaceSet, asked: LessRoom): LineFix | undefined {
   if (asked.room > asked.frame * (1 + MOST_WIDER)) return undefined;
   const widthPt = Math.ceil((asked.room + asked.hangPt) * 100) / 100;
   const frame = { widthPt };
-  if (ending({ ...block, frame: { ...block.frame, ...frame } }, faces, line.start).stranded) return undefined;
+  if (ending({ ...block, frame: { ...block.frame, ...frame } }, faces, line.start).short) return undefined;
   return {
     kind: 'wider',
     says: `make the frame ${printValue(widthPt - block.frame.widthPt)} pt wider`,
-    price: 1.4 + asked.room / asked.frame - 1,
+    cost: 1.4 + asked.room / asked.frame - 1,
     proposal: { frame },
   };
 }
 
-function smaller(block: Block, line: SetLine, faces: FaceSet, asked: LessRoom): Mend | undefined {
+function smaller(block: Block, line: SetLine, faces: FaceSet, asked: LessRoom): LineFix | undefined {
   if (asked.room < asked.frame) return undefined;
   const { sizePt } = block.style;
   const size = Math.floor(((sizePt * asked.frame) / asked.room) * 10) / 10;
@@ -194,6 +199,6 @@ function smaller(block: Block, line: SetLine, faces: FaceSet, asked: LessRoom): 
     style: { ...block.style, sizePt: size },
     runs: block.runs.map((run) => (run.style.sizePt === undefined ? run : { ...run, style: { ...run.style, sizePt: run.style.sizePt * by } })),
   };
-  if (ending(scaled, faces, line.start).stranded) return undefined;
-  return { kind: 'smaller', says: `set it at ${printValue(size)} pt`, price: 1 + (1 - by) * 10, proposal: { style: { sizePt: size }, ranges } };
+  if (ending(scaled, faces, line.start).short) return undefined;
+  return { kind: 'smaller', says: `set it at ${printValue(size)} pt`, cost: 1 + (1 - by) * 10, proposal: { style: { sizePt: size }, ranges } };
 }

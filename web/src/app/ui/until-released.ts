@@ -1,5 +1,5 @@
 /** Ends what lasts while a key is held: when a key is let go, or the window no longer hears of it. */
-export function untilLetGo(end: () => void): void {
+export function untilReleased(end: () => void): void {
   const over = new AbortController();
   const run = (): void => {
     over.abort();

@@ -1,10 +1,10 @@
 /** Reverted changes of a first cut, which stay reverted until the words or the face change: kept among what they have silenced in the block. */
-import { type Block, GIVEN_BACK, type Job, findBlock, updateBlock } from '../job';
+import { type Block, REVERTED_PREFIX, type Job, findBlock, updateBlock } from '../job';
 import { facesOf } from '../setting';
 import type { FirstCut } from './first-cut';
 
 /** Names a change of a block as its words and faces are now, as a rule that can be silenced. */
-const markOf = (block: Block, step: string, what: string): string => `${GIVEN_BACK}${step}.${digest(JSON.stringify([what, block.words, facesOf(block)]))}`;
+const markOf = (block: Block, step: string, what: string): string => `${REVERTED_PREFIX}${step}.${digest(JSON.stringify([what, block.words, facesOf(block)]))}`;
 
 /** A short name for a text (FNV-1a, 32 bits): of two texts in one block's life hardly two have the same. */
 function digest(text: string): string {
@@ -14,14 +14,14 @@ function digest(text: string): string {
 }
 
 /** True for a change that was given back while the block had the words and faces it has now. */
-export const isGivenBack = (block: Block, step: string, what: string): boolean => {
-  const mark = block.intended.some(({ rule }) => rule.startsWith(GIVEN_BACK)) ? markOf(block, step, what) : undefined;
+export const isReverted = (block: Block, step: string, what: string): boolean => {
+  const mark = block.intended.some(({ rule }) => rule.startsWith(REVERTED_PREFIX)) ? markOf(block, step, what) : undefined;
   return mark !== undefined && block.intended.some(({ rule }) => rule === mark);
 };
 
 /** The job a first cut has made, in which what was given back of its steps is remembered, and nothing else of them. */
-export function rememberGivenBack({ job, steps }: Pick<FirstCut, 'job' | 'steps'>): Job {
-  const asked = steps.map(({ id }) => `${GIVEN_BACK}${id}.`);
+export function rememberReverted({ job, steps }: Pick<FirstCut, 'job' | 'steps'>): Job {
+  const asked = steps.map(({ id }) => `${REVERTED_PREFIX}${id}.`);
   const isAsked = ({ rule }: Block['intended'][number]): boolean => asked.some((begins) => rule.startsWith(begins));
   const back = steps.flatMap(({ items }) => items.filter(({ kept }) => !kept));
   return job.sheets

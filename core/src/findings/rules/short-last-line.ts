@@ -1,14 +1,14 @@
 import type { Rule } from '../rule';
-import { strandedIn } from '../stranded';
+import { shortLastLineIn } from '../short-last-line';
 
 /** A last line of one short word, with the least that takes it up. */
-export const stranded: Rule = {
+export const shortLastLine: Rule = {
   id: 'stranded',
   pass: 'fit',
   name: 'Short last lines',
   looksAt: 'block',
   look: ({ block, setting, faces, limits }) =>
-    strandedIn(block, setting, faces, limits).map(({ start, words, sizePt, mends: [best] }) => ({
+    shortLastLineIn(block, setting, faces, limits).map(({ start, words, sizePt, fixes: [best] }) => ({
       at: start,
       severity: 'fault',
       visiblePt: sizePt * 0.4,

@@ -2,7 +2,7 @@ import { type Block, type Job, createBlock, createJob, findBlock } from '../job'
 import { type FaceSet, setBlock } from '../setting';
 import { randomFrom, shippedFaces } from '../testing';
 import { printSigned, printValue } from '../units';
-import { type Mend, TRACKING_LIMITS, acceptFinding, checkJob, strandedIn } from '.';
+import { type LineFix, TRACKING_LIMITS, acceptFinding, checkJob, shortLastLineIn } from '.';
 
 const NOUNS = 'stars night valley lawn dusk torch blanket sky rings Saturn telescope August moon dark lamp red glass meadow river hill observatory'.split(' ');
 const SMALL = 'a of the on in to and with no'.split(' ');
@@ -16,8 +16,8 @@ describe('a last line that short last line', () => {
     ...change,
   });
   const linesOf = (one: Block): string[] => setBlock(one, faces).lines.map(({ start, visibleEnd }) => one.words.slice(start, visibleEnd));
-  const stranded = (one: Block, limits = TRACKING_LIMITS) => strandedIn(one, setBlock(one, faces), faces, limits);
-  const after = (one: Block, { proposal }: Mend): Block => {
+  const shortLastLines = (one: Block, limits = TRACKING_LIMITS) => shortLastLineIn(one, setBlock(one, faces), faces, limits);
+  const after = (one: Block, { proposal }: LineFix): Block => {
     const job = createJob('t', () => 's');
     const whole: Job = { ...job, sheets: job.sheets.map((sheet) => ({ ...sheet, blocks: [one] })) };
     return findBlock(acceptFinding(whole, { blockId: 'b', proposal }), 'b') ?? one;
@@ -49,7 +49,7 @@ describe('a last line that short last line', () => {
     let found = 0;
     for (const one of some(150, 3)) {
       const expected = alone(one);
-      expect(stranded(one).map(({ words }) => words))
+      expect(shortLastLines(one).map(({ words }) => words))
         .withContext(`${one.words} | ${one.frame.widthPt}`)
         .toEqual(expected);
       found += expected.length;
@@ -58,7 +58,7 @@ describe('a last line that short last line', () => {
     const long = Array.from({ length: 60 }, (_, i) => NOUNS[i % NOUNS.length]).join(' ');
     for (let width = 90; width < 400; width += 7) {
       const one = block(`${long}\n${long}`, width);
-      expect(stranded(one).map(({ words }) => words)).toEqual(alone(one));
+      expect(shortLastLines(one).map(({ words }) => words)).toEqual(alone(one));
     }
   });
 
@@ -66,30 +66,30 @@ describe('a last line that short last line', () => {
     const one = some(60, 3).find((each) => alone(each).length > 0)!;
     const small = block(one.words, (one.frame.widthPt * 23.9) / 30, {}, 23.9);
     expect(alone(small).length).toBeGreaterThan(0);
-    expect(stranded(small)).toEqual([]);
+    expect(shortLastLines(small)).toEqual([]);
     const larger = block(one.words, (one.frame.widthPt * 24) / 30, {}, 24);
-    expect(stranded(larger).length).toBe(alone(larger).length);
+    expect(shortLastLines(larger).length).toBe(alone(larger).length);
     const listed = { ...small, paragraph: { ...small.paragraph, list: 'bullet' as const } };
     let inLists = 0;
-    for (let width = 120; width < 300; width++) inLists += stranded({ ...listed, frame: { ...listed.frame, widthPt: width } }).length;
+    for (let width = 120; width < 300; width++) inLists += shortLastLines({ ...listed, frame: { ...listed.frame, widthPt: width } }).length;
     expect(inLists).toBeGreaterThan(0);
-    expect(stranded({ ...one, grow: 'both' })).toEqual([]);
-    expect(stranded({ ...one, path: { kind: 'arc', risePt: 40 } as never })).toEqual([]);
+    expect(shortLastLines({ ...one, grow: 'both' })).toEqual([]);
+    expect(shortLastLines({ ...one, path: { kind: 'arc', risePt: 40 } as never })).toEqual([]);
   });
 
-  it('is named with its place, width and size, and its mends come cheapest first', () => {
+  it('is named with its place, width and size, and its fixes come cheapest first', () => {
     for (const one of some(80, 8)) {
-      for (const { start, end, words, widthPt, sizePt, mends } of stranded(one)) {
+      for (const { start, end, words, widthPt, sizePt, fixes } of shortLastLines(one)) {
         expect(one.words.slice(start, end)).toBe(words);
         const line = setBlock(one, faces).lines.find((each) => each.start === start);
         expect([widthPt, sizePt]).toEqual([line?.widthPt ?? 0, 30]);
-        const prices = mends.map(({ price }) => price);
-        expect(prices).toEqual([...prices].sort((a, b) => a - b));
+        const costs = fixes.map(({ cost }) => cost);
+        expect(costs).toEqual([...costs].sort((a, b) => a - b));
         const job = { ...createJob('t', () => 's') };
         const [finding] = checkJob({ ...job, sheets: job.sheets.map((sheet) => ({ ...sheet, blocks: [one] })) }, faces).findings.filter(
           ({ rule, at }) => rule === 'stranded' && at === start,
         );
-        const [best] = mends;
+        const [best] = fixes;
         expect(finding).toEqual(
           jasmine.objectContaining({
             subject: words,
@@ -103,7 +103,7 @@ describe('a last line that short last line', () => {
     }
   });
 
-  it('is mended by what each mend says, at its price, and by no less', () => {
+  it('is fixed by what each fix says, at its cost, and by no less', () => {
     const seen = new Map<string, number>();
     const widths = (one: Block): number => one.frame.widthPt;
     for (const one of [
@@ -117,11 +117,11 @@ describe('a last line that short last line', () => {
       })),
     ]) {
       const before = linesOf(one).length;
-      for (const { start, words, mends } of stranded(one)) {
-        for (const mend of mends) {
-          const { kind, says, price, proposal } = mend;
+      for (const { start, words, fixes } of shortLastLines(one)) {
+        for (const fix of fixes) {
+          const { kind, says, cost, proposal } = fix;
           seen.set(kind, (seen.get(kind) ?? 0) + 1);
-          const made = after(one, mend);
+          const made = after(one, fix);
           const paragraph = one.words.slice(0, start).split('\n').length - 1;
           const ownLines = (each: Block): number =>
             linesOf({ ...each, words: each.words.split('\n')[paragraph] ?? '', runs: paragraph === 0 ? each.runs : [] }).length;
@@ -139,13 +139,13 @@ describe('a last line that short last line', () => {
               expect(says).toBe(ranges.map((range) => `track “${shown(range)}” by ${printSigned(range.milliem)}/1000 em`).join(', '));
               const most = Math.max(...ranges.map(({ milliem }) => -milliem));
               expect(most).toBeLessThanOrEqual(50);
-              expect(price).toBeCloseTo(most / 15 + 0.2 * (ranges.length - 1), 9);
+              expect(cost).toBeCloseTo(most / 15 + 0.2 * (ranges.length - 1), 9);
               expect(linesOf(made).length).toBe(before - 1);
               break;
             }
             case 'tie': {
               expect(proposal).toEqual({ words: [{ start: start - 1, end: start, insert: '\u00a0' }] });
-              expect([says, price]).toEqual([
+              expect([says, cost]).toEqual([
                 `bring “${
                   one.words
                     .slice(0, start - 1)
@@ -159,7 +159,7 @@ describe('a last line that short last line', () => {
               break;
             }
             case 'even':
-              expect([proposal, says, price]).toEqual([{ settings: { breaking: { way: 'even', shape: 'even' } } }, 'balance the lines', 0.9]);
+              expect([proposal, says, cost]).toEqual([{ settings: { breaking: { way: 'even', shape: 'even' } } }, 'balance the lines', 0.9]);
               expect(linesOf(made).length).toBeLessThanOrEqual(before);
               break;
             case 'wider': {
@@ -168,7 +168,7 @@ describe('a last line that short last line', () => {
               expect(says).toBe(`make the frame ${printValue(by)} pt wider`);
               expect(by).toBeGreaterThan(0);
               expect(by).toBeLessThanOrEqual(0.15 * widths(one) + 0.01);
-              expect(price).toBeCloseTo(1.4 + by / widths(one), 3);
+              expect(cost).toBeCloseTo(1.4 + by / widths(one), 3);
               expect(ownLines({ ...made, frame: { ...made.frame, widthPt: widths(made) - 0.05 } })).toBe(ownLines(one));
               expect(ownLines(made)).toBeLessThan(ownLines(one));
               break;
@@ -178,7 +178,7 @@ describe('a last line that short last line', () => {
               expect(says).toBe(`set it at ${printValue(size)} pt`);
               expect(size).toBeGreaterThanOrEqual(27);
               expect(size * 10).toBeCloseTo(Math.round(size * 10), 9);
-              expect(price).toBeCloseTo(1 + (1 - size / 30) * 10, 9);
+              expect(cost).toBeCloseTo(1 + (1 - size / 30) * 10, 9);
               made.runs.forEach(({ style }, r) => expect(style.sizePt ?? 0).toBeCloseTo(((one.runs[r]?.style.sizePt ?? 0) * size) / 30, 9));
               expect(made.runs.map(({ style }) => style.colour)).toEqual(one.runs.map(({ style }) => style.colour));
               expect(linesOf(made).length).toBeLessThan(before);
@@ -202,11 +202,13 @@ describe('a last line that short last line', () => {
   });
 
   it('is not tightened beyond where that is wrong, nor evened where lines are even or justified', () => {
-    const tightenable = some(200, 21).filter((one) => stranded(one).some(({ mends }) => mends.some(({ kind }) => kind === 'tighten')));
-    const kinds = (one: Block, limits = TRACKING_LIMITS): string[] => stranded(one, limits).flatMap(({ mends }) => mends.map(({ kind }) => kind));
+    const tightenable = some(200, 21).filter((one) => shortLastLines(one).some(({ fixes }) => fixes.some(({ kind }) => kind === 'tighten')));
+    const kinds = (one: Block, limits = TRACKING_LIMITS): string[] => shortLastLines(one, limits).flatMap(({ fixes }) => fixes.map(({ kind }) => kind));
     expect(tightenable.length).toBeGreaterThan(5);
     for (const one of tightenable.slice(0, 12)) {
-      const amount = Math.max(...stranded(one).flatMap(({ mends }) => mends.flatMap(({ proposal }) => proposal.tighten?.map(({ milliem }) => -milliem) ?? [])));
+      const amount = Math.max(
+        ...shortLastLines(one).flatMap(({ fixes }) => fixes.flatMap(({ proposal }) => proposal.tighten?.map(({ milliem }) => -milliem) ?? [])),
+      );
       expect(kinds(one, { caution: -1, strong: -1, out: -(amount - 0.5) / 2 })).not.toContain('tighten');
       const tracked = { ...one, style: { ...one.style, trackingMilliem: -60 } };
       expect(kinds(tracked)).not.toContain('tighten');
