@@ -4,6 +4,7 @@ import angular from 'angular-eslint';
 import { createTypeScriptImportResolver } from 'eslint-import-resolver-typescript';
 import { importX } from 'eslint-plugin-import-x';
 import tseslint from 'typescript-eslint';
+import { floorZones } from './scripts/lint/floors.mjs';
 import { oneMeaning } from './scripts/lint/one-meaning.mjs';
 
 export default tseslint.config(
@@ -37,7 +38,12 @@ export default tseslint.config(
     files: ['**/*.ts'],
     plugins: { 'import-x': /** @type {any} */ (importX), jentrix: { rules: { 'one-meaning': /** @type {any} */ (oneMeaning) } } },
     settings: { 'import-x/resolver-next': [createTypeScriptImportResolver({ noWarnOnMultipleProjects: true })], 'import-x/extensions': ['.ts'] },
-    rules: { 'import-x/no-cycle': ['error', { ignoreExternal: true }], 'import-x/no-self-import': 'error', 'jentrix/one-meaning': 'error' },
+    rules: {
+      'import-x/no-cycle': ['error', { ignoreExternal: true }],
+      'import-x/no-self-import': 'error',
+      'jentrix/one-meaning': 'error',
+      'import-x/no-restricted-paths': ['error', { zones: floorZones }],
+    },
   },
   {
     files: ['**/*.spec.ts', 'e2e/**/*.ts', 'bench/**/*.ts'],

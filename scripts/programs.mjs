@@ -17,7 +17,7 @@ const SETS = {
       'command/src/help.ts',
       'command/src/bulk/refine-worker.ts',
       'server/src/main.ts',
-      'server/src/pool/child.ts',
+      'server/src/child.ts',
       'server/src/backups/by-hand.ts',
     ],
     sources: ['core/src', 'command/src', 'server/src'],

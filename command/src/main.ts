@@ -1,6 +1,6 @@
 /** The `jentrix` command. What it does not need for every call is loaded when it is needed. */
 import { parseArgs } from 'node:util';
-import { WordedError } from '@jentrix/core/errors';
+import { WordedError } from '@jentrix/core/base';
 import type { Output } from './command';
 import { COMMANDS, type CommandTable } from './commands';
 import { OPTIONS, type Values } from './options';

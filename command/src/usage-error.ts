@@ -1,4 +1,4 @@
-import { WordedError } from '@jentrix/core/errors';
+import { WordedError } from '@jentrix/core/base';
 
 /** Something is wrong with what the command was given: told on standard error, exit status 2. */
 export class UsageError extends WordedError {

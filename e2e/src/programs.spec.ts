@@ -21,7 +21,7 @@ describe('programs as they are built', () => {
   const MAIN = 'command/src/main.ts';
 
   beforeAll(() => {
-    for (const path of [MAIN, 'command/src/bulk/refine-worker.ts', 'server/src/main.ts', 'server/src/pool/child.ts', 'server/src/backups/by-hand.ts'])
+    for (const path of [MAIN, 'command/src/bulk/refine-worker.ts', 'server/src/main.ts', 'server/src/child.ts', 'server/src/backups/by-hand.ts'])
       write(path, 'export {};');
     write('command/src/help.ts', `export const helpTexts = async () => ({ '': 'What there is.', fit: 'What fits.' });`);
     write('package.json', '{ "type": "module" }');
@@ -49,11 +49,11 @@ describe('programs as they are built', () => {
   });
 
   it('start processes of the build that they began with, though their sources have changed since', async () => {
-    write('server/src/pool/child.ts', `console.log('as it was');`);
-    const change = `(await import('node:fs')).writeFileSync(${JSON.stringify(join(folder, 'server/src/pool/child.ts'))}, "console.log('as it is now');")`;
-    const child = `(await import('node:child_process')).execFileSync(process.execPath, ['--input-type=module', '-e', ${JSON.stringify(loading('server/src/pool/child.ts'))}])`;
+    write('server/src/child.ts', `console.log('as it was');`);
+    const change = `(await import('node:fs')).writeFileSync(${JSON.stringify(join(folder, 'server/src/child.ts'))}, "console.log('as it is now');")`;
+    const child = `(await import('node:child_process')).execFileSync(process.execPath, ['--input-type=module', '-e', ${JSON.stringify(loading('server/src/child.ts'))}])`;
     expect(await said(`${loading('server/src/main.ts')}; ${change}; console.log(String(${child}))`)).toBe('as it was');
-    expect(await said(loading('server/src/pool/child.ts'))).toBe('as it is now');
+    expect(await said(loading('server/src/child.ts'))).toBe('as it is now');
   });
 
   it('serve the page that a server began with, though another was built since', async () => {

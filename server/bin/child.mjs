@@ -1,4 +1,4 @@
 // One process of the server's pools.
 import { load } from '../../scripts/programs.mjs';
 
-await load('server/src/pool/child.ts');
+await load('server/src/child.ts');

@@ -8,7 +8,7 @@ import { createBlock, createJob } from '@jentrix/core/job';
 import type { Express } from 'express';
 import { unzipSync } from 'fflate';
 import request from 'supertest';
-import { openDatabase } from './database/data-source';
+import { openDatabase } from './data-source';
 import { LargeBytes, PART_BYTES } from './database/large-bytes';
 import { seedDemo } from './demo/seed';
 import { binary, fromRoot, testApp } from './testing';

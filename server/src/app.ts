@@ -4,7 +4,7 @@ import { constants } from 'node:zlib';
 import type { DataSource } from 'typeorm';
 import { backupsRouter } from './backups/backups.router';
 import type { BackupsService } from './backups/backups.service';
-import { catalogueRouter } from './catalogue/catalogue.router';
+import { catalogueRouter } from './faces/catalogue/catalogue.router';
 import { drillRouter } from './drill/drill.router';
 import { DrillService } from './drill/drill.service';
 import { exportsRouter } from './exports/exports.router';
@@ -23,6 +23,7 @@ import type { JobsService } from './jobs/jobs.service';
 import type { Presence } from './jobs/presence';
 import { openApiRouter } from './openapi/openapi.router';
 import { OPERATIONS } from './openapi/operations';
+import { packagesRouter } from './packages/packages.router';
 import { PackagesService } from './packages/packages.service';
 import { picturesRouter } from './pictures/pictures.router';
 import type { PicturesService } from './pictures/pictures.service';
@@ -85,11 +86,12 @@ export function apiRoutes({
     ['/', savesOnlyThere(file)],
     // Fonts, pictures and jobs come as they are; everything else is JSON.
     ['/pictures', picturesRouter(pictures)],
-    ['/faces', facesRouter(library, jobs)],
+    ['/faces', facesRouter(library, { jobs, recipes })],
     ['/intake', intakeRouter(new IntakeService({ workshop, jobs, pictures, library, recipes, packages }))],
-    ['/jobs', exportsRouter(jobs, exports, pulls, packages)],
-    ['/jobs', pullsRouter(pulls, jobs, exports)],
-    ['/jobs', measuresRouter(new MeasuresService(dataSource, jobs, exports, workshop, preferences))],
+    ['/jobs', exportsRouter(jobs, exports, pulls)],
+    ['/jobs', packagesRouter(packages, jobs)],
+    ['/jobs', pullsRouter(pulls, jobs)],
+    ['/jobs', measuresRouter(new MeasuresService({ dataSource, jobs, pulls, exports, workshop, preferences }))],
     ['/jobs', jobsRouter(jobs, presence)],
     ['/', express.json({ limit: BODY_LIMIT, strict: true })],
     ['/recipes', recipesRouter(recipes, library)],

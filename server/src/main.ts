@@ -13,7 +13,7 @@ import type { DataSource } from 'typeorm';
 import { createApp } from './app';
 import { copyOf } from './backups/before-upgrade';
 import { damageOf, newestGood } from './backups/copies';
-import { openDatabase } from './database/data-source';
+import { openDatabase } from './data-source';
 import { OwnedError, type Owner, own } from './database/owner';
 import { seedDemo } from './demo/seed';
 import { allowedHosts } from './http/hosts';

@@ -2,10 +2,10 @@
 import { join } from 'node:path';
 import type { DataSource } from 'typeorm';
 import { BackupsService } from './backups/backups.service';
-import { CatalogueService } from './catalogue/catalogue.service';
+import { CatalogueService } from './faces/catalogue/catalogue.service';
 import { DatabaseFile } from './database/database-file';
 import { FaceLibrary } from './faces/face-library';
-import { JobFiler } from './jobs/job-filer';
+import { JobFiler } from './filing/job-filer';
 import { JobsService } from './jobs/jobs.service';
 import { Presence } from './jobs/presence';
 import { PicturesService } from './pictures/pictures.service';

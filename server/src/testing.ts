@@ -8,7 +8,7 @@ import type { Express } from 'express';
 import type { Response } from 'supertest';
 import { createApp } from './app';
 import type { ThumbnailKeeping } from './exports/exports.service';
-import { openDatabase } from './database/data-source';
+import { openDatabase } from './data-source';
 import { type Parts, assemble, close } from './parts';
 
 export const fromRoot = (path: string): string => fileURLToPath(new URL(`../../${path}`, import.meta.url));

@@ -1,7 +1,7 @@
 /** Kerning that designers gave to letters of similar shapes: the shapes of the families' letters, and the mean kerning between them. */
 import { kmeans } from 'ml-kmeans';
 import { Matrix, SingularValueDecomposition } from 'ml-matrix';
-import { knownOf } from '@jentrix/core/remember';
+import { knownOf } from '@jentrix/core/base';
 import { type Likeness, type PairSide, type Precedents, RANK, liken, packNumbers, precedent, recall, stepFor, unpackNumbers } from '@jentrix/core/spacing';
 import { randomFrom } from '@jentrix/core/testing';
 import type { Samples } from './data';

@@ -9,7 +9,7 @@ import { UsageError } from '../usage-error';
 import type { RefineOptions } from './refine-file';
 
 /** A request to a thread. */
-export interface Task {
+export interface RefineTask {
   path: string;
   target: string;
   options: RefineOptions;
@@ -143,7 +143,7 @@ class Bench {
   private worker: Worker | undefined;
   private done: (answer: WorkerAnswer) => void = () => undefined;
 
-  ask(task: Task): Promise<WorkerAnswer> {
+  ask(task: RefineTask): Promise<WorkerAnswer> {
     this.worker ??= this.started();
     const { worker } = this;
     return new Promise((done) => {

@@ -1,9 +1,9 @@
 /** The work of a thread on each file it is given. */
 import { parentPort } from 'node:worker_threads';
 import { plainMeasure, refineFile } from './refine-file';
-import { type WorkerAnswer, type Task, writeWhole } from './refine-many';
+import { type WorkerAnswer, type RefineTask, writeWhole } from './refine-many';
 
-async function answerTo({ path, target, options }: Task): Promise<WorkerAnswer> {
+async function answerTo({ path, target, options }: RefineTask): Promise<WorkerAnswer> {
   try {
     const { content, cut, notes } = await refineFile(path, options);
     writeWhole(target, content);
@@ -13,4 +13,4 @@ async function answerTo({ path, target, options }: Task): Promise<WorkerAnswer> 
   }
 }
 
-parentPort?.on('message', (task: Task) => void answerTo(task).then((answer) => parentPort?.postMessage(answer)));
+parentPort?.on('message', (task: RefineTask) => void answerTo(task).then((answer) => parentPort?.postMessage(answer)));

@@ -1,7 +1,7 @@
 /** `jentrix path`: has the lines of a block run straight, along a path or upright. */
 import { writeFileSync } from 'node:fs';
 import { writeJobFile } from '@jentrix/core/formats';
-import { readPath } from '@jentrix/core/path-data';
+import { readPath } from '@jentrix/core/svg-text/path-data';
 import { type Path, type PathKind, isRide, newPath, pathSchema, sayPath, updateBlock, withRadius, withRise } from '@jentrix/core/job';
 import { setBlock, straightLines } from '@jentrix/core/setting';
 import { type Command, blockIn, jobIn, numberOf, glyphText } from '../command';

@@ -1,5 +1,5 @@
 /** A word to practise on: its letters as outlines, and where its designer and its shapes would have them. */
-import { WordedError } from '../errors';
+import { WordedError } from '../base';
 import { type PathMatrix, pathData } from '../face';
 import type { Block } from '../job';
 import { type FaceSet, type GapLedger, type SetLetter, type SetLine, isSpace, ledgersOf, setLettersOf, setBlock } from '../setting';

@@ -3,7 +3,7 @@
  * (docs/spacing.md, "Along an edge"). Lengths in em.
  */
 import type { FaceInstance } from '../face';
-import { knownOf } from '../remember';
+import { knownOf } from '../base';
 import { BAND, BANDS, DEEPEST, type GlyphProfile, LOWEST, UPRIGHT_LEAN, leanOf, profileOutline, rhythmOf, sideShape } from '../spacing';
 
 export type EdgeSide = 'left' | 'right';

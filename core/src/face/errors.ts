@@ -1,4 +1,4 @@
-import { WordedError } from '../errors';
+import { WordedError } from '../base';
 
 /** The problems of a file offered as a font. */
 export type FaceErrorCode =

@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import { type PageLayout, pageOf } from '../drawing/page';
-import { WordedError } from '../errors';
+import { WordedError } from '../base';
 import { fromPoints, toPoints } from '../units';
 import { type FormatField, NO_FONTS, type PixelFormat, type SheetFormat, type SheetMaterial, pageFormat, pixelFormat, textFormat } from './format';
 import { htmlParts, writeHtml } from './html';

@@ -11,7 +11,7 @@ import {
   aspectOf,
   groupMatrix,
 } from '../drawing';
-import { WordedError } from '../errors';
+import { WordedError } from '../base';
 import { type FaceInstance, pathData } from '../face';
 import { type Box, type FaceSet, clipped, grown, inkBox, joinedBoxes, mappedBox, touches } from '../setting';
 import { fromPoints } from '../units';

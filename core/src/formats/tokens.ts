@@ -1,6 +1,6 @@
 /** Recipes as W3C design tokens (Design Tokens Format Module): typography composites, with the whole recipe beside for Jentrix. */
 import * as z from 'zod';
-import { WordedError } from '../errors';
+import { WordedError } from '../base';
 import { type Recipe, type RecipeSettings, STORED_RECIPE, recipeNameSchema, styleProperties } from '../job';
 import { fromStored, toStored } from '../stored';
 import { fromPoints, leadingPoints, toPoints } from '../units';

@@ -2,7 +2,7 @@ import { csvReader } from './csv';
 import { htmlReader } from './html';
 import { markdownReader } from './markdown';
 import { svgReader } from './svg';
-import { inWords } from '../errors';
+import { inWords } from '../base';
 import { type Block, type Job, LIMITS, jobSchema } from '../job';
 import type { FaceSet } from '../setting';
 import { IntakeError, type IntakeOptions, type Reader, type ImportResult } from './take';

@@ -1,4 +1,4 @@
-import { FileError } from '../errors';
+import { FileError } from '../base';
 import { jobSchema, recipeOverrides } from '../job';
 import { type FaceSet, setSheet } from '../setting';
 import { shippedFaces } from '../testing';

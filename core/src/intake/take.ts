@@ -1,5 +1,5 @@
 /** Files of other kinds as jobs. */
-import { FileError } from '../errors';
+import { FileError } from '../base';
 import { type Block, JOB_VERSION, type Job, LIMITS, type Recipe, createSheet } from '../job';
 import { type FaceSet, setBlock } from '../setting';
 import { toPoints } from '../units';

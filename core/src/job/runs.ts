@@ -1,4 +1,4 @@
-import { firstIndex } from '../ordered';
+import { firstIndex } from '../base';
 import type { Block } from './schema';
 import type { Style } from './style';
 

@@ -1,5 +1,5 @@
 /** The spec line: trade notation for the settings of a block. What a property says in it stands in the property's definition. */
-import { WordedError } from '../errors';
+import { WordedError } from '../base';
 import { AUTO_LEADING_FACTOR, type Leading, UnitError, parseLeading, parseLength, parseMilliem, printLeading, printSigned, printValue } from '../units';
 import { ALIGNMENTS, type Align } from './schema';
 import { type SpecPart, type Style, type StyleProperty, styleProperties } from './style';

@@ -1,5 +1,5 @@
 /** Older job files, brought up to date one version at a time. */
-import { WordedError } from '../errors';
+import { WordedError } from '../base';
 import { GREEDY, PLAIN_JUSTIFY } from './fit';
 import { LIMITS } from './limits';
 import { JOB_VERSION } from './schema';

@@ -4,7 +4,7 @@
  */
 import { createHash } from 'node:crypto';
 import { type Unzipped, strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
-import { FileError } from '../errors';
+import { FileError } from '../base';
 import { type JobFile, MAX_JOB_FILE, openJobFile } from '../formats/job-file';
 import { packageFormat } from '../formats/job-formats';
 import { type Recipe, STORED_RECIPE, recipeNameSchema } from '../job';

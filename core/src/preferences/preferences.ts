@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { WordedError } from '../errors';
+import { WordedError } from '../base';
 import { StoredError, type StoredKind, fromStored, toStored } from '../stored';
 import { type Taste, tasteSchema } from '../taste';
 import { AUTO_LEADING_FACTOR, LENGTH_UNITS } from '../units';

@@ -1,6 +1,6 @@
 /** HTML as paragraphs: its words with what is bold, italic, of a size and a colour. Everything else of it is left. */
 import { formatHex, parse as parseColour } from 'culori';
-import { tried } from '../errors';
+import { tried } from '../base';
 import { type DefaultTreeAdapterTypes, html as specification, parseFragment } from 'parse5';
 import { type LengthUnit, toPoints } from '../units';
 import type { RichParagraph, RichPiece } from './paragraphs';

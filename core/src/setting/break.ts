@@ -3,7 +3,7 @@ import { Rules } from '@cto.af/linebreak';
 import type { WordRange } from '../job';
 import { SOFT_HYPHEN, trimEnd } from './blank';
 import type { LineRange } from './block-setting';
-import { keptBy } from '../remember';
+import { keptBy } from '../base';
 
 /** Room for lines, in the unit of the widths. */
 export interface LineRoom {

@@ -1,7 +1,7 @@
 /** Break stage: the letters of one line, out of those of its paragraph. */
 import type { ShapedGlyph } from '../face';
 import type { WordRange } from '../job';
-import { firstIndex } from '../ordered';
+import { firstIndex } from '../base';
 import type { Surroundings } from './itemise';
 import { type ShapedItem, shapeItems } from './shape';
 

@@ -4,7 +4,7 @@
  */
 import type { FaceInstance } from '../face';
 import { type Block, type Style, type WordRange, styledRanges } from '../job';
-import { firstIndex } from '../ordered';
+import { firstIndex } from '../base';
 import type { FaceSet } from './faces';
 import { type ShownRange, showCase } from './letter-case';
 import type { ParagraphRange } from './paragraphs';

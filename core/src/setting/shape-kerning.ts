@@ -17,7 +17,7 @@ import {
   rhythmOf,
   signKindAt,
 } from '../spacing';
-import { keptBy, knownOf } from '../remember';
+import { keptBy, knownOf } from '../base';
 import type { Style } from '../job';
 import { isSpace, isWordSpace } from './blank';
 import { type StyledFace, raisePt } from './shift';

@@ -3,7 +3,7 @@ import type { FaceInstance, FeatureRange, ShapedGlyph } from '../face';
 import type { Block, WordRange } from '../job';
 import { SOFT_HYPHEN } from './blank';
 import { CONTEXT, type Item, type Span, type Surroundings, itemise, toWords } from './itemise';
-import { keptBy, knownOf } from '../remember';
+import { keptBy, knownOf } from '../base';
 import { isCursive } from './scripts';
 import { kernsSpaces } from '../spacing';
 

@@ -1,7 +1,7 @@
 /** Break stage: a line as part of its paragraph's list of advances; only what stands otherwise beside an end is shaped and spaced anew. */
 import { isMeasured } from './shape-kerning';
 import type { WordRange } from '../job';
-import { firstIndex } from '../ordered';
+import { firstIndex } from '../base';
 import { hasInvisible } from './blank';
 import { firstAt } from './cut';
 import type { OpenLine } from './fit';

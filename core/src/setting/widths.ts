@@ -1,5 +1,5 @@
 /** Break stage: how wide any stretch of a paragraph is, read off its list of advances. */
-import { firstIndex } from '../ordered';
+import { firstIndex } from '../base';
 import type { ParagraphRange } from './paragraphs';
 import type { SpacedRun } from './space';
 

@@ -1,6 +1,6 @@
 /** Faces whose spacing is fixed by their design. They are recognised from advances and outlines, and left alone unless somebody asks. */
 import type { FaceInstance } from '../face';
-import { knownOf } from '../remember';
+import { knownOf } from '../base';
 import { casedLettersOf } from './first-letters';
 import { rhythmOf } from './rhythm';
 

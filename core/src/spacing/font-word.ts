@@ -1,6 +1,6 @@
 /** How far a font's own kerning can be believed, measured on its own letters. */
 import { type Face, ownKerning } from '../face';
-import { knownOf } from '../remember';
+import { knownOf } from '../base';
 import { boundKindOf } from './face-kind';
 import { casedLettersOf } from './first-letters';
 import { type FontWord, type Opinions, wordOf } from './evidence';

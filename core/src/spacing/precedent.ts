@@ -3,7 +3,7 @@
  * name or code point, and found among the shapes that the letters of many families fall into; what their designers kerned between
  * any two of those shapes, on the mean, is remembered (docs/spacing.md). Lengths in em.
  */
-import { knownOf } from '../remember';
+import { knownOf } from '../base';
 import { BAND, BANDS, DEEPEST, type GlyphProfile, LOWEST, type GlyphSide } from './profile';
 import type { Rhythm } from './rhythm';
 

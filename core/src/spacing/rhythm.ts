@@ -4,7 +4,7 @@
  * encoding gives the same answers. Lengths in em.
  */
 import type { FaceInstance } from '../face';
-import { knownOf } from '../remember';
+import { knownOf } from '../base';
 import { type GlyphProfile, profileOf } from './profile';
 import { isRound, isStraight } from './side-shape';
 import { EASE, type Power, offsetForWhite, roughDistance, whiteBetween } from './white';

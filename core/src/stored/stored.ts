@@ -3,7 +3,7 @@
  * as jobs are. What was written before versions were written is version 1.
  */
 import type * as z from 'zod';
-import { WordedError } from '../errors';
+import { WordedError } from '../base';
 
 type Loose = Readonly<Record<string, unknown>>;
 

@@ -1,6 +1,6 @@
 /** An SVG as a tree that knows where everything stands in the file, so that a part can be changed and every other byte stays. */
 import { SaxesParser } from 'saxes';
-import { FileError } from '../errors';
+import { FileError } from '../base';
 
 /** An SVG can't be read; the message is for people. */
 export class SvgError extends FileError {

@@ -1,7 +1,7 @@
 /** Text on a path (SVG 2, section 11.8) as a block on a drawn path. */
 import { compose, fromDefinition, fromTransformAttribute } from 'transformation-matrix';
 import { type Block, LIMITS } from '../job';
-import { PathDataError, readPath } from '../path-data';
+import { PathDataError, readPath } from './path-data';
 import { curveOf } from '../setting';
 import type { TakenText } from './blocks';
 import { svgCharactersOf } from './characters';

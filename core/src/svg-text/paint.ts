@@ -1,6 +1,6 @@
 /** Colours of SVG as ours. */
 import { formatHex, modeRgb, parse, useMode } from 'culori/fn';
-import { tried } from '../errors';
+import { tried } from '../base';
 import type { Style } from '../job';
 import { type CssProperties, cssLength } from './css';
 

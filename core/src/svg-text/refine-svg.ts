@@ -1,5 +1,5 @@
 /** The text of an SVG spaced anew: only the attributes that say where letters stand are written, every other byte stays. */
-import { inWords } from '../errors';
+import { inWords } from '../base';
 import { printNumber } from '../face';
 import { type Block, JOB_VERSION, type Job, createSheet } from '../job';
 import { type CutOptions, type FirstCut, firstCut } from '../refine';

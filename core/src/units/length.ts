@@ -1,5 +1,5 @@
 /** Lengths: every length inside Jentrix is in points (1/72 in); people type and read the unit they think in. */
-import { WordedError } from '../errors';
+import { WordedError } from '../base';
 
 /** Units a length can be given in. `px` is the CSS reference pixel, 1/96 in (CSS Values 4, section 6.2). */
 export const LENGTH_UNITS = ['mm', 'in', 'pt', 'px'] as const;

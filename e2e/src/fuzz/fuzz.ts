@@ -1,6 +1,6 @@
 /** Sends hostile inputs to a real server, one after the other, and looks after each whether it is still what it was. */
 import { readFileSync } from 'node:fs';
-import { tried } from '@jentrix/core/errors';
+import { tried } from '@jentrix/core/base';
 import { type RunningServer, removeFolder, startServer, temporaryFolder } from '../harness';
 import { type Input, inputsOf } from './inputs';
 

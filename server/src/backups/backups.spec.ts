@@ -6,7 +6,7 @@ import { type Backup, type JobPage, type JobRecord, backupListSchema } from '@je
 import { createJob, retitle } from '@jentrix/core/job';
 import request from 'supertest';
 import { own } from '../database/owner';
-import { openDatabase } from '../database/data-source';
+import { openDatabase } from '../data-source';
 import { type TestApp, fromRoot, testApp } from '../testing';
 import { KEPT_COPIES, copiesIn, copyName, letOldCopiesGo, newestGood } from './copies';
 

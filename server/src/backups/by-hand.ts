@@ -3,7 +3,7 @@ import { copyFileSync, existsSync, mkdirSync, renameSync, rmSync, statSync } fro
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import Database from 'better-sqlite3';
-import { MIGRATIONS } from '../database/data-source';
+import { MIGRATIONS } from '../database/migrations';
 import { OwnedError, own } from '../database/owner';
 import { CopyError, copyName, copyToRestore, damageOf, letOldCopiesGo, mustBeCopy } from './copies';
 

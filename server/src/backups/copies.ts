@@ -3,7 +3,7 @@ import { copyFileSync, readdirSync, rmSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import Database from 'better-sqlite3';
 import { BACKUP_REASONS, type Backup, type BackupReason } from '@jentrix/core/api';
-import { FileError } from '@jentrix/core/errors';
+import { FileError } from '@jentrix/core/base';
 
 /** How many copies of each reason are kept. */
 export const KEPT_COPIES = 7;

@@ -2,7 +2,7 @@
 import { mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import Database from 'better-sqlite3';
-import { WordedError } from '@jentrix/core/errors';
+import { WordedError } from '@jentrix/core/base';
 
 /** The folder belongs to a server that runs, or can't be written. */
 export class OwnedError extends WordedError {

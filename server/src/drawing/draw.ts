@@ -12,7 +12,7 @@ import { FaceSet, setSheet } from '@jentrix/core/setting';
 import { strToU8, zipSync } from 'fflate';
 import { openFontBytes } from '../faces/describe-font';
 import { notFound } from '../http/problem';
-import { readStored } from '../jobs/filing';
+import { readStored } from '../filing/filing';
 import { fileName } from './file-names';
 
 /** How many opened faces are kept. */

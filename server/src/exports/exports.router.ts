@@ -5,22 +5,28 @@ import {
   type SheetFormat,
   endingOf,
   fileFormat,
-  packageFormat,
   pairsFormat,
   sheetsQuerySchema,
 } from '@jentrix/core/formats';
+import { proofQuerySchema } from '@jentrix/core/api';
 import { type Request, Router } from 'express';
 import { parseQuery } from '../http/parse';
 import { ProblemError } from '../http/problem';
 import type { JobsService } from '../jobs/jobs.service';
-import type { PackagesService } from '../packages/packages.service';
 import type { PullsService } from '../pulls/pulls.service';
-import type { ExportsService, WrittenAs } from './exports.service';
+import type { EarlierState, ExportsService, WrittenAs } from './exports.service';
 import { handFile, sendThumbnail } from '../http/send-file';
-import { sendZip } from './send-zip';
+import { sendZip } from '../http/send-zip';
 
-/** Mounted beside the jobs' own routes: files made from a job. */
-export function exportsRouter(jobs: JobsService, exports: ExportsService, pulls: Pick<PullsService, 'archive'>, packages: PackagesService): Router {
+/** Mounted beside the jobs' own routes: files made from a job and its pulls. */
+export function exportsRouter(jobs: JobsService, exports: ExportsService, pulls: Pick<PullsService, 'archive' | 'kept'>): Router {
+  /** The pull that a proof is asked to show beside the job. */
+  const beforeOf = async (jobId: string, request: Request): Promise<EarlierState | undefined> => {
+    const { pull } = parseQuery(proofQuerySchema, request);
+    if (pull === undefined) return undefined;
+    const { stored, uses } = await pulls.kept(jobId, pull);
+    return { document: stored.document, uses };
+  };
   const router = Router()
     .get('/:id/file', async (request, response) => {
       const { id } = request.params;
@@ -29,11 +35,6 @@ export function exportsRouter(jobs: JobsService, exports: ExportsService, pulls:
       const file = await exports.jobFile(stored, withPulls ? await pulls.archive(id) : undefined);
       response.attachment(file.name + JOB_FILE_EXTENSION);
       await handFile(response, file, JOB_FILE_TYPE);
-    })
-    .get(`/:id/${packageFormat.id}`, async (request, response) => {
-      const file = await packages.make(await jobs.stored(request.params.id));
-      response.attachment(file.name + packageFormat.extension);
-      await handFile(response, file, packageFormat.mediaType);
     })
     .get(`/:id/${pairsFormat.id}`, async (request, response) => {
       const { fonts } = parseQuery(pairsFormat.options, request);
@@ -44,6 +45,21 @@ export function exportsRouter(jobs: JobsService, exports: ExportsService, pulls:
     .get('/:id/thumbnail.png', async (request, response) => {
       const stored = await jobs.peek(request.params.id);
       await sendThumbnail(request, response, await exports.thumbnail(stored));
+    })
+    .get('/:id/pulls/:pull/thumbnail.png', async (request, response) => {
+      const { stored, uses } = await pulls.kept(request.params.id, request.params.pull);
+      await sendThumbnail(request, response, await exports.thumbnail(stored, uses));
+    })
+    .get('/:id/sheets/:sheet/proof.png', async (request, response) => {
+      const { id, sheet } = request.params;
+      const file = await exports.proof(await jobs.stored(id), sheet, await beforeOf(id, request));
+      response.attachment(`${file.name}.png`);
+      await handFile(response, file, 'image/png');
+    })
+    .get('/:id/proofs.zip', async (request, response) => {
+      const { id } = request.params;
+      const { name, makers } = await exports.proofs(await jobs.stored(id), await beforeOf(id, request));
+      await sendZip(response, `${name} proofs`, makers);
     })
     .get('/:id/sheets.zip', async (request, response) => {
       const { as, sheets } = asked(request);

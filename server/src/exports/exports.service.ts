@@ -10,10 +10,12 @@ import type { Thumbnail } from '../http/send-file';
 import type { JobsService, StoredJob } from '../jobs/jobs.service';
 import type { PicturesService } from '../pictures/pictures.service';
 import type { PreferencesService } from '../preferences/preferences.service';
-import type { StoredPulls } from '../pulls/file-with-pulls';
+import type { StoredPulls } from '../filing/file-with-pulls';
 import type { Workshop } from '../pool/workshop';
 import { FileCache } from './file-cache';
-import type { ZipEntry } from './send-zip';
+import type { ZipEntry } from '../http/send-zip';
+import { drawingTasks } from '../drawing/tasks';
+import { filingTasks } from '../filing/tasks';
 
 /** A file made from a job. */
 export interface ExportedFile {
@@ -74,8 +76,8 @@ export class ExportsService {
   /** The job itself as a file. @param pulls those it is to hold, where that was asked for. @throws ProblemError 413, 422 */
   async jobFile({ document, title }: StoredJob, pulls?: StoredPulls): Promise<ExportedFile> {
     return this.made(async (out) => {
-      if (pulls) await this.workshop.run('jobFileWithPulls', { document, out, stored: pulls });
-      else await this.workshop.run('jobFile', { document, out });
+      if (pulls) await this.workshop.run(filingTasks.jobFileWithPulls, { document, out, stored: pulls });
+      else await this.workshop.run(filingTasks.jobFile, { document, out });
       return { name: fileName({ title, sheets: [] }) };
     });
   }
@@ -88,20 +90,20 @@ export class ExportsService {
   /** Several sheets in one file, for formats that have pages. @throws ProblemError 404 when the job has no such sheet; 413; 422 */
   async sheets(stored: StoredJob, sheetIds: readonly string[], { format, options, block }: WrittenAs): Promise<ExportedFile> {
     const materials = await this.materials(stored.document, await this.jobs.usesOf(stored.id));
-    return this.made((out) => this.workshop.run('drawSheets', { ...materials, out, sheetIds, format: format.id, options, block }));
+    return this.made((out) => this.workshop.run(drawingTasks.drawSheets, { ...materials, out, sheetIds, format: format.id, options, block }));
   }
 
   /** The pairs a job is spaced by, as a ZIP. @param fonts whether fonts with the pairs are among them. @throws ProblemError 422 */
   async pairs(stored: StoredJob, fonts: boolean): Promise<ExportedFile> {
     const materials = await this.materials(stored.document, await this.jobs.usesOf(stored.id));
     const licences = await this.library.licences(Object.keys(materials.faces));
-    return this.made((out) => this.workshop.run('drawPairs', { ...materials, fonts, licences, out }));
+    return this.made((out) => this.workshop.run(drawingTasks.drawPairs, { ...materials, fonts, licences, out }));
   }
 
   /** How a sheet comes to lie in a file, as a PNG. @param side of the square it fits into, in pixels. */
   async preview(stored: StoredJob, sheetId: string, { format, options, block }: WrittenAs, side: number): Promise<ExportedFile> {
     const materials = await this.materials(stored.document, await this.jobs.usesOf(stored.id));
-    return this.made((out) => this.workshop.run('drawPreview', { ...materials, out, sheetId, format: format.id, options, block, side }));
+    return this.made((out) => this.workshop.run(drawingTasks.drawPreview, { ...materials, out, sheetId, format: format.id, options, block, side }));
   }
 
   /**
@@ -113,7 +115,7 @@ export class ExportsService {
     const { faces, pictures } = materials;
     const of = JSON.stringify([this.keeping.drawnBy, Object.keys(faces), Object.keys(pictures)]);
     const tag = createHash('sha256').update(of).update(document).digest('base64url').slice(0, 22);
-    return { tag, file: () => this.thumbnails.get(tag, (out) => this.workshop.run('drawThumbnail', { ...materials, out, side: THUMBNAIL_SIDE })) };
+    return { tag, file: () => this.thumbnails.get(tag, (out) => this.workshop.run(drawingTasks.drawThumbnail, { ...materials, out, side: THUMBNAIL_SIDE })) };
   }
 
   /** The sheets that are wanted, in their order; all where none are named. @throws ProblemError 404 when the job has no such sheet */
@@ -168,7 +170,7 @@ export class ExportsService {
     const materials = await this.materials(stored.document, [...(await this.jobs.usesOf(stored.id)), ...(before?.uses ?? []), own]);
     const preferences = await this.preferences.read();
     const date = new Date().toISOString().slice(0, 10);
-    return this.made((out) => this.workshop.run('drawProof', { ...materials, out, sheetId, before: before?.document, preferences, date }));
+    return this.made((out) => this.workshop.run(drawingTasks.drawProof, { ...materials, out, sheetId, before: before?.document, preferences, date }));
   }
 
   /** The material to draw a job. @param uses the faces and pictures it names. */

@@ -3,27 +3,34 @@ import { type FaceEntry, type FaceList, faceEntrySchema } from '@jentrix/core/ap
 import { fontAt, isCollection } from '@jentrix/core/face';
 import { type StoredKind, fromStored, toStored } from '@jentrix/core/stored';
 import { type DataSource, In, type Repository } from 'typeorm';
-import type { CatalogueService } from '../catalogue/catalogue.service';
+import type { CatalogueService } from './catalogue/catalogue.service';
 import type { RunStatement } from '../database/atomically';
 import { LargeBytes } from '../database/large-bytes';
 import { ProblemError, notFound } from '../http/problem';
 import type { JobsService } from '../jobs/jobs.service';
 import type { Workshop } from '../pool/workshop';
-import { RecipeEntity } from '../recipes/recipe.entity';
-import { settingsFrom, settingsText } from '../recipes/recipes.service';
 import { asProblem } from './describe-font';
 import { FaceEntity, FavouriteEntity } from './face.entity';
 import { type Listed, readListed } from './listed';
+import { faceTasks } from './tasks';
 
 /** The face that stands in for those a job names and the library lacks. */
 const STAND_IN = 'source-sans-3-regular';
+/** Whoever may use a face that goes: jobs, and recipes. */
+export interface FaceUsers {
+  jobs: Pick<JobsService, 'using' | 'changeUsers'>;
+  recipes: {
+    /** The recipes in a face: their names, and the statements that give them another. */
+    usingFace(faceId: string): Promise<{ names: string[]; replace: (run: RunStatement, by: string) => void }>;
+  };
+}
+
 /** The faces at hand: shipped, taken from the catalogue, uploaded. Listed, served, and found as files for setting. */
 export class FaceLibrary {
   private readonly shipped: readonly Listed[];
   readonly standInId = STAND_IN;
   private readonly faces: Repository<FaceEntity>;
   private readonly favourites: Repository<FavouriteEntity>;
-  private readonly recipes: Repository<RecipeEntity>;
   private readonly files: LargeBytes;
 
   /** @param folder holds `faces.json` and the font files it names. */
@@ -36,7 +43,6 @@ export class FaceLibrary {
     this.shipped = readListed(join(folder, 'faces.json'));
     this.faces = dataSource.getRepository(FaceEntity);
     this.favourites = dataSource.getRepository(FavouriteEntity);
-    this.recipes = dataSource.getRepository(RecipeEntity);
     this.files = new LargeBytes(dataSource);
   }
 
@@ -103,7 +109,7 @@ export class FaceLibrary {
    */
   async upload(file: Buffer, font?: number): Promise<{ entry: FaceEntry; isNew: boolean }> {
     const bytes = isCollection(file) ? await this.outOfCollection(file, font) : file;
-    const { fields: read, digest } = await this.workshop.spool.lend(bytes, (path) => this.workshop.run('describeFont', { path }));
+    const { fields: read, digest } = await this.workshop.spool.lend(bytes, (path) => this.workshop.run(faceTasks.describeFont, { path }));
     const known = await this.faces.findOneBy({ digest });
     if (known) return { entry: { ...(await this.entryOf(known)), favourite: false }, isNew: false };
     const id = `upload-${digest.slice(0, 16)}`;
@@ -116,7 +122,7 @@ export class FaceLibrary {
   private async outOfCollection(file: Buffer, font: number | undefined): Promise<Buffer> {
     let chosen = font;
     if (chosen === undefined) {
-      const fonts = await this.workshop.spool.lend(file, (path) => this.workshop.run('listFonts', { path }));
+      const fonts = await this.workshop.spool.lend(file, (path) => this.workshop.run(faceTasks.listFonts, { path }));
       if (fonts.length > 1) {
         throw new ProblemError(422, 'collection', 'The file holds several fonts', `It is a collection of ${fonts.length} fonts. Choose one.`, { fonts });
       }
@@ -133,11 +139,11 @@ export class FaceLibrary {
    * Takes a face out of the type case. Jobs and recipes that use it get the stand-in that was named.
    * @throws ProblemError 409 with the titles of the jobs that use it where no stand-in is named; 404; 403 for a shipped face
    */
-  async remove(id: string, standInId: string | undefined, jobs: JobsService): Promise<void> {
+  async remove(id: string, standInId: string | undefined, { jobs, recipes }: FaceUsers): Promise<void> {
     if (this.shipped.some((face) => face.id === id)) throw new ProblemError(403, 'shipped', 'Shipped faces stay', 'This face came with Jentrix.');
     if (!(await this.faces.existsBy({ id }))) throw notFound('face');
-    const recipes = (await this.recipes.find()).filter(({ settings }) => settings.includes(`"faceId":"${id}"`));
-    const titles = [...(await jobs.using('face', id)).map(({ title }) => title), ...recipes.map(({ name }) => `the recipe ${name}`)];
+    const following = await recipes.usingFace(id);
+    const titles = [...(await jobs.using('face', id)).map(({ title }) => title), ...following.names.map((name) => `the recipe ${name}`)];
     if (titles.length > 0 && standInId === undefined) {
       throw new ProblemError(409, 'in-use', 'The face is in use', `It is used in ${titles.slice(0, 3).join(', ')}. Choose a face to replace it.`, {
         titles,
@@ -145,11 +151,7 @@ export class FaceLibrary {
     }
     if (standInId !== undefined && (standInId === id || (await this.file(standInId)) === undefined)) throw notFound('replacement face');
     const also = (run: RunStatement): void => {
-      for (const recipe of recipes) {
-        const settings = settingsFrom(recipe.settings);
-        const instead = { ...settings, style: { ...settings.style, faceId: standInId ?? STAND_IN } };
-        run('UPDATE "recipe" SET "settings" = ? WHERE "id" = ?', settingsText(instead), recipe.id);
-      }
+      following.replace(run, standInId ?? STAND_IN);
       run('DELETE FROM "face" WHERE "id" = ?', id);
       run('DELETE FROM "bytes" WHERE "owner" = ?', `face-${id}`);
       run('DELETE FROM "favourite" WHERE "faceId" = ?', id);
@@ -173,7 +175,7 @@ export class FaceLibrary {
       try {
         const path = await this.file(id);
         if (path !== undefined) {
-          const { fields } = await this.workshop.run('describeFont', { path });
+          const { fields } = await this.workshop.run(faceTasks.describeFont, { path });
           const fresh = { ...fromStored(STORED_FACE, stored), ...fields };
           await this.faces.update({ id }, { entry: JSON.stringify(toStored(STORED_FACE, fresh)) });
           return { ...fresh, source, favourite: false };

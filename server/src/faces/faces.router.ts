@@ -4,14 +4,13 @@ import express, { Router } from 'express';
 import * as z from 'zod';
 import { parseBody, parseQuery } from '../http/parse';
 import { ProblemError, notFound } from '../http/problem';
-import type { JobsService } from '../jobs/jobs.service';
-import type { FaceLibrary } from './face-library';
+import type { FaceLibrary, FaceUsers } from './face-library';
 import { sendFont } from './send-font';
 
 export const uploadQuerySchema = z.object({ font: z.coerce.number().int().min(0).max(1000).optional() });
 export const removeQuerySchema = z.object({ standIn: z.string().max(80).optional() });
 
-export function facesRouter(library: FaceLibrary, jobs: JobsService): Router {
+export function facesRouter(library: FaceLibrary, users: FaceUsers): Router {
   return Router()
     .get('/', async (_request, response) => {
       response.json(await library.list());
@@ -35,7 +34,7 @@ export function facesRouter(library: FaceLibrary, jobs: JobsService): Router {
     })
     .delete('/:id', async (request, response) => {
       const { standIn } = parseQuery(removeQuerySchema, request);
-      await library.remove(request.params.id, standIn, jobs);
+      await library.remove(request.params.id, standIn, users);
       response.status(204).end();
     });
 }

@@ -1,7 +1,7 @@
 import { describeIssues } from '@jentrix/core/job';
 import express, { type Request, type RequestHandler, Router } from 'express';
 import type { z } from 'zod';
-import { MAX_JOB_BYTES } from '../jobs/sizes';
+import { MAX_JOB_BYTES } from './sizes';
 import { ProblemError } from './problem';
 
 function parse<T extends z.ZodType>(schema: T, value: unknown, what: string): z.output<T> {

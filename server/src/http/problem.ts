@@ -1,5 +1,5 @@
 /** RFC 9457 problem details: every error the server answers with. */
-import { FileError, WordedError } from '@jentrix/core/errors';
+import { FileError, WordedError } from '@jentrix/core/base';
 import { FaceError } from '@jentrix/core/face';
 import { DrawingTooLargeError, PictureTooLargeError } from '@jentrix/core/formats';
 import { JobFormatError } from '@jentrix/core/job';

@@ -11,6 +11,7 @@ import type { PicturesService } from '../pictures/pictures.service';
 import type { Workshop } from '../pool/workshop';
 import type { RecipesService } from '../recipes/recipes.service';
 import { unknownKind } from './take-file';
+import { intakeTasks } from './tasks';
 
 /** Stands for the picture until it is kept and has its own name. */
 const PICTURE = 'picture-underneath';
@@ -46,7 +47,7 @@ export class IntakeService {
     const pictureOut = workshop.spool.fresh();
     try {
       const input = { name, title, faces, standInId, pictureOut, pictureId: PICTURE, recipes: await recipes.list(), sheet };
-      const taken = await workshop.spool.lend(bytes, (path) => workshop.run('takeFile', { ...input, path }));
+      const taken = await workshop.spool.lend(bytes, (path) => workshop.run(intakeTasks.importUpload, { ...input, path }));
       let { job } = taken;
       if (taken.picture) job = job.replaceAll(`"pictureId":"${PICTURE}"`, `"pictureId":"${(await pictures.keep(await readFile(pictureOut))).id}"`);
       const notes = [...taken.notes];

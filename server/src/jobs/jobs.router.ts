@@ -7,7 +7,7 @@ import { recordOf, sendRecord, sendSaved } from './send-record';
 import type { Presence } from './presence';
 import { sendEvents } from './send-events';
 import { Streams } from './streams';
-import { MAX_FILE_BYTES } from './sizes';
+import { MAX_FILE_BYTES } from '../http/sizes';
 
 /** A body that says where a window is, in bytes. */
 const HERE_LIMIT = 4096;

@@ -6,10 +6,10 @@ import { type DataSource, IsNull, Not, type Repository } from 'typeorm';
 import type { z } from 'zod';
 import { type RunStatement, atomically } from '../database/atomically';
 import { ProblemError, notFound } from '../http/problem';
-import { type Filed, type JobChange, file } from './filing';
-import type { FiledWithPulls } from '../pulls/file-with-pulls';
-import { writePull } from '../pulls/write-pull';
-import type { JobFiler } from './job-filer';
+import { type Filed, type JobChange, file } from '../filing/filing';
+import type { FiledWithPulls } from '../filing/file-with-pulls';
+import { writePull } from '../filing/write-pull';
+import type { JobFiler } from '../filing/job-filer';
 import { JobUseEntity } from './job-use.entity';
 import { JobEntity } from './job.entity';
 

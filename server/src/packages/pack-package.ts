@@ -5,8 +5,8 @@ import { PackageError, packJob, type FoundFace } from '@jentrix/core/package';
 import { openFontBytes } from '../faces/describe-font';
 import { fileName } from '../drawing/file-names';
 import { ProblemError } from '../http/problem';
-import { readStored } from '../jobs/filing';
-import { type StoredPulls, keptOf } from '../pulls/file-with-pulls';
+import { readStored } from '../filing/filing';
+import { type StoredPulls, keptOf } from '../filing/file-with-pulls';
 
 /** The input of a package: files by what the job calls them. */
 export interface PackInput {

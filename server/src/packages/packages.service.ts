@@ -10,6 +10,7 @@ import type { Workshop } from '../pool/workshop';
 import type { PullsService } from '../pulls/pulls.service';
 import type { RecipesService } from '../recipes/recipes.service';
 import type { Names, PutDown } from './take-package';
+import { packageTasks } from './tasks';
 
 export interface PackageParts {
   workshop: Workshop;
@@ -40,7 +41,7 @@ export class PackagesService {
       pictures: await pictures.paths(named('picture')),
       recipes: (await recipes.list()).filter(({ id }) => named('recipe').includes(id)),
     };
-    return this.exports.made((out) => workshop.run('packPackage', { ...input, out }));
+    return this.exports.made((out) => workshop.run(packageTasks.packPackage, { ...input, out }));
   }
 
   /**
@@ -51,7 +52,7 @@ export class PackagesService {
     const { workshop } = this.parts;
     const { spool } = workshop;
     const out = spool.fresh();
-    const taken = await spool.lend(bytes, (path) => workshop.run('takePackage', { path, out }));
+    const taken = await spool.lend(bytes, (path) => workshop.run(packageTasks.takePackage, { path, out }));
     const { document, kept, faces, pictures, recipes, title } = taken;
     const notes = [...taken.notes];
     try {
@@ -59,7 +60,7 @@ export class PackagesService {
       for (const face of faces) names.push({ kind: 'face', id: face.id, to: await this.face(face, notes) });
       for (const picture of pictures) names.push({ kind: 'picture', id: picture.id, to: (await this.parts.pictures.keep(await readFile(picture.path))).id });
       for (const recipe of recipes) names.push({ kind: 'recipe', id: recipe.id, to: await this.recipe(recipe, title, notes) });
-      const filed = await workshop.run('filePackage', { document, kept, names });
+      const filed = await workshop.run(packageTasks.filePackage, { document, kept, names });
       return { job: this.parts.jobs.createFiled(filed), notes };
     } finally {
       await spool.discard(...[...faces, ...pictures].map(({ path }) => path));

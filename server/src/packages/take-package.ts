@@ -3,8 +3,8 @@ import { createHash } from 'node:crypto';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { type Recipe, type Use, renameUses } from '@jentrix/core/job';
 import { openPackage, toldOfLeft } from '@jentrix/core/package';
-import { file, readStored } from '../jobs/filing';
-import { type FiledWithPulls, filedPulls } from '../pulls/file-with-pulls';
+import { file, readStored } from '../filing/filing';
+import { type FiledWithPulls, filedPulls } from '../filing/file-with-pulls';
 
 /** A thing out of a package, put down as a file. */
 export interface PutDown {

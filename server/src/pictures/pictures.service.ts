@@ -5,6 +5,7 @@ import { LargeBytes } from '../database/large-bytes';
 import { notFound } from '../http/problem';
 import type { Workshop } from '../pool/workshop';
 import { PictureEntity } from './picture.entity';
+import { pictureTasks } from './tasks';
 
 /** Largest picture file, in bytes. */
 export const MAX_PICTURE_BYTES = 12 * 1024 * 1024;
@@ -32,7 +33,7 @@ export class PicturesService {
     return spool.lend(bytes, async (path) => {
       const out = spool.fresh();
       try {
-        const { type, width, height, digest } = await this.workshop.run('takePicture', { path, out });
+        const { type, width, height, digest } = await this.workshop.run(pictureTasks.takePicture, { path, out });
         const id = digest.slice(0, 32);
         if (!(await this.rows.existsBy({ id }))) {
           await this.files.write(`picture-${id}`, await readFile(out));

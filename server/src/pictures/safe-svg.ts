@@ -6,7 +6,7 @@ import * as cssTree from 'css-tree';
 import { imageSize } from 'image-size';
 import { SaxesParser } from 'saxes';
 import { escapeXml } from '@jentrix/core/formats';
-import { WordedError } from '@jentrix/core/errors';
+import { WordedError } from '@jentrix/core/base';
 
 /** An SVG that is not taken; `message` says why. */
 export class PictureError extends WordedError {

@@ -3,6 +3,9 @@ import { join } from 'node:path';
 import { createBlock, createJob } from '@jentrix/core/job';
 import { fromRoot, testApp, type TestApp } from '../testing';
 import { ProcessPool } from './process-pool';
+import { drawingTasks } from '../drawing/tasks';
+import { faceTasks } from '../faces/tasks';
+import { pictureTasks } from '../pictures/tasks';
 
 /** An arc that the renderer never finishes. */
 const ENDLESS = '<svg xmlns="http://www.w3.org/2000/svg" width="100" height="100"><path d="M 0 0 A 1e38 1e38 0 1 1 1e38 1"/></svg>';
@@ -35,7 +38,7 @@ describe('process pool', () => {
 
   it('carries out tasks side by side and one after the other, in the order they came', async () => {
     const pool = poolOf({ processes: 2 });
-    const font = (id: string) => pool.run('describeFont', { path: fromRoot(`faces/${id}.ttf`) });
+    const font = (id: string) => pool.run(faceTasks.describeFont, { path: fromRoot(`faces/${id}.ttf`) });
     const families = await Promise.all(['alegreya-medium', 'eb-garamond-bold', 'alegreya-medium', 'league-gothic-regular'].map(font));
     expect(families.map(({ fields: { family } }) => family)).toEqual(['Alegreya', 'EB Garamond', 'Alegreya', 'League Gothic']);
     expect(pool.pids.length).toBe(2);
@@ -43,19 +46,19 @@ describe('process pool', () => {
 
   it('ends what takes too long or too much memory, in words, and goes on with what waits', async () => {
     const slow = poolOf({ timeMs: 700 });
-    const [endless, after] = await Promise.allSettled([slow.run('takePicture', offered(ENDLESS)), slow.run('takePicture', good())]);
+    const [endless, after] = await Promise.allSettled([slow.run(pictureTasks.takePicture, offered(ENDLESS)), slow.run(pictureTasks.takePicture, good())]);
     expect(endless.status === 'rejected' && (endless.reason as unknown)).toEqual(problem(422, /more than 0.7 seconds of processor time/));
     expect(after.status).toBe('fulfilled');
     const small = poolOf({ memoryBytes: 400 * 1024 ** 2, timeMs: 60_000 });
-    await expectAsync(small.run('takePicture', offered(HUNGRY))).toBeRejectedWith(problem(422, /more than 400 MB/));
-    expect(await small.run('takePicture', good())).toEqual(jasmine.objectContaining({ type: 'image/svg+xml', width: 10, height: 10 }));
+    await expectAsync(small.run(pictureTasks.takePicture, offered(HUNGRY))).toBeRejectedWith(problem(422, /more than 400 MB/));
+    expect(await small.run(pictureTasks.takePicture, good())).toEqual(jasmine.objectContaining({ type: 'image/svg+xml', width: 10, height: 10 }));
   });
 
   it('survives the death of a process, and tells only whoever asked', async () => {
     const pool = poolOf();
-    await pool.run('takePicture', good());
+    await pool.run(pictureTasks.takePicture, good());
     const [pid] = pool.pids;
-    const [endless, after] = [pool.run('takePicture', offered(ENDLESS)), pool.run('takePicture', good())];
+    const [endless, after] = [pool.run(pictureTasks.takePicture, offered(ENDLESS)), pool.run(pictureTasks.takePicture, good())];
     process.kill(Number(pid), 'SIGABRT');
     await expectAsync(endless).toBeRejectedWith(problem(422, /stopped unexpectedly/));
     expect((await after).width).toBe(10);
@@ -63,30 +66,30 @@ describe('process pool', () => {
     // One that dies idle is replaced without a word.
     process.kill(Number(pool.pids[0]), 'SIGKILL');
     await new Promise((later) => setTimeout(later, 100));
-    expect((await pool.run('takePicture', good())).width).toBe(10);
+    expect((await pool.run(pictureTasks.takePicture, good())).width).toBe(10);
   });
 
   it('replaces a process that met an error nobody expected, and keeps one that was refused in words', async () => {
     const pool = poolOf();
-    await pool.run('takePicture', good());
+    await pool.run(pictureTasks.takePicture, good());
     const [pid] = pool.pids;
-    await expectAsync(pool.run('takePicture', offered('hello'))).toBeRejectedWith(problem(422, /not a PNG/));
+    await expectAsync(pool.run(pictureTasks.takePicture, offered('hello'))).toBeRejectedWith(problem(422, /not a PNG/));
     expect(pool.pids).toEqual([Number(pid)]);
-    await expectAsync(pool.run('describeFont', { path: '/nowhere/at/all' })).toBeRejected();
-    await pool.run('takePicture', good());
+    await expectAsync(pool.run(faceTasks.describeFont, { path: '/nowhere/at/all' })).toBeRejected();
+    await pool.run(pictureTasks.takePicture, good());
     expect(pool.pids).not.toEqual([Number(pid)]);
   });
 
   it('refuses more than it can keep waiting, and everything once it is closed', async () => {
     const pool = poolOf({ waiting: 1 });
-    const first = pool.run('takePicture', good());
-    const second = pool.run('takePicture', good());
-    await expectAsync(pool.run('takePicture', good())).toBeRejectedWith(problem(503, /waiting/));
+    const first = pool.run(pictureTasks.takePicture, good());
+    const second = pool.run(pictureTasks.takePicture, good());
+    await expectAsync(pool.run(pictureTasks.takePicture, good())).toBeRejectedWith(problem(503, /waiting/));
     await Promise.all([first, second]);
-    const last = pool.run('takePicture', good());
+    const last = pool.run(pictureTasks.takePicture, good());
     pool.close();
     await expectAsync(last).toBeRejectedWith(problem(503, /again/));
-    await expectAsync(pool.run('takePicture', good())).toBeRejectedWith(problem(503, /again/));
+    await expectAsync(pool.run(pictureTasks.takePicture, good())).toBeRejectedWith(problem(503, /again/));
   });
 
   it('draws a job that made the renderer abort: faint letters far off the sheet', async () => {
@@ -99,7 +102,7 @@ describe('process pool', () => {
     const out = join(parts.workshop.spool.fresh());
     const faces = { 'source-sans-3-regular': fromRoot('faces/source-sans-3-regular.ttf') };
     const document = JSON.stringify({ ...job, sheets: [{ ...sheet, blocks }] });
-    await poolOf().run('drawSheets', {
+    await poolOf().run(drawingTasks.drawSheets, {
       document,
       faces,
       standInId: 'source-sans-3-regular',

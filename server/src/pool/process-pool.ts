@@ -8,7 +8,7 @@ import { type ChildProcess, fork } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
 import { ProblemError } from '../http/problem';
 import type { ChildAnswer, Assignment, BEGUN, OVER_LIMIT } from './child';
-import type { TaskInput, TaskName, TaskResult } from './tasks';
+import type { Task } from './task';
 
 export interface PoolLimits {
   /** Most processes at a time. */
@@ -72,13 +72,13 @@ export class ProcessPool {
    * Carries out a task in one of the processes.
    * @throws ProblemError what the task itself threw; 422 where it passed a limit or broke its process; 503 where too many wait
    */
-  run<K extends TaskName>(task: K, input: TaskInput<K>): Promise<TaskResult<K>> {
+  run<Input, Result>(task: Task<Input, Result>, input: Input): Promise<Awaited<Result>> {
     if (this.closed) return Promise.reject(stopping());
     if (this.queue.length >= this.limits.waiting) {
       return Promise.reject(new ProblemError(503, 'busy', 'Too much at once', 'Too much work is waiting. Try again in a moment.'));
     }
     return new Promise((done, fail) => {
-      this.queue.push({ assignment: { task, input }, done, fail });
+      this.queue.push({ assignment: { task: task.name, input }, done, fail });
       this.next();
     });
   }

@@ -2,7 +2,7 @@
 import { availableParallelism } from 'node:os';
 import { ProcessPool } from './process-pool';
 import { Spool } from './spool';
-import { POOLS, type PoolName, type TaskInput, type TaskName, type TaskResult, tasks } from './tasks';
+import { POOLS, type PoolName, type Task } from './task';
 
 export class Workshop {
   readonly spool: Spool;
@@ -20,8 +20,8 @@ export class Workshop {
   }
 
   /** Carries out a task in the pool it belongs to; see `ProcessPool.run`. */
-  run<K extends TaskName>(task: K, input: TaskInput<K>): Promise<TaskResult<K>> {
-    return this.pools[tasks[task].pool].run(task, input);
+  run<Input, Result>(task: Task<Input, Result>, input: Input): Promise<Awaited<Result>> {
+    return this.pools[task.pool].run(task, input);
   }
 
   /** The processes there are, by their identifiers. */

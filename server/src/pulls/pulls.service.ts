@@ -6,13 +6,14 @@ import type { DataSource, Repository } from 'typeorm';
 import { type RunStatement, atomically } from '../database/atomically';
 import type { DrawingInput } from '../drawing/draw';
 import { ProblemError, notFound } from '../http/problem';
-import type { JobFiler } from '../jobs/job-filer';
+import type { JobFiler } from '../filing/job-filer';
 import type { JobsService, StoredJob } from '../jobs/jobs.service';
 import type { Workshop } from '../pool/workshop';
 import type { PreferencesService } from '../preferences/preferences.service';
-import type { StoredPulls } from './file-with-pulls';
+import type { StoredPulls } from '../filing/file-with-pulls';
 import { PullEntity, PullPartEntity, PullPieceEntity } from './pull.entity';
-import { writePull } from './write-pull';
+import { writePull } from '../filing/write-pull';
+import { drawingTasks } from '../drawing/tasks';
 
 /** A kept state with what a drawing of it is made from. */
 export interface KeptJob {
@@ -131,7 +132,7 @@ export class PullsService {
   async measured(jobId: string, id: string, materials: Omit<DrawingInput, 'out'>): Promise<Pull> {
     const row = await this.find(jobId, id);
     if (row.findings !== null) return summary(row);
-    const measure = await this.workshop.run('measureJob', { ...materials, preferences: await this.preferences.read() });
+    const measure = await this.workshop.run(drawingTasks.measureJob, { ...materials, preferences: await this.preferences.read() });
     await this.rows.update({ jobId, id }, measure);
     return { ...summary(row), ...measure };
   }

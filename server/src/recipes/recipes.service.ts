@@ -56,6 +56,20 @@ export class RecipesService {
     return { recipe: { id, name, settings }, changedJobs };
   }
 
+  /** The recipes in a face: their names, and the statements that give them another. */
+  async usingFace(faceId: string): Promise<{ names: string[]; replace: (run: RunStatement, by: string) => void }> {
+    const rows = (await this.rows.find()).filter(({ settings }) => settings.includes(`"faceId":"${faceId}"`));
+    return {
+      names: rows.map(({ name }) => name),
+      replace: (run, by) => {
+        for (const { id, settings: text } of rows) {
+          const settings = settingsFrom(text);
+          run('UPDATE "recipe" SET "settings" = ? WHERE "id" = ?', settingsText({ ...settings, style: { ...settings.style, faceId: by } }), id);
+        }
+      },
+    };
+  }
+
   /** The jobs whose blocks follow a recipe. @throws ProblemError 404 */
   async followers(id: string): Promise<Followers> {
     await this.find(id);

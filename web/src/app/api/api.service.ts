@@ -37,7 +37,7 @@ import {
   readFileSchema,
   takenSchema,
 } from '@jentrix/core/api';
-import { WordedError } from '@jentrix/core/errors';
+import { WordedError } from '@jentrix/core/base';
 import { type Job, type Recipe, type RecipeSettings, recipeSchema } from '@jentrix/core/job';
 import { type Preferences, preferencesSchema } from '@jentrix/core/preferences';
 import type { PullReason } from '@jentrix/core/pulls';

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, Injectable, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { WordedError } from '@jentrix/core/errors';
+import { WordedError } from '@jentrix/core/base';
 import { NgbToast } from '@ng-bootstrap/ng-bootstrap/toast';
 import { BehaviorSubject } from 'rxjs';
 

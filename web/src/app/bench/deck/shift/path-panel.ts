@@ -15,7 +15,7 @@ import {
   withRadius,
   withRise,
 } from '@jentrix/core/job';
-import { WordedError } from '@jentrix/core/errors';
+import { WordedError } from '@jentrix/core/base';
 import { straightLines } from '@jentrix/core/setting';
 import { fromPoints, parseLength, toPoints } from '@jentrix/core/units';
 import { showValue } from '../../../ui/numbers';
@@ -275,7 +275,7 @@ export class PathPanel {
     const block = this.block();
     if (!file || !block) return;
     // Read with a package that nothing else here needs.
-    const { readPath } = await import('@jentrix/core/path-data');
+    const { readPath } = await import('@jentrix/core/svg-text/path-data');
     try {
       const read = readPath(await file.text());
       const before = block.path.kind === 'drawn' ? block.path : undefined;

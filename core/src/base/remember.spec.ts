@@ -1,4 +1,4 @@
-import { keptBy, knownOf } from './index';
+import { keptBy, knownOf } from './remember';
 
 describe('what is remembered', () => {
   it('is worked out once for a thing, and anew for another', () => {

@@ -5,8 +5,8 @@ import { MAX_JOB_FILE, withoutReferences, writeJobFile } from '@jentrix/core/for
 import { type Job, describeIssues, readJob } from '@jentrix/core/job';
 import { type PullArchive, newJobBodySchema, pullArchiveSchema, archivedPulls } from '@jentrix/core/pulls';
 import { ProblemError } from '../http/problem';
-import { MAX_JOB_BYTES } from '../jobs/sizes';
-import { type Filed, checkedBody, file, readStored } from '../jobs/filing';
+import { MAX_JOB_BYTES } from '../http/sizes';
+import { type Filed, checkedBody, file, readStored } from './filing';
 import { type FiledPull, filedPull } from './file-pull';
 
 /** A pull that came with its job. */

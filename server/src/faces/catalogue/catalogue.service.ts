@@ -4,8 +4,8 @@ import { setTimeout as wait } from 'node:timers/promises';
 import { type CatalogueEntry, type Trouble, type catalogueQuerySchema, troubleSchema } from '@jentrix/core/api';
 import { searchFaces } from '@jentrix/core/advice';
 import type * as z from 'zod';
-import { type Listed, readListed } from '../faces/listed';
-import { ProblemError } from '../http/problem';
+import { type Listed, readListed } from '../listed';
+import { ProblemError } from '../../http/problem';
 
 /**
  * A simulated font service: the shipped catalogue behind the manners of a remote one. It can be told to be slow or to fail, so

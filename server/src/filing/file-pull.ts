@@ -3,7 +3,7 @@ import { createHash } from 'node:crypto';
 import { pullBodySchema } from '@jentrix/core/api';
 import { readJob, type Job, type Use, usesOf } from '@jentrix/core/job';
 import { type PullReason, takeApart } from '@jentrix/core/pulls';
-import { checkedBody } from '../jobs/filing';
+import { checkedBody } from './filing';
 
 export interface FiledPull {
   name: string;

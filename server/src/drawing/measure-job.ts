@@ -3,8 +3,8 @@ import type { JobMeasure } from '@jentrix/core/api';
 import { checkJob } from '@jentrix/core/findings';
 import { allBlocks } from '@jentrix/core/job';
 import { type Preferences, judgeOf } from '@jentrix/core/preferences';
-import { type DrawingInput, openedFaces } from '../drawing/draw';
-import { readStored } from '../jobs/filing';
+import { type DrawingInput, openedFaces } from './draw';
+import { readStored } from '../filing/filing';
 
 /** @throws ProblemError 422 where it can’t be read any more */
 export async function measureJob({ preferences, ...input }: Omit<DrawingInput, 'out'> & { preferences: Preferences }): Promise<JobMeasure> {

@@ -1,15 +1,15 @@
-// Makes faces/catalogue anew from folders of installed font packages: node --import tsx server/src/catalogue/make.ts NODE_MODULES …
+// Makes faces/catalogue anew from folders of installed font packages: node --import tsx server/src/faces/catalogue/make.ts NODE_MODULES …
 // Copies latin styles, unpacks variable ones, measures every face, and collects the licences. Without a folder it measures what lies
 // there, and the shipped faces. Run by hand when families are added, or when faces are measured in another way.
 import { copyFileSync, existsSync, mkdirSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import decodeWoff2 from 'woff2-encoder/decompress';
 import * as z from 'zod';
-import { describeFont } from '../faces/describe-font';
-import { type Listed, writeListed } from '../faces/listed';
+import { describeFont } from '../describe-font';
+import { type Listed, writeListed } from '../listed';
 
 const sources = process.argv.slice(2);
-const root = new URL('../../..', import.meta.url).pathname;
+const root = new URL('../../../..', import.meta.url).pathname;
 const out = join(root, 'faces/catalogue');
 const filesSchema = z.array(z.object({ id: z.string(), file: z.string(), licence: z.string() }));
 const SHIPPED_WHOLE = new Set(['alegreya', 'eb-garamond', 'josefin-sans', 'playfair-display', 'source-sans-3']);

@@ -1,9 +1,9 @@
 import { type CataloguePage, catalogueQuerySchema, troubleSchema } from '@jentrix/core/api';
 import { Router } from 'express';
-import type { FaceLibrary } from '../faces/face-library';
-import { sendFont } from '../faces/send-font';
-import { parseBody, parseQuery } from '../http/parse';
-import { notFound } from '../http/problem';
+import type { FaceLibrary } from '../face-library';
+import { sendFont } from '../send-font';
+import { parseBody, parseQuery } from '../../http/parse';
+import { notFound } from '../../http/problem';
 import type { CatalogueService } from './catalogue.service';
 
 export function catalogueRouter(catalogue: CatalogueService, library: FaceLibrary): Router {

@@ -1,8 +1,8 @@
 /** SVG path data (SVG 2, chapter 9) brought in as a path for words. */
 import { SVGPathData } from 'svg-pathdata';
-import { WordedError } from '../errors';
-import { type PathPoint, type Ride, drawnThrough, pathSchema } from '../job';
-import type { Matrix } from '../setting';
+import { WordedError } from '../../base';
+import { type PathPoint, type Ride, drawnThrough, pathSchema } from '../../job';
+import type { Matrix } from '../../setting';
 
 /** Longest text that is looked at, in characters. */
 const MAX_TEXT = 1_000_000;

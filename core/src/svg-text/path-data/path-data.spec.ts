@@ -1,4 +1,4 @@
-import { curveOf } from '../setting';
+import { curveOf } from '../../setting';
 import { PathDataError, readPath } from '.';
 
 describe('path data', () => {
