@@ -1,5 +1,5 @@
 /* global document, localStorage */
-// The theme as the bench was shown last (`web/src/app/ui/preferences.service.ts`).
+// The theme as the bench was shown last (`web/src/app/settings/user-preferences.ts`).
 document.documentElement.dataset.theme = localStorage.getItem('jentrix.theme') ?? 'light';
 
 // Back to where help was opened (`web/src/app/root.ts`).

@@ -31,6 +31,19 @@ const FLOORS = {
     ['intake'],
     ['openapi', 'demo'],
   ],
+  'web/src/app': [
+    // what this browser keeps, and controls
+    ['kept', 'ui'],
+    // the server
+    ['api'],
+    // the person's preferences and recipes
+    ['settings'],
+    // the worker that sets and measures
+    ['engine'],
+    ['drawing', 'offline', 'intake'],
+    // pages
+    ['bench', 'drill', 'recipes', 'shelf', 'type-case'],
+  ],
 };
 
 for (const [base, floors] of Object.entries(FLOORS)) {

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, inject, Injector } from '@angular/core';
 import { RouterOutlet } from '@angular/router';
 import { OfflineService } from './offline/offline.service';
-import { UserPreferences } from './ui/preferences.service';
+import { UserPreferences } from './settings/user-preferences';
 import { Toasts } from './ui/toasts';
 
 @Component({
@@ -20,7 +20,7 @@ export class Root {
     // What earlier visits have left is sent once there is nothing else to do.
     requestIdleCallback(
       () =>
-        void import('./bench/unsent.service').then(
+        void import('./offline/unsent.service').then(
           ({ UnsentService }) => injector.get(UnsentService).look(),
           () => undefined,
         ),

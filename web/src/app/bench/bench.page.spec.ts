@@ -7,14 +7,14 @@ import { ApiError, ApiService } from '../api/api.service';
 import { EngineService } from '../engine/engine.service';
 import { DraftStore } from '../kept/drafts';
 import { KeptJobs } from '../kept/kept-jobs';
-import { UserPreferences } from '../ui/preferences.service';
+import { UserPreferences } from '../settings/user-preferences';
 import { named, pageProviders, until } from '../ui/testing';
 import { BenchPage } from './bench.page';
 import { BenchStore } from './bench.store';
 import { FakeDrafts, FakeKept, FakeServer } from './fake-server';
 import { SaveService } from './save.service';
 import { FakeEngine, FakePreferences, FakePullsApi, sample } from './testing';
-import { UnsentService } from './unsent.service';
+import { UnsentService } from '../offline/unsent.service';
 
 /** The bench as a page: what is heard, where the keys go, what is said while a job can't be had. */
 describe('bench page', () => {

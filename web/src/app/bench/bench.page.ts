@@ -24,7 +24,7 @@ import { ApiError } from '../api/api.service';
 import { type Job, STARTER_WORDS, letterName } from '@jentrix/core/job';
 import { PASSAGE_TYPE, pastePassage } from '@jentrix/core/wording';
 import { EngineService } from '../engine/engine.service';
-import { UserPreferences } from '../ui/preferences.service';
+import { UserPreferences } from '../settings/user-preferences';
 import { showSigned } from '../ui/numbers';
 import { ToastService, messageOf } from '../ui/toasts';
 import { BENCH_STATE, BenchStore } from './bench.store';
@@ -35,7 +35,7 @@ import { AWAY, openDialog, preloadDialogs } from './dialogs/dialogs';
 import { type KeyLayer, layerOf } from './key-layer';
 import { heardKey, allKeys } from './keys';
 import { WordsState } from './deck/words/words.state';
-import { Hint } from '../ui/hint';
+import { Hint } from '../settings/hint';
 import { NotLoaded } from '../ui/not-loaded';
 import { Masthead } from './masthead/masthead';
 import { PassRail } from './pass-rail';
@@ -260,7 +260,7 @@ export class BenchPage implements OnInit, OnDestroy {
       return;
     }
     const what = { files: [...data.files], html: data.getData('text/html'), text: data.getData('text/plain') };
-    void this.toasts.trying(async () => (await import('./bring-in')).paste(what, column.add.bind(column), this.injector), AWAY);
+    void this.toasts.trying(async () => (await import('../intake/onto-bench')).paste(what, column.add.bind(column), this.store, this.injector), AWAY);
   }
 
   /** Files are over the bench. */
@@ -273,7 +273,7 @@ export class BenchPage implements OnInit, OnDestroy {
     if (files.length === 0 || event.defaultPrevented) return;
     event.preventDefault();
     const at = this.table()?.placeUnder(event);
-    void this.toasts.trying(async () => (await import('./bring-in')).bringIn(files, at, this.injector), AWAY);
+    void this.toasts.trying(async () => (await import('../intake/onto-bench')).bringIn(files, at, this.store, this.injector), AWAY);
   }
 
   /** A button that was pressed by the pointer gives the keys back to the bench; by keyboard they stay where they are. */

@@ -34,7 +34,7 @@ import type { Box } from '@jentrix/core/setting';
 import { autoLeading } from '@jentrix/core/units';
 import { Subject, map, merge } from 'rxjs';
 import type { GapRef } from '../engine/protocol';
-import { UserPreferences } from '../ui/preferences.service';
+import { UserPreferences } from '../settings/user-preferences';
 import { type Gesture, JobHistory } from './state/job-history';
 import { FadedMarks } from './state/faded-marks';
 import { HandOver } from './state/hand-over';

@@ -21,7 +21,7 @@ import { LineHandles } from './table/line-handles';
 import { PathHandles } from './table/path-handles';
 import { SheetGuides } from './table/sheet-guides';
 import { FakeEngine, FakePreferences, benchProviders, sample } from './testing';
-import { UnsentService } from './unsent.service';
+import { UnsentService } from '../offline/unsent.service';
 
 @Component({
   imports: [CopyColumn, FrameHandles, LetterHandles, LineHandles, PathHandles, SheetGuides, WordsDeck],

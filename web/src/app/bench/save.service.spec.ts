@@ -5,7 +5,7 @@ import { DraftStore } from '../kept/drafts';
 import { KeptJobs } from '../kept/kept-jobs';
 import { FakeDrafts, FakeKept, FakeServer } from './fake-server';
 import { type Came, SaveService } from './save.service';
-import { UnsentService } from './unsent.service';
+import { UnsentService } from '../offline/unsent.service';
 
 const base = createJob('Start', () => crypto.randomUUID());
 

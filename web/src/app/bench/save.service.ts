@@ -226,7 +226,7 @@ export class SaveService {
 
   /** Sends what other windows and visits have left, of any job. */
   private async lookForUnsent(): Promise<void> {
-    const { UnsentService } = await import('./unsent.service');
+    const { UnsentService } = await import('../offline/unsent.service');
     await this.root.get(UnsentService).look();
   }
 

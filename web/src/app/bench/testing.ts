@@ -27,7 +27,7 @@ import { BehaviorSubject, type Observable, defer, of, throwError } from 'rxjs';
 import { ApiError, ApiService } from '../api/api.service';
 import { type FaceDrawing, EngineService } from '../engine/engine.service';
 import type { FaceProbe, InspectReply, InspectRequest, SetReply, SetRequest, ShortLastLineOfBlock, TrackingCurve, TrialReply } from '../engine/protocol';
-import { UserPreferences } from '../ui/preferences.service';
+import { UserPreferences } from '../settings/user-preferences';
 import { until } from '../ui/testing';
 import { BENCH_STATE, BenchStore } from './bench.store';
 import { SaveService } from './save.service';

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, ElementRef, type OnDestroy, afterNextRender, computed, inject, signal, viewChild, Injector } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { ActivatedRoute, RouterLink } from '@angular/router';
+import { ActivatedRoute } from '@angular/router';
 import { type Exercise, scoreAgainst } from '@jentrix/core/drill';
 import { type Answer, EXERCISES, LEVELS, levelOf, scoreOf } from '@jentrix/core/drill/kept';
 import { ApiError } from '../api/api.service';
@@ -8,7 +8,7 @@ import { EngineService } from '../engine/engine.service';
 import { ask } from '../ui/ask-dialog';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { ToastService } from '../ui/toasts';
-import { Wordmark } from '../ui/wordmark';
+import { Places } from '../ui/places';
 import { DrillRounds, type WantedExercise } from './drill.service';
 import { EvenBoard } from './even-board';
 import { GapBoard } from './gap-board';
@@ -57,7 +57,7 @@ const OFFERED: Readonly<Record<WantedExercise['kind'], { name: string; asks: str
 /** Training the eye: exercises, what each answer is worth, and what all of them say. */
 @Component({
   selector: 'jx-drill',
-  imports: [EvenBoard, GapBoard, LeadingBoard, PlaceBoard, ProgressPanel, RouterLink, Wordmark],
+  imports: [EvenBoard, GapBoard, LeadingBoard, PlaceBoard, ProgressPanel, Places],
   templateUrl: './drill.page.html',
   styleUrl: './drill.page.scss',
   host: { '(document:keydown)': 'key($event)' },

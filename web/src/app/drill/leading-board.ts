@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, type ElementRef, computed, inject, 
 import { toSignal } from '@angular/core/rxjs-interop';
 import { type LeadingExercise, led } from '@jentrix/core/drill';
 import type { Answer } from '@jentrix/core/drill/kept';
-import { UserPreferences } from '../ui/preferences.service';
+import { UserPreferences } from '../settings/user-preferences';
 import { pressAndDrag } from '../ui/press-and-drag';
 import { DrillLetters, roomFor, widthAt } from './drill-letters';
 

@@ -15,7 +15,7 @@ import { toSignal } from '@angular/core/rxjs-interop';
 import type { Progress } from '@jentrix/core/drill/kept';
 import { BarController, BarElement, CategoryScale, type ChartData, LineController, LineElement, LinearScale, PointElement, Tooltip } from 'chart.js';
 import { Chart } from '../ui/charts';
-import { UserPreferences } from '../ui/preferences.service';
+import { UserPreferences } from '../settings/user-preferences';
 
 Chart.register(BarController, BarElement, CategoryScale, LinearScale, LineController, LineElement, PointElement, Tooltip);
 

@@ -1,7 +1,7 @@
 import { TestBed } from '@angular/core/testing';
 import { ApiService } from '../api/api.service';
 import { FakePreferences } from '../bench/testing';
-import { UserPreferences } from '../ui/preferences.service';
+import { UserPreferences } from '../settings/user-preferences';
 import { EngineService } from './engine.service';
 
 describe('engine service', () => {

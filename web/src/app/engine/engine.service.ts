@@ -12,7 +12,7 @@ import type { GapOfJob, GivenWhite, WhiteTarget } from '@jentrix/core/same-white
 import * as Comlink from 'comlink';
 import { BehaviorSubject, type Observable, firstValueFrom } from 'rxjs';
 import { ApiService } from '../api/api.service';
-import { UserPreferences } from '../ui/preferences.service';
+import { UserPreferences } from '../settings/user-preferences';
 import { takeWorker } from './early-worker';
 import { putBack } from './same-lines';
 import { dataUrl } from './sheet-pixels';

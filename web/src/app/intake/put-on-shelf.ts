@@ -4,7 +4,7 @@ import { openJobFile } from '@jentrix/core/formats';
 import { type Job, JobFormatError } from '@jentrix/core/job';
 import { firstValueFrom } from 'rxjs';
 import { ApiService } from '../api/api.service';
-import { UserPreferences } from '../ui/preferences.service';
+import { UserPreferences } from '../settings/user-preferences';
 import { ToastService } from '../ui/toasts';
 import { type FileKind, kindOf, unsupported } from './kinds';
 import { onPicture } from './on-picture';

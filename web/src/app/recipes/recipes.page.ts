@@ -1,6 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { RouterLink } from '@angular/router';
 import { readTokens } from '@jentrix/core/formats';
 import {
   DEFAULT_STYLE,
@@ -20,11 +19,11 @@ import { EngineService } from '../engine/engine.service';
 import { ask } from '../ui/ask-dialog';
 import { FaceText } from '../ui/face-text.directive';
 import { pickedFile } from '../ui/files';
-import { AllRecipes } from '../ui/recipes.service';
+import { AllRecipes } from '../settings/all-recipes';
 import { CommitField } from '../ui/commit-field.directive';
 import { ToastService } from '../ui/toasts';
-import { Wordmark } from '../ui/wordmark';
-import { UserPreferences } from '../ui/preferences.service';
+import { Places } from '../ui/places';
+import { UserPreferences } from '../settings/user-preferences';
 
 /** Recipes to begin with, in the words of their spec lines. */
 const STARTERS: readonly { name: string; spec: string }[] = [
@@ -37,7 +36,7 @@ const STARTERS: readonly { name: string; spec: string }[] = [
 /** All recipes: named, stated in trade notation, brought in and handed over as design tokens and CSS. */
 @Component({
   selector: 'jx-recipes',
-  imports: [CommitField, FaceText, RouterLink, Wordmark],
+  imports: [CommitField, FaceText, Places],
   templateUrl: './recipes.page.html',
   styleUrl: './recipes.page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -29,16 +29,16 @@ import {
   switchMap,
 } from 'rxjs';
 import { ApiService } from '../api/api.service';
-import { type Unsent, UnsentService } from '../bench/unsent.service';
+import { type Unsent, UnsentService } from '../offline/unsent.service';
 import { OfflineService } from '../offline/offline.service';
 import { TAKEN, pastedFile } from '../intake/kinds';
 import { ask } from '../ui/ask-dialog';
 import { fileSize, pickedFile } from '../ui/files';
-import { UserPreferences } from '../ui/preferences.service';
+import { UserPreferences } from '../settings/user-preferences';
 import { ToastService, messageOf } from '../ui/toasts';
 import { MenuFocus } from '../ui/menu-focus.directive';
 import type { NewJob } from './new-job-dialog';
-import { Wordmark } from '../ui/wordmark';
+import { Places } from '../ui/places';
 
 const PAGE_SIZE = 12;
 
@@ -57,7 +57,7 @@ const revisionOf = ({ id, revision }: JobSummary): string => `${id} ${revision}`
 /** All jobs, by thumbnail. */
 @Component({
   selector: 'jx-shelf',
-  imports: [DatePipe, FormsModule, MenuFocus, NgbDropdownModule, NgbPaginationModule, NgIcon, RouterLink, Wordmark],
+  imports: [DatePipe, FormsModule, MenuFocus, NgbDropdownModule, NgbPaginationModule, NgIcon, Places, RouterLink],
   providers: [provideIcons({ bootstrapFolder2Open, bootstrapPlus, bootstrapSearch, bootstrapThreeDots })],
   templateUrl: './shelf.page.html',
   styleUrl: './shelf.page.scss',

@@ -2,7 +2,7 @@ import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import type { CatalogueEntry, CataloguePage, CatalogueQuery, FaceEntry } from '@jentrix/core/api';
 import { BehaviorSubject, type Observable, defer, of, throwError } from 'rxjs';
 import { FakePreferences } from '../bench/testing';
-import { UserPreferences } from '../ui/preferences.service';
+import { UserPreferences } from '../settings/user-preferences';
 import { ApiError, ApiService } from '../api/api.service';
 import { EngineService } from '../engine/engine.service';
 import { enter, offer, pageProviders, press, until } from '../ui/testing';

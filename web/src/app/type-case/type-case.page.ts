@@ -1,6 +1,5 @@
 import { ChangeDetectionStrategy, Component, Injector, computed, inject, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { RouterLink } from '@angular/router';
 import { type CatalogueEntry, type CataloguePage, type CatalogueQuery, FACE_SORTS, type FaceEntry, type Trouble } from '@jentrix/core/api';
 import { FOUND_KINDS, type FoundKind, partnering, sayKind, searchFaces } from '@jentrix/core/advice';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
@@ -14,8 +13,8 @@ import { sayTaken, takeFont } from '../intake/take-font';
 import { FaceText } from '../ui/face-text.directive';
 import { ToastService } from '../ui/toasts';
 import { OfflineService } from '../offline/offline.service';
-import { Hint } from '../ui/hint';
-import { Wordmark } from '../ui/wordmark';
+import { Hint } from '../settings/hint';
+import { Places } from '../ui/places';
 import { StandInDialog } from './stand-in-dialog';
 import { showValue, thickToThin } from '../ui/numbers';
 import { ChoiceName } from '../ui/choice-name.pipe';
@@ -44,7 +43,7 @@ interface Partner {
 /** The type case: the faces at hand, and the catalogue they come from. */
 @Component({
   selector: 'jx-type-case',
-  imports: [ChoiceName, FaceText, Hint, NgIcon, NgbPaginationModule, RouterLink, Wordmark],
+  imports: [ChoiceName, FaceText, Hint, NgIcon, NgbPaginationModule, Places],
   providers: [provideIcons({ bootstrapSearch, bootstrapStar, bootstrapStarFill, bootstrapUpload })],
   templateUrl: './type-case.page.html',
   styleUrl: './type-case.page.scss',

@@ -8,10 +8,10 @@ import { ChangeDetectionStrategy, Component } from '@angular/core';
     :host {
       display: inline-flex;
       align-items: center;
-      gap: 8px;
+      gap: var(--jx-wordmark-gap, 8px);
       font-family: var(--jx-display);
       font-weight: 700;
-      font-size: 18px;
+      font-size: var(--jx-wordmark-size, 18px);
       color: var(--jx-ink);
     }
     .stems {

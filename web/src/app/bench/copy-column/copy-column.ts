@@ -34,7 +34,7 @@ import { bootstrapCopy, bootstrapLock, bootstrapPlus, bootstrapSearch, bootstrap
 import type { Subscription } from 'rxjs';
 import { MenuFocus } from '../../ui/menu-focus.directive';
 import { NotLoaded } from '../../ui/not-loaded';
-import { UserPreferences } from '../../ui/preferences.service';
+import { UserPreferences } from '../../settings/user-preferences';
 import { ToastService } from '../../ui/toasts';
 import { BenchStore } from '../bench.store';
 import type { BriefDialog } from '../dialogs/brief-dialog';
@@ -251,8 +251,8 @@ export class CopyColumn implements OnInit, OnDestroy {
 
   private async pasteRich(blockId: string, place: { start: number; end: number }, html: string, plain: string): Promise<void> {
     try {
-      const { pasteRich } = await import('./paste-rich');
-      const caret = pasteRich(html, blockId, place, this.injector);
+      const { pasteRich } = await import('../../intake/paste-rich');
+      const caret = pasteRich(html, { blockId, ...place }, this.store, this.injector);
       if (caret !== undefined) this.focus(blockId, caret, caret);
     } catch {
       // What reads it can't be loaded: the words at least are pasted.

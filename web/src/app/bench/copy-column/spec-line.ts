@@ -3,7 +3,7 @@ import { toSignal } from '@angular/core/rxjs-interop';
 import { type Block, type Job, SpecError, applySpec, facesFor, parseSpec, specOf } from '@jentrix/core/job';
 import { EngineService } from '../../engine/engine.service';
 import { BenchStore } from '../bench.store';
-import { UserPreferences } from '../../ui/preferences.service';
+import { UserPreferences } from '../../settings/user-preferences';
 
 /** Words a spec line knows. */
 const WORDS = ['left', 'centre', 'right', 'word', 'caps', 'smallcaps', 'titlecase', 'typed', 'wide', 'tall', 'auto'];

@@ -7,7 +7,7 @@ import { DEFAULT_PREFERENCES } from '@jentrix/core/preferences';
 import { of } from 'rxjs';
 import { ApiService } from '../../api/api.service';
 import { named, pageProviders, press, until } from '../../ui/testing';
-import { AllRecipes } from '../../ui/recipes.service';
+import { AllRecipes } from '../../settings/all-recipes';
 import { BenchStore } from '../bench.store';
 import { SaveService } from '../save.service';
 import { FakeEngine, FakePreferences, benchProviders, sample, settled } from '../testing';

@@ -4,7 +4,7 @@ import { applyBrief, readBrief, writeBrief } from '@jentrix/core/job';
 import { NgbActiveModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { EngineService } from '../../engine/engine.service';
 import type { BenchStore } from '../bench.store';
-import { UserPreferences } from '../../ui/preferences.service';
+import { UserPreferences } from '../../settings/user-preferences';
 import { DialogHead } from '../../ui/dialog-head';
 
 /** A written brief beside the blocks of the sheet: what conforms, what does not, and one press that makes it so. */

@@ -8,7 +8,7 @@ import type { BlockSetting } from '@jentrix/core/setting';
 import { NgbActiveModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { switchMap } from 'rxjs';
 import { EngineService } from '../../engine/engine.service';
-import { Drawing } from '../../ui/drawing';
+import { Drawing } from '../../drawing/drawing';
 import type { SaveState } from '../save.service';
 
 /** Two versions of one job: tells how they differ and lets the designer choose. Closes with `mine`, `theirs` or `both`. */

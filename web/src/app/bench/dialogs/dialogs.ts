@@ -8,7 +8,7 @@ const DIALOGS = {
   conflict: async () => (await import('./conflict-dialog')).ConflictDialog,
   'hand over': async () => (await import('./hand-over-dialog')).HandOverDialog,
   sizes: async () => (await import('./sizes-dialog')).SizesDialog,
-  preferences: async () => (await import('../../ui/preferences-dialog')).PreferencesDialog,
+  preferences: async () => (await import('../../settings/preferences-dialog')).PreferencesDialog,
 } satisfies Record<string, () => Promise<Type<unknown>>>;
 
 export type DialogName = keyof typeof DIALOGS;

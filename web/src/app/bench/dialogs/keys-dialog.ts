@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { toSignal } from '@angular/core/rxjs-interop';
 import type { Preferences } from '@jentrix/core/preferences';
 import { DialogHead } from '../../ui/dialog-head';
-import { UserPreferences } from '../../ui/preferences.service';
+import { UserPreferences } from '../../settings/user-preferences';
 import { ToastService } from '../../ui/toasts';
 import { BenchStore } from '../bench.store';
 import { KEY_GROUPS, keyCharacters, allKeys, shownKeys } from '../keys';

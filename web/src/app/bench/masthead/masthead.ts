@@ -1,6 +1,5 @@
 import { ChangeDetectionStrategy, Component, Injector, computed, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { RouterLink } from '@angular/router';
 import {
   SHEET_PRESETS,
   type SheetPreset,
@@ -22,7 +21,7 @@ import { MenuFocus } from '../../ui/menu-focus.directive';
 import { ToastService } from '../../ui/toasts';
 import { SizePicture, sizeLabel } from '../../ui/size-picture';
 import { SortByDrag, type Sorted } from '../../ui/sort-by-drag.directive';
-import { Wordmark } from '../../ui/wordmark';
+import { Places } from '../../ui/places';
 import { WhoIsHere } from './who-is-here';
 import { BenchStore } from '../bench.store';
 import { ProofState } from '../deck/proof/proof.state';
@@ -44,7 +43,7 @@ const SAID: Record<SaveState['kind'], string> = {
 /** Where the work is, whether it is safe, back and forth, and the way out. */
 @Component({
   selector: 'jx-masthead',
-  imports: [CommitField, MenuFocus, NgbDropdownModule, NgIcon, RouterLink, SizePicture, SortByDrag, WhoIsHere, Wordmark],
+  imports: [CommitField, MenuFocus, NgbDropdownModule, NgIcon, Places, SizePicture, SortByDrag, WhoIsHere],
   providers: [provideIcons({ bootstrapArrowClockwise, bootstrapArrowCounterclockwise, bootstrapPlus, bootstrapQuestionCircle, bootstrapSliders })],
   templateUrl: './masthead.html',
   styleUrl: './masthead.scss',

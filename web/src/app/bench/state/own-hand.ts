@@ -3,7 +3,7 @@ import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import type { Judged } from '@jentrix/core/findings';
 import { decided } from '@jentrix/core/taste';
 import type { GapRef } from '../../engine/protocol';
-import { UserPreferences } from '../../ui/preferences.service';
+import { UserPreferences } from '../../settings/user-preferences';
 import { JobHistory } from './job-history';
 import { PlaceService } from './place';
 import { SheetSettings } from './sheet-settings';

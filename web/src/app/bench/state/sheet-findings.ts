@@ -7,7 +7,7 @@ import { amountsOf } from '@jentrix/core/taste';
 import { evenness } from '@jentrix/core/spacing';
 import { BehaviorSubject, distinctUntilChanged, filter, map, merge, skip, take, takeUntil } from 'rxjs';
 import { EngineService } from '../../engine/engine.service';
-import { UserPreferences } from '../../ui/preferences.service';
+import { UserPreferences } from '../../settings/user-preferences';
 import { JobHistory } from './job-history';
 import { SheetSettings } from './sheet-settings';
 

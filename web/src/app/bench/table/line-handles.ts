@@ -17,7 +17,7 @@ import { limitsOf } from '@jentrix/core/preferences';
 import { levelsFor, turnedPoint } from '@jentrix/core/placing';
 import type { BlockSetting, SetLine } from '@jentrix/core/setting';
 import { leadingPoints, roundMilliem } from '@jentrix/core/units';
-import { UserPreferences } from '../../ui/preferences.service';
+import { UserPreferences } from '../../settings/user-preferences';
 import { showSigned, showValue } from '../../ui/numbers';
 import { pressAndDrag } from '../../ui/press-and-drag';
 import { BenchStore } from '../bench.store';

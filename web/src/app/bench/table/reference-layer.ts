@@ -8,7 +8,7 @@ import { placeMatrix, placedByPairs } from '@jentrix/core/reference';
 import { firstValueFrom, switchMap } from 'rxjs';
 import { ApiService } from '../../api/api.service';
 import { EngineService } from '../../engine/engine.service';
-import { Drawing, svgTransform } from '../../ui/drawing';
+import { Drawing, svgTransform } from '../../drawing/drawing';
 import { pressAndDrag } from '../../ui/press-and-drag';
 import { BenchStore } from '../bench.store';
 import { tryOutSheet } from '../deck/proof/try-out';

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { type BlockDrawing, drawGround } from '@jentrix/core/drawing';
-import { Drawing, svgTransform } from '../../ui/drawing';
+import { Drawing, svgTransform } from '../../drawing/drawing';
 import { pressAndDrag } from '../../ui/press-and-drag';
 import { Instead, type ShownSheet, type BesideMode } from '../state/instead';
 

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
 import { type BlockDrawing, drawGround } from '@jentrix/core/drawing';
-import { Drawing, svgTransform } from '../../ui/drawing';
+import { Drawing, svgTransform } from '../../drawing/drawing';
 import { BenchStore } from '../bench.store';
 import { Instead, type ShownSheet } from '../state/instead';
 

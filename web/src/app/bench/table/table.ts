@@ -16,7 +16,7 @@ import { type Block, STARTER_WORDS, type Sheet, styleAt, type WordRange } from '
 import { type BlockDrawing, drawBlock, drawGround, fadedMarks } from '@jentrix/core/drawing';
 import { type Point, areaOf, middleOf, turnedPoint } from '@jentrix/core/placing';
 import { type BlockSetting, type Matrix, type SetLine, applyToPoint, gapsOf, setLettersOf, lineUnder, letterRoomOf, stretchesOf } from '@jentrix/core/setting';
-import { Drawing, svgTransform } from '../../ui/drawing';
+import { Drawing, svgTransform } from '../../drawing/drawing';
 import { NotLoaded } from '../../ui/not-loaded';
 import { pressAndDrag } from '../../ui/press-and-drag';
 import { SizeDirective } from '../../ui/size.directive';

@@ -4,7 +4,7 @@ import { drawLine, fadedMarks } from '@jentrix/core/drawing';
 import { type Edges, HANG_KINDS, type HangKind, USUAL_EDGES, updateBlock, withBlockSettings, withLineIndent } from '@jentrix/core/job';
 import { type SetLine, straightLines } from '@jentrix/core/setting';
 import { fromPoints, parseLength } from '@jentrix/core/units';
-import { Drawing } from '../../../ui/drawing';
+import { Drawing } from '../../../drawing/drawing';
 import { showSigned, showValue } from '../../../ui/numbers';
 import { PercentField } from '../../../ui/percent-field';
 import { SizeDirective } from '../../../ui/size.directive';

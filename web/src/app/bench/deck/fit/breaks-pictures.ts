@@ -6,7 +6,7 @@ import { type Block, type Job, findBlock, resolveBlock } from '@jentrix/core/job
 import { type BlockSetting, type SetLine, ragOf, straightLines } from '@jentrix/core/setting';
 import { combineLatest, debounceTime, map, skip, switchMap } from 'rxjs';
 import { EngineService } from '../../../engine/engine.service';
-import { Glyphs } from '../../../ui/glyphs';
+import { Glyphs } from '../../../drawing/glyphs';
 import { showValue } from '../../../ui/numbers';
 import { BenchStore } from '../../bench.store';
 import { Instead } from '../../state/instead';

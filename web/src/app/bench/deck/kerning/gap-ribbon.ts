@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
 import { pairOf } from '@jentrix/core/findings';
 import type { GapLedger, GapWhite, SetLine } from '@jentrix/core/setting';
-import { Glyphs } from '../../../ui/glyphs';
+import { Glyphs } from '../../../drawing/glyphs';
 import { SizeDirective } from '../../../ui/size.directive';
 import type { GapLine } from '../../state/sheet-settings';
 import type { WhiteGuide } from './kerning.state';

@@ -19,7 +19,7 @@ import { LEAST_WORD_LETTERS, MOST_WORD_LETTERS } from '@jentrix/core/drill/kept'
 import type { GapLedger } from '@jentrix/core/setting';
 import { UnitError, parseMilliem, splitQuantity } from '@jentrix/core/units';
 import { amountOf } from '@jentrix/core/taste';
-import { UserPreferences } from '../../../ui/preferences.service';
+import { UserPreferences } from '../../../settings/user-preferences';
 import { type ValueChange, ValueField } from '../../../ui/value-field';
 import { BenchStore } from '../../bench.store';
 import { PlaceService } from '../../state/place';

@@ -4,7 +4,7 @@ import { type Style, restyle } from '@jentrix/core/job';
 import type { SetLine } from '@jentrix/core/setting';
 import { filter, map, switchMap } from 'rxjs';
 import { EngineService } from '../../../engine/engine.service';
-import { Glyphs } from '../../../ui/glyphs';
+import { Glyphs } from '../../../drawing/glyphs';
 import { SizeDirective } from '../../../ui/size.directive';
 import { BenchStore } from '../../bench.store';
 import { lineOfView, loneLine } from '../line-of-view';

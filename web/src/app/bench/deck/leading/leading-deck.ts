@@ -7,8 +7,8 @@ import { autoFactorOf, autoLeading, type Leading, UnitError, leadingPoints, prin
 import { typedLeading } from '@jentrix/core/units/typed';
 import { EngineService } from '../../../engine/engine.service';
 import { instanceKey } from '../../../engine/protocol';
-import { Glyphs } from '../../../ui/glyphs';
-import { UserPreferences } from '../../../ui/preferences.service';
+import { Glyphs } from '../../../drawing/glyphs';
+import { UserPreferences } from '../../../settings/user-preferences';
 import { SizeDirective } from '../../../ui/size.directive';
 import { type ValueChange, ValueField } from '../../../ui/value-field';
 import { BenchStore } from '../../bench.store';

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { toSignal } from '@angular/core/rxjs-interop';
 import { drawBlock, drawGround } from '@jentrix/core/drawing';
 import { parseLength, toPoints } from '@jentrix/core/units';
-import { Drawing, svgTransform } from '../../../ui/drawing';
+import { Drawing, svgTransform } from '../../../drawing/drawing';
 import { showValue } from '../../../ui/numbers';
 import { ValueField, type ValueChange } from '../../../ui/value-field';
 import { BenchStore } from '../../bench.store';

@@ -3,7 +3,7 @@ import { ChoiceName } from '../../../ui/choice-name.pipe';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { BarController, BarElement, CategoryScale, LinearScale, Tooltip } from 'chart.js';
 import { Chart } from '../../../ui/charts';
-import { UserPreferences } from '../../../ui/preferences.service';
+import { UserPreferences } from '../../../settings/user-preferences';
 import { showValue } from '../../../ui/numbers';
 import { BenchStore } from '../../bench.store';
 import { Comparison } from './comparison';

@@ -4,7 +4,7 @@ import { type Job, type Sheet, findBlock, sheetOf } from '@jentrix/core/job';
 import { judgeOf } from '@jentrix/core/preferences';
 import { evenness } from '@jentrix/core/spacing';
 import { EngineService } from '../../../engine/engine.service';
-import { UserPreferences } from '../../../ui/preferences.service';
+import { UserPreferences } from '../../../settings/user-preferences';
 
 /** The measures of a whole job, sheet by sheet. */
 export interface WholeJob {

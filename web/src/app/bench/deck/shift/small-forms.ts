@@ -6,7 +6,7 @@ import { SMALL_KINDS, type SmallForm, type SmallKind, smallChanges } from '@jent
 import { ChoiceName } from '../../../ui/choice-name.pipe';
 import { debounceTime, switchMap } from 'rxjs';
 import { EngineService } from '../../../engine/engine.service';
-import { Glyphs } from '../../../ui/glyphs';
+import { Glyphs } from '../../../drawing/glyphs';
 import { BenchStore } from '../../bench.store';
 import { LetterPicks } from '../../state/letter-picks';
 import { lettersOnly, loneLine } from '../line-of-view';

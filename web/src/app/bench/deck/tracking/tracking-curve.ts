@@ -3,7 +3,7 @@ import { toSignal } from '@angular/core/rxjs-interop';
 import { LineController, LineElement, LinearScale, LogarithmicScale, PointElement, ScatterController, Tooltip } from 'chart.js';
 import type { TrackingCurve } from '../../../engine/protocol';
 import { Chart } from '../../../ui/charts';
-import { UserPreferences } from '../../../ui/preferences.service';
+import { UserPreferences } from '../../../settings/user-preferences';
 import { showSigned, showValue } from '../../../ui/numbers';
 
 Chart.register(LineController, LineElement, LinearScale, LogarithmicScale, PointElement, ScatterController, Tooltip);

@@ -3,7 +3,7 @@ import { toSignal } from '@angular/core/rxjs-interop';
 import { applyRecipe, leaveRecipe, recipeOverrides, settingsOf, styleName, updateFollowers } from '@jentrix/core/job';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { ask } from '../../../ui/ask-dialog';
-import { AllRecipes } from '../../../ui/recipes.service';
+import { AllRecipes } from '../../../settings/all-recipes';
 import { ToastService } from '../../../ui/toasts';
 import { BenchStore } from '../../bench.store';
 import { SaveService } from '../../save.service';

@@ -2,8 +2,8 @@ import { Component } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { FakePreferences } from '../bench/testing';
 import { Hint } from './hint';
-import { UserPreferences } from './preferences.service';
-import { press } from './testing';
+import { UserPreferences } from './user-preferences';
+import { press } from '../ui/testing';
 
 @Component({ selector: 'jx-host', imports: [Hint], template: '<jx-hint name="one" says="Look here." /><jx-hint name="two" says="And there." />' })
 class Host {}

@@ -3,7 +3,7 @@ import type { Recipe, RecipeSettings } from '@jentrix/core/job';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { BehaviorSubject, firstValueFrom } from 'rxjs';
 import { ApiService } from '../api/api.service';
-import { ask } from './ask-dialog';
+import { ask } from '../ui/ask-dialog';
 
 /** The recipes the server keeps. */
 @Injectable({ providedIn: 'root' })

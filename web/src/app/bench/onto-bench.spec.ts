@@ -6,11 +6,11 @@ import { writeJobFile } from '@jentrix/core/formats';
 import { allBlocks } from '@jentrix/core/job';
 import { of } from 'rxjs';
 import { ApiService } from '../api/api.service';
-import { AllRecipes } from '../ui/recipes.service';
+import { AllRecipes } from '../settings/all-recipes';
 import { ToastService } from '../ui/toasts';
 import { pageProviders, until } from '../ui/testing';
 import { BenchStore } from './bench.store';
-import { bringIn, paste } from './bring-in';
+import { bringIn, paste } from '../intake/onto-bench';
 import { FakeEngine, FakePreferences, FakePullsApi, benchProviders, sample } from './testing';
 
 /** A server that reads every file as the sample job. */
@@ -37,7 +37,7 @@ describe('files brought to the bench', () => {
   let api: FakeIntake;
   let toasts: readonly { message: string; action: { label: string; run: () => void } | undefined }[];
   const injector = (): Injector => TestBed.inject(Injector);
-  const bring = (name: string, content = 'x', at?: { xPt: number; yPt: number }) => bringIn([new File([content], name)], at, injector());
+  const bring = (name: string, content = 'x', at?: { xPt: number; yPt: number }) => bringIn([new File([content], name)], at, store, injector());
 
   beforeEach(() => {
     api = new FakeIntake();
@@ -122,15 +122,15 @@ describe('files brought to the bench', () => {
       made.push(words);
       store.addCopy({ xPt: 0, yPt: 0, widthPt: 100, heightPt: 20 }, words, change);
     };
-    await paste({ files: [], html: '', text: 'Low\r\nwater ' }, add, injector());
-    await paste({ files: [], html: '<p>Low <span style="color:#00f">tide</span></p>', text: '' }, add, injector());
+    await paste({ files: [], html: '', text: 'Low\r\nwater ' }, add, store, injector());
+    await paste({ files: [], html: '<p>Low <span style="color:#00f">tide</span></p>', text: '' }, add, store, injector());
     expect(made).toEqual(['Low\nwater', 'Low tide']);
     expect(store.block?.runs.map(({ start, style }) => [start, style.colour])).toEqual([[4, '#0000ff']]);
     store.undo();
     expect(allBlocks(store.job!).length).toBe(4);
-    await paste({ files: [], html: '<meta>', text: '<svg/>' }, add, injector());
+    await paste({ files: [], html: '<meta>', text: '<svg/>' }, add, store, injector());
     await until(() => store.job?.sheets.length === 3);
-    await paste({ files: [], html: '', text: ' ' }, add, injector());
+    await paste({ files: [], html: '', text: ' ' }, add, store, injector());
     expect(made.length).toBe(2);
   });
 });

@@ -3,9 +3,9 @@ import type { Injector } from '@angular/core';
 import { type Job, type Style, findBlock, restyle, styleAt } from '@jentrix/core/job';
 import { type Passage, pastePassage } from '@jentrix/core/wording';
 import { faceLike, isRich, passageOf, readHtml } from '@jentrix/core/rich-text';
-import { EngineService } from '../../engine/engine.service';
-import { ToastService } from '../../ui/toasts';
-import { BenchStore } from '../bench.store';
+import { EngineService } from '../engine/engine.service';
+import { ToastService } from '../ui/toasts';
+import type { OpenJob } from './onto-bench';
 
 /** HTML as a passage among words of a style: bold and italic in their own family, sizes and colours as they were. */
 export function passageFrom(html: string, base: Style, injector: Injector): { passage: Passage; rich: boolean } {
@@ -19,8 +19,12 @@ export function passageFrom(html: string, base: Style, injector: Injector): { pa
 }
 
 /** Puts HTML in the place of part of a block's words. @returns where the pasted words end; undefined where the block is gone */
-export function pasteRich(html: string, blockId: string, { start, end }: { start: number; end: number }, injector: Injector): number | undefined {
-  const store = injector.get(BenchStore);
+export function pasteRich(
+  html: string,
+  { blockId, start, end }: { blockId: string; start: number; end: number },
+  store: Pick<OpenJob, 'job' | 'apply'>,
+  injector: Injector,
+): number | undefined {
   const block = store.job && findBlock(store.job, blockId);
   if (!block) return undefined;
   const base = styleAt(block, start);

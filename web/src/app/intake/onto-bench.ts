@@ -1,19 +1,28 @@
 /** Files that are dropped on the bench or pasted there: each does what one would expect of its kind. Loaded when the first comes. */
 import type { Injector } from '@angular/core';
 import { Router } from '@angular/router';
-import { JobFormatError, LIMITS, type Sheet, addSheet, allBlocks, bringBlocks, changeFace, pictureOn, restyle, withSheet } from '@jentrix/core/job';
+import { type Block, type Job, JobFormatError, LIMITS, type Sheet, addSheet, allBlocks, bringBlocks, changeFace, pictureOn, restyle, withSheet } from '@jentrix/core/job';
 import { pastePassage } from '@jentrix/core/wording';
 import { startPosition } from '@jentrix/core/face';
 import type { Point } from '@jentrix/core/placing';
 import { firstValueFrom } from 'rxjs';
 import { ApiService } from '../api/api.service';
-import { type FileKind, isSvgText, kindOf, unsupported } from '../intake/kinds';
-import { sayTaken, takeFont } from '../intake/take-font';
-import { AllRecipes } from '../ui/recipes.service';
+import { type FileKind, isSvgText, kindOf, unsupported } from './kinds';
+import { sayTaken, takeFont } from './take-font';
+import { AllRecipes } from '../settings/all-recipes';
 import { ToastService } from '../ui/toasts';
-import { BenchStore } from './bench.store';
-import type { CopyColumn } from './copy-column/copy-column';
-import { passageFrom } from './copy-column/paste-rich';
+import { passageFrom } from './paste-rich';
+
+/** The job that is open, as far as imports need it. */
+export interface OpenJob {
+  readonly job: Job | undefined;
+  readonly sheet: Sheet | undefined;
+  readonly block: Block | undefined;
+  apply(edit: (job: Job) => Job): void;
+  showSheet(id: string): void;
+  selectBlock(id: string): void;
+  undo(): void;
+}
 
 /** The input of an import. */
 interface Brought {
@@ -21,7 +30,7 @@ interface Brought {
   /** Where it was let go on the sheet; undefined elsewhere, and for what was pasted. */
   at: Point | undefined;
   sheet: Sheet;
-  store: BenchStore;
+  store: OpenJob;
   api: ApiService;
   toasts: ToastService;
   injector: Injector;
@@ -91,8 +100,8 @@ const KINDS: Readonly<Record<FileKind, (brought: Brought) => Promise<void>>> = {
 };
 
 /** @param at where they were let go on the sheet. */
-export async function bringIn(files: readonly File[], at: Point | undefined, injector: Injector): Promise<void> {
-  const [store, api, toasts] = [injector.get(BenchStore), injector.get(ApiService), injector.get(ToastService)];
+export async function bringIn(files: readonly File[], at: Point | undefined, store: OpenJob, injector: Injector): Promise<void> {
+  const [api, toasts] = [injector.get(ApiService), injector.get(ToastService)];
   for (const file of files) {
     const { sheet } = store;
     const kind = kindOf(file);
@@ -110,10 +119,14 @@ export interface Pasted {
 }
 
 /** @param add makes a block of words, and changes it in the same step. */
-export async function paste({ files, html, text }: Pasted, add: CopyColumn['add'], injector: Injector): Promise<void> {
-  const store = injector.get(BenchStore);
+export async function paste(
+  { files, html, text }: Pasted,
+  add: (words: string, change: (job: Job, id: string) => Job) => void,
+  store: OpenJob,
+  injector: Injector,
+): Promise<void> {
   const svg = files.length === 0 && isSvgText(text) ? [new File([text], 'Pasted.svg')] : [];
-  if (files.length + svg.length > 0) return bringIn([...files, ...svg], undefined, injector);
+  if (files.length + svg.length > 0) return bringIn([...files, ...svg], undefined, store, injector);
   const base = store.block?.style ?? store.sheet?.blocks.at(-1)?.style;
   const { passage } = html !== '' && base ? passageFrom(html, base, injector) : { passage: undefined };
   const words = passage?.words ?? text.replace(/\r\n?/g, '\n').trim();

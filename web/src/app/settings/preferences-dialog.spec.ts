@@ -2,7 +2,7 @@ import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { NgbActiveModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { FakePreferences } from '../bench/testing';
 import { PreferencesDialog } from './preferences-dialog';
-import { UserPreferences } from './preferences.service';
+import { UserPreferences } from './user-preferences';
 
 describe('preferences dialog', () => {
   let preferences: FakePreferences;

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { UserPreferences } from './preferences.service';
-import { ToastService } from './toasts';
+import { UserPreferences } from './user-preferences';
+import { ToastService } from '../ui/toasts';
 
 /** As many as are remembered as seen. */
 const MOST_SEEN = 200;

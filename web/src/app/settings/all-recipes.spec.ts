@@ -3,8 +3,8 @@ import type { Followers } from '@jentrix/core/api';
 import { DEFAULT_STYLE, plainSettings, type Recipe } from '@jentrix/core/job';
 import { of } from 'rxjs';
 import { ApiService } from '../api/api.service';
-import { AllRecipes } from './recipes.service';
-import { named, pageProviders, until } from './testing';
+import { AllRecipes } from './all-recipes';
+import { named, pageProviders, until } from '../ui/testing';
 
 const recipe: Recipe = {
   id: 'r',

@@ -2,7 +2,7 @@ import { TestBed } from '@angular/core/testing';
 import { DEFAULT_PREFERENCES, type Preferences } from '@jentrix/core/preferences';
 import { Subject, of } from 'rxjs';
 import { ApiService } from '../api/api.service';
-import { UserPreferences } from './preferences.service';
+import { UserPreferences } from './user-preferences';
 
 describe('preferences', () => {
   const REMEMBERED = 'jentrix.theme';

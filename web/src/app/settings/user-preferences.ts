@@ -2,7 +2,7 @@ import { Injectable, inject } from '@angular/core';
 import { DEFAULT_PREFERENCES, type Preferences } from '@jentrix/core/preferences';
 import { BehaviorSubject, firstValueFrom, fromEvent, merge } from 'rxjs';
 import { ApiService } from '../api/api.service';
-import { numberLanguage } from './numbers';
+import { numberLanguage } from '../ui/numbers';
 
 /** The look as it was shown last: for pages that ask no server, and until it has answered. */
 const SHOWN = 'jentrix.theme';

@@ -4,13 +4,13 @@ import { NUMBER_LANGUAGES, type Preferences, THEMES, readPreferences, writePrefe
 import { LEAST_DECISIONS, decisionsOf, tasteLines } from '@jentrix/core/taste';
 import { LENGTH_UNITS, UnitError, parseMilliem } from '@jentrix/core/units';
 import { NgbActiveModal } from '@ng-bootstrap/ng-bootstrap/modal';
-import { decimalSign } from './numbers';
-import { UserPreferences } from './preferences.service';
-import { download, pickedFile } from './files';
-import { ToastService } from './toasts';
-import { ValueField } from './value-field';
-import { ChoiceName } from './choice-name.pipe';
-import { DialogHead } from './dialog-head';
+import { decimalSign } from '../ui/numbers';
+import { UserPreferences } from './user-preferences';
+import { download, pickedFile } from '../ui/files';
+import { ToastService } from '../ui/toasts';
+import { ValueField } from '../ui/value-field';
+import { ChoiceName } from '../ui/choice-name.pipe';
+import { DialogHead } from '../ui/dialog-head';
 
 /** The preferences that are numbers. */
 type NumberKey = { [K in keyof Preferences]: Preferences[K] extends number ? K : never }[keyof Preferences];
