@@ -84,9 +84,9 @@ export class BenchPage implements OnInit, OnDestroy {
   private readonly passes = inject(PASSES);
   private readonly keys = allKeys(this.passes);
 
-  protected readonly job = toSignal(this.store.job$);
-  protected readonly engineError = toSignal(this.store.engineError$);
-  protected readonly view = toSignal(this.store.view$, { requireSync: true });
+  protected readonly job = this.store.current.job;
+  protected readonly engineError = this.store.current.engineError;
+  protected readonly view = this.store.current.view;
   protected readonly pass = computed(() => this.passes.find(({ id }) => id === this.view().pass) ?? this.passes[0]);
   /** The instrument of the pass, once it is loaded. */
   protected readonly deck = toSignal(
@@ -110,9 +110,9 @@ export class BenchPage implements OnInit, OnDestroy {
     const [left, right] = [ledger.left, ledger.right].map(({ start, end }) => letterName(words.slice(start, end)));
     return `Gap ${left} ${right}, manual ${showSigned(ledger.handMilliem)}, total ${showSigned(ledger.totalMilliem)}`;
   });
-  private readonly setting = toSignal(this.store.setting$);
+  private readonly setting = this.store.current.setting;
   protected readonly cut = inject(FirstCutState);
-  protected readonly cutting = toSignal(this.cut.open$, { requireSync: true });
+  protected readonly cutting = this.cut.isOpen;
   private readonly place = inject(PlaceService);
   private readonly words = inject(WordsState);
   /** Injected so that they run while the page is there: the first tells screen readers of changes, the second keeps automatic pulls. */

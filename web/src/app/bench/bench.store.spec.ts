@@ -152,7 +152,7 @@ describe('bench store', () => {
     preferences.subject.next({ ...DEFAULT_PREFERENCES, cautionMilliem: -5 });
     await settled();
     expect(engine.inspected).toEqual([['a', 'b']]);
-    engine.list.next({ items: [], standInId: 'x' });
+    engine.subject.next({ items: [], standInId: 'x' });
     await settled();
     expect(engine.inspected.length).toBe(2);
   });

@@ -1,5 +1,4 @@
 import { Injectable, computed, inject } from '@angular/core';
-import { toSignal } from '@angular/core/rxjs-interop';
 import { type Finding, acceptFinding, acceptFindings } from '@jentrix/core/findings';
 import {
   type Block,
@@ -32,7 +31,7 @@ import { type Area, type Point, ruleAngle, areaOf, centreIn } from '@jentrix/cor
 import type { PullReason } from '@jentrix/core/pulls';
 import type { Box } from '@jentrix/core/setting';
 import { autoLeading } from '@jentrix/core/units';
-import { Subject, map, merge } from 'rxjs';
+import { Subject } from 'rxjs';
 import type { GapRef } from '../engine/protocol';
 import { UserPreferences } from '../settings/user-preferences';
 import { type Gesture, JobHistory } from './state/job-history';
@@ -68,6 +67,10 @@ export const BENCH_STATE = [
   HandOver,
 ];
 
+const blockOf = (job: Job | undefined, { blockId }: BenchPlace): Block | undefined => (job && blockId !== undefined ? findBlock(job, blockId) : undefined);
+
+const rangeOf = ({ selection }: BenchPlace): WordRange | undefined => (selection && selection.end > selection.start ? selection : undefined);
+
 /**
  * The designer's actions at the bench, over the parts of its state. Data flows one way: input, a pure edit, a new job in the
  * history, the engine, the settings, the views.
@@ -90,12 +93,21 @@ export class BenchStore {
   /** Where words should be edited: asked for from the sheet, done by the copy column. */
   readonly editRequests$ = new Subject<{ blockId: string } & WordRange>();
 
-  private readonly moves = toSignal(merge(this.job$, this.view$).pipe(map(() => ({}))));
-  /** The current sheet, block and style, as signals for the views: the sheet, the block, and the style of the picked letters or of the block. */
+  /** The state as signals: what views read. Style is that of the picked letters, or of the block. */
   readonly current = {
-    sheet: computed(() => this.moves() && this.sheet),
-    block: computed(() => this.moves() && this.block),
-    style: computed(() => this.moves() && this.style),
+    history: this.history.history,
+    job: this.history.current,
+    view: this.place.current,
+    setting: this.settings.current,
+    findings: this.found.current,
+    engineError: this.settings.error,
+    sheet: computed(() => this.history.current()?.sheets.find(({ id }) => id === this.place.current().sheetId)),
+    block: computed(() => blockOf(this.history.current(), this.place.current())),
+    style: computed((): Style | undefined => {
+      const place = this.place.current();
+      const [block, range] = [blockOf(this.history.current(), place), rangeOf(place)];
+      return block && (range ? styleAt(block, range.start) : block.style);
+    }),
   };
 
   get job(): Job | undefined {
@@ -111,7 +123,7 @@ export class BenchStore {
   }
 
   get sheet(): Sheet | undefined {
-    return this.job?.sheets.find(({ id }) => id === this.view.sheetId);
+    return this.current.sheet();
   }
 
   /** The current sheet with pair rules resolved: what is set and measured. */
@@ -125,8 +137,7 @@ export class BenchStore {
 
   /** The block that is worked on. */
   get block(): Block | undefined {
-    const { blockId } = this.view;
-    return this.job && blockId !== undefined ? findBlock(this.job, blockId) : undefined;
+    return this.current.block();
   }
 
   /** Starts work on a job, with an empty history. */
@@ -185,14 +196,12 @@ export class BenchStore {
 
   /** The letters settings go to: those picked in the current block, or undefined for the whole block. */
   get range(): WordRange | undefined {
-    const { selection } = this.view;
-    return selection && selection.end > selection.start ? selection : undefined;
+    return rangeOf(this.view);
   }
 
   /** The style of the picked letters' first, or of the block. */
   get style(): Style | undefined {
-    const { block, range } = this;
-    return block && (range ? styleAt(block, range.start) : block.style);
+    return this.current.style();
   }
 
   /** Changes the style of the picked letters, or of the whole block. */

@@ -1,5 +1,5 @@
 /** A pass and a format are added from outside, and turn up in rail, keys, deck, overlay and menu: nothing else has to know of them. */
-import { ChangeDetectionStrategy, Component, Injectable, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, Injectable, inject, signal } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { SHEET_FORMATS, textFormat } from '@jentrix/core/formats';
 import { NgbActiveModal } from '@ng-bootstrap/ng-bootstrap/modal';
@@ -16,7 +16,6 @@ import { ALL_PASSES } from './passes';
 import { SaveService } from './save.service';
 import { FakeEngine, FakePreferences, benchProviders, sample, settled } from './testing';
 import { Table } from './table/table';
-import { BehaviorSubject } from 'rxjs';
 
 @Injectable()
 class ToyState {
@@ -66,7 +65,7 @@ describe('adding from outside', () => {
         { provide: HANDED_FORMATS, useValue: [...SHEET_FORMATS, plain] },
         {
           provide: SaveService,
-          useValue: { state$: new BehaviorSubject({ kind: 'saved' }), others$: new BehaviorSubject([]), jobId: 'j1', flush: () => Promise.resolve(true) },
+          useValue: { saved: signal({ kind: 'saved' }), others: signal([]), jobId: 'j1', flush: () => Promise.resolve(true) },
         },
         { provide: NgbActiveModal, useValue: {} },
       ],

@@ -1,5 +1,4 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import { toSignal } from '@angular/core/rxjs-interop';
 import { BenchStore } from './bench.store';
 import { PASSES } from './pass';
 
@@ -85,9 +84,9 @@ import { PASSES } from './pass';
 })
 export class PassRail {
   protected readonly store = inject(BenchStore);
-  protected readonly view = toSignal(this.store.view$, { requireSync: true });
+  protected readonly view = this.store.current.view;
   protected readonly passes = inject(PASSES);
-  private readonly found = toSignal(this.store.findings$, { requireSync: true });
+  private readonly found = this.store.current.findings;
   /** Open findings by pass. */
   protected readonly counts = computed(() => {
     const counts: Record<string, number> = {};

@@ -1,4 +1,5 @@
 import { ApplicationRef, Injectable, inject } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
 import type { JobRecord, Other } from '@jentrix/core/api';
 import { type Job, sameValue } from '@jentrix/core/job';
 import type { Clash, Merged } from '@jentrix/core/merge';
@@ -64,6 +65,7 @@ export class SaveService {
   };
 
   readonly state$ = this.stateSubject.asObservable();
+  readonly saved = toSignal(this.state$, { requireSync: true });
   private readonly cameSubject = new Subject<Came>();
   /** The changes of others merged with what is here: to be taken up by the bench in the same turn. */
   readonly came$ = this.cameSubject.asObservable();
@@ -74,6 +76,7 @@ export class SaveService {
   private readonly othersSubject = new BehaviorSubject<readonly Other[]>([]);
   /** Who else has the job open. */
   readonly others$ = this.othersSubject.asObservable();
+  readonly others = toSignal(this.others$, { requireSync: true });
   /** The id of this window among those. */
   readonly window = crypto.randomUUID();
 

@@ -21,14 +21,14 @@ import type { SmallForm, SmallKind } from '@jentrix/core/superiors';
 import { DEFAULT_PREFERENCES, type Preferences } from '@jentrix/core/preferences';
 import type { BlockSetting, GapLedger } from '@jentrix/core/setting';
 import type { PullReason } from '@jentrix/core/pulls';
-import { Injectable, type Provider, type Type } from '@angular/core';
+import { Injectable, type Provider, type Type, signal } from '@angular/core';
 import { type ComponentFixture, TestBed } from '@angular/core/testing';
 import { BehaviorSubject, type Observable, defer, of, throwError } from 'rxjs';
 import { ApiError, ApiService } from '../api/api.service';
 import { type FaceDrawing, EngineService } from '../engine/engine.service';
 import type { FaceProbe, InspectReply, InspectRequest, SetReply, SetRequest, ShortLastLineOfBlock, TrackingCurve, TrialReply } from '../engine/protocol';
 import { UserPreferences } from '../settings/user-preferences';
-import { until } from '../ui/testing';
+import { until, signalOf } from '../ui/testing';
 import { BENCH_STATE, BenchStore } from './bench.store';
 import { SaveService } from './save.service';
 import { ALL_PASSES, providePasses } from './passes';
@@ -49,12 +49,13 @@ export function sample(): Job {
 /** Sets every block as one line of one glyph a letter, and finds one thing in a block that is not hand-kerned. */
 export class FakeEngine implements Pick<EngineService, keyof EngineService> {
   readonly outlinesCame = 0;
-  readonly list = new BehaviorSubject<FaceList>({ items: [], standInId: '' });
-  readonly faces$ = this.list.asObservable();
+  readonly subject = new BehaviorSubject<FaceList>({ items: [], standInId: '' });
+  readonly faces$ = this.subject.asObservable();
+  readonly list = signalOf(this.subject);
   /** The blocks as they were set last. */
   private readonly known = new Map<string, Block>();
   get faces(): FaceList['items'] {
-    return this.list.value.items;
+    return this.subject.value.items;
   }
   readonly sets: SetRequest[] = [];
   readonly inspected: string[][] = [];
@@ -284,7 +285,9 @@ const ledgersOf = ({ words, hand, style }: Block): GapLedger[] =>
 export class FakePreferences {
   readonly subject = new BehaviorSubject<Preferences>(DEFAULT_PREFERENCES);
   readonly preferences$ = this.subject.asObservable();
+  readonly preferences = signalOf(this.subject);
   readonly read$ = new BehaviorSubject(true);
+  readonly read = signalOf(this.read$);
   get current(): Preferences {
     return this.subject.value;
   }
@@ -350,7 +353,7 @@ export const benchProviders = (engine: FakeEngine, preferences: FakePreferences,
   ...providePasses(passes),
   BenchStore,
   { provide: EngineService, useValue: engine },
-  { provide: SaveService, useValue: { jobId: 'j1', others$: of([]) } },
+  { provide: SaveService, useValue: { jobId: 'j1', others$: of([]), others: signal([]) } },
   { provide: ApiService, useClass: FakePullsApi },
   { provide: UserPreferences, useValue: preferences },
 ];

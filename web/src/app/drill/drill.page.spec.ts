@@ -10,6 +10,7 @@ import { UserPreferences } from '../settings/user-preferences';
 import { enter, named, pageProviders, press, until } from '../ui/testing';
 import { DrillApi } from './drill-api';
 import { DrillPage } from './drill.page';
+import { signal } from '@angular/core';
 
 const WAITING = 'jentrix.drill.waiting';
 
@@ -79,6 +80,7 @@ describe('the drill', () => {
     const engine = {
       faces,
       faces$: new BehaviorSubject({ items: faces, standInId: 'plain' }),
+      list: signal({ items: faces, standInId: 'plain' }),
       engine: () => Promise.resolve(),
       deal: (_plain: unknown, request: DealRequest) => {
         asked.push(request);

@@ -1,5 +1,4 @@
 import { ChangeDetectionStrategy, Component, ElementRef, type OnDestroy, afterNextRender, computed, inject, signal, viewChild, Injector } from '@angular/core';
-import { toSignal } from '@angular/core/rxjs-interop';
 import { ActivatedRoute } from '@angular/router';
 import { type Exercise, scoreAgainst } from '@jentrix/core/drill';
 import { type Answer, EXERCISES, LEVELS, levelOf, scoreOf } from '@jentrix/core/drill/kept';
@@ -74,9 +73,9 @@ export class DrillPage implements OnDestroy {
 
   protected readonly kinds = EXERCISES.map((kind) => ({ kind, ...OFFERED[kind] }));
   protected readonly levels = LEVELS;
-  protected readonly progress = toSignal(this.service.progress$);
-  protected readonly waiting = toSignal(this.service.waiting$, { initialValue: 0 });
-  protected readonly faces = toSignal(this.engine.faces$, { requireSync: true });
+  protected readonly progress = this.service.progress;
+  protected readonly waiting = this.service.unsent;
+  protected readonly faces = this.engine.list;
 
   protected readonly wanted = signal<WantedExercise>({ kind: 'place', level: 'straight' });
   protected readonly exercise = signal<Exercise | undefined>(undefined);

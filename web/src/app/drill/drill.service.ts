@@ -1,4 +1,5 @@
 import { Injectable, inject } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
 import type { Answer, DealRequest, Exercise } from '@jentrix/core/drill';
 import { type DrillResult, type Progress, resultSchema, scoreOf } from '@jentrix/core/drill/kept';
 import { BehaviorSubject, firstValueFrom } from 'rxjs';
@@ -29,8 +30,10 @@ export class DrillRounds {
 
   /** Undefined until the server has told it. */
   readonly progress$ = this.known.asObservable();
+  readonly progress = toSignal(this.progress$);
   /** How many results wait for the server. */
   readonly waiting$ = new BehaviorSubject(this.waiting().length);
+  readonly unsent = toSignal(this.waiting$, { requireSync: true });
 
   /** @throws Error in words, where there is nothing to practise on. */
   async deal({ kind, level, own, pair }: WantedExercise): Promise<Exercise> {

@@ -1,5 +1,4 @@
 import { ChangeDetectionStrategy, Component, type ElementRef, computed, inject, input, linkedSignal, output, viewChild } from '@angular/core';
-import { toSignal } from '@angular/core/rxjs-interop';
 import { type LeadingExercise, led } from '@jentrix/core/drill';
 import type { Answer } from '@jentrix/core/drill/kept';
 import { UserPreferences } from '../settings/user-preferences';
@@ -65,7 +64,7 @@ export class LeadingBoard {
 
   private readonly board = viewChild<ElementRef<SVGSVGElement>>('board');
   private readonly mover = viewChild<ElementRef<SVGGElement>>('mover');
-  private readonly preferences = toSignal(inject(UserPreferences).preferences$, { requireSync: true });
+  private readonly preferences = inject(UserPreferences).preferences;
   protected readonly leading = linkedSignal(() => this.exercise().dealt);
   protected readonly across = computed(() => Math.max(...[this.exercise().line, this.exercise().below].map((line) => widthAt(line, line.designer))) + 700);
   protected readonly ownWidth = computed(() => Math.max(...this.exercise().own.map((line) => widthAt(line, line.designer))));

@@ -1,5 +1,4 @@
 import { ChangeDetectionStrategy, Component, type ElementRef, computed, inject, input, linkedSignal, output, viewChildren } from '@angular/core';
-import { toSignal } from '@angular/core/rxjs-interop';
 import { type PlaceExercise, aimOf, placed } from '@jentrix/core/drill';
 import { type Answer, letterScore, scoreOf } from '@jentrix/core/drill/kept';
 import { UserPreferences } from '../settings/user-preferences';
@@ -73,7 +72,7 @@ export class PlaceBoard {
 
   private readonly movers = viewChildren<ElementRef<SVGGElement>>('mover');
   private readonly board = viewChildren<ElementRef<SVGSVGElement>>('board');
-  private readonly preferences = toSignal(inject(UserPreferences).preferences$, { requireSync: true });
+  private readonly preferences = inject(UserPreferences).preferences;
   protected readonly places = linkedSignal(() => [...this.exercise().dealt]);
   protected readonly top = computed(() => this.exercise().line.ascender);
   protected readonly width = computed(() => widthAt(this.exercise().line, aimOf(this.exercise().line)));

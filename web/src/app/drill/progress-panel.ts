@@ -11,7 +11,6 @@ import {
   output,
   viewChild,
 } from '@angular/core';
-import { toSignal } from '@angular/core/rxjs-interop';
 import type { Progress } from '@jentrix/core/drill/kept';
 import { BarController, BarElement, CategoryScale, type ChartData, LineController, LineElement, LinearScale, PointElement, Tooltip } from 'chart.js';
 import { Chart } from '../ui/charts';
@@ -130,7 +129,7 @@ export class ProgressPanel implements OnDestroy {
 
   private readonly byPair = viewChild.required<ElementRef<HTMLCanvasElement>>('byPair');
   private readonly byWeek = viewChild.required<ElementRef<HTMLCanvasElement>>('byWeek');
-  private readonly theme = toSignal(inject(UserPreferences).preferences$);
+  private readonly theme = inject(UserPreferences).preferences;
   private readonly charts = new Map<HTMLCanvasElement, Chart>();
 
   protected readonly pairs = computed(() => this.progress().pairs.slice(0, MOST_PAIRS));

@@ -1,4 +1,5 @@
 import { Injectable, inject } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
 import type { FaceEntry, FaceList } from '@jentrix/core/api';
 import type { DealRequest, Exercise } from '@jentrix/core/drill';
 import type { JobCheck, Proposal } from '@jentrix/core/findings';
@@ -55,6 +56,7 @@ export class EngineService {
 
   /** The faces the server has. Empty until the engine was first asked for something. */
   readonly faces$: Observable<FaceList> = this.faceList;
+  readonly list = toSignal(this.faces$, { requireSync: true });
 
   get faces(): readonly FaceEntry[] {
     return this.faceList.value.items;

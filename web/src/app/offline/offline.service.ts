@@ -1,4 +1,5 @@
 import { Injectable, inject } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
 import { SwUpdate } from '@angular/service-worker';
 import { BehaviorSubject, Subject, distinctUntilChanged, filter, firstValueFrom } from 'rxjs';
 import { ApiService } from '../api/api.service';
@@ -28,6 +29,7 @@ export class OfflineService {
 
   /** True while the server can't be reached. */
   readonly away$ = this.away.pipe(distinctUntilChanged());
+  readonly isAway = toSignal(this.away$, { requireSync: true });
   /** The server is there again. */
   readonly back$ = new Subject<void>();
 

@@ -1,4 +1,5 @@
 import { Injectable, inject } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
 import { BehaviorSubject, firstValueFrom } from 'rxjs';
 import { ApiError, ApiService } from '../api/api.service';
 import { sameValue } from '@jentrix/core/job';
@@ -26,6 +27,7 @@ export class UnsentService {
 
   /** The unsent edits. */
   readonly unsent$ = this.subject.asObservable();
+  readonly unsent = toSignal(this.unsent$, { requireSync: true });
 
   constructor() {
     addEventListener('online', () => void this.look());

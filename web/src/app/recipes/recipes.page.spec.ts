@@ -7,7 +7,7 @@ import { ApiError, ApiService } from '../api/api.service';
 import { FakePreferences } from '../bench/testing';
 import { EngineService } from '../engine/engine.service';
 import { UserPreferences } from '../settings/user-preferences';
-import { enter, named, offer, pageProviders, press, until } from '../ui/testing';
+import { enter, named, offer, pageProviders, press, until, signalOf } from '../ui/testing';
 import { ToastService } from '../ui/toasts';
 import { RecipesPage } from './recipes.page';
 
@@ -56,7 +56,8 @@ describe('recipes page', () => {
 
   beforeEach(() => {
     api = new FakeApi();
-    const engine = { faces$: new BehaviorSubject({ items: FACES, standInId: 'plain' }), engine: () => Promise.resolve() };
+    const faces = new BehaviorSubject({ items: FACES, standInId: 'plain' });
+    const engine = { faces$: faces, list: signalOf(faces), engine: () => Promise.resolve() };
     TestBed.configureTestingModule({
       providers: [
         pageProviders,

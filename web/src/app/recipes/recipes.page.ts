@@ -1,5 +1,4 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import { toSignal } from '@angular/core/rxjs-interop';
 import { readTokens } from '@jentrix/core/formats';
 import {
   DEFAULT_STYLE,
@@ -47,8 +46,8 @@ export class RecipesPage {
   private readonly preferences = inject(UserPreferences);
   private readonly modal = inject(NgbModal);
   private readonly toasts = inject(ToastService);
-  private readonly faces = toSignal(this.engine.faces$, { requireSync: true });
-  private readonly recipes = toSignal(this.service.recipes$, { requireSync: true });
+  private readonly faces = this.engine.list;
+  private readonly recipes = this.service.recipes;
   protected readonly errors = signal<Readonly<Record<string, string>>>({});
   protected readonly rows = computed(() =>
     this.recipes().map((recipe) => ({

@@ -1,4 +1,5 @@
 import { Injectable, inject } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
 import type { Recipe, RecipeSettings } from '@jentrix/core/job';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { BehaviorSubject, firstValueFrom } from 'rxjs';
@@ -12,6 +13,7 @@ export class AllRecipes {
   private readonly modal = inject(NgbModal);
   private readonly subject = new BehaviorSubject<readonly Recipe[]>([]);
   readonly recipes$ = this.subject.asObservable();
+  readonly recipes = toSignal(this.recipes$, { requireSync: true });
 
   constructor() {
     void this.refresh().catch(() => undefined);

@@ -1,5 +1,4 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
-import { toSignal } from '@angular/core/rxjs-interop';
 import { UserPreferences } from './user-preferences';
 import { ToastService } from '../ui/toasts';
 
@@ -53,8 +52,8 @@ export class Hint {
 
   private readonly service = inject(UserPreferences);
   private readonly toasts = inject(ToastService);
-  private readonly preferences = toSignal(this.service.preferences$, { requireSync: true });
-  private readonly read = toSignal(this.service.read$, { requireSync: true });
+  private readonly preferences = this.service.preferences;
+  private readonly read = this.service.read;
   protected readonly shown = computed(() => {
     const { hints, hintsSeen } = this.preferences();
     return this.read() && hints && !hintsSeen.includes(this.name());

@@ -1,5 +1,4 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import { toSignal } from '@angular/core/rxjs-interop';
 import { NUMBER_LANGUAGES, type Preferences, THEMES, readPreferences, writePreferences } from '@jentrix/core/preferences';
 import { LEAST_DECISIONS, decisionsOf, tasteLines } from '@jentrix/core/taste';
 import { LENGTH_UNITS, UnitError, parseMilliem } from '@jentrix/core/units';
@@ -164,7 +163,7 @@ export class PreferencesDialog {
   protected readonly modal = inject(NgbActiveModal);
   private readonly service = inject(UserPreferences);
   private readonly toasts = inject(ToastService);
-  protected readonly preferences = toSignal(this.service.preferences$, { requireSync: true });
+  protected readonly preferences = this.service.preferences;
 
   protected readonly groups: readonly { title: string; fields: readonly Field[] }[] = [
     {

@@ -1,4 +1,5 @@
 import { Injectable, inject } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
 import { DEFAULT_PREFERENCES, type Preferences } from '@jentrix/core/preferences';
 import { BehaviorSubject, firstValueFrom, fromEvent, merge } from 'rxjs';
 import { ApiService } from '../api/api.service';
@@ -13,8 +14,10 @@ export class UserPreferences {
   private readonly api = inject(ApiService);
   private readonly subject = new BehaviorSubject<Preferences>(DEFAULT_PREFERENCES);
   readonly preferences$ = this.subject.asObservable();
+  readonly preferences = toSignal(this.preferences$, { requireSync: true });
   /** Whether the server has answered: until then nobody knows what was chosen before. */
   readonly read$ = new BehaviorSubject(false);
+  readonly read = toSignal(this.read$, { requireSync: true });
   /** Whether anybody has chosen yet, before or now. */
   private chosen = false;
 

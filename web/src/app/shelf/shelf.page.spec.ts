@@ -9,7 +9,7 @@ import { FakeEngine, FakePreferences, sample } from '../bench/testing';
 import { type Unsent, UnsentService } from '../offline/unsent.service';
 import { EngineService } from '../engine/engine.service';
 import { UserPreferences } from '../settings/user-preferences';
-import { enter, named, offer, pageProviders, press, until } from '../ui/testing';
+import { enter, named, offer, pageProviders, press, until, signalOf } from '../ui/testing';
 import { ToastService } from '../ui/toasts';
 import { ShelfPage } from './shelf.page';
 
@@ -81,6 +81,7 @@ class FakeApi {
 /** Edits that wait in this browser. */
 class FakeUnsent {
   readonly unsent$ = new BehaviorSubject<readonly Unsent[]>([]);
+  readonly unsent = signalOf(this.unsent$);
   readonly kept: string[] = [];
   keepAsJob(jobId: string): Promise<void> {
     this.kept.push(jobId);

@@ -130,11 +130,11 @@ export class ShelfPage {
     { initialValue: new Map<string, JobMeasure>() },
   );
   protected readonly revisionOf = revisionOf;
-  protected readonly away = toSignal(this.offline.away$, { requireSync: true });
+  protected readonly away = this.offline.isAway;
 
   private readonly unsentService = inject(UnsentService);
   /** Edits that wait in this browser, and those of them that are not on the page of the shelf that is shown. */
-  protected readonly unsent = toSignal(this.unsentService.unsent$, { requireSync: true });
+  protected readonly unsent = this.unsentService.unsent;
   protected readonly unsentOf = computed(() => new Map(this.unsent().map(({ jobId, kind }) => [jobId, UNSENT_WORDS[kind]])));
 
   constructor() {

@@ -5,7 +5,7 @@ import { FakePreferences } from '../bench/testing';
 import { UserPreferences } from '../settings/user-preferences';
 import { ApiError, ApiService } from '../api/api.service';
 import { EngineService } from '../engine/engine.service';
-import { enter, offer, pageProviders, press, until } from '../ui/testing';
+import { enter, offer, pageProviders, press, until, signalOf } from '../ui/testing';
 import { ToastService } from '../ui/toasts';
 import { TypeCasePage } from './type-case.page';
 
@@ -93,7 +93,7 @@ describe('type case', () => {
         pageProviders,
         { provide: ApiService, useValue: api },
         { provide: UserPreferences, useValue: new FakePreferences() },
-        { provide: EngineService, useValue: { faces$, refreshFaces, engine: () => Promise.resolve() } },
+        { provide: EngineService, useValue: { faces$, list: signalOf(faces$), refreshFaces, engine: () => Promise.resolve() } },
       ],
     });
     fixture = TestBed.createComponent(TypeCasePage);

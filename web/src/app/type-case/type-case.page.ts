@@ -71,7 +71,7 @@ export class TypeCasePage {
   protected readonly busy = signal<string | undefined>(undefined);
   protected readonly dropping = signal(false);
   protected readonly trouble = signal<'none' | 'slow' | 'away'>('none');
-  private readonly faces = toSignal(this.engine.faces$, { requireSync: true });
+  private readonly faces = this.engine.list;
   private readonly filterSubject = new BehaviorSubject<Filter>(ALL);
   protected readonly filter = toSignal(this.filterSubject, { requireSync: true });
   private readonly reload = new BehaviorSubject(0);
@@ -145,7 +145,7 @@ export class TypeCasePage {
     this.filterSubject.next({ ...this.filterSubject.value, page: 1, ...change });
   }
 
-  protected readonly away = toSignal(inject(OfflineService).away$, { requireSync: true });
+  protected readonly away = inject(OfflineService).isAway;
   protected readonly filtered = computed(() => {
     const { q, kind, condensed, variable } = this.filter();
     return q !== '' || kind !== undefined || condensed !== undefined || variable !== undefined;

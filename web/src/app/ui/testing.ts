@@ -1,7 +1,9 @@
 /** How specs handle a page as a person would: by the names of what is on it. */
-import type { EnvironmentProviders, Provider } from '@angular/core';
+import type { EnvironmentProviders, Provider, Signal } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
 import type { ComponentFixture } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
+import type { BehaviorSubject } from 'rxjs';
 import { NgbConfig } from '@ng-bootstrap/ng-bootstrap/config';
 import { FaceFonts } from './face-text.directive';
 
@@ -11,6 +13,9 @@ export const pageProviders: (EnvironmentProviders | Provider)[] = [
   { provide: FaceFonts, useValue: { load: () => Promise.resolve('serif') } },
   { provide: NgbConfig, useValue: { animation: false } },
 ];
+
+/** The signal of a state that a fake holds. */
+export const signalOf = <T>(state: BehaviorSubject<T>): Signal<T> => toSignal(state, { requireSync: true, manualCleanup: true });
 
 /** The button, link or field whose words, or else whose accessible name or id, are these. Looks through dialogs as well. */
 export function named(name: string, within: ParentNode = document): HTMLElement {

@@ -27,6 +27,7 @@ export class ToastService {
   private readonly subject = new BehaviorSubject<readonly Toast[]>([]);
   private nextId = 1;
   readonly toasts$ = this.subject.asObservable();
+  readonly toasts = toSignal(this.toasts$, { requireSync: true });
 
   say(message: string, action?: Toast['action']): void {
     this.add({ message, error: false, action, stays: false });
@@ -127,5 +128,5 @@ export class ToastService {
 })
 export class Toasts {
   protected readonly service = inject(ToastService);
-  protected readonly toasts = toSignal(this.service.toasts$, { initialValue: [] });
+  protected readonly toasts = this.service.toasts;
 }

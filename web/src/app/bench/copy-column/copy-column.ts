@@ -12,7 +12,6 @@ import {
   signal,
   viewChildren,
 } from '@angular/core';
-import { toSignal } from '@angular/core/rxjs-interop';
 import {
   type Block,
   type Job,
@@ -64,18 +63,14 @@ export class CopyColumn implements OnInit, OnDestroy {
   private readonly toasts = inject(ToastService);
   private readonly injector = inject(Injector);
   private readonly modal = inject(NgbModal);
-  private readonly job = toSignal(this.store.job$);
-  protected readonly view = toSignal(this.store.view$, { requireSync: true });
-  private readonly setting = toSignal(this.store.setting$);
+  private readonly job = this.store.current.job;
+  protected readonly view = this.store.current.view;
+  private readonly setting = this.store.current.setting;
   /** Where style sheets can make a field as tall as its words (CSS Basic User Interface 4), nothing has to be measured. */
   protected readonly growsItself = CSS.supports('field-sizing', 'content');
   protected readonly stock = STOCK_LINES;
   protected readonly finding = signal(false);
-  protected readonly blocks = computed(() => {
-    this.job();
-    this.view();
-    return this.store.sheet?.blocks ?? [];
-  });
+  protected readonly blocks = computed(() => this.store.current.sheet()?.blocks ?? []);
   /** The notes on a block's setting: faces that are missing, words that are cut, small capitals that are not the face's own. */
   protected readonly notes = computed(() => {
     const set = this.setting()?.blocks;

@@ -1,5 +1,4 @@
 import { ChangeDetectionStrategy, Component, type ElementRef, afterNextRender, computed, inject, output, signal, viewChild } from '@angular/core';
-import { toSignal } from '@angular/core/rxjs-interop';
 import { sheetOf } from '@jentrix/core/job';
 import { type TextMatch, findText, replaceMatches } from '@jentrix/core/wording';
 import { BenchStore } from '../bench.store';
@@ -76,7 +75,7 @@ import { PlaceService } from '../state/place';
 })
 export class FindPanel {
   private readonly store = inject(BenchStore);
-  private readonly job = toSignal(this.store.job$);
+  private readonly job = this.store.current.job;
   private readonly field = viewChild.required<ElementRef<HTMLInputElement>>('text');
   private readonly place = inject(PlaceService);
   private readonly from = document.activeElement;

@@ -19,7 +19,7 @@ describe('spec line', () => {
   beforeEach(async () => {
     const engine = new FakeEngine();
     preferences = new FakePreferences();
-    engine.list.next({ items: FACES as never, standInId: FACES[0]!.id });
+    engine.subject.next({ items: FACES as never, standInId: FACES[0]!.id });
     TestBed.configureTestingModule({ providers: benchProviders(engine, preferences) });
     store = TestBed.inject(BenchStore);
     store.open(sample());

@@ -1,5 +1,4 @@
 import { ChangeDetectionStrategy, Component, type ElementRef, computed, inject, input, signal, viewChild } from '@angular/core';
-import { toSignal } from '@angular/core/rxjs-interop';
 import { type Block, type Job, SpecError, applySpec, facesFor, parseSpec, specOf } from '@jentrix/core/job';
 import { EngineService } from '../../engine/engine.service';
 import { BenchStore } from '../bench.store';
@@ -71,7 +70,7 @@ export class SpecLine {
   private readonly store = inject(BenchStore);
   private readonly engine = inject(EngineService);
   private readonly preferences = inject(UserPreferences);
-  private readonly faces = toSignal(this.engine.faces$, { requireSync: true });
+  private readonly faces = this.engine.list;
   readonly block = input.required<Block>();
   protected readonly listId = `jx-spec-${++lists}`;
 

@@ -1,6 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { AREAS, type Area, hasArea } from '@jentrix/core/placing';
-import { toSignal } from '@angular/core/rxjs-interop';
 import { BenchStore } from '../bench.store';
 
 const NAMES: Readonly<Record<Area, string>> = { sheet: 'Sheet', margins: 'Margins', safe: 'Title-safe', guides: 'Guides' };
@@ -66,7 +65,7 @@ const NAMES: Readonly<Record<Area, string>> = { sheet: 'Sheet', margins: 'Margin
 })
 export class CentreLine {
   protected readonly store = inject(BenchStore);
-  private readonly view = toSignal(this.store.view$, { requireSync: true });
+  private readonly view = this.store.current.view;
   protected readonly drawing = computed(() => this.view().drawing === 'box');
   protected readonly areas = computed(() => {
     const sheet = this.store.current.sheet();

@@ -1,6 +1,6 @@
 /** The instruments, each as the designer uses it: a control is used, and the job has changed. */
 import { type ComponentFixture, TestBed } from '@angular/core/testing';
-import type { ProviderToken } from '@angular/core';
+import { type ProviderToken, signal } from '@angular/core';
 import { type ShiftNumber, findBlock, isRide, riseOf, styleAt, withHand } from '@jentrix/core/job';
 import { editWords } from '@jentrix/core/wording';
 import { DEFAULT_PREFERENCES } from '@jentrix/core/preferences';
@@ -64,7 +64,7 @@ describe('decks', () => {
         ...pageProviders,
         ...benchProviders(engine, new FakePreferences()),
         { provide: SaveService, useValue: { jobId: 'j1', flush: () => Promise.resolve(true) } },
-        { provide: AllRecipes, useValue: { recipes$: of([]), find: () => undefined } },
+        { provide: AllRecipes, useValue: { recipes$: of([]), recipes: signal([]), find: () => undefined } },
         { provide: ApiService, useValue: { listPictures: () => of([]) } },
       ],
     });
@@ -229,7 +229,7 @@ describe('decks', () => {
       ...{ id, family: `Quarry ${id}`, style: 'Regular', licence: '', axes: [], weight: 400, italic: false },
       ...{ slopeDeg: 0, features: [], source: 'shipped' as const, favourite, anatomy: of },
     });
-    engine.list.next({ items: [face('a', anatomy('serif')), face('b', anatomy('sans', true)), face('c', anatomy('sans'), true)], standInId: 'a' });
+    engine.subject.next({ items: [face('a', anatomy('serif')), face('b', anatomy('sans', true)), face('c', anatomy('sans'), true)], standInId: 'a' });
     await open('face');
     const shown = (): string[] => [...host().querySelectorAll<HTMLElement>('.candidate')].map(({ dataset }) => dataset['face'] ?? '');
     expect(shown()).toEqual(['c', 'a', 'b']);

@@ -1,5 +1,4 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
-import { toSignal } from '@angular/core/rxjs-interop';
 import type { Finding } from '@jentrix/core/findings';
 import { BenchStore } from '../bench.store';
 import { showSigned } from '../../ui/numbers';
@@ -79,8 +78,8 @@ export class FindingsList {
   /** True where the list stands among other things, and says nothing when it has nothing. */
   readonly aside = input(false);
   protected readonly store = inject(BenchStore);
-  private readonly found = toSignal(this.store.findings$, { requireSync: true });
-  private readonly view = toSignal(this.store.view$, { requireSync: true });
+  private readonly found = this.store.current.findings;
+  private readonly view = this.store.current.view;
   protected readonly measuring = inject(SheetFindings);
   protected readonly failed = computed(() => this.found().failed);
   protected readonly open = signal(false);

@@ -3,8 +3,9 @@ import { type SetLine, straightLines } from '@jentrix/core/setting';
 import type { BenchStore } from '../bench.store';
 
 /** The line that is worked on: the gap caret's, else the first of the current block. Line and block are of one state: as the block was set. */
-export function lineOfView({ view, sheetSetting }: BenchStore): { block: Block; line: SetLine } | undefined {
-  const set = sheetSetting?.blocks.get(view.blockId ?? '');
+export function lineOfView({ current }: Pick<BenchStore, 'current'>): { block: Block; line: SetLine } | undefined {
+  const view = current.view();
+  const set = current.setting()?.blocks.get(view.blockId ?? '');
   if (!set) return undefined;
   const lines = straightLines(set.setting);
   const at = view.gap?.at ?? 0;

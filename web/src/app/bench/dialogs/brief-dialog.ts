@@ -1,5 +1,4 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import { toSignal } from '@angular/core/rxjs-interop';
 import { applyBrief, readBrief, writeBrief } from '@jentrix/core/job';
 import { NgbActiveModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { EngineService } from '../../engine/engine.service';
@@ -84,7 +83,7 @@ import { DialogHead } from '../../ui/dialog-head';
 })
 export class BriefDialog {
   protected readonly modal = inject(NgbActiveModal);
-  private readonly faces = toSignal(inject(EngineService).faces$, { requireSync: true });
+  private readonly faces = inject(EngineService).list;
   private readonly preferences = inject(UserPreferences);
   readonly store = signal<BenchStore | undefined>(undefined);
   protected readonly brief = signal('');

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, type OnDestroy, computed, inject, InjectionToken, signal } from '@angular/core';
-import { takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-interop';
+import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import { JOB_FORMATS, SHEET_FORMATS, type FormatChoice, type FormatField, queryOf } from '@jentrix/core/formats';
 import { fromPoints, parseMilliem } from '@jentrix/core/units';
 import { NgbActiveModal } from '@ng-bootstrap/ng-bootstrap/modal';
@@ -61,7 +61,7 @@ export class HandOverDialog implements OnDestroy {
   });
   private readonly parsed = computed(() => this.format()?.options.safeParse(this.options()));
 
-  protected readonly job = toSignal(this.store.job$);
+  protected readonly job = this.store.current.job;
   protected readonly sheets = computed(() => this.job()?.sheets ?? []);
   /** Which sheets are handed over, by their identifiers. */
   private readonly picked = signal<ReadonlySet<string>>(new Set(this.kept?.all ? this.sheets().map(({ id }) => id) : [this.store.view.sheetId]));

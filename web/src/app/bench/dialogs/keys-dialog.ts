@@ -1,5 +1,4 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import { toSignal } from '@angular/core/rxjs-interop';
 import type { Preferences } from '@jentrix/core/preferences';
 import { DialogHead } from '../../ui/dialog-head';
 import { UserPreferences } from '../../settings/user-preferences';
@@ -129,8 +128,8 @@ export class KeysDialog {
   private readonly service = inject(UserPreferences);
   private readonly toasts = inject(ToastService);
   private readonly keys = allKeys(inject(PASSES));
-  protected readonly preferences = toSignal(this.service.preferences$, { requireSync: true });
-  private readonly view = toSignal(inject(BenchStore).view$, { requireSync: true });
+  protected readonly preferences = this.service.preferences;
+  private readonly view = inject(BenchStore).current.view;
   private readonly passes = inject(PASSES);
   protected readonly help = computed(() => this.passes.find(({ id }) => id === this.view().pass)?.help ?? 'README');
   protected readonly groups = KEY_GROUPS.map((name) => ({ name, bindings: this.keys.filter(({ group }) => group === name) }));

@@ -1,5 +1,5 @@
 import { Injectable, inject } from '@angular/core';
-import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { takeUntilDestroyed, toSignal } from '@angular/core/rxjs-interop';
 import type { Job } from '@jentrix/core/job';
 import type { FirstCut } from '@jentrix/core/refine';
 import { BehaviorSubject, distinctUntilChanged, map, merge, skip } from 'rxjs';
@@ -30,10 +30,12 @@ export class FirstCutState {
   private made: Job | undefined;
 
   readonly cut$ = this.subject.pipe(map((cutting) => cutting?.cut));
+  readonly cut = toSignal(this.cut$, { requireSync: true });
   readonly open$ = this.subject.pipe(
     map((cutting) => cutting !== undefined),
     distinctUntilChanged(),
   );
+  readonly isOpen = toSignal(this.open$, { requireSync: true });
 
   constructor() {
     // Another edit, undo or another pass: the list has been read.

@@ -1,5 +1,4 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import { toSignal } from '@angular/core/rxjs-interop';
 import type { CutItem, CutStepReport, CutMeasure } from '@jentrix/core/refine';
 import { showValue } from '../../ui/numbers';
 import { BenchStore } from '../bench.store';
@@ -15,7 +14,7 @@ import { FirstCutState } from './first-cut.state';
 export class FirstCutPanel {
   protected readonly store = inject(BenchStore);
   protected readonly state = inject(FirstCutState);
-  protected readonly cut = toSignal(this.state.cut$, { requireSync: true });
+  protected readonly cut = this.state.cut;
   protected readonly all = computed(() => this.cut()?.steps.flatMap(({ items }) => items) ?? []);
   protected readonly kept = computed(() => this.all().filter(({ kept }) => kept).length);
   private readonly sheets = computed(() => new Set(this.all().map(({ sheet }) => sheet)).size);

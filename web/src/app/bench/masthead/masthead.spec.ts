@@ -1,11 +1,12 @@
 import { type ComponentFixture, TestBed } from '@angular/core/testing';
-import { BehaviorSubject, of } from 'rxjs';
+import { BehaviorSubject } from 'rxjs';
 import { ToastService } from '../../ui/toasts';
-import { named, pageProviders, press } from '../../ui/testing';
+import { named, pageProviders, press, signalOf } from '../../ui/testing';
 import { BenchStore } from '../bench.store';
 import { SaveService, type SaveState } from '../save.service';
 import { FakeEngine, FakePreferences, benchProviders, sample, settled } from '../testing';
 import { Masthead } from './masthead';
+import { signal } from '@angular/core';
 
 describe('masthead', () => {
   let store: BenchStore;
@@ -24,7 +25,7 @@ describe('masthead', () => {
       providers: [
         ...pageProviders,
         ...benchProviders(new FakeEngine(), new FakePreferences()),
-        { provide: SaveService, useValue: { state$: state, others$: of([]), jobId: 'j1', flush: () => Promise.resolve(true) } },
+        { provide: SaveService, useValue: { saved: signalOf(state), others: signal([]), jobId: 'j1', flush: () => Promise.resolve(true) } },
       ],
     });
     store = TestBed.inject(BenchStore);

@@ -1,5 +1,4 @@
 import { ChangeDetectionStrategy, Component, Injector, computed, inject } from '@angular/core';
-import { toSignal } from '@angular/core/rxjs-interop';
 import {
   SHEET_PRESETS,
   type SheetPreset,
@@ -60,10 +59,10 @@ export class Masthead {
 
   protected readonly presets = SHEET_PRESETS;
   protected readonly labelOf = sizeLabel;
-  protected readonly history = toSignal(this.store.history$);
-  protected readonly job = toSignal(this.store.job$);
-  protected readonly view = toSignal(this.store.view$, { requireSync: true });
-  private readonly state = toSignal(this.save.state$, { requireSync: true });
+  protected readonly history = this.store.current.history;
+  protected readonly job = this.store.current.job;
+  protected readonly view = this.store.current.view;
+  private readonly state = this.save.saved;
   protected readonly saved = computed(() => {
     const state = this.state();
     const detail = state.kind === 'refused' || state.kind === 'offline' ? state.message : undefined;
@@ -72,7 +71,7 @@ export class Masthead {
     return { kind: state.kind, text, detail, dataGone: state.kind === 'offline' && state.code === 'data-gone' };
   });
 
-  protected readonly others = toSignal(this.save.others$, { requireSync: true });
+  protected readonly others = this.save.others;
   private readonly steps = inject(StepNames).value;
   protected readonly undoes = computed(() => `Undo ${this.steps().undo}`.trim());
   protected readonly redoes = computed(() => `Redo ${this.steps().redo}`.trim());

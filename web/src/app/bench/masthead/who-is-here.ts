@@ -1,5 +1,4 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
-import { toSignal } from '@angular/core/rxjs-interop';
 import type { Other } from '@jentrix/core/api';
 import { findBlock } from '@jentrix/core/job';
 import { BenchStore } from '../bench.store';
@@ -26,7 +25,7 @@ import { BenchStore } from '../bench.store';
 })
 export class WhoIsHere {
   readonly others = input.required<readonly Other[]>();
-  private readonly job = toSignal(inject(BenchStore).job$);
+  private readonly job = inject(BenchStore).current.job;
 
   /** A sentence each. */
   protected readonly says = computed(() =>

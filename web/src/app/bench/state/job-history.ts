@@ -1,4 +1,5 @@
-import { Injectable } from '@angular/core';
+import { Injectable, computed } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
 import type { Job } from '@jentrix/core/job';
 import type { PullReason } from '@jentrix/core/pulls';
 import { BehaviorSubject, type Observable, Subject, distinctUntilChanged, map } from 'rxjs';
@@ -36,10 +37,12 @@ export class JobHistory {
   private rebased = false;
 
   readonly history$ = this.subject.asObservable();
+  readonly history = toSignal(this.history$, { requireSync: true });
   readonly job$: Observable<Job | undefined> = this.subject.pipe(
     map((history) => history?.present),
     distinctUntilChanged(),
   );
+  readonly current = computed(() => this.history()?.present);
   /** Another job was opened: what belongs to the one before is let go. */
   readonly opened$ = this.opened.asObservable();
   private readonly weighty = new Subject<{ job: Job; reason: PullReason }>();

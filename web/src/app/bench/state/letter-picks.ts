@@ -1,5 +1,5 @@
 import { Injectable, inject } from '@angular/core';
-import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { takeUntilDestroyed, toSignal } from '@angular/core/rxjs-interop';
 import { PICKS, type WordRange, findBlock, visibleLetters } from '@jentrix/core/job';
 import { BehaviorSubject } from 'rxjs';
 import { JobHistory } from './job-history';
@@ -21,6 +21,7 @@ export class LetterPicks {
 
   /** In the order of the words. */
   readonly picks$ = this.subject.asObservable();
+  readonly picked = toSignal(this.picks$, { requireSync: true });
 
   constructor() {
     // Other words, or another block: what was picked is no longer meant.

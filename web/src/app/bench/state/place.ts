@@ -1,5 +1,5 @@
 import { Injectable, inject } from '@angular/core';
-import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { takeUntilDestroyed, toSignal } from '@angular/core/rxjs-interop';
 import type { ColourPlace, Job, WordRange } from '@jentrix/core/job';
 import { BehaviorSubject, Subject } from 'rxjs';
 import type { GapRef } from '../../engine/protocol';
@@ -46,6 +46,7 @@ export class PlaceService {
   private readonly asked = new Subject<string>();
 
   readonly place$ = this.subject.asObservable();
+  readonly current = toSignal(this.place$, { requireSync: true });
   /** A pass was asked for that is up already: it shows what it begins with. */
   readonly again$ = this.asked.asObservable();
 

@@ -1,5 +1,5 @@
 import { Injectable, inject } from '@angular/core';
-import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { takeUntilDestroyed, toSignal } from '@angular/core/rxjs-interop';
 import type { Pull } from '@jentrix/core/api';
 import type { Job } from '@jentrix/core/job';
 import type { PullReason } from '@jentrix/core/pulls';
@@ -30,6 +30,7 @@ export class Pulls {
 
   /** The latest first; undefined until they were asked for. */
   readonly pulls$ = this.subject.asObservable();
+  readonly pulls = toSignal(this.pulls$, { requireSync: true });
 
   constructor() {
     this.history.opened$.pipe(takeUntilDestroyed()).subscribe(() => {

@@ -1,5 +1,5 @@
 import { Injectable, inject } from '@angular/core';
-import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { takeUntilDestroyed, toSignal } from '@angular/core/rxjs-interop';
 import { type Finding, type Inspection, JOB_RULES, byVisibility, isSilenced, judgeJob } from '@jentrix/core/findings';
 import { type Block, type Sheet, findBlock } from '@jentrix/core/job';
 import { limitsOf } from '@jentrix/core/preferences';
@@ -44,6 +44,7 @@ export class SheetFindings {
   private readonly idle = new Promise<void>((done) => requestIdleCallback(() => done(), { timeout: 1000 }));
 
   readonly findings$ = this.subject.asObservable();
+  readonly current = toSignal(this.findings$, { requireSync: true });
 
   constructor() {
     this.history.opened$.pipe(takeUntilDestroyed()).subscribe(() => {

@@ -1,5 +1,5 @@
 import { Injectable, inject } from '@angular/core';
-import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { takeUntilDestroyed, toSignal } from '@angular/core/rxjs-interop';
 import { type Block, type Sheet, resolveSheet } from '@jentrix/core/job';
 import { type BlockSetting, type Box, type GapLedger, type GapWhite, type LineGap, type SetLine, straightLines } from '@jentrix/core/setting';
 import { BehaviorSubject, distinctUntilChanged, map, merge, skip } from 'rxjs';
@@ -54,8 +54,10 @@ export class SheetSettings {
   private over = false;
 
   readonly setting$ = this.subject.asObservable();
+  readonly current = toSignal(this.setting$, { requireSync: true });
   /** Why the engine could not set the sheet, while that holds. */
   readonly error$ = this.errorSubject.asObservable();
+  readonly error = toSignal(this.error$, { requireSync: true });
 
   constructor() {
     const sheet$ = this.place.place$.pipe(

@@ -1,5 +1,4 @@
 import { ChangeDetectionStrategy, Component, ElementRef, computed, inject, input, signal } from '@angular/core';
-import { toSignal } from '@angular/core/rxjs-interop';
 import { type Block, type WordRange, findBlock, nudgeLetters, styleAt } from '@jentrix/core/job';
 import { type BlockSetting, applyToPoint, setLettersOf } from '@jentrix/core/setting';
 import { EngineService } from '../../engine/engine.service';
@@ -70,7 +69,7 @@ export class LetterHandles {
   private readonly store = inject(BenchStore);
   private readonly engine = inject(EngineService);
   private readonly element = inject<ElementRef<SVGGElement>>(ElementRef);
-  private readonly picks = toSignal(inject(LetterPicks).picks$, { requireSync: true });
+  private readonly picks = inject(LetterPicks).picked;
   readonly block = input.required<Block>();
   readonly setting = input.required<BlockSetting>();
   /** Pixels per point. */

@@ -1,5 +1,4 @@
 import { ChangeDetectionStrategy, Component, ElementRef, computed, inject, input, signal } from '@angular/core';
-import { toSignal } from '@angular/core/rxjs-interop';
 import {
   type Block,
   type WordRange,
@@ -91,15 +90,15 @@ const SNAP_PX = 6;
 })
 export class LineHandles {
   private readonly store = inject(BenchStore);
-  private readonly preferences = toSignal(inject(UserPreferences).preferences$, { requireSync: true });
+  private readonly preferences = inject(UserPreferences).preferences;
   private readonly element = inject<ElementRef<SVGGElement>>(ElementRef);
-  private readonly view = toSignal(this.store.view$, { requireSync: true });
+  private readonly view = this.store.current.view;
   readonly block = input.required<Block>();
   readonly setting = input.required<BlockSetting>();
   /** Pixels per point. */
   readonly scale = input.required<number>();
   private readonly tracking = inject(TrackingState);
-  private readonly sheetSetting = toSignal(this.store.setting$);
+  private readonly sheetSetting = this.store.current.setting;
   protected readonly says = signal('');
   protected readonly place = signal({ x: 0, y: 0 });
   private dragging: Drag | undefined;

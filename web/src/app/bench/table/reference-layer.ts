@@ -155,7 +155,7 @@ export class ReferenceLayer {
   protected readonly foundTransform = computed(() => `${this.transform()} scale(${1 / (this.found()?.perPixel ?? 1)})`);
   protected readonly lines = computed(() => (this.found()?.read.picture?.lines ?? []).map(drawnLine));
 
-  private readonly job = toSignal(this.store.job$);
+  private readonly job = this.store.current.job;
   private readonly wanted = computed(
     () => {
       const { of } = this.reference();

@@ -11,7 +11,7 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
-import { takeUntilDestroyed, toSignal } from '@angular/core/rxjs-interop';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { type Block, STARTER_WORDS, type Sheet, styleAt, type WordRange } from '@jentrix/core/job';
 import { type BlockDrawing, drawBlock, drawGround, fadedMarks } from '@jentrix/core/drawing';
 import { type Point, areaOf, middleOf, turnedPoint } from '@jentrix/core/placing';
@@ -87,8 +87,8 @@ interface ShownBlock {
 })
 export class Table implements OnDestroy {
   protected readonly store = inject(BenchStore);
-  protected readonly setting = toSignal(this.store.setting$);
-  protected readonly view = toSignal(this.store.view$, { requireSync: true });
+  protected readonly setting = this.store.current.setting;
+  protected readonly view = this.store.current.view;
   private readonly passes = inject(PASSES);
   /** The overlay of the current pass. */
   protected readonly overlay = computed(() => this.passes.find(({ id }) => id === this.view().pass)?.overlay ?? []);
@@ -121,7 +121,7 @@ export class Table implements OnDestroy {
   private readonly fadedMarks = inject(FadedMarks);
   private readonly picks = inject(LetterPicks);
   private readonly stroke = inject(PathStroke);
-  private readonly letterPicks = toSignal(this.picks.picks$, { requireSync: true });
+  private readonly letterPicks = this.picks.picked;
 
   protected readonly sheet = this.store.current.sheet;
   /** Screen pixels per point, as percent of true CSS size. */

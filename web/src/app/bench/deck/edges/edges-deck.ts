@@ -1,5 +1,4 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import { toSignal } from '@angular/core/rxjs-interop';
 import { drawLine, fadedMarks } from '@jentrix/core/drawing';
 import { type Edges, HANG_KINDS, type HangKind, USUAL_EDGES, updateBlock, withBlockSettings, withLineIndent } from '@jentrix/core/job';
 import { type SetLine, straightLines } from '@jentrix/core/setting';
@@ -37,8 +36,8 @@ const OUTSIDE = 0.3;
 export class EdgesDeck {
   protected readonly store = inject(BenchStore);
   protected readonly marks = inject(FadedMarks);
-  private readonly setting = toSignal(this.store.setting$);
-  private readonly view = toSignal(this.store.view$, { requireSync: true });
+  private readonly setting = this.store.current.setting;
+  private readonly view = this.store.current.view;
   protected readonly size = signal({ width: 500, height: 200 });
   protected readonly kinds = HANG_KINDS;
   protected readonly nameOf = (kind: HangKind): string => KINDS[kind];

@@ -34,8 +34,8 @@ export class FaceDeck implements OnDestroy {
   protected readonly store = inject(BenchStore);
   private readonly engine = inject(EngineService);
   private readonly instead = inject(Instead);
-  private readonly faces = toSignal(this.engine.faces$, { requireSync: true });
-  private readonly view = toSignal(this.store.view$, { requireSync: true });
+  private readonly faces = this.engine.list;
+  private readonly view = this.store.current.view;
   protected readonly query = signal('');
   protected readonly kinds = FOUND_KINDS;
   protected readonly kindWanted = signal<FoundKind | undefined>(undefined);

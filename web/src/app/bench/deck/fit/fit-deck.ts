@@ -1,6 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { NgTemplateOutlet } from '@angular/common';
-import { toSignal } from '@angular/core/rxjs-interop';
 import { type Fit, type FitTarget, LEVER_NAMES, type LeverName, leversWith, loosen, newFit } from '@jentrix/core/job';
 import { type LineFit, type SetLine, straightLines } from '@jentrix/core/setting';
 import { type LengthUnit, fromPoints, parseLength } from '@jentrix/core/units';
@@ -48,8 +47,8 @@ interface Bar {
 export class FitDeck {
   protected readonly store = inject(BenchStore);
   protected readonly state = inject(FitState);
-  private readonly setting = toSignal(this.store.setting$);
-  private readonly view = toSignal(this.store.view$, { requireSync: true });
+  private readonly setting = this.store.current.setting;
+  private readonly view = this.store.current.view;
   protected readonly size = signal({ width: 500, height: 160 });
   protected readonly tab = signal<'measure' | 'breaks'>('measure');
   protected readonly tabs = ['measure', 'breaks'] as const;

@@ -23,7 +23,7 @@ export class FitState {
     ),
     { initialValue: [] },
   );
-  private readonly view = toSignal(this.store.view$, { requireSync: true });
+  private readonly view = this.store.current.view;
 
   /** Those of the current block, and those on other sheets. */
   readonly shortLastLines = computed(() => this.found().filter(({ blockId }) => blockId === this.view().blockId));

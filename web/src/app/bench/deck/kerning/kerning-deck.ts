@@ -1,5 +1,4 @@
 import { ChangeDetectionStrategy, Component, afterRenderEffect, computed, inject, signal, viewChildren } from '@angular/core';
-import { toSignal } from '@angular/core/rxjs-interop';
 import { Router } from '@angular/router';
 import {
   type PairRule,
@@ -41,16 +40,16 @@ import { ChoiceName } from '../../../ui/choice-name.pipe';
 })
 export class KerningDeck {
   protected readonly store = inject(BenchStore);
-  protected readonly preferences = toSignal(inject(UserPreferences).preferences$, { requireSync: true });
-  private readonly setting = toSignal(this.store.setting$);
-  private readonly found = toSignal(this.store.findings$, { requireSync: true });
-  private readonly view = toSignal(this.store.view$, { requireSync: true });
-  private readonly job = toSignal(this.store.job$);
+  protected readonly preferences = inject(UserPreferences).preferences;
+  private readonly setting = this.store.current.setting;
+  private readonly found = this.store.current.findings;
+  private readonly view = this.store.current.view;
+  private readonly job = this.store.current.job;
   private readonly fields = viewChildren(ValueField);
   protected readonly kerning = inject(KerningState);
   private readonly router = inject(Router);
   protected readonly place = inject(PlaceService);
-  private readonly own = toSignal(this.kerning.view$, { requireSync: true });
+  private readonly own = this.kerning.view;
 
   protected practise(queryParams: { words: string; face: string }): void {
     void this.router.navigate(['/drill'], { queryParams });

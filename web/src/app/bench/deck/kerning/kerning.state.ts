@@ -1,5 +1,5 @@
 import { Injectable, inject } from '@angular/core';
-import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { takeUntilDestroyed, toSignal } from '@angular/core/rxjs-interop';
 import { pairOf } from '@jentrix/core/findings';
 import { withHand } from '@jentrix/core/job';
 import type { GapOfJob, WhiteTarget } from '@jentrix/core/same-white';
@@ -40,6 +40,7 @@ export class KerningState {
   private readonly subject = new BehaviorSubject<KerningView>({ ribbon: 'line', guide: undefined, typed: '' });
 
   readonly view$ = this.subject.asObservable();
+  readonly view = toSignal(this.view$, { requireSync: true });
 
   constructor() {
     this.history.opened$.pipe(takeUntilDestroyed()).subscribe(() => this.subject.next({ ...this.value, guide: undefined, typed: '' }));

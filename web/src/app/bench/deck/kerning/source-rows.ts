@@ -84,15 +84,9 @@ interface SourceRow {
 export class SourceRows {
   private readonly store = inject(BenchStore);
   private readonly engine = inject(EngineService);
-  private readonly job = toSignal(this.store.job$);
-  private readonly view = toSignal(this.store.view$, { requireSync: true });
   readonly take = output<Style['kerning']>();
   protected readonly size = signal({ width: 600, height: 200 });
-  protected readonly kerning = computed(() => {
-    this.job();
-    this.view();
-    return this.store.block?.style.kerning;
-  });
+  protected readonly kerning = computed(() => this.store.current.block()?.style.kerning);
 
   private readonly rows = toSignal(
     this.store.setting$.pipe(

@@ -1,5 +1,4 @@
 import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
-import { toSignal } from '@angular/core/rxjs-interop';
 import { relead, withLineLeading, updateBlock } from '@jentrix/core/job';
 import { ledByRules, movedOntoRules } from '@jentrix/core/placing';
 import { type EvenBy, evenOut, evenedBy, straightLines, whiteBy } from '@jentrix/core/setting';
@@ -30,9 +29,9 @@ const RIGHT = 190;
 export class LeadingDeck {
   protected readonly store = inject(BenchStore);
   private readonly engine = inject(EngineService);
-  protected readonly preferences = toSignal(inject(UserPreferences).preferences$, { requireSync: true });
-  private readonly setting = toSignal(this.store.setting$);
-  private readonly view = toSignal(this.store.view$, { requireSync: true });
+  protected readonly preferences = inject(UserPreferences).preferences;
+  private readonly setting = this.store.current.setting;
+  private readonly view = this.store.current.view;
   protected readonly drawing = computed(() => this.view().drawing);
   protected readonly size = signal({ width: 600, height: 200 });
   protected readonly kinds: readonly { kind: Leading['kind']; label: string }[] = [

@@ -1,5 +1,4 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import { toSignal } from '@angular/core/rxjs-interop';
 import { type Change, compareJobs, revertChanges, onLines } from '@jentrix/core/compare';
 import { EngineService } from '../../../engine/engine.service';
 import { inLanguage } from '../../../ui/numbers';
@@ -103,8 +102,8 @@ export class ChangesList {
   private readonly state = inject(ProofState);
   private readonly store = inject(BenchStore);
   private readonly engine = inject(EngineService);
-  private readonly setting = toSignal(this.store.setting$);
-  private readonly faces = toSignal(this.engine.faces$, { requireSync: true });
+  private readonly setting = this.store.current.setting;
+  private readonly faces = this.engine.list;
 
   private readonly told = computed((): Change[] => {
     const [from, to] = [this.comparison.from(), this.comparison.to()];

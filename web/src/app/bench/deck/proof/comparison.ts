@@ -26,8 +26,8 @@ export class Comparison implements OnDestroy {
   private readonly toasts = inject(ToastService);
   private readonly whole = inject(WholeJobs);
 
-  private readonly view = toSignal(this.store.view$, { requireSync: true });
-  private readonly job = toSignal(this.store.job$);
+  private readonly view = this.store.current.view;
+  private readonly job = this.store.current.job;
   private readonly fetched = { from: this.jobOf(this.state.fromId), to: this.jobOf(this.state.toId) };
   /** The earlier state, and the later one. */
   readonly from = computed(() => (this.state.fromId() === undefined ? undefined : this.fetched.from()));

@@ -1,5 +1,4 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import { toSignal } from '@angular/core/rxjs-interop';
 import { drawBlock, drawGround } from '@jentrix/core/drawing';
 import { parseLength, toPoints } from '@jentrix/core/units';
 import { Drawing, svgTransform } from '../../../drawing/drawing';
@@ -190,10 +189,10 @@ export class LooksPanel {
   protected readonly screen = inject(Screen);
   protected readonly reading = inject(ReadingCaret);
   private readonly store = inject(BenchStore);
-  private readonly setting = toSignal(this.store.setting$);
+  private readonly setting = this.store.current.setting;
 
   protected readonly state = inject(ProofState);
-  private readonly job = toSignal(this.store.job$);
+  private readonly job = this.store.current.job;
   protected readonly several = computed(() => (this.job()?.sheets.length ?? 0) > 1);
   protected readonly rows: readonly { id: SheetChanges; says: string }[] = [
     { id: 'off', says: 'This sheet alone' },

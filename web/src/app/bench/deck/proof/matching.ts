@@ -1,5 +1,4 @@
 import { Injectable, computed, inject } from '@angular/core';
-import { toSignal } from '@angular/core/rxjs-interop';
 import { type Block, type Reference, resolveBlock, updateBlock, withSheet } from '@jentrix/core/job';
 import type { WordsReading } from '@jentrix/core/reading';
 import {
@@ -35,7 +34,7 @@ export class Matching {
   private readonly api = inject(ApiService);
   private readonly toasts = inject(ToastService);
   readonly reader = inject(PictureReader);
-  private readonly setting = toSignal(this.store.setting$);
+  private readonly setting = this.store.current.setting;
 
   readonly sheet = this.store.current.sheet;
   readonly reference = computed(() => this.sheet()?.reference ?? undefined);

@@ -1,6 +1,5 @@
 import { ChangeDetectionStrategy, Component, type ElementRef, type OnDestroy, afterRenderEffect, computed, inject, signal, viewChild } from '@angular/core';
 import { ChoiceName } from '../../../ui/choice-name.pipe';
-import { toSignal } from '@angular/core/rxjs-interop';
 import { BarController, BarElement, CategoryScale, LinearScale, Tooltip } from 'chart.js';
 import { Chart } from '../../../ui/charts';
 import { UserPreferences } from '../../../settings/user-preferences';
@@ -79,7 +78,7 @@ export class MeasuresChart implements OnDestroy {
   private readonly state = inject(Comparison);
   private readonly store = inject(BenchStore);
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
-  private readonly theme = toSignal(inject(UserPreferences).preferences$);
+  private readonly theme = inject(UserPreferences).preferences;
   private chart: Chart<'bar'> | undefined;
 
   protected readonly whats = WHAT;

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import { takeUntilDestroyed, toSignal } from '@angular/core/rxjs-interop';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { NgbDropdownModule } from '@ng-bootstrap/ng-bootstrap/dropdown';
 import { MenuFocus } from '../../../ui/menu-focus.directive';
 import { BenchStore } from '../../bench.store';
@@ -180,7 +180,7 @@ export class ProofDeck {
     return pull === undefined ? '' : `?pull=${encodeURIComponent(pull)}`;
   }
 
-  private readonly job = toSignal(this.store.job$);
+  private readonly job = this.store.current.job;
   protected readonly several = computed(() => (this.job()?.sheets.length ?? 0) > 1);
   protected readonly count = computed(() => this.comparison.open()?.findings.length);
 }

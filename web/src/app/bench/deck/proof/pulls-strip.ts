@@ -1,6 +1,5 @@
 import { DatePipe, DecimalPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, effect, inject, untracked } from '@angular/core';
-import { toSignal } from '@angular/core/rxjs-interop';
 import { Router } from '@angular/router';
 import type { Pull } from '@jentrix/core/api';
 import { NgbDropdownModule } from '@ng-bootstrap/ng-bootstrap/dropdown';
@@ -150,7 +149,7 @@ export class PullsStrip {
   private readonly save = inject(SaveService);
   private readonly toasts = inject(ToastService);
   private readonly router = inject(Router);
-  protected readonly pulls = toSignal(this.store.pulls$);
+  protected readonly pulls = this.store.pulls;
 
   constructor() {
     // Another job has others.

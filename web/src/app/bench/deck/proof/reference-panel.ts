@@ -318,13 +318,13 @@ export class ReferencePanel implements OnDestroy {
   /** The job whose sheets are offered, or the pull of this one; empty for this one as it is. */
   protected readonly from = signal('');
   private readonly kept = inject(Pulls);
-  protected readonly pulls = toSignal(this.kept.pulls$);
+  protected readonly pulls = this.kept.pulls;
   protected readonly nameOf = pullName;
   private readonly chosen = computed(() => {
     const [, kind, id] = /^(pull|job):(.+)$/.exec(this.from()) ?? [];
     return id === undefined ? undefined : kind === 'pull' ? { pullId: id } : { jobId: id };
   });
-  private readonly job = toSignal(this.store.job$);
+  private readonly job = this.store.current.job;
   protected readonly otherJobs = toSignal(
     this.api.listJobs({ page: 1, pageSize: 50 }).pipe(map(({ items }): readonly JobSummary[] => items.filter(({ id }) => id !== this.save.jobId))),
     { initialValue: [] },

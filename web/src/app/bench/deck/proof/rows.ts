@@ -20,8 +20,8 @@ export class Rows implements OnDestroy {
   private readonly store = inject(BenchStore);
   private readonly engine = inject(EngineService);
   private readonly instead = inject(Instead);
-  private readonly job = toSignal(this.store.job$);
-  private readonly setting = toSignal(this.store.setting$);
+  private readonly job = this.store.current.job;
+  private readonly setting = this.store.current.setting;
 
   private readonly wanted = computed(() => (this.state.row() === 'off' ? undefined : { job: this.job(), current: this.store.current.sheet() }));
   private readonly others = toSignal(

@@ -1,5 +1,4 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import { toSignal } from '@angular/core/rxjs-interop';
 import {
   type Arc,
   HOLDS,
@@ -202,8 +201,8 @@ const FIELDS: readonly PathField[] = [
 })
 export class PathPanel {
   protected readonly store = inject(BenchStore);
-  private readonly view = toSignal(this.store.view$, { requireSync: true });
-  private readonly setting = toSignal(this.store.setting$);
+  private readonly view = this.store.current.view;
+  private readonly setting = this.store.current.setting;
   private readonly block = this.store.current.block;
   protected readonly choices = CHOICES;
   protected readonly holds = HOLDS;

@@ -1,5 +1,4 @@
 import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
-import { toSignal } from '@angular/core/rxjs-interop';
 import { PICKS, type ShiftKey, type ShiftNumber, type Style, type WordRange, resetLetters, restyleLetters, shiftedLetters, styleAt } from '@jentrix/core/job';
 import { type SetLetter, type SetLine, setLettersOf, straightLines } from '@jentrix/core/setting';
 import { parseMilliem } from '@jentrix/core/units';
@@ -58,10 +57,10 @@ export class ShiftDeck {
   protected readonly letters = inject(LetterPicks);
   private readonly engine = inject(EngineService);
   private readonly toasts = inject(ToastService);
-  private readonly preferences = toSignal(inject(UserPreferences).preferences$, { requireSync: true });
-  private readonly setting = toSignal(this.store.setting$);
-  private readonly view = toSignal(this.store.view$, { requireSync: true });
-  protected readonly picks = toSignal(this.letters.picks$, { requireSync: true });
+  private readonly preferences = inject(UserPreferences).preferences;
+  private readonly setting = this.store.current.setting;
+  private readonly view = this.store.current.view;
+  protected readonly picks = this.letters.picked;
   protected readonly block = this.store.current.block;
   protected readonly kinds = PICKS;
   /** The origins of scaled letters. */

@@ -84,8 +84,8 @@ interface ShownForm extends SmallForm {
 export class SmallForms {
   private readonly store = inject(BenchStore);
   private readonly engine = inject(EngineService);
-  private readonly picks = toSignal(inject(LetterPicks).picks$, { requireSync: true });
-  private readonly setting = toSignal(this.store.setting$);
+  private readonly picks = inject(LetterPicks).picked;
+  private readonly setting = this.store.current.setting;
   protected readonly kinds = SMALL_KINDS;
   protected readonly kind = signal<SmallKind>('superior');
   protected readonly size = SIZE;

@@ -1,5 +1,4 @@
 import { ChangeDetectionStrategy, Component, type ElementRef, type OnDestroy, afterRenderEffect, inject, input, viewChild } from '@angular/core';
-import { toSignal } from '@angular/core/rxjs-interop';
 import { LineController, LineElement, LinearScale, LogarithmicScale, PointElement, ScatterController, Tooltip } from 'chart.js';
 import type { TrackingCurve } from '../../../engine/protocol';
 import { Chart } from '../../../ui/charts';
@@ -39,7 +38,7 @@ export class TrackingCurveChart implements OnDestroy {
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
   private chart: Chart | undefined;
   /** Its colours are those of the page. */
-  private readonly theme = toSignal(inject(UserPreferences).preferences$);
+  private readonly theme = inject(UserPreferences).preferences;
 
   constructor() {
     afterRenderEffect(() => this.draw());

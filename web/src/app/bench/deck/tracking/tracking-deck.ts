@@ -43,37 +43,30 @@ export class TrackingDeck {
   protected readonly store = inject(BenchStore);
   private readonly engine = inject(EngineService);
   private readonly preferences$ = inject(UserPreferences).preferences$;
-  protected readonly preferences = toSignal(this.preferences$, { requireSync: true });
-  private readonly view = toSignal(this.store.view$, { requireSync: true });
-  private readonly setting = toSignal(this.store.setting$);
+  protected readonly preferences = inject(UserPreferences).preferences;
   protected readonly size = signal({ width: 600, height: 200 });
   protected readonly signed = showSigned;
   protected readonly print = showValue;
   protected readonly presets = PRESETS;
   /** Word space keeps its proportion to letter space while tracking changes. */
   protected readonly tracking = inject(TrackingState);
-  protected readonly linked = toSignal(this.tracking.linked$, { requireSync: true });
+  protected readonly linked = this.tracking.linked;
 
   protected readonly block = this.store.current.block;
-  /** The style of the picked letters, or of the block. */
   /** True where the words have letters that can't be tracked. */
   protected readonly cursive = computed(() => hasCursive(this.block()?.words ?? ''));
   protected readonly style = this.store.current.style;
   /** The current line's width in the sheet's unit. */
   protected readonly width = computed(() => {
-    this.setting();
-    this.view();
     const current = lineOfView(this.store);
-    const unit = this.store.sheet?.unit ?? 'pt';
+    const unit = this.store.current.sheet()?.unit ?? 'pt';
     return current && `${showValue(fromPoints(current.line.widthPt, unit))} ${unit}`;
   });
 
   /** The line's width as it would be untracked. */
   protected readonly widths = computed(() => {
-    this.setting();
-    this.view();
     const current = lineOfView(this.store);
-    const unit = this.store.sheet?.unit ?? 'pt';
+    const unit = this.store.current.sheet()?.unit ?? 'pt';
     if (!current) return undefined;
     const { block, line } = current;
     // Tracking stands after every letter but the last of the line, each in its own style.

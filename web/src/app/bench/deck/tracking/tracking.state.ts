@@ -1,5 +1,5 @@
 import { Injectable, inject } from '@angular/core';
-import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { takeUntilDestroyed, toSignal } from '@angular/core/rxjs-interop';
 import type { WordSpaceLink } from '@jentrix/core/job';
 import { BehaviorSubject } from 'rxjs';
 import { JobHistory } from '../../state/job-history';
@@ -16,6 +16,7 @@ export class TrackingState {
   private readonly subject = new BehaviorSubject(false);
 
   readonly linked$ = this.subject.asObservable();
+  readonly linked = toSignal(this.linked$, { requireSync: true });
 
   constructor() {
     inject(JobHistory)

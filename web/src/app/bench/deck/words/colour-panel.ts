@@ -36,7 +36,7 @@ interface Ground {
 export class ColourPanel {
   private readonly store = inject(BenchStore);
   private readonly engine = inject(EngineService);
-  private readonly faces = toSignal(this.engine.faces$, { requireSync: true });
+  private readonly faces = this.engine.list;
   protected readonly joins: readonly OutlineLook['join'][] = ['miter', 'round', 'bevel'];
   protected readonly shadowFields: readonly { key: 'xMilliem' | 'yMilliem' | 'blurMilliem'; label: string; min: number }[] = [
     { key: 'xMilliem', label: 'Right', min: -5000 },

@@ -1,5 +1,4 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
-import { toSignal } from '@angular/core/rxjs-interop';
 import { type ColourPlace, withColour } from '@jentrix/core/job';
 import { ColourField } from '../../../ui/colour-field';
 import { BenchStore } from '../../bench.store';
@@ -25,7 +24,7 @@ import { BenchStore } from '../../bench.store';
 })
 export class PlaceColour {
   protected readonly store = inject(BenchStore);
-  private readonly view = toSignal(this.store.view$, { requireSync: true });
+  private readonly view = this.store.current.view;
   readonly place = input.required<ColourPlace>();
   readonly label = input.required<string>();
   /** `#rrggbb` */

@@ -1,5 +1,4 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import { toSignal } from '@angular/core/rxjs-interop';
 import { applyRecipe, leaveRecipe, recipeOverrides, settingsOf, styleName, updateFollowers } from '@jentrix/core/job';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { ask } from '../../../ui/ask-dialog';
@@ -63,7 +62,7 @@ export class RecipeLine {
   private readonly service = inject(AllRecipes);
   private readonly modal = inject(NgbModal);
   private readonly toasts = inject(ToastService);
-  protected readonly recipes = toSignal(this.service.recipes$, { requireSync: true });
+  protected readonly recipes = this.service.recipes;
   private readonly block = this.store.current.block;
   protected readonly recipe = computed(() => this.recipes().find(({ id }) => id === this.block()?.recipeId));
   protected readonly overrides = computed(() => {

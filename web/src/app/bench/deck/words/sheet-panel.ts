@@ -1,5 +1,4 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import { toSignal } from '@angular/core/rxjs-interop';
 import {
   type Background,
   JOB_KINDS,
@@ -55,7 +54,7 @@ export class SheetPanel {
     { key: 'leftPt', label: 'left' },
   ];
   protected readonly sheet = this.store.current.sheet;
-  protected readonly job = toSignal(this.store.job$);
+  protected readonly job = this.store.current.job;
   protected readonly kinds = JOB_KINDS;
   /** The common size that the sheet has, by name. */
   protected readonly common = computed(() => {

@@ -1,5 +1,4 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import { toSignal } from '@angular/core/rxjs-interop';
 import {
   ALIGNMENTS,
   type BlockSettings,
@@ -43,10 +42,9 @@ const NO_FRAME: Frame = { xPt: 0, yPt: 0, widthPt: 1, heightPt: 1 };
 })
 export class WordsDeck {
   protected readonly store = inject(BenchStore);
-  private readonly view = toSignal(this.store.view$, { requireSync: true });
-  private readonly job = toSignal(this.store.job$);
-  private readonly setting = toSignal(this.store.setting$);
-  private readonly found = toSignal(this.store.findings$, { requireSync: true });
+  private readonly view = this.store.current.view;
+  private readonly setting = this.store.current.setting;
+  private readonly found = this.store.current.findings;
   protected readonly alignments = ALIGNMENTS;
   protected readonly verticals = VERTICALS;
   protected readonly lists: readonly Paragraph['list'][] = ['none', 'bullet', 'number'];
@@ -80,7 +78,7 @@ export class WordsDeck {
   ];
   protected readonly words = inject(WordsState);
   protected readonly kept = this.words.kept;
-  protected readonly panel = toSignal(this.words.panel$, { requireSync: true });
+  protected readonly panel = this.words.panel;
   protected readonly block = this.store.current.block;
   protected readonly current = this.store.current.style;
   protected readonly frame = computed(() => this.setting()?.blocks.get(this.block()?.id ?? '')?.setting.frame ?? this.block()?.frame ?? NO_FRAME);
@@ -89,11 +87,7 @@ export class WordsDeck {
     const rule = this.store.current.sheet()?.guides.findLast((guide) => guide.axis === 'rule');
     return rule && Math.round(ruleAngle(rule) * 10) / 10;
   });
-  protected readonly unit = computed(() => {
-    this.job();
-    this.view();
-    return this.store.sheet?.unit ?? 'pt';
-  });
+  protected readonly unit = computed(() => this.store.current.sheet()?.unit ?? 'pt');
   protected readonly goesTo = computed(() => {
     const block = this.block();
     const { selection } = this.view();
@@ -105,7 +99,7 @@ export class WordsDeck {
     { key: 'scaleY', label: 'Vertical scale' },
   ];
   /** Mistyped marks and bad line ends on the sheet. */
-  protected readonly toMend = computed(() => this.found().findings.filter(({ pass }) => pass === 'words').length);
+  protected readonly toFix = computed(() => this.found().findings.filter(({ pass }) => pass === 'words').length);
   protected readonly shows = signal<'rag' | 'sizes' | 'fix'>('rag');
   protected readonly print = (value: number): string => showValue(value);
   protected readonly parsePercent = (text: string): number => {
@@ -120,11 +114,7 @@ export class WordsDeck {
     if (share === 0) return '';
     return share > 0 ? `stems ${share} % heavier than drawn` : `stems ${-share} % lighter than drawn`;
   });
-  protected readonly hierarchy = computed(() => {
-    this.job();
-    this.view();
-    return hierarchyOf(this.store.sheet?.blocks ?? []);
-  });
+  protected readonly hierarchy = computed(() => hierarchyOf(this.store.current.sheet()?.blocks ?? []));
   protected readonly rag = computed(() => {
     const { block, setting } = this.setting()?.blocks.get(this.block()?.id ?? '') ?? {};
     const lines = setting ? straightLines(setting) : [];

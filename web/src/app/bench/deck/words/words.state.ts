@@ -1,5 +1,5 @@
 import { Injectable, inject, signal } from '@angular/core';
-import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { takeUntilDestroyed, toSignal } from '@angular/core/rxjs-interop';
 import type { Block } from '@jentrix/core/job';
 import { BehaviorSubject } from 'rxjs';
 import { PlaceService } from '../../state/place';
@@ -14,6 +14,7 @@ export class WordsState {
   private readonly subject = new BehaviorSubject<WordsPanel>('words');
 
   readonly panel$ = this.subject.asObservable();
+  readonly panel = toSignal(this.panel$, { requireSync: true });
   /** The block whose settings were copied, to be given to others. */
   readonly kept = signal<Block | undefined>(undefined);
 
