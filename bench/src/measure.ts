@@ -1,6 +1,5 @@
 /** Measuring white: beside HarfBuzz drawing the same outlines, and against the budgets of one key. */
 import { inspectBlock } from '@jentrix/core/findings';
-import { loadHarfBuzz } from '@jentrix/core/face';
 import { createBlock } from '@jentrix/core/job';
 import { setBlock } from '@jentrix/core/setting';
 import { profileOf, profileOutline, proposeKerning, rhythmOf } from '@jentrix/core/spacing';
@@ -11,7 +10,7 @@ const FACE = 'playfair-display-bold';
 const LETTERS = [...'ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789.,;:!?&'];
 
 export async function benchMeasure(): Promise<void> {
-  const hb = await loadHarfBuzz();
+  const hb = await import('harfbuzzjs');
   const face = await openShipped(FACE);
   const instance = face.instance();
   const font = new hb.Font(new hb.Face(new hb.Blob(fontBytes(FACE))));

@@ -1,5 +1,4 @@
 /** Setting against bare HarfBuzz: the same text, shaped and read out through the same library, in the same run. */
-import { loadHarfBuzz } from '@jentrix/core/face';
 import { type Block, createBlock } from '@jentrix/core/job';
 import { setBlock } from '@jentrix/core/setting';
 import { fontBytes, shippedFaces } from '@jentrix/core/testing';
@@ -15,7 +14,7 @@ const ROUNDS = 400;
 const letters = (count: number): string => COPY.repeat(Math.ceil(count / COPY.length)).slice(0, count);
 
 export async function benchSetting(): Promise<void> {
-  const hb = await loadHarfBuzz();
+  const hb = await import('harfbuzzjs');
   const faces = await shippedFaces('playfair-display-bold');
   const font = new hb.Font(new hb.Face(new hb.Blob(fontBytes('playfair-display-bold'))));
   const buffer = new hb.Buffer();

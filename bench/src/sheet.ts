@@ -1,6 +1,6 @@
 /** A full sheet: 40 blocks, 2,000 letters. A key on it, opening it beside bare shaping and drawing, and a search of 1,000 faces. */
 import { Inspector } from '@jentrix/core/findings';
-import { loadHarfBuzz, FONT_UNITS, pathData } from '@jentrix/core/face';
+import { FONT_UNITS, pathData } from '@jentrix/core/face';
 import { createBlock, createJob, withHand } from '@jentrix/core/job';
 import { inkOf, setBlock, setSheet } from '@jentrix/core/setting';
 import { searchFaces } from '@jentrix/core/advice';
@@ -17,7 +17,7 @@ const ROUNDS = 140;
 
 export async function benchSheet(): Promise<void> {
   const faces = await shippedFaces(FACE);
-  const hb = await loadHarfBuzz();
+  const hb = await import('harfbuzzjs');
   let n = 0;
   const job = createJob('Full', () => `id${n++}`);
   const [empty] = job.sheets;

@@ -3,7 +3,8 @@ import fc from 'fast-check';
 import { zlibSync } from 'fflate';
 import { fontBytes, openShipped, toCollection } from '../testing';
 import { Face, FaceError, type FaceErrorCode, controlBounds, fontsIn, loadHarfBuzz, pathData, printNumber, startPosition } from './index';
-import { glyphsIn } from './harfbuzz';
+import { HbBuffer, HbFace, freePlace } from './harfbuzz';
+import type { PathCommand } from './outline';
 
 async function refusal(bytes: Uint8Array, font?: number): Promise<FaceErrorCode> {
   try {
@@ -20,12 +21,8 @@ async function refusal(bytes: Uint8Array, font?: number): Promise<FaceErrorCode>
 
 /** Where HarfBuzz would put a block of this size: climbs when memory leaks. */
 async function heapAddress(bytes: number): Promise<number> {
-  const hb = await loadHarfBuzz();
-  const { freeMemory: release } = await import('./harfbuzz');
-  const blob = new hb.Blob(new Uint8Array(bytes));
-  const { ptr } = blob as unknown as { ptr: number };
-  release(blob);
-  return ptr;
+  await loadHarfBuzz();
+  return freePlace(bytes);
 }
 
 function toWoff(sfnt: Uint8Array): Uint8Array {
@@ -96,16 +93,53 @@ describe('face', () => {
     face.dispose();
   });
 
-  it('reads glyphs out of HarfBuzz’s memory as harfbuzzjs does', async () => {
-    const hb = await loadHarfBuzz();
-    const font = new hb.Font(new hb.Face(new hb.Blob(fontBytes('eb-garamond-regular'))));
-    for (const words of ['office', 'A\u0308VATAR é', '\u202eTo\u202c', '', 'To, “Wave”']) {
-      const buffer = new hb.Buffer();
-      buffer.addText(words);
-      buffer.guessSegmentProperties();
-      hb.shape(font, buffer);
-      expect(glyphsIn(buffer)).toEqual(glyphsIn(buffer, false));
-      expect(glyphsIn(buffer).length).toBe(buffer.getLength());
+  it('shapes, draws and reads as the package’s own methods do', async () => {
+    const other = await import('harfbuzzjs');
+    await loadHarfBuzz();
+    for (const id of ['eb-garamond-regular', 'playfair-display-italic', 'source-sans-3-bold']) {
+      const bytes = fontBytes(id);
+      const [theirs, own] = [new other.Face(new other.Blob(bytes)), new HbFace(bytes)];
+      const [theirFont, ownFont] = [new other.Font(theirs), own.fontAt([])];
+      for (const words of ['office', 'A\u0308VATAR é', '\u202eTo\u202c', '', 'To, “Wave”', 'Эхо Ωμέγα']) {
+        const buffer = new other.Buffer();
+        buffer.addText(words, 0, words.length);
+        buffer.guessSegmentProperties();
+        other.shape(theirFont, buffer, [new other.Feature('kern', 0), new other.Feature('smcp', 1, 1, 3)]);
+        const positions = buffer.getGlyphPositions();
+        const ownBuffer = new HbBuffer();
+        ownBuffer.fill(words, 0, words.length, {});
+        ownFont.shape(ownBuffer, [
+          { tag: 'kern', value: 0 },
+          { tag: 'smcp', value: 1, start: 1, end: 3 },
+        ]);
+        expect(ownBuffer.glyphs()).toEqual(
+          buffer.getGlyphInfos().map(({ codepoint, cluster, flags }, i) => {
+            const { xAdvance = 0, xOffset = 0, yOffset = 0 } = positions[i] ?? {};
+            return { glyphId: codepoint, cluster, xAdvance, xOffset, yOffset, unsafeToBreak: (flags & 1) !== 0 };
+          }),
+        );
+        ownBuffer.free();
+      }
+      for (let glyph = 0; glyph < 300; glyph++) {
+        expect(ownFont.outline(glyph)).toEqual(theirFont.glyphToJson(glyph) as PathCommand[]);
+        expect([ownFont.advance(glyph), ownFont.glyphName(glyph)]).toEqual([theirFont.glyphHAdvance(glyph), theirFont.glyphName(glyph)]);
+        expect(ownFont.topOf(glyph)).toBe(theirFont.glyphExtents(glyph)?.yBearing);
+      }
+      expect(own.codePoints()).toEqual([...theirs.collectUnicodes()]);
+      expect([own.features('GSUB'), own.features('GPOS')]).toEqual([theirs.getTableFeatureTags('GSUB'), theirs.getTableFeatureTags('GPOS')]);
+      expect(own.features('GSUB').map((_, i) => own.featureNameId(i))).toEqual(
+        own.features('GSUB').map((_, i) => theirs.getFeatureNameIds('GSUB', i)?.uiLabelNameId),
+      );
+      expect([...own.axes().values()]).toEqual(
+        Object.values(theirs.getAxisInfos()).map(({ tag, nameId, min, default: initial, max }) => ({ tag, nameId, min, default: initial, max })),
+      );
+      for (const name of [0, 1, 2, 4, 16, 9999]) expect(own.nameText(name)).toBe(theirs.getName(name, 'en'));
+      expect(own.table('OS/2')).toEqual(theirs.referenceTable('OS/2')?.slice());
+      expect(own.table('nope')).toBeUndefined();
+      expect(ownFont.verticals()).toEqual(theirFont.hExtents());
+      ownFont.free();
+      ownFont.free();
+      own.free();
     }
   });
 

@@ -2,22 +2,11 @@ import { collectionSize } from './collection';
 import { type Woff2Decoder, unpackFont } from './container';
 import { FaceError } from './errors';
 import { extremesOf } from './extremes';
-import {
-  type HbBuffer,
-  type HbFace,
-  type HbFeature,
-  type HbFont,
-  type ShapedGlyph,
-  glyphsIn,
-  harfBuzz,
-  loadHarfBuzz,
-  freeMemory,
-  setLanguage,
-} from './harfbuzz';
+import { HbBuffer, HbFace, type HbFont, type ShapedGlyph, loadHarfBuzz } from './harfbuzz';
 import type { FeatureRange } from './features';
 import { type KernLookup, applyKerning, readKerning } from './kern';
 import { combiningMarksOf, placeMarks } from './marks';
-import type { Bounds, Outline, PathCommand } from './outline';
+import type { Bounds, Outline } from './outline';
 import { type MathScripts, readMathScripts } from './math';
 import { type Posture, readPosture } from './posture';
 import { OTTO, TRUE_TYPE, type TableData, checkSfnt, withoutTables, writeSfnt } from './sfnt';
@@ -97,9 +86,8 @@ export class FaceInstance {
 
   /** Size and rise of superiors and inferiors as `MATH` or else `OS/2` state them, in em, whichever way the table counts; undefined where none does. */
   get scripts(): Readonly<Record<'superior' | 'inferior', { size: number | undefined; rise: number | undefined }>> {
-    const { MetricsTag } = harfBuzz();
-    const stated = (tag: number): number | undefined => {
-      const value = this.font.getMetricPosition(tag);
+    const stated = (tag: string): number | undefined => {
+      const value = this.font.metric(tag);
       return value === undefined || value === 0 ? undefined : Math.abs(value) / this.unitsPerEm;
     };
     const math = this.face.mathScripts;
@@ -111,8 +99,8 @@ export class FaceInstance {
       };
     }
     return {
-      superior: { size: stated(MetricsTag.SUPERSCRIPT_EM_Y_SIZE), rise: stated(MetricsTag.SUPERSCRIPT_EM_Y_OFFSET) },
-      inferior: { size: stated(MetricsTag.SUBSCRIPT_EM_Y_SIZE), rise: stated(MetricsTag.SUBSCRIPT_EM_Y_OFFSET) },
+      superior: { size: stated('spys'), rise: stated('spyo') },
+      inferior: { size: stated('sbys'), rise: stated('sbyo') },
     };
   }
 
@@ -142,17 +130,10 @@ export class FaceInstance {
     if (end <= start) return [];
     const shown = this.face.symbols ? inSymbols(text) : text;
     if (features.length > MAX_FEATURES) throw new RangeError(`${features.length} features are more than the shaper takes at a time.`);
-    const hb = harfBuzz();
-    this.buffer ??= new hb.Buffer();
-    const { buffer } = this;
-    buffer.clearContents();
-    buffer.addText(shown, start, end - start);
-    if (script) buffer.setScript(script);
-    if (runs) buffer.setDirection(runs === 'left' ? hb.Direction.RTL : hb.Direction.LTR);
-    if (language) setLanguage(buffer, language);
-    buffer.guessSegmentProperties();
-    hb.shape(this.font, buffer, features.map(toHbFeature));
-    const glyphs = glyphsIn(buffer);
+    this.buffer ??= new HbBuffer();
+    this.buffer.fill(shown, start, end, { script, runs, language });
+    this.font.shape(this.buffer, features);
+    const glyphs = this.buffer.glyphs();
     if (glyphs.length === 0) throw new ShaperError('HarfBuzz returned nothing: its memory is exhausted');
     const { kerning, placesMarks } = this.face;
     if (kerning || !placesMarks) {
@@ -167,7 +148,7 @@ export class FaceInstance {
   outline(glyphId: number): Outline {
     const known = this.outlines.get(glyphId);
     if (known) return known;
-    const drawn = this.font.glyphToJson(glyphId) as PathCommand[];
+    const drawn = this.font.outline(glyphId);
     if (this.outlines.size >= MAX_CACHED_GLYPHS) this.outlines.clear();
     this.outlines.set(glyphId, drawn);
     return drawn;
@@ -188,7 +169,7 @@ export class FaceInstance {
   advance(glyphId: number): number {
     const known = this.advances.get(glyphId);
     if (known !== undefined) return known;
-    const advance = this.font.glyphHAdvance(glyphId);
+    const advance = this.font.advance(glyphId);
     if (this.advances.size >= MAX_CACHED_GLYPHS) this.advances.clear();
     this.advances.set(glyphId, advance);
     return advance;
@@ -206,8 +187,8 @@ export class FaceInstance {
 
   /** Frees the WebAssembly side. Only `Face` calls this. */
   dispose(): void {
-    freeMemory(this.font);
-    if (this.buffer) freeMemory(this.buffer);
+    this.font.free();
+    this.buffer?.free();
     this.outlines.clear();
     this.advances.clear();
     this.bounds.clear();
@@ -253,28 +234,26 @@ export class Face {
     const unpacked = await unpackFont(bytes, decodeWoff2, font);
     const { glyphCount, unitsPerEm, tables } = checkSfnt(unpacked);
     const sfnt = leftOut.length > 0 ? withoutTables(unpacked, leftOut) : unpacked;
-    const hb = await loadHarfBuzz();
-    const blob = new hb.Blob(sfnt);
-    const hbFace = new hb.Face(blob);
-    freeMemory(blob); // the face holds its own reference
+    await loadHarfBuzz();
+    const hbFace = new HbFace(sfnt);
     try {
-      if (hbFace.upem !== unitsPerEm) throw new FaceError('damaged', 'The “head” table can’t be read.');
+      if (hbFace.unitsPerEm !== unitsPerEm) throw new FaceError('damaged', 'The “head” table can’t be read.');
       const axes = tables.has('fvar') ? readAxes(hbFace) : [];
       const family = readName(hbFace, [16, 1]) || 'Unnamed';
       const style = readName(hbFace, [17, 2]) || 'Regular';
-      const positioning = hbFace.getTableFeatureTags('GPOS');
+      const positioning = hbFace.features('GPOS');
       // Copies: what is kept of a table must not keep the whole file.
       const table = (tag: string): Uint8Array | undefined => {
         const record = leftOut.includes(tag) ? undefined : tables.get(tag);
         return record && unpacked.slice(record.offset, record.offset + record.length);
       };
       const kerning = positioning.includes('kern') ? undefined : readKerning(table);
-      const features = [...new Set([...hbFace.getTableFeatureTags('GSUB'), ...positioning, ...(kerning ? ['kern'] : [])])].sort();
+      const features = [...new Set([...hbFace.features('GSUB'), ...positioning, ...(kerning ? ['kern'] : [])])].sort();
       const symbols = hasOnlySymbols(table('cmap'));
       const kept = [...tables.values()].filter(({ tag }) => !leftOut.includes(tag)).map(({ tag, checksum }) => ({ tag, checksum }));
       return new Face(hbFace, family, style, unitsPerEm, glyphCount, axes, features, kerning, positioning.includes('mark'), symbols, kept);
     } catch (error) {
-      freeMemory(hbFace);
+      hbFace.free();
       throw error;
     }
   }
@@ -317,17 +296,14 @@ export class Face {
   }
 
   private make(key: string, settings: readonly { tag: string; value: number }[]): FaceInstance {
-    const hb = harfBuzz();
-    const font = new hb.Font(this.hbFace);
-    if (settings.length > 0) font.setVariations(settings.map(({ tag, value }) => new hb.Variation(tag, value)));
-    const made = new FaceInstance(this, key, font);
+    const made = new FaceInstance(this, key, this.hbFace.fontAt(settings));
     this.instances.set(key, made);
     return made;
   }
 
   /** How heavy the face says it is, how far it leans, and whether it is an italic: from its tables, whatever its style is called. */
   get posture(): Posture {
-    this.measuredPosture ??= readPosture((tag) => this.hbFace.referenceTable(tag));
+    this.measuredPosture ??= readPosture((tag) => this.hbFace.table(tag));
     return this.measuredPosture;
   }
 
@@ -341,9 +317,8 @@ export class Face {
   get tableData(): TableData[] {
     if (this.closed) throw new Error('This face has been closed');
     return this.tables.flatMap(({ tag, checksum }) => {
-      const data = this.hbFace.referenceTable(tag);
-      // What the shaper shows lies in its own memory, which moves when that grows.
-      return data ? [{ tag, checksum, data: data.slice() }] : [];
+      const data = this.hbFace.table(tag);
+      return data ? [{ tag, checksum, data }] : [];
     });
   }
 
@@ -363,37 +338,37 @@ export class Face {
 
   /** `fsType`; 0, which restricts nothing, where the font has no `OS/2`. */
   private get rights(): number {
-    const table = this.hbFace.referenceTable('OS/2');
+    const table = this.hbFace.table('OS/2');
     return table && table.byteLength >= 10 ? new DataView(table.buffer, table.byteOffset, table.byteLength).getUint16(8) : 0;
   }
 
   /** The constants for small letters in formulas, where the font has them (`MATH`). */
   get mathScripts(): MathScripts | undefined {
-    this.readMath ??= { scripts: readMathScripts((tag) => this.hbFace.referenceTable(tag)) };
+    this.readMath ??= { scripts: readMathScripts((tag) => this.hbFace.table(tag)) };
     return this.readMath.scripts;
   }
 
   /** The code points it has letters for, ascending. */
   get codePoints(): readonly number[] {
-    return [...this.hbFace.collectUnicodes()].sort((a, b) => a - b);
+    return this.hbFace.codePoints();
   }
 
   /** The name the font gives a feature (stylistic sets, `ss01` to `ss20`), or undefined where it gives none. */
   featureName(tag: string): string | undefined {
-    const index = this.hbFace.getTableFeatureTags('GSUB').indexOf(tag);
-    const nameId = index < 0 ? undefined : this.hbFace.getFeatureNameIds('GSUB', index)?.uiLabelNameId;
+    const index = this.hbFace.features('GSUB').indexOf(tag);
+    const nameId = index < 0 ? undefined : this.hbFace.featureNameId(index);
     return (nameId && readName(this.hbFace, [nameId])) || undefined;
   }
 
   /** The named positions of a variable font (OpenType `fvar`, instance records). */
   get namedInstances(): { name: string; values: AxisValues }[] {
     if (this.axes.length === 0) return [];
-    const bytes = this.hbFace.referenceTable('fvar');
+    const bytes = this.hbFace.table('fvar');
     if (!bytes || bytes.byteLength < 16) return [];
     const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
     const [offset, axisCount, axisSize, count, size] = [4, 8, 10, 12, 14].map((at) => view.getUint16(at));
     if (offset === undefined || axisCount === undefined || axisSize === undefined || count === undefined || size === undefined) return [];
-    const tags = Object.keys(this.hbFace.getAxisInfos());
+    const tags = [...this.hbFace.axes().keys()];
     const found: { name: string; values: AxisValues }[] = [];
     for (let i = 0; i < Math.min(count, 200); i++) {
       const at = offset + axisCount * axisSize + i * size;
@@ -411,7 +386,7 @@ export class Face {
     this.closed = true;
     for (const instance of this.instances.values()) instance.dispose();
     this.instances.clear();
-    freeMemory(this.hbFace);
+    this.hbFace.free();
   }
 }
 
@@ -462,21 +437,16 @@ function hasOnlySymbols(cmap: Uint8Array | undefined): boolean {
   );
 }
 
-function toHbFeature({ tag, value, start, end }: FeatureRange): HbFeature {
-  const { Feature } = harfBuzz();
-  return new Feature(tag, value, start ?? Feature.GLOBAL_START, end ?? Feature.GLOBAL_END);
-}
-
 function readName(face: HbFace, ids: readonly number[]): string {
   for (const id of ids) {
-    const name = face.getName(id, 'en').trim();
+    const name = face.nameText(id).trim();
     if (name) return name.slice(0, 200);
   }
   return '';
 }
 
 function readAxes(face: HbFace): Axis[] {
-  return Object.values(face.getAxisInfos())
+  return [...face.axes().values()]
     .filter(({ min, max }) => Number.isFinite(min) && Number.isFinite(max) && min <= max)
     .map(({ tag, nameId, min, default: initial, max }) => ({
       tag,
@@ -489,9 +459,8 @@ function readAxes(face: HbFace): Axis[] {
 
 /** Heights of capitals and small letters as `OS/2` states them, in font units; undefined where it does not, or nonsense. */
 function statedHeights(font: HbFont, em: number): { capHeight: number | undefined; xHeight: number | undefined } {
-  const { MetricsTag } = harfBuzz();
-  const stated = (tag: number): number | undefined => plausible(font.getMetricPosition(tag), em);
-  return { capHeight: stated(MetricsTag.CAP_HEIGHT), xHeight: stated(MetricsTag.X_HEIGHT) };
+  const stated = (tag: string): number | undefined => plausible(font.metric(tag), em);
+  return { capHeight: stated('cpht'), xHeight: stated('xhgt') };
 }
 
 const plausible = (value: number | undefined, em: number): number | undefined => (value !== undefined && value > 0 && value < 3 * em ? value : undefined);
@@ -504,18 +473,17 @@ const USUAL = { capHeight: 0.7, xHeight: 0.5 };
  * height; a font without those letters is taken by its word, and without any by 0.7 and 0.5 em.
  */
 function measureMetrics(font: HbFont, instance: FaceInstance): FaceMetrics {
-  const { MetricsTag } = harfBuzz();
-  const { ascender, descender, lineGap } = font.hExtents();
+  const { ascender, descender, lineGap } = font.verticals();
   const em = instance.unitsPerEm;
   const heightOf = (letter: string): number | undefined => {
     const glyph = instance.nominalGlyph(letter.codePointAt(0) ?? 0);
-    const extents = glyph === undefined ? undefined : font.glyphExtents(glyph);
-    return extents && extents.yBearing > 0 ? extents.yBearing : undefined;
+    const top = glyph === undefined ? undefined : font.topOf(glyph);
+    return top !== undefined && top > 0 ? top : undefined;
   };
   const stated = statedHeights(font, em);
   const xHeight = heightOf('x') ?? stated.xHeight ?? Math.round(USUAL.xHeight * em);
-  const thickness = plausible(font.getMetricPosition(MetricsTag.UNDERLINE_SIZE), em) ?? Math.round(0.05 * em);
-  const offset = font.getMetricPosition(MetricsTag.UNDERLINE_OFFSET);
+  const thickness = plausible(font.metric('unds'), em) ?? Math.round(0.05 * em);
+  const offset = font.metric('undo');
   return {
     ascender: ascender || Math.round(0.8 * em),
     descender: descender || Math.round(-0.2 * em),
@@ -524,7 +492,7 @@ function measureMetrics(font: HbFont, instance: FaceInstance): FaceMetrics {
     xHeight,
     underlineOffset: offset !== undefined && offset < 0 && offset > -em ? offset : Math.round(-0.1 * em),
     underlineSize: thickness,
-    strikeOffset: plausible(font.getMetricPosition(MetricsTag.STRIKEOUT_OFFSET), em) ?? Math.round(xHeight * 0.6),
-    strikeSize: plausible(font.getMetricPosition(MetricsTag.STRIKEOUT_SIZE), em) ?? thickness,
+    strikeOffset: plausible(font.metric('stro'), em) ?? Math.round(xHeight * 0.6),
+    strikeSize: plausible(font.metric('strs'), em) ?? thickness,
   };
 }

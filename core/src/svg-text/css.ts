@@ -1,6 +1,7 @@
 /** The properties of elements in an SVG: by presentation attributes, style sheets and `style` (SVG 2, section 6; CSS Cascade 4). */
+import { compile } from 'css-select';
 import * as cssTree from 'css-tree';
-import { type SvgElement, elementsOf } from './document';
+import { type SvgElement, elementsOf, isElement } from './document';
 
 /** Properties that children have from their parents; all others are an element's own. */
 const INHERITED = new Set([
@@ -35,14 +36,8 @@ const OWN = ['opacity', 'display', 'text-decoration', 'text-decoration-line', 'b
 
 export type CssProperties = ReadonlyMap<string, string>;
 
-/** A selector that is understood: compounds from left to right, each a child or a descendant of the one before. */
-interface Compound {
-  child: boolean;
-  tests: ((element: SvgElement) => boolean)[];
-}
-
 interface CssRule {
-  compounds: Compound[];
+  matches: (element: SvgElement) => boolean;
   specificity: number;
   order: number;
   declarations: [name: string, value: string, important: boolean][];
@@ -54,10 +49,9 @@ export class Styles {
   private readonly known = new Map<SvgElement, CssProperties>();
 
   constructor(root: SvgElement) {
-    const sheets = [...elementsOf(root)]
-      .filter(({ name }) => name === 'style')
-      .map(({ children }) => children.filter((child) => typeof child === 'string').join(''));
-    this.rules = sheets.flatMap(cssRulesOf).map((rule, order) => ({ ...rule, order }));
+    const elements = [...elementsOf(root)];
+    const sheets = elements.filter(({ name }) => name === 'style').map(({ children }) => children.filter((child) => typeof child === 'string').join(''));
+    this.rules = sheets.flatMap((sheet) => cssRulesOf(sheet, elements.length > MANY_ELEMENTS)).map((rule, order) => ({ ...rule, order }));
   }
 
   /** The properties of an element, with what it inherits. */
@@ -83,7 +77,7 @@ export class Styles {
   /** From the least weight to the most. */
   private declared(element: SvgElement): [string, string][] {
     const attributes = Object.entries(element.attributes).filter(([name]) => INHERITED.has(name) || (OWN as readonly string[]).includes(name));
-    const matching = this.rules.filter(({ compounds }) => matches(compounds, element)).sort((a, b) => a.specificity - b.specificity || a.order - b.order);
+    const matching = this.rules.filter(({ matches }) => matches(element)).sort((a, b) => a.specificity - b.specificity || a.order - b.order);
     const style = element.attributes['style'];
     const inline = style === undefined ? [] : declarationsOf(cssTree.parse(style, { context: 'declarationList', parseValue: false }));
     const rules = [...matching.flatMap(({ declarations }) => declarations), ...inline];
@@ -101,8 +95,8 @@ function declarationsOf(node: cssTree.CssNode): CssRule['declarations'] {
   return found;
 }
 
-/** The rules of a style sheet; what can't be read is left out, as CSS asks. */
-function cssRulesOf(text: string): Omit<CssRule, 'order'>[] {
+/** The rules of a style sheet; what can't be read is left out, as CSS asks. @param large leaves out selectors that look at all siblings */
+function cssRulesOf(text: string, large: boolean): Omit<CssRule, 'order'>[] {
   const rules: Omit<CssRule, 'order'>[] = [];
   const sheet = cssTree.parse(text, { onParseError: () => undefined, parseValue: false });
   cssTree.walk(sheet, {
@@ -112,7 +106,7 @@ function cssRulesOf(text: string): Omit<CssRule, 'order'>[] {
       if (this.atrule || rule.prelude.type !== 'SelectorList') return;
       const declarations = declarationsOf(rule.block);
       rule.prelude.children.forEach((selector) => {
-        const read = selector.type === 'Selector' ? readSelector(selector) : undefined;
+        const read = selector.type === 'Selector' ? readSelector(selector, large) : undefined;
         if (read) rules.push({ ...read, declarations });
       });
     },
@@ -120,48 +114,59 @@ function cssRulesOf(text: string): Omit<CssRule, 'order'>[] {
   return rules;
 }
 
-function readSelector(selector: cssTree.Selector): Pick<CssRule, 'compounds' | 'specificity'> | undefined {
-  const compounds: Compound[] = [{ child: false, tests: [] }];
-  let specificity = 0;
-  const foreign: string[] = [];
-  selector.children.forEach((part) => {
-    const tests = compounds[compounds.length - 1]?.tests ?? [];
-    switch (part.type) {
-      case 'TypeSelector':
-        if (part.name !== '*') {
-          specificity += 1;
-          tests.push(({ name }) => name === part.name);
-        }
-        break;
-      case 'ClassSelector':
-        specificity += 1000;
-        tests.push(({ attributes }) => (attributes['class'] ?? '').split(/\s+/).includes(part.name));
-        break;
-      case 'IdSelector':
-        specificity += 1_000_000;
-        tests.push(({ attributes }) => attributes['id'] === part.name);
-        break;
-      case 'Combinator':
-        if (part.name !== ' ' && part.name !== '>') foreign.push(part.name);
-        compounds.push({ child: part.name === '>', tests: [] });
-        break;
-      default:
-        foreign.push(part.type);
+/** In a drawing of more elements, selectors that look at all siblings of each are left out: they would take the square of its time. */
+const MANY_ELEMENTS = 5000;
+const OF_SIBLINGS = /[~+]|:nth-|-of-type|:last-child|:only-child/;
+/** They look into all that an element holds. */
+const OF_CONTENT = /:(?:has|i?contains)\(/;
+
+const siblingsOf = ({ parent }: SvgElement): (SvgElement | string)[] => parent?.children ?? [];
+
+/** An SVG as `css-select` walks it. */
+const adapter: NonNullable<NonNullable<Parameters<typeof compile<SvgElement | string, SvgElement>>[1]>['adapter']> = {
+  isTag: isElement,
+  getAttributeValue: ({ attributes }, name) => attributes[name],
+  getChildren: (node) => (isElement(node) ? node.children : []),
+  getName: ({ name }) => name,
+  getParent: ({ parent }) => parent ?? null,
+  getSiblings: (node) => (isElement(node) ? (node.parent ? siblingsOf(node) : [node]) : []),
+  prevElementSibling: (node) => {
+    if (!isElement(node)) return null;
+    const siblings = siblingsOf(node);
+    for (let i = siblings.indexOf(node) - 1; i >= 0; i--) {
+      const before = siblings[i];
+      if (before !== undefined && isElement(before)) return before;
     }
-  });
-  return foreign.length === 0 ? { compounds, specificity } : undefined;
+    return null;
+  },
+  getText: (node) => (isElement(node) ? '' : node),
+  hasAttrib: ({ attributes }, name) => name in attributes,
+  removeSubsets: (nodes) => nodes,
+};
+
+/** @returns undefined for a selector that isn't understood: its rule counts for nobody */
+function readSelector(selector: cssTree.Selector, large: boolean): Pick<CssRule, 'matches' | 'specificity'> | undefined {
+  const text = cssTree.generate(selector);
+  if (OF_CONTENT.test(text) || (large && OF_SIBLINGS.test(text))) return undefined;
+  try {
+    return { matches: compile<SvgElement | string, SvgElement>(text, { xmlMode: true, cacheResults: false, adapter }), specificity: specificityOf(selector) };
+  } catch {
+    return undefined;
+  }
 }
 
-function matches(compounds: readonly Compound[], element: SvgElement): boolean {
-  const last = compounds[compounds.length - 1];
-  if (!last?.tests.every((test) => test(element))) return false;
-  const before = compounds.slice(0, -1);
-  if (before.length === 0) return true;
-  for (let outer = element.parent; outer; outer = outer.parent) {
-    if (matches(before, outer)) return true;
-    if (last.child) return false;
-  }
-  return false;
+const BY_KIND: Partial<Record<cssTree.CssNode['type'], number>> = { IdSelector: 1_000_000, ClassSelector: 1000, AttributeSelector: 1000, TypeSelector: 1 };
+
+/** The weight of a selector as one number (Selectors 4, section 16). */
+function specificityOf(selector: cssTree.Selector): number {
+  return selector.children.toArray().reduce((sum, part) => {
+    if (part.type === 'TypeSelector' && part.name === '*') return sum;
+    if (part.type !== 'PseudoClassSelector') return sum + (BY_KIND[part.type] ?? 0);
+    if (part.name === 'where') return sum;
+    const inside = part.children?.toArray().flatMap((list) => (list.type === 'SelectorList' ? list.children.toArray() : [])) ?? [];
+    const most = inside.map((one) => (one.type === 'Selector' ? specificityOf(one) : 0));
+    return sum + (['is', 'not', 'matches'].includes(part.name) ? Math.max(0, ...most) : 1000);
+  }, 0);
 }
 
 /** The parts of the `font` shorthand (CSS Fonts 4, section 6.1) that are of use here. */
