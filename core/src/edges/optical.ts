@@ -3,7 +3,7 @@
  * (docs/spacing.md, "Along an edge"). Lengths in em.
  */
 import type { FaceInstance } from '../face';
-import { knownOf } from '../base';
+import { keptBy, knownOf } from '../base';
 import { BAND, BANDS, DEEPEST, type GlyphProfile, LOWEST, UPRIGHT_LEAN, leanOf, profileOutline, rhythmOf, sideShape } from '../spacing';
 
 export type EdgeSide = 'left' | 'right';
@@ -81,7 +81,7 @@ interface Known {
   upright: boolean;
   stem: Readonly<Record<EdgeSide, number>>;
   tall: number;
-  sides: Map<number, EdgeShape | undefined>;
+  sides: Map<number, EdgeShape | null>;
 }
 const known = new WeakMap<FaceInstance, Known>();
 
@@ -124,35 +124,32 @@ function measureEdges(instance: FaceInstance): Known {
 
 /** The side of a glyph beside an edge; undefined where it has no ink. */
 export function edgeShape(instance: FaceInstance, glyphId: number, side: EdgeSide): EdgeShape | undefined {
-  const { sides, stem, tall, leans, upright } = knownOf(known, instance, () => measureEdges(instance));
-  const key = glyphId * 2 + (side === 'left' ? 0 : 1);
-  if (sides.has(key)) return sides.get(key);
+  const own = knownOf(known, instance, () => measureEdges(instance));
+  return keptBy(own.sides, glyphId * 2 + (side === 'left' ? 0 : 1), MOST_SIDES, () => measureSide(instance, own, glyphId, side) ?? null) ?? undefined;
+}
+
+function measureSide(instance: FaceInstance, { stem, tall, leans, upright }: Known, glyphId: number, side: EdgeSide): EdgeShape | undefined {
   const profile = uprightProfile(instance, glyphId);
-  let shape: EdgeShape | undefined;
-  if (profile) {
-    const { bearing, depths, whole } = metBy(profile, side, leans);
-    // Serifs make hollow white of their own: beside them rounds and points are measured against a plain stem. In leaning faces all lean.
-    const atEnd = meetsAtEnd(depths);
-    const standard = upright && (atEnd || sideShape(profile[side], profile).kind === 'round') ? WALL : stem[side];
-    let [low, high] = [0, atEnd && profile.top > tall && profile.bottom > TAIL ? MOST_PAST_AT_END : MOST_PAST];
-    if (nearness(depths, low) >= standard) high = low;
-    else if (nearness(depths, high) <= standard) low = high;
-    else {
-      for (let i = 0; i < 30; i++) {
-        const middle = (low + high) / 2;
-        if (nearness(depths, middle) < standard) low = middle;
-        else high = middle;
-      }
+  if (!profile) return undefined;
+  const { bearing, depths, whole } = metBy(profile, side, leans);
+  // Serifs make hollow white of their own: beside them rounds and points are measured against a plain stem. In leaning faces all lean.
+  const atEnd = meetsAtEnd(depths);
+  const standard = upright && (atEnd || sideShape(profile[side], profile).kind === 'round') ? WALL : stem[side];
+  let [low, high] = [0, atEnd && profile.top > tall && profile.bottom > TAIL ? MOST_PAST_AT_END : MOST_PAST];
+  if (nearness(depths, low) >= standard) high = low;
+  else if (nearness(depths, high) <= standard) low = high;
+  else {
+    for (let i = 0; i < 30; i++) {
+      const middle = (low + high) / 2;
+      if (nearness(depths, middle) < standard) low = middle;
+      else high = middle;
     }
-    // Profiles take curves as straight pieces: outermost places are taken from the outline itself.
-    const bounds = instance.inkBounds(glyphId);
-    const em = 1 / instance.unitsPerEm;
-    const ink = bounds ? (side === 'left' ? bounds.xMin * em : profile.advance - bounds.xMax * em) : bearing;
-    shape = { ink, bearing: whole ? ink : bearing, past: (low + high) / 2 };
   }
-  if (sides.size >= MOST_SIDES) sides.clear();
-  sides.set(key, shape);
-  return shape;
+  // Profiles take curves as straight pieces: outermost places are taken from the outline itself.
+  const bounds = instance.inkBounds(glyphId);
+  const em = 1 / instance.unitsPerEm;
+  const ink = bounds ? (side === 'left' ? bounds.xMin * em : profile.advance - bounds.xMax * em) : bearing;
+  return { ink, bearing: whole ? ink : bearing, past: (low + high) / 2 };
 }
 
 const MOST_SIDES = 4096;

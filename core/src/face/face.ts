@@ -1,3 +1,4 @@
+import { keptBy } from '../base';
 import { collectionSize } from './collection';
 import { type Woff2Decoder, unpackFont } from './container';
 import { FaceError } from './errors';
@@ -146,33 +147,17 @@ export class FaceInstance {
 
   /** A glyph's outline in font units, y up; cached. */
   outline(glyphId: number): Outline {
-    const known = this.outlines.get(glyphId);
-    if (known) return known;
-    const drawn = this.font.outline(glyphId);
-    if (this.outlines.size >= MAX_CACHED_GLYPHS) this.outlines.clear();
-    this.outlines.set(glyphId, drawn);
-    return drawn;
+    return keptBy(this.outlines, glyphId, MAX_CACHED_GLYPHS, () => this.font.outline(glyphId));
   }
 
   /** The box of a glyph's ink in font units, y up, by its curves' own extremes: what fonts state is often wider. Undefined without ink. */
   inkBounds(glyphId: number): Bounds | undefined {
-    let known = this.bounds.get(glyphId);
-    if (known === undefined) {
-      known = extremesOf(this.outline(glyphId)) ?? null;
-      if (this.bounds.size >= MAX_CACHED_GLYPHS) this.bounds.clear();
-      this.bounds.set(glyphId, known);
-    }
-    return known ?? undefined;
+    return keptBy(this.bounds, glyphId, MAX_CACHED_GLYPHS, () => extremesOf(this.outline(glyphId)) ?? null) ?? undefined;
   }
 
   /** A glyph's own horizontal advance in font units, before any positioning feature. */
   advance(glyphId: number): number {
-    const known = this.advances.get(glyphId);
-    if (known !== undefined) return known;
-    const advance = this.font.advance(glyphId);
-    if (this.advances.size >= MAX_CACHED_GLYPHS) this.advances.clear();
-    this.advances.set(glyphId, advance);
-    return advance;
+    return keptBy(this.advances, glyphId, MAX_CACHED_GLYPHS, () => this.font.advance(glyphId));
   }
 
   /** The font's name for a glyph; `gid` and its number where it has no names. */

@@ -146,7 +146,7 @@ const tagOf = (tag: string): number =>
 const tagText = (tag: number): string => String.fromCharCode((tag >> 24) & 255, (tag >> 16) & 255, (tag >> 8) & 255, tag & 255);
 
 /** The memory as it is now: it moves when it grows. */
-const bytes = (place: number, length: number): Uint8Array<ArrayBuffer> => new Uint8Array(loaded().memory.buffer as ArrayBuffer, place, length);
+const bytes = (place: number, length: number): Uint8Array<ArrayBuffer> => new Uint8Array(loaded().memory.buffer, place, length);
 const words = (place: number, count: number): Uint32Array => new Uint32Array(loaded().memory.buffer, place, count);
 const signed = (place: number, count: number): Int32Array => new Int32Array(loaded().memory.buffer, place, count);
 

@@ -2,6 +2,7 @@
  * Edge profiles: how far the ink of a glyph stands back from the sides of its advance, height by height. Everything about
  * the white between letters is measured on these. Lengths in em, y up.
  */
+import { keptBy, knownOf } from '../base';
 import { type FaceInstance, type Outline, flatten } from '../face';
 import { type Lean, UPRIGHT_LEAN, leanOf } from './lean';
 
@@ -259,27 +260,20 @@ const ON_SIDE = 45;
  * @param turnDeg how far it is turned around the middle of its advance and of the x-height, clockwise.
  */
 export function profileOf(instance: FaceInstance, glyphId: number, turnDeg = 0): GlyphProfile | undefined {
-  let cache = caches.get(instance);
-  if (!cache) {
-    cache = new Map<number, GlyphProfile | null>();
-    caches.set(instance, cache);
-  }
   const turn = Math.round(turnDeg * TURNS);
-  const key = turn * 65_536 + glyphId;
-  let profile = cache.get(key);
-  if (profile === undefined) {
-    const outline = turn === 0 ? instance.outline(glyphId) : mirroredSide(instance, glyphId, turn / TURNS);
-    // A letter that lies on its side shows its head and foot: they don't lean.
-    const lean = Math.abs(turn) > ON_SIDE * TURNS ? UPRIGHT_LEAN : leanOf(instance);
-    profile = profileOutline(outline, instance.advance(glyphId), instance.unitsPerEm, lean) ?? null;
-    if (cache.size >= MAX_PROFILES) cache.clear();
-    cache.set(key, profile);
-  }
-  return profile ?? undefined;
+  const cache = knownOf(caches, instance, () => new Map<number, GlyphProfile | null>());
+  return (
+    keptBy(cache, turn * 65_536 + glyphId, MAX_PROFILES, () => {
+      const outline = turn === 0 ? instance.outline(glyphId) : turnedOutline(instance, glyphId, turn / TURNS);
+      // A letter that lies on its side shows its head and foot: they don't lean.
+      const lean = Math.abs(turn) > ON_SIDE * TURNS ? UPRIGHT_LEAN : leanOf(instance);
+      return profileOutline(outline, instance.advance(glyphId), instance.unitsPerEm, lean) ?? null;
+    }) ?? undefined
+  );
 }
 
 /** A glyph's outline, turned. */
-function mirroredSide(instance: FaceInstance, glyphId: number, turnDeg: number): Outline {
+function turnedOutline(instance: FaceInstance, glyphId: number, turnDeg: number): Outline {
   const [cx, cy] = [instance.advance(glyphId) / 2, instance.metrics.xHeight / 2];
   // Clockwise, with y up.
   const [cos, sin] = [Math.cos((turnDeg * Math.PI) / 180), -Math.sin((turnDeg * Math.PI) / 180)];
