@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/c
 import { AREAS, type Area, hasArea } from '@jentrix/core/placing';
 import { BenchStore } from '../bench.store';
 
-const NAMES: Readonly<Record<Area, string>> = { sheet: 'Sheet', margins: 'Margins', safe: 'Title-safe', guides: 'Guides' };
+const NAMES: Readonly<Record<Area, string>> = { sheet: 'Sheet', margins: 'Margins', safe: 'Title-safe area', guides: 'Guides' };
 
 /** Centres the picked blocks by the ink of the current one: on the sheet, in its areas, or in a box that is drawn. */
 @Component({

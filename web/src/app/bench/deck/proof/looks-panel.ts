@@ -16,13 +16,13 @@ const PT_PER_MM = toPoints(1, 'mm');
 
 /** The use of each. */
 const SAYS: Readonly<Record<LookId, string>> = {
-  blurred: 'blurred as the eye sees it from the distance below: shows dark and light spots',
-  'upside down': 'stops you reading, so you see the spaces',
-  mirrored: 'checks the balance of left and right',
-  reversed: 'light letters look heavier and wider spaced',
-  grey: 'shows tone without colour',
-  white: 'shows the shapes between letters',
-  three: 'three at a time; arrow keys move along the line',
+  blurred: 'As the eye sees it from the viewing distance. Shows dark and light spots.',
+  'upside down': 'Stops you reading, so you see the spaces.',
+  mirrored: 'Checks the balance of left and right.',
+  reversed: 'Light letters look heavier and wider spaced.',
+  grey: 'Shows tone without colour.',
+  white: 'Shows the shapes between letters.',
+  three: 'Three at a time. Arrow keys move along the line.',
 };
 
 /** Ways of looking at the sheet with fresh eyes: none of them changes the job. */
@@ -45,20 +45,11 @@ const SAYS: Readonly<Record<LookId, string>> = {
           Reading caret
           <kbd>9</kbd>
         </span>
-        <small class="quiet">moves at the pace of reading aloud; Space slows it</small>
+        <small class="quiet">Moves at the pace of reading aloud. Space slows it.</small>
       </button>
     </section>
     <section class="far" aria-label="Size and distance">
-      <jx-value
-        label="Viewing distance"
-        unit="m"
-        [value]="metres()"
-        [min]="0.1"
-        [max]="500"
-        [print]="inMetres"
-        [parse]="metresFrom"
-        (changed)="setDistance($event)"
-      />
+      <jx-value label="Seen from" unit="m" [value]="metres()" [min]="0.1" [max]="500" [print]="inMetres" [parse]="metresFrom" (changed)="setDistance($event)" />
       <p class="quiet" data-testid="geometry">{{ geometry() }}</p>
       @if (several()) {
         <label class="row-of">
@@ -218,7 +209,8 @@ export class LooksPanel {
     const distance = this.looks.distanceMm();
     const wide = sheet.widthPt / PT_PER_MM;
     const angle = angleSeen(sheet.widthPt, distance);
-    return `The sheet is ${showValue(wide, 0)} mm wide: from there it fills ${showValue(angle, 1)}°, as ${showValue((wide * SCREEN_MM) / distance, 0)} mm do on this screen. An eye blurs ${showValue(blurOf(distance), 2)} pt of it.`;
+    const onScreen = showValue((wide * SCREEN_MM) / distance, 0);
+    return `From there the ${showValue(wide, 0)} mm sheet looks ${onScreen} mm wide on this screen (${showValue(angle, 1)}°). Detail below ${showValue(blurOf(distance), 2)} pt blurs.`;
   });
 
   protected readonly picture = computed(() => {

@@ -48,10 +48,10 @@ export class SheetPanel {
   protected readonly labelOf = sizeLabel;
   protected readonly units = LENGTH_UNITS;
   protected readonly margins: readonly { key: Margin; label: string }[] = [
-    { key: 'topPt', label: 'top' },
-    { key: 'rightPt', label: 'right' },
-    { key: 'bottomPt', label: 'bottom' },
-    { key: 'leftPt', label: 'left' },
+    { key: 'topPt', label: 'Top' },
+    { key: 'rightPt', label: 'Right' },
+    { key: 'bottomPt', label: 'Bottom' },
+    { key: 'leftPt', label: 'Left' },
   ];
   protected readonly sheet = this.store.current.sheet;
   protected readonly job = this.store.current.job;
