@@ -219,7 +219,7 @@ try {
   await page.waitForSelector('aside section');
   await shoot(page, 'type-case');
   await page.goto(`${server.url}/recipes`);
-  await press(page, 'Headline, subhead');
+  await press(page, 'Add common recipes');
   await page.waitForFunction(() => document.querySelectorAll('section[data-recipe] [data-face-state="shown"]').length === 4);
   await shoot(page, 'recipes');
   await practise(server.url);
