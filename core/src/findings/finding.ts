@@ -4,6 +4,10 @@ import type { GapLedger } from '../setting';
 import type { PairKind } from '../taste';
 import type { Proposal } from './proposals';
 
+/** The passes of the craft, in their order: each counts the findings of its own rules. */
+export const PASS_IDS = ['words', 'face', 'tracking', 'leading', 'kerning', 'shift', 'fit', 'edges', 'proof'] as const;
+export type PassId = (typeof PASS_IDS)[number];
+
 /** How much it matters: worth a look, worth fixing, must not go out like this. */
 export const SEVERITIES = ['notice', 'fault', 'severe'] as const;
 export type Severity = (typeof SEVERITIES)[number];
@@ -40,7 +44,7 @@ export interface Found {
 export interface Finding extends Found {
   rule: string;
   /** The pass whose count it adds to, and what the rule is called. */
-  pass: string;
+  pass: PassId;
   name: string;
   sheetId?: string;
   /** True where the rule could not be asked: it may have found more. */

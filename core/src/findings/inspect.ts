@@ -116,7 +116,7 @@ export class Inspector {
 }
 
 /** The finding for a block that can't be measured. */
-const MEASURING = { id: 'measuring', pass: 'kerning', name: 'Measuring' };
+const MEASURING = { id: 'measuring', pass: 'kerning' as const, name: 'Measuring' };
 
 const unmeasured = (block: Block, error: unknown): Inspection => ({
   ...{ blockId: block.id, evenness: undefined, evennessProposed: undefined, lineEvenness: [], letterMilliem: 0 },

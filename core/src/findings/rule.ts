@@ -3,7 +3,7 @@ import type { Block, Job, Sheet } from '../job';
 import { ARM_MM } from '../advice/reading-distance';
 import type { BlockSetting, FaceSet, GapLedger, SetLine } from '../setting';
 import { NO_TASTE, type Taste } from '../taste';
-import { type Finding, type Found, byVisibility } from './finding';
+import { type Finding, type Found, type PassId, byVisibility } from './finding';
 
 /** How far copy can be tightened unseen, until it shows, until it is wrong: each at or below the one before, in 1/1000 em. */
 export interface TrackingLimits {
@@ -67,7 +67,7 @@ interface Views {
 interface RuleLookingAt<Scope extends keyof Views> {
   id: string;
   /** The pass whose count it adds to. */
-  pass: string;
+  pass: PassId;
   name: string;
   looksAt: Scope;
   look(view: Views[Scope]): readonly Found[];

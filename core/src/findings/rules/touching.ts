@@ -34,7 +34,7 @@ export function touchesAsKerned(view: Pick<GapView, 'gap' | 'distanceMm'>): bool
   return overlap !== undefined && !sinceTracking(overlap, view.gap.trackingMilliem);
 }
 
-function rule(id: string, pass: string, name: string, message: string, ofTracking: boolean): Rule {
+function rule(id: string, pass: Rule['pass'], name: string, message: string, ofTracking: boolean): Rule {
   return {
     id,
     pass,
