@@ -1,4 +1,5 @@
 /** Words against what lies behind them: contrast over real pixels, and colours taken from a picture. */
+import { valueAt } from '../base';
 import { type Rgb, formatHex, modeLrgb, modeRgb, parse, useMode, wcagContrast, wcagLuminance } from 'culori/fn';
 
 // Only the modes that are used: the whole of culori knows thirty.
@@ -33,8 +34,8 @@ export function contrastOver(colours: readonly string[], pixels: ArrayLike<numbe
   const values: number[] = [];
   const paints = colours.flatMap((colour) => parse(colour) ?? []).filter((colour) => colour.mode === 'rgb');
   for (let i = 0; i + 3 < pixels.length; i += 4) {
-    if ((pixels[i + 3] ?? 0) < 128) continue;
-    const behind = rgb(pixels[i] ?? 0, pixels[i + 1] ?? 0, pixels[i + 2] ?? 0);
+    if (valueAt(pixels, i + 3) < 128) continue;
+    const behind = rgb(valueAt(pixels, i), valueAt(pixels, i + 1), valueAt(pixels, i + 2));
     const mixed = (key: 'r' | 'g' | 'b', paint: Rgb): number => behind[key] + (paint[key] - behind[key]) * opacity;
     const seen = paints.map((paint) => wcagContrast({ mode: 'rgb', r: mixed('r', paint), g: mixed('g', paint), b: mixed('b', paint) }, behind));
     values.push(Math.min(...seen));

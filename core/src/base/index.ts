@@ -2,3 +2,4 @@
 export { FileError, WordedError, inWords, tried } from './errors';
 export { firstIndex } from './ordered';
 export { keptBy, knownOf } from './remember';
+export { valueAt } from './value-at';

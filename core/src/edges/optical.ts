@@ -3,7 +3,7 @@
  * (docs/spacing.md, "Along an edge"). Lengths in em.
  */
 import type { FaceInstance } from '../face';
-import { keptBy, knownOf } from '../base';
+import { keptBy, knownOf, valueAt } from '../base';
 import { BAND, BANDS, DEEPEST, type GlyphProfile, LOWEST, UPRIGHT_LEAN, leanOf, profileOutline, rhythmOf, sideShape } from '../spacing';
 
 export type EdgeSide = 'left' | 'right';
@@ -58,9 +58,9 @@ function metBy({ left, right, inkLeft, inkRight, advance, bottom, top }: GlyphPr
   const bearing = lowest === bottom ? (side === 'left' ? inkLeft : advance - inkRight) : Math.min(...seen);
   const depths = Float64Array.from(seen, (edge) => Math.max(0, Math.min(DEEPEST, edge - bearing)));
   let reach = DEEPEST;
-  for (let i = 0; i < depths.length; i++) depths[i] = reach = Math.min(depths[i] ?? 0, reach + slice);
+  for (let i = 0; i < depths.length; i++) depths[i] = reach = Math.min(valueAt(depths, i), reach + slice);
   reach = DEEPEST;
-  for (let i = depths.length - 1; i >= 0; i--) depths[i] = reach = Math.min(depths[i] ?? 0, reach + slice);
+  for (let i = depths.length - 1; i >= 0; i--) depths[i] = reach = Math.min(valueAt(depths, i), reach + slice);
   return { bearing, depths, whole: lowest === bottom };
 }
 

@@ -1,4 +1,5 @@
 /** The ink of blocks where it stands on the sheet, turned as they are: whether two lie over each other, and what would part them. Points, y down. */
+import { valueAt } from '../base';
 import { type FaceInstance, flatten } from '../face';
 import { type Block } from '../job';
 import {
@@ -130,8 +131,8 @@ const side = (ax: number, ay: number, bx: number, by: number, x: number, y: numb
 
 /** True where two pieces cross; those that only touch don't. */
 function crosses(a: Float64Array, i: number, b: Float64Array, j: number): boolean {
-  const [ax, ay, bx, by] = [a[i] ?? 0, a[i + 1] ?? 0, a[i + 2] ?? 0, a[i + 3] ?? 0];
-  const [cx, cy, dx, dy] = [b[j] ?? 0, b[j + 1] ?? 0, b[j + 2] ?? 0, b[j + 3] ?? 0];
+  const [ax, ay, bx, by] = [valueAt(a, i), valueAt(a, i + 1), valueAt(a, i + 2), valueAt(a, i + 3)];
+  const [cx, cy, dx, dy] = [valueAt(b, j), valueAt(b, j + 1), valueAt(b, j + 2), valueAt(b, j + 3)];
   return side(ax, ay, bx, by, cx, cy) * side(ax, ay, bx, by, dx, dy) < 0 && side(cx, cy, dx, dy, ax, ay) * side(cx, cy, dx, dy, bx, by) < 0;
 }
 
@@ -140,7 +141,7 @@ function isInside(inner: Float64Array, outer: Float64Array): boolean {
   const [x, y] = [inner[0] ?? Number.NaN, inner[1] ?? Number.NaN];
   let winding = 0;
   for (let i = 0; i < outer.length; i += 4) {
-    const [ax, ay, bx, by] = [outer[i] ?? 0, outer[i + 1] ?? 0, outer[i + 2] ?? 0, outer[i + 3] ?? 0];
+    const [ax, ay, bx, by] = [valueAt(outer, i), valueAt(outer, i + 1), valueAt(outer, i + 2), valueAt(outer, i + 3)];
     if (ay <= y && by > y && side(ax, ay, bx, by, x, y) > 0) winding++;
     else if (ay > y && by <= y && side(ax, ay, bx, by, x, y) < 0) winding--;
   }

@@ -1,4 +1,5 @@
 /** The angle lines of type run at: feet of letters stand on few levels where it is right. */
+import { valueAt } from '../base';
 import { type Marks, inkHeightOf, inkWidthOf } from './marks';
 import type { Raster } from './raster';
 
@@ -22,7 +23,7 @@ export function pictureAngle({ width, height }: Raster, { marks, of }: Marks, ta
   const ys: number[] = [];
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {
-      const mark = of[y * width + x] ?? 0;
+      const mark = valueAt(of, y * width + x);
       if (mark === 0 || !counts[mark - 1] || (y + 1 < height && of[(y + 1) * width + x] !== 0)) continue;
       xs.push(x + 0.5);
       ys.push(y + 1);
@@ -40,8 +41,8 @@ export function pictureAngle({ width, height }: Raster, { marks, of }: Marks, ta
       // Shared between two levels, so that the sum is smooth in the angle.
       const at = ((ys[i] ?? 0) * cos - (xs[i] ?? 0) * sin + reach) / bin;
       const low = Math.floor(at);
-      counted[low] = (counted[low] ?? 0) + 1 - (at - low);
-      counted[low + 1] = (counted[low + 1] ?? 0) + at - low;
+      counted[low] = valueAt(counted, low) + 1 - (at - low);
+      counted[low + 1] = valueAt(counted, low + 1) + at - low;
     }
     let sum = 0;
     for (const count of counted) sum += count * count;
@@ -77,7 +78,7 @@ export function levelled({ width, height, values }: Raster, degrees: number): Ra
       const [u, v] = [px - x0, py - y0];
       const k = y0 * width + x0;
       turned[i] =
-        ((values[k] ?? 0) * (1 - u) + (values[k + 1] ?? 0) * u) * (1 - v) + ((values[k + width] ?? 0) * (1 - u) + (values[k + width + 1] ?? 0) * u) * v;
+        (valueAt(values, k) * (1 - u) + valueAt(values, k + 1) * u) * (1 - v) + (valueAt(values, k + width) * (1 - u) + valueAt(values, k + width + 1) * u) * v;
     }
   }
   return { width, height, values: turned };

@@ -1,4 +1,5 @@
 /** Outlines as coverage: which share of each pixel lies inside, exactly, by signed areas under their pieces. */
+import { valueAt } from '../base';
 
 /** A rectangle of pixels with its coverage, the first pixel at (`x`, `y`) of the picture. */
 export interface Tile {
@@ -27,7 +28,7 @@ export function coverageOf(pieces: Float64Array, { cos, sin, x, y }: Placing, ma
   const points = new Float64Array(pieces.length);
   let [left, top, right, bottom] = [Infinity, Infinity, -Infinity, -Infinity];
   for (let i = 0; i + 1 < pieces.length; i += 2) {
-    const [u, v] = [pieces[i] ?? 0, pieces[i + 1] ?? 0];
+    const [u, v] = [valueAt(pieces, i), valueAt(pieces, i + 1)];
     const px = x + u * cos - v * sin;
     const py = y + u * sin + v * cos;
     points[i] = px;
@@ -45,11 +46,11 @@ export function coverageOf(pieces: Float64Array, { cos, sin, x, y }: Placing, ma
   // Each cell holds by how much the coverage of its row changes there; a running sum gives the coverage.
   const values = new Float32Array(width * height);
   for (let i = 0; i + 3 < points.length; i += 4)
-    add(values, width, (points[i] ?? 0) - x0, (points[i + 1] ?? 0) - y0, (points[i + 2] ?? 0) - x0, (points[i + 3] ?? 0) - y0);
+    add(values, width, valueAt(points, i) - x0, valueAt(points, i + 1) - y0, valueAt(points, i + 2) - x0, valueAt(points, i + 3) - y0);
   for (let row = 0; row < height; row++) {
     let sum = 0;
     for (let k = row * width, end = k + width; k < end; k++) {
-      sum += values[k] ?? 0;
+      sum += valueAt(values, k);
       values[k] = Math.min(1, Math.abs(sum));
     }
   }
@@ -73,22 +74,22 @@ function add(values: Float32Array, width: number, x0: number, y0: number, x1: nu
     if (lastX <= first + 1) {
       // Within one pixel: to the right of the middle of the piece lies ink.
       const part = 1 - ((from + to) / 2 - first);
-      values[k] = (values[k] ?? 0) + area * part;
-      values[k + 1] = (values[k + 1] ?? 0) + area * (1 - part);
+      values[k] = valueAt(values, k) + area * part;
+      values[k + 1] = valueAt(values, k + 1) + area * (1 - part);
     } else {
       const per = 1 / (to - from);
       const inFirst = 0.5 * per * (1 - (from - first)) ** 2;
-      values[k] = (values[k] ?? 0) + area * inFirst;
+      values[k] = valueAt(values, k) + area * inFirst;
       let done = inFirst;
       for (let column = first + 1; column < lastX - 1; column++) {
         const share = column === first + 1 ? per * (1 - (from - first) + 0.5) - inFirst : per;
-        values[row * width + column] = (values[row * width + column] ?? 0) + area * share;
+        values[row * width + column] = valueAt(values, row * width + column) + area * share;
         done += share;
       }
       // Up to here the sum is the coverage of the last column but one; the rest of the area stands in the last and behind it.
       const inLast = 0.5 * per * (to - (lastX - 1)) ** 2;
-      values[row * width + lastX - 1] = (values[row * width + lastX - 1] ?? 0) + area * (1 - done - inLast);
-      values[row * width + lastX] = (values[row * width + lastX] ?? 0) + area * inLast;
+      values[row * width + lastX - 1] = valueAt(values, row * width + lastX - 1) + area * (1 - done - inLast);
+      values[row * width + lastX] = valueAt(values, row * width + lastX) + area * inLast;
     }
     x = nextX;
   }
@@ -103,10 +104,10 @@ export function blurTile({ width, height, values }: Tile, sigma: number): void {
   const line = new Float64Array(Math.max(width, height) + 2 * reach);
   const along = (start: number, step: number, count: number): void => {
     line.fill(0);
-    for (let i = 0; i < count; i++) line[reach + i] = values[start + i * step] ?? 0;
+    for (let i = 0; i < count; i++) line[reach + i] = valueAt(values, start + i * step);
     for (let i = 0; i < count; i++) {
       let sum = 0;
-      for (let k = 0; k <= 2 * reach; k++) sum += (weights[k] ?? 0) * (line[i + k] ?? 0);
+      for (let k = 0; k <= 2 * reach; k++) sum += valueAt(weights, k) * valueAt(line, i + k);
       values[start + i * step] = sum / total;
     }
   };
@@ -120,9 +121,9 @@ export function spreadTile({ width, height, values }: Tile, by: number): void {
   const from = Float32Array.from(values);
   for (let row = 1; row < height - 1; row++) {
     for (let k = row * width + 1, end = k + width - 2; k < end; k++) {
-      const gx = ((from[k + 1] ?? 0) - (from[k - 1] ?? 0)) / 2;
-      const gy = ((from[k + width] ?? 0) - (from[k - width] ?? 0)) / 2;
-      values[k] = Math.max(0, Math.min(1, (from[k] ?? 0) + by * Math.sqrt(gx * gx + gy * gy)));
+      const gx = (valueAt(from, k + 1) - valueAt(from, k - 1)) / 2;
+      const gy = (valueAt(from, k + width) - valueAt(from, k - width)) / 2;
+      values[k] = Math.max(0, Math.min(1, valueAt(from, k) + by * Math.sqrt(gx * gx + gy * gy)));
     }
   }
 }

@@ -3,6 +3,7 @@
  * the paper and that of the ink. Both are found together, as in clustering by regression (Späth 1979): each pixel belongs to the nearer
  * surface, each surface is fitted to its pixels by least squares, and so on until none changes sides.
  */
+import { valueAt } from '../base';
 import { medianOf } from './median';
 import type { Grey, Raster } from './raster';
 import { solve } from './solve';
@@ -55,11 +56,11 @@ function through(samples: readonly Sample[], terms: number, stiff = 1e-4): Surfa
   for (const { x, y, value } of samples) {
     row.set([1, x, y, x * x, x * y, y * y]);
     for (let i = 0; i < terms; i++) {
-      right[i] = (right[i] ?? 0) + (row[i] ?? 0) * value;
-      for (let k = 0; k < terms; k++) matrix[i * terms + k] = (matrix[i * terms + k] ?? 0) + (row[i] ?? 0) * (row[k] ?? 0);
+      right[i] = valueAt(right, i) + valueAt(row, i) * value;
+      for (let k = 0; k < terms; k++) matrix[i * terms + k] = valueAt(matrix, i * terms + k) + valueAt(row, i) * valueAt(row, k);
     }
   }
-  for (let i = 1; i < terms; i++) matrix[i * terms + i] = (matrix[i * terms + i] ?? 0) + samples.length * stiff + 1e-9;
+  for (let i = 1; i < terms; i++) matrix[i * terms + i] = valueAt(matrix, i * terms + i) + samples.length * stiff + 1e-9;
   const surface = new Float64Array(PAPER_TERMS);
   surface.set(solve(matrix, right) ?? [0]);
   return surface;
@@ -73,7 +74,7 @@ function samplesOf({ width, height, values }: Grey): Sample[] {
     // Rows are staggered, so that regular patterns are not met at one phase only.
     for (let fx = step * (0.25 + 0.5 * ((row * 0.618) % 1)); fx < width; fx += step) {
       const [x, y] = [Math.floor(fx), Math.floor(fy)];
-      samples.push({ x: (2 * (x + 0.5)) / width - 1, y: (2 * (y + 0.5)) / height - 1, value: values[y * width + x] ?? 0 });
+      samples.push({ x: (2 * (x + 0.5)) / width - 1, y: (2 * (y + 0.5)) / height - 1, value: valueAt(values, y * width + x) });
     }
   }
   return samples;
@@ -109,7 +110,7 @@ function standingOut({ width, height, values }: Grey, grid: readonly Sample[], w
     const y = (2 * (row + 0.5)) / height - 1;
     for (let column = 0; column < width; column++, i++) {
       const x = (2 * (column + 0.5)) / width - 1;
-      const value = values[i] ?? 0;
+      const value = valueAt(values, i);
       if (Math.abs(value - level(whole, x, y) - middle) > reach) found.push({ x, y, value });
     }
     if (found.length > MOST_OUT) return [];
@@ -159,7 +160,7 @@ export function inkShareOf(grey: Grey): InkShare | undefined {
       const base = level(paper, fx, fy);
       const depth = level(ink, fx, fy) - base;
       // Where the surfaces would meet there is no ink to tell from paper.
-      share[i] = Math.abs(depth) < contrast / 4 ? 0 : Math.max(-0.5, Math.min(1.5, ((values[i] ?? 0) - base) / depth));
+      share[i] = Math.abs(depth) < contrast / 4 ? 0 : Math.max(-0.5, Math.min(1.5, (valueAt(values, i) - base) / depth));
     }
   }
   return { width, height, values: share, reversed, contrast, spread };

@@ -1,4 +1,5 @@
 /** Lines of type among the marks of a levelled picture: where they begin and end, stand, and how high their letters are. */
+import { valueAt } from '../base';
 import { type Mark, inkHeightOf, inkWidthOf } from './marks';
 import type { Raster } from './raster';
 
@@ -176,9 +177,9 @@ function edgeOf({ width, height, values }: Raster, { left, top, right, bottom }:
   let sum = 0;
   let count = 0;
   for (let x = left; x < right; x++) {
-    const inside = values[row * width + x] ?? 0;
+    const inside = valueAt(values, row * width + x);
     if (inside < 0.5) continue;
-    const beyond = row + way < 0 || row + way >= height ? 0 : (values[(row + way) * width + x] ?? 0);
+    const beyond = row + way < 0 || row + way >= height ? 0 : valueAt(values, (row + way) * width + x);
     sum += (inside - 0.5) / Math.max(0.05, inside - beyond);
     count++;
   }

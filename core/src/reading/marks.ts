@@ -1,4 +1,5 @@
 /** Marks: stretches of ink that hang together, such as letters, dots and, in joined scripts, words. */
+import { valueAt } from '../base';
 import type { Raster } from './raster';
 
 /** A mark with the box around its pixels; `right` and `bottom` are one past the last. */
@@ -46,9 +47,9 @@ export function inkMarksOf({ width, height, values }: Raster): Marks | undefined
     let above = rows[y - 1] ?? 0;
     const first = rows[y] ?? 0;
     for (let x = 0; x < width; x++) {
-      if ((values[base + x] ?? 0) < 0.5) continue;
+      if (valueAt(values, base + x) < 0.5) continue;
       const start = x;
-      while (x < width && (values[base + x] ?? 0) >= 0.5) x++;
+      while (x < width && valueAt(values, base + x) >= 0.5) x++;
       const run = starts.length;
       starts.push(start);
       ends.push(x);

@@ -4,6 +4,7 @@
  * 1981), from a small picture to larger ones; each letter has a paper and an ink of its own, so that uneven light moves nothing, and the
  * blur of the picture is found with the rest.
  */
+import { valueAt } from '../base';
 import { type Tile, blurTile, coverageOf, spreadTile } from './coverage';
 import type { ModelLetter } from './letter-model';
 import type { Raster } from './raster';
@@ -158,7 +159,7 @@ export class Matcher {
       const base = (y + row) * picture.width + x;
       for (let column = Math.max(0, -x), end = Math.min(width, picture.width - x); column < end; column++) {
         const k = base + column;
-        sheet[k] = sign === 0 ? 0 : Math.min(1, (sheet[k] ?? 0) + (values[row * width + column] ?? 0));
+        sheet[k] = sign === 0 ? 0 : Math.min(1, valueAt(sheet, k) + valueAt(values, row * width + column));
       }
     }
   }
@@ -174,13 +175,13 @@ export class Matcher {
       const dy = y + row + 0.5 - origin.y;
       for (let column = Math.max(1, -x), end = Math.min(width - 1, picture.width - x); column < end; column++) {
         const k = row * width + column;
-        const here = values[k] ?? 0;
-        const [before, behind, above, below] = [values[k - 1] ?? 0, values[k + 1] ?? 0, values[k - width] ?? 0, values[k + width] ?? 0];
+        const here = valueAt(values, k);
+        const [before, behind, above, below] = [valueAt(values, k - 1), valueAt(values, k + 1), valueAt(values, k - width), valueAt(values, k + width)];
         const gx = (behind - before) / 2;
         const gy = (below - above) / 2;
         const curved = before + behind + above + below - 4 * here;
-        const model = sheet[base + column] ?? 0;
-        const value = picture.values[base + column] ?? 0;
+        const model = valueAt(sheet, base + column);
+        const value = valueAt(picture.values, base + column);
         squares += value * value;
         pixels++;
         ink += model;
@@ -196,11 +197,11 @@ export class Matcher {
         v[4] = curved / 2;
         v[5] = Math.sqrt(gx * gx + gy * gy);
         for (let i = 0; i < LOCAL; i++) {
-          const vi = v[i] ?? 0;
-          right[i] = (right[i] ?? 0) + vi * value;
-          onPaper[i] = (onPaper[i] ?? 0) + vi;
-          onInk[i] = (onInk[i] ?? 0) + vi * model;
-          for (let j = i; j < LOCAL; j++) sums[i * LOCAL + j] = (sums[i * LOCAL + j] ?? 0) + vi * (v[j] ?? 0);
+          const vi = valueAt(v, i);
+          right[i] = valueAt(right, i) + vi * value;
+          onPaper[i] = valueAt(onPaper, i) + vi;
+          onInk[i] = valueAt(onInk, i) + vi * model;
+          for (let j = i; j < LOCAL; j++) sums[i * LOCAL + j] = valueAt(sums, i * LOCAL + j) + vi * valueAt(v, j);
         }
       }
     }
@@ -214,13 +215,13 @@ export class Matcher {
     // Paper and ink of this letter are taken out of everything (Schur complement).
     const matrix = new Float64Array(LOCAL * LOCAL);
     const own = new Float64Array(LOCAL);
-    const alongInk = onInk.map((sum, i) => sum - (ink * (onPaper[i] ?? 0)) / pixels);
+    const alongInk = onInk.map((sum, i) => sum - (ink * valueAt(onPaper, i)) / pixels);
     for (let i = 0; i < LOCAL; i++) {
-      const taken = (alongInk[i] ?? 0) / modelVariance;
-      own[i] = blackness * ((right[i] ?? 0) - ((onPaper[i] ?? 0) * all) / pixels - taken * covariance);
+      const taken = valueAt(alongInk, i) / modelVariance;
+      own[i] = blackness * (valueAt(right, i) - (valueAt(onPaper, i) * all) / pixels - taken * covariance);
       for (let j = 0; j < LOCAL; j++) {
-        const sum = sums[Math.min(i, j) * LOCAL + Math.max(i, j)] ?? 0;
-        matrix[i * LOCAL + j] = blackness ** 2 * (sum - ((onPaper[i] ?? 0) * (onPaper[j] ?? 0)) / pixels - taken * (alongInk[j] ?? 0));
+        const sum = valueAt(sums, Math.min(i, j) * LOCAL + Math.max(i, j));
+        matrix[i * LOCAL + j] = blackness ** 2 * (sum - (valueAt(onPaper, i) * valueAt(onPaper, j)) / pixels - taken * valueAt(alongInk, j));
       }
     }
     const leftOver = Math.max(0, pictureVariance - covariance ** 2 / modelVariance) / pixels;
@@ -271,15 +272,15 @@ function systemOf(lay: Lay, told: readonly Told[]): System {
     const likeness = likenessOf([one]);
     const weight = Math.max(0.02, Math.min(1, (likeness - 0.3) / 0.5));
     for (const [p, i, by] of moves) {
-      right[p] = (right[p] ?? 0) + weight * by * (one.right[i] ?? 0);
-      for (const [q, j, and] of moves) matrix[p * size + q] = (matrix[p * size + q] ?? 0) + weight * by * and * (one.matrix[i * LOCAL + j] ?? 0);
+      right[p] = valueAt(right, p) + weight * by * valueAt(one.right, i);
+      for (const [q, j, and] of moves) matrix[p * size + q] = valueAt(matrix, p * size + q) + weight * by * and * valueAt(one.matrix, i * LOCAL + j);
     }
   }
   const pixels = told.reduce((sum, one) => sum + one.pixels, 0);
   const noise = told.reduce((sum, one) => sum + one.leftOver * one.pixels, 0) / Math.max(1, pixels);
   const beforehand = (noise * alikeOf(lay) ** 2) / USUAL_GAIN ** 2;
-  matrix[4 * size + 4] = (matrix[4 * size + 4] ?? 0) + beforehand;
-  right[4] = (right[4] ?? 0) - beforehand * lay.gain;
+  matrix[4 * size + 4] = valueAt(matrix, 4 * size + 4) + beforehand;
+  right[4] = valueAt(right, 4) - beforehand * lay.gain;
   return { matrix, right, size };
 }
 
@@ -290,21 +291,21 @@ const alikeOf = ({ blur }: Lay): number => 1 + 2 * Math.sqrt(Math.PI) * blur;
 function damped(matrix: Float64Array, size: number): Float64Array {
   const kept = Float64Array.from(matrix);
   let most = 0;
-  for (let i = 0; i < size; i++) most = Math.max(most, matrix[i * size + i] ?? 0);
-  for (let i = 0; i < size; i++) kept[i * size + i] = (matrix[i * size + i] ?? 0) * 1.0005 + most * 1e-9 + 1e-9;
+  for (let i = 0; i < size; i++) most = Math.max(most, valueAt(matrix, i * size + i));
+  for (let i = 0; i < size; i++) kept[i * size + i] = valueAt(matrix, i * size + i) * 1.0005 + most * 1e-9 + 1e-9;
   return kept;
 }
 
 const within = (value: number, most: number): number => Math.max(-most, Math.min(most, value));
 
 function stepped(lay: Lay, step: Float64Array): [Lay, movedPx: number] {
-  const [size, angle, tracking] = MOST_STEP.map((most, i) => within(step[i] ?? 0, most)) as [number, number, number];
-  const blur = Math.sqrt(Math.max(LEAST_BLUR ** 2, lay.blur ** 2 + within(step[3] ?? 0, 0.6 * lay.blur ** 2 + 0.3)));
-  const gain = within(lay.gain + within(step[4] ?? 0, 0.3), MOST_GAIN);
+  const [size, angle, tracking] = MOST_STEP.map((most, i) => within(valueAt(step, i), most)) as [number, number, number];
+  const blur = Math.sqrt(Math.max(LEAST_BLUR ** 2, lay.blur ** 2 + within(valueAt(step, 3), 0.6 * lay.blur ** 2 + 0.3)));
+  const gain = within(lay.gain + within(valueAt(step, 4), 0.3), MOST_GAIN);
   const lines = lay.lines.map((line, l) => ({
     ...line,
-    x: line.x + within(step[SHARED + 2 * l] ?? 0, lay.size * 0.15),
-    y: line.y + within(step[SHARED + 2 * l + 1] ?? 0, lay.size * 0.15),
+    x: line.x + within(valueAt(step, SHARED + 2 * l), lay.size * 0.15),
+    y: line.y + within(valueAt(step, SHARED + 2 * l + 1), lay.size * 0.15),
   }));
   const next = {
     size: lay.size * Math.exp(size),
@@ -351,8 +352,8 @@ function matchOf(lay: Lay, told: readonly Told[], { matrix, size }: System): Let
         .filter(({ line }) => line === l)
         .map(({ letter, origin, matrix: own, right, leftOver, ...one }): LetterOff => {
           // Along the line alone: across it and in size it goes with its line.
-          const weight = cos * cos * (own[0] ?? 0) + 2 * cos * sin * (own[1] ?? 0) + sin * sin * (own[LOCAL + 1] ?? 0);
-          const pull = cos * (right[0] ?? 0) + sin * (right[1] ?? 0);
+          const weight = cos * cos * valueAt(own, 0) + 2 * cos * sin * valueAt(own, 1) + sin * sin * valueAt(own, LOCAL + 1);
+          const pull = cos * valueAt(right, 0) + sin * valueAt(right, 1);
           const off = weight > 1e-9 ? within(pull / weight, lay.size * 0.2) : 0;
           const error = weight > 1e-9 ? Math.sqrt(leftOver / weight) * alike : lay.size;
           return { at: letter.at, ...origin, off, error, likeness: likenessOf([one]) };

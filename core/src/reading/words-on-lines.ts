@@ -1,4 +1,5 @@
 /** Which words stand on which line of a picture: the breaks at which widths and heights of lines agree best, at one size and one tracking. */
+import { valueAt } from '../base';
 import type { LetterModel, ModelLetter } from './letter-model';
 import { solve } from './solve';
 
@@ -192,12 +193,12 @@ function refined(way: WordsOnLines, measured: readonly MeasuredLine[]): WordsOnL
   const right = new Float64Array(2);
   const add = (size: number, tracked: number, value: number, off: number): void => {
     const weight = 1 / off ** 2;
-    matrix[0] = (matrix[0] ?? 0) + weight * size * size;
-    matrix[1] = (matrix[1] ?? 0) + weight * size * tracked;
+    matrix[0] = valueAt(matrix, 0) + weight * size * size;
+    matrix[1] = valueAt(matrix, 1) + weight * size * tracked;
     matrix[2] = matrix[1];
-    matrix[3] = (matrix[3] ?? 0) + weight * tracked * tracked;
-    right[0] = (right[0] ?? 0) + weight * size * value;
-    right[1] = (right[1] ?? 0) + weight * tracked * value;
+    matrix[3] = valueAt(matrix, 3) + weight * tracked * tracked;
+    right[0] = valueAt(right, 0) + weight * size * value;
+    right[1] = valueAt(right, 1) + weight * tracked * value;
   };
   const spans = way.lines.map(({ letters }) => spanOf(letters));
   spans.forEach(({ width, tracked, up }, i) => {
@@ -207,10 +208,10 @@ function refined(way: WordsOnLines, measured: readonly MeasuredLine[]): WordsOnL
     add(up, 0, line.up, line.up * HEIGHT_OFF);
   });
   // Tracking that nothing tells of is none.
-  matrix[3] = (matrix[3] ?? 0) + 1e-6;
+  matrix[3] = valueAt(matrix, 3) + 1e-6;
   const found = solve(matrix, right);
   const size = found?.[0] ?? way.size;
-  const tracking = found ? (found[1] ?? 0) / size : way.tracking;
+  const tracking = found ? valueAt(found, 1) / size : way.tracking;
   if (!(size > 0) || Math.abs(tracking) > 1) return way;
   const cost =
     spans.reduce((sum, { width, tracked, up }, i) => {

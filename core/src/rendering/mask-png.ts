@@ -1,4 +1,5 @@
 /** PNG of one colour in varying coverage: a palette of that colour with 256 opacities (PNG 3, sections 11.2.2 and 11.3.1.1). */
+import { valueAt } from '../base';
 import { deflateSync } from 'node:zlib';
 
 const SIGNATURE = Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]);
@@ -12,7 +13,7 @@ const CRCS = Uint32Array.from({ length: 256 }, (_, n) => {
 
 function crc(bytes: Uint8Array): number {
   let c = 0xffffffff;
-  for (const byte of bytes) c = (CRCS[(c ^ byte) & 0xff] ?? 0) ^ (c >>> 8);
+  for (const byte of bytes) c = valueAt(CRCS, (c ^ byte) & 0xff) ^ (c >>> 8);
   return (c ^ 0xffffffff) >>> 0;
 }
 

@@ -1,4 +1,5 @@
 /** Blurred shadows for pictures: worked out on the coverage alone, which is some ten times less work than the renderer's own filter. */
+import { valueAt } from '../base';
 import type { SvgOptions } from '../formats';
 import { Resvg } from '@resvg/resvg-js';
 import { writeMask } from './mask-png';
@@ -87,11 +88,11 @@ function meanOfRows(from: Uint8Array, to: Uint8Array, width: number, height: num
   for (let y = 0; y < height; y++) {
     const row = y * width;
     let sum = 0;
-    for (let x = 0; x < Math.min(behind, width); x++) sum += from[row + x] ?? 0;
+    for (let x = 0; x < Math.min(behind, width); x++) sum += valueAt(from, row + x);
     for (let x = 0; x < width; x++) {
-      if (x + behind < width) sum += from[row + x + behind] ?? 0;
+      if (x + behind < width) sum += valueAt(from, row + x + behind);
       to[row + x] = sum * share + 0.5;
-      if (x >= before) sum -= from[row + x - before] ?? 0;
+      if (x >= before) sum -= valueAt(from, row + x - before);
     }
   }
 }
@@ -102,13 +103,13 @@ function meanOfColumns(from: Uint8Array, to: Uint8Array, width: number, height: 
   const add = (y: number, sign: number): void => {
     if (y < 0 || y >= height) return;
     const row = y * width;
-    for (let x = 0; x < width; x++) sums[x] = (sums[x] ?? 0) + sign * (from[row + x] ?? 0);
+    for (let x = 0; x < width; x++) sums[x] = valueAt(sums, x) + sign * valueAt(from, row + x);
   };
   for (let y = 0; y < behind; y++) add(y, 1);
   for (let y = 0; y < height; y++) {
     add(y + behind, 1);
     const row = y * width;
-    for (let x = 0; x < width; x++) to[row + x] = (sums[x] ?? 0) * share + 0.5;
+    for (let x = 0; x < width; x++) to[row + x] = valueAt(sums, x) * share + 0.5;
     add(y - before, -1);
   }
 }
@@ -120,7 +121,7 @@ function weighRows(from: Uint8Array, to: Uint8Array, width: number, height: numb
     for (let x = 0; x < width; x++) {
       let sum = 0.5;
       for (let k = Math.max(0, reach - x), last = Math.min(2 * reach, width - 1 - x + reach); k <= last; k++)
-        sum += (weights[k] ?? 0) * (from[row + x + k - reach] ?? 0);
+        sum += valueAt(weights, k) * valueAt(from, row + x + k - reach);
       to[row + x] = sum;
     }
   }
@@ -132,9 +133,9 @@ function weighColumns(from: Uint8Array, to: Uint8Array, width: number, height: n
   for (let y = 0; y < height; y++) {
     sums.fill(0.5);
     for (let k = Math.max(0, reach - y), last = Math.min(2 * reach, height - 1 - y + reach); k <= last; k++) {
-      const weight = weights[k] ?? 0;
+      const weight = valueAt(weights, k);
       const row = (y + k - reach) * width;
-      for (let x = 0; x < width; x++) sums[x] = (sums[x] ?? 0) + weight * (from[row + x] ?? 0);
+      for (let x = 0; x < width; x++) sums[x] = valueAt(sums, x) + weight * valueAt(from, row + x);
     }
     to.set(sums, y * width);
   }

@@ -2,6 +2,7 @@
  * The distance between two inks, measured on their outlines as straight pieces (curves within 1/1000 em). Lengths in em. Every other
  * measure of spacing looks at edges height by height; whether inks touch is asked here.
  */
+import { valueAt } from '../base';
 import { BAND, type GlyphProfile, HIGHEST, LOWEST, type GlyphSide, type Standing } from './profile';
 import { roughDistance } from './white';
 
@@ -67,16 +68,16 @@ function outlineDistance(left: GlyphProfile, right: GlyphProfile, { scale, acros
   const begins = right.inkLeft * across + moved - limit;
   const facing: number[] = [];
   for (let j = 0; j < theirs.length; j += 4) {
-    const x0 = (theirs[j] ?? 0) * across + moved;
-    const x1 = (theirs[j + 2] ?? 0) * across + moved;
-    if ((x0 < x1 ? x0 : x1) < left.inkRight + limit) facing.push(x0, (theirs[j + 1] ?? 0) * scale + shift, x1, (theirs[j + 3] ?? 0) * scale + shift);
+    const x0 = valueAt(theirs, j) * across + moved;
+    const x1 = valueAt(theirs, j + 2) * across + moved;
+    if ((x0 < x1 ? x0 : x1) < left.inkRight + limit) facing.push(x0, valueAt(theirs, j + 1) * scale + shift, x1, valueAt(theirs, j + 3) * scale + shift);
   }
   let nearest = limit;
   for (let i = 0; i < ours.length; i += 4) {
-    const ax = ours[i] ?? 0;
-    const ay = ours[i + 1] ?? 0;
-    const bx = ours[i + 2] ?? 0;
-    const by = ours[i + 3] ?? 0;
+    const ax = valueAt(ours, i);
+    const ay = valueAt(ours, i + 1);
+    const bx = valueAt(ours, i + 2);
+    const by = valueAt(ours, i + 3);
     const rightmost = ax > bx ? ax : bx;
     if (rightmost < begins) continue;
     const leftmost = ax > bx ? bx : ax;

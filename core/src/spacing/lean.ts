@@ -2,6 +2,7 @@
  * How far the upright strokes of a face lean, measured from its outlines. White is looked at along the lean: the sides of an italic H
  * are as straight as a roman one's. No letter is looked up. Lengths in em.
  */
+import { valueAt } from '../base';
 import { type FaceInstance, flatten } from '../face';
 
 /** A direction that edges are looked at along: `x − (y − about) · slope` stays where it is on an upright stroke. */
@@ -56,8 +57,8 @@ function slopeOf(instance: FaceInstance): number {
       const slope = (x1 - x0) / (y1 - y0);
       if (height === 0 || !(Math.abs(slope) < STEEPEST)) return;
       const at = middle + Math.round(slope / CLASS);
-      heights[at] = (heights[at] ?? 0) + height;
-      slopes[at] = (slopes[at] ?? 0) + slope * height;
+      heights[at] = valueAt(heights, at) + height;
+      slopes[at] = valueAt(slopes, at) + slope * height;
       all += height;
     });
   }

@@ -1,4 +1,5 @@
 /** The measures of a pair that the proposal uses. */
+import { valueAt } from '../base';
 import { BANDS, type GlyphProfile, type GlyphSide, bandHeight } from './profile';
 import { type Rhythm, bearingsOf, heightClass } from './rhythm';
 import type { CharacterKind } from './sign';
@@ -28,7 +29,7 @@ export const MIRRORED: readonly number[] = [
  */
 export function beyondBearing(measures: ArrayLike<number>, of: 'left' | 'right'): number {
   const bearing = of === 'left' ? 2 : 4;
-  return (measures[0] ?? 0) - ((measures[bearing] ?? 0) + (measures[bearing + 1] ?? 0)) / 2;
+  return valueAt(measures, 0) - (valueAt(measures, bearing) + valueAt(measures, bearing + 1)) / 2;
 }
 
 const clamp = (value: number, limit: number): number => Math.max(-limit, Math.min(limit, value));
@@ -90,8 +91,8 @@ export function measurePair({ left, right, facing }: PairSides, out: Float64Arra
   const zones = { right: [0, 0, 0, 0, 0], left: [0, 0, 0, 0, 0], count: [0, 0, 0, 0, 0], near: [1, 1, 1, 1, 1] };
   for (let band = 0; band < BANDS; band++) {
     const zone = zoneOf(bandHeight(band), rhythm);
-    const r = facing.left.seen[band] ?? 0;
-    const l = facing.right.seen[band] ?? 0;
+    const r = valueAt(facing.left.seen, band);
+    const l = valueAt(facing.right.seen, band);
     zones.right[zone] = (zones.right[zone] ?? 0) + r;
     zones.left[zone] = (zones.left[zone] ?? 0) + l;
     zones.count[zone] = (zones.count[zone] ?? 0) + 1;

@@ -3,7 +3,7 @@
  * name or code point, and found among the shapes that the letters of many families fall into; what their designers kerned between
  * any two of those shapes, on the mean, is remembered (docs/spacing.md). Lengths in em.
  */
-import { knownOf } from '../base';
+import { knownOf, valueAt } from '../base';
 import { BAND, BANDS, DEEPEST, type GlyphProfile, LOWEST, type GlyphSide } from './profile';
 import type { Rhythm } from './rhythm';
 
@@ -98,7 +98,7 @@ export function liken(description: ArrayLike<number>, place: PairSide, shapes: A
     let seen = 0;
     let hidden = 0;
     for (let i = 0; i < DESCRIBED; i++) {
-      const square = ((description[i] ?? 0) - (shapes[at * DESCRIBED + i] ?? 0)) ** 2;
+      const square = (valueAt(description, i) - valueAt(shapes, at * DESCRIBED + i)) ** 2;
       if (i < 2 * HEIGHTS && (i < seenFrom || i >= seenFrom + HEIGHTS)) hidden += square;
       else seen += square;
     }
@@ -129,8 +129,8 @@ export function recall(description: ArrayLike<number>, place: PairSide, { shapes
   const mean = new Float64Array(RANK);
   let word = 0;
   for (const { at, weight } of likeness.shapes) {
-    for (let i = 0; i < RANK; i++) mean[i] = (mean[i] ?? 0) + weight * (factors[place][at * RANK + i] ?? 0);
-    word += weight * (words[place][at] ?? 0);
+    for (let i = 0; i < RANK; i++) mean[i] = valueAt(mean, i) + weight * valueAt(factors[place], at * RANK + i);
+    word += weight * valueAt(words[place], at);
   }
   return { factors: mean, word, distance: likeness.distance };
 }
@@ -146,7 +146,7 @@ const familiarity = (distance: number): number => Math.exp(-distance / (2 * FAMI
 /** The kerning designers gave to letters like these, in 1/1000 em, and its weight beside the networks' answer. */
 export function precedent(left: Recalled, right: Recalled): { milliem: number; share: number } {
   let milliem = 0;
-  for (let i = 0; i < RANK; i++) milliem += (left.factors[i] ?? 0) * (right.factors[i] ?? 0);
+  for (let i = 0; i < RANK; i++) milliem += valueAt(left.factors, i) * valueAt(right.factors, i);
   return { milliem, share: SHARE * familiarity(left.distance + right.distance) };
 }
 

@@ -2,7 +2,7 @@
  * Edge profiles: how far the ink of a glyph stands back from the sides of its advance, height by height. Everything about
  * the white between letters is measured on these. Lengths in em, y up.
  */
-import { keptBy, knownOf } from '../base';
+import { keptBy, knownOf, valueAt } from '../base';
 import { type FaceInstance, type Outline, flatten } from '../face';
 import { type Lean, UPRIGHT_LEAN, leanOf } from './lean';
 
@@ -87,13 +87,13 @@ export function profileOutline(outline: Outline, advance: number, unitsPerEm: nu
   const { slope: leaning, about } = lean;
   const { ends, count } = straightPieces(outline, em);
   for (let i = 0; i < count; i += 4) {
-    const rising = (ends[i + 1] ?? 0) < (ends[i + 3] ?? 0);
+    const rising = valueAt(ends, i + 1) < valueAt(ends, i + 3);
     const from = rising ? i : i + 2;
     const to = rising ? i + 2 : i;
-    const low = ends[from + 1] ?? 0;
-    const high = ends[to + 1] ?? 0;
-    let lowX = ends[from] ?? 0;
-    let highX = ends[to] ?? 0;
+    const low = valueAt(ends, from + 1);
+    const high = valueAt(ends, to + 1);
+    let lowX = valueAt(ends, from);
+    let highX = valueAt(ends, to);
     if (low < bottom) bottom = low;
     if (high > top) top = high;
     if (lowX < inkLeft) inkLeft = lowX;
@@ -118,8 +118,8 @@ export function profileOutline(outline: Outline, advance: number, unitsPerEm: nu
       const leaves = edge < high ? lowX + (edge - low) * slope : highX;
       const nearer = enters < leaves ? enters : leaves;
       const farther = enters < leaves ? leaves : enters;
-      if (nearer < (leftmost[slice] ?? 0)) leftmost[slice] = nearer;
-      if (farther > (rightmost[slice] ?? 0)) rightmost[slice] = farther;
+      if (nearer < valueAt(leftmost, slice)) leftmost[slice] = nearer;
+      if (farther > valueAt(rightmost, slice)) rightmost[slice] = farther;
       enters = leaves;
     }
   }
@@ -127,7 +127,7 @@ export function profileOutline(outline: Outline, advance: number, unitsPerEm: nu
   const width = advance * em;
   // Where there is no ink, white reaches beyond what is seen.
   for (let slice = 0; slice < SLICED; slice++) {
-    const edge = rightmost[slice] ?? 0;
+    const edge = valueAt(rightmost, slice);
     rightmost[slice] = edge > Number.NEGATIVE_INFINITY ? width - edge : DEEPEST * 2;
     if (leftmost[slice] === Number.POSITIVE_INFINITY) leftmost[slice] = DEEPEST * 2;
   }
@@ -194,7 +194,7 @@ function makeSide(fine: Float64Array): GlyphSide {
   // Written out: every glyph is measured here, on both sides.
   let reach = DEEPEST;
   for (let slice = 0; slice < SLICED; slice++) {
-    const edge = fine[slice] ?? 0;
+    const edge = valueAt(fine, slice);
     reach += SLICE;
     if (reach > DEEPEST) reach = DEEPEST;
     if (edge < reach) reach = edge > -OVERHANG ? edge : -OVERHANG;
@@ -205,8 +205,8 @@ function makeSide(fine: Float64Array): GlyphSide {
     let nearest = DEEPEST * 2;
     let sum = 0;
     for (let slice = (band + 1) * SLICES - 1; slice >= band * SLICES; slice--) {
-      const edge = fine[slice] ?? 0;
-      const seenFromBelow = below[slice] ?? 0;
+      const edge = valueAt(fine, slice);
+      const seenFromBelow = valueAt(below, slice);
       if (edge < nearest) nearest = edge;
       reach += SLICE;
       if (seenFromBelow < reach) reach = seenFromBelow;
@@ -232,7 +232,7 @@ export function placedSide(side: GlyphSide, { scale, across, shift }: Standing, 
     const to = Math.ceil((top - LOWEST) / SLICE);
     let nearest = DEEPEST * 2;
     for (let source = Math.max(0, from); source < Math.min(SLICED, Math.max(to, from + 1)); source++) {
-      const edge = side.fine[source] ?? 0;
+      const edge = valueAt(side.fine, source);
       if (edge < DEEPEST * 2) nearest = Math.min(nearest, edge * across);
     }
     // Where there is no ink there is none along any lean.

@@ -4,6 +4,7 @@
  * those designers gave to letters of like shapes. Small answers are taken to zero.
  * Method, training, figures and limits: docs/spacing.md.
  */
+import { valueAt } from '../base';
 import { FEATURE_COUNT, type GapSide, beyondBearing, measurePair, targetOf } from './pair-measures';
 import { type Neighbours, inkDistance } from './ink-distance';
 import { BASE_LEVEL, facedSide } from './profile';
@@ -84,12 +85,12 @@ function answer(measures: Float64Array, { networks }: Learned): number {
     const hidden = (weights.length - 1) / (FEATURE_COUNT + 2);
     const biases = hidden * FEATURE_COUNT;
     const outputs = biases + hidden;
-    let out = weights[outputs + hidden] ?? 0;
+    let out = valueAt(weights, outputs + hidden);
     for (let unit = 0; unit < hidden; unit++) {
-      let sum = weights[biases + unit] ?? 0;
+      let sum = valueAt(weights, biases + unit);
       const base = unit * FEATURE_COUNT;
-      for (let i = 0; i < FEATURE_COUNT; i++) sum += (weights[base + i] ?? 0) * (measures[i] ?? 0);
-      out += (weights[outputs + unit] ?? 0) * Math.tanh(sum);
+      for (let i = 0; i < FEATURE_COUNT; i++) sum += valueAt(weights, base + i) * valueAt(measures, i);
+      out += valueAt(weights, outputs + unit) * Math.tanh(sum);
     }
     total += out;
   }
@@ -99,7 +100,7 @@ function answer(measures: Float64Array, { networks }: Learned): number {
 /** Brings measures to the range the networks were trained on; in place. */
 function standardise(measures: Float64Array, { means, deviations }: Learned): void {
   for (let i = 0; i < FEATURE_COUNT; i++) {
-    const value = ((measures[i] ?? 0) - (means[i] ?? 0)) / (deviations[i] ?? 1);
+    const value = (valueAt(measures, i) - valueAt(means, i)) / (deviations[i] ?? 1);
     measures[i] = Math.max(-INPUT_LIMIT, Math.min(INPUT_LIMIT, value));
   }
 }

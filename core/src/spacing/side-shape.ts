@@ -1,4 +1,5 @@
 /** The shape of a letter's side as a measured property: no letter is looked up. Lengths in em. */
+import { valueAt } from '../base';
 import { BAND, BANDS, type GlyphProfile, LOWEST, type GlyphSide, bandHeight } from './profile';
 
 /**
@@ -51,15 +52,16 @@ export function isStraight(side: GlyphSide, { bottom, top }: GlyphProfile): bool
   for (let band = 0; band < BANDS; band++) {
     const share = (bandHeight(band) - bottom) / (top - bottom);
     if (share < 0.2 || share > 0.8) continue;
-    nearest = Math.min(nearest, side.raw[band] ?? 0);
-    farthest = Math.max(farthest, side.raw[band] ?? 0);
+    nearest = Math.min(nearest, valueAt(side.raw, band));
+    farthest = Math.max(farthest, valueAt(side.raw, band));
   }
   return farthest - nearest < STRAIGHT_WITHIN;
 }
 
 /** A side that is nearest at its middle and draws back evenly to top and bottom: a bowl. */
 export function isRound(side: GlyphSide, { bottom, top }: GlyphProfile): boolean {
-  const at = (share: number): number => side.raw[Math.max(0, Math.min(BANDS - 1, Math.round((bottom + share * (top - bottom) - bandHeight(0)) / BAND)))] ?? 0;
+  const at = (share: number): number =>
+    valueAt(side.raw, Math.max(0, Math.min(BANDS - 1, Math.round((bottom + share * (top - bottom) - bandHeight(0)) / BAND))));
   const middle = at(0.5);
   const low = at(0.08) - middle;
   const high = at(0.92) - middle;
@@ -85,7 +87,7 @@ function isDiagonal(side: GlyphSide, profile: GlyphProfile): boolean {
   let sumYY = 0;
   for (let band = first; band <= last; band++) {
     const x = bandHeight(band);
-    const y = side.raw[band] ?? 0;
+    const y = valueAt(side.raw, band);
     sumX += x;
     sumY += y;
     sumXX += x * x;
@@ -103,12 +105,12 @@ function isDiagonal(side: GlyphSide, profile: GlyphProfile): boolean {
 function recessOf(side: GlyphSide, profile: GlyphProfile): [number, number, number] {
   const { first, last } = bandsOf(profile, 0.04);
   let nearest = Number.POSITIVE_INFINITY;
-  for (let band = first; band <= last; band++) nearest = Math.min(nearest, side.raw[band] ?? 0);
+  for (let band = first; band <= last; band++) nearest = Math.min(nearest, valueAt(side.raw, band));
   const sums: [number, number, number] = [0, 0, 0];
   const counts: [number, number, number] = [0, 0, 0];
   for (let band = first; band <= last; band++) {
     const third = Math.min(2, Math.floor((3 * (band - first)) / Math.max(1, last - first + 1))) as 0 | 1 | 2;
-    sums[third] += (side.raw[band] ?? 0) - nearest;
+    sums[third] += valueAt(side.raw, band) - nearest;
     counts[third]++;
   }
   return [sums[0] / Math.max(1, counts[0]), sums[1] / Math.max(1, counts[1]), sums[2] / Math.max(1, counts[2])];

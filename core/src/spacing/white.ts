@@ -2,6 +2,7 @@
  * The white of a gap. A power mean of the distances between two facing sides, in which near places count far more than
  * distant ones: the closed form described in docs/spacing.md, step 3. Lengths in em.
  */
+import { valueAt } from '../base';
 import { BAND, BANDS, DEEPEST, type GlyphSide, bandHeight } from './profile';
 
 /** Keeps the sum finite where inks touch, and how deep an overlap is still told apart. */
@@ -24,7 +25,7 @@ export function whiteBetween(left: GlyphSide, right: GlyphSide, offset: number, 
   for (let band = 0; band < BANDS; band++) {
     const distance = Math.max((left.seen[band] ?? DEEPEST) + (right.seen[band] ?? DEEPEST) + offset, OVERLAP) + EASE;
     const square = distance * distance;
-    sum += (WEIGHTS[band] ?? 0) / (power === 4 ? square * square : square);
+    sum += valueAt(WEIGHTS, band) / (power === 4 ? square * square : square);
   }
   return power === 4 ? 1 / Math.sqrt(Math.sqrt(sum)) : 1 / Math.sqrt(sum);
 }
@@ -42,7 +43,7 @@ export function offsetForWhite(left: GlyphSide, right: GlyphSide, target: number
       const open = (left.seen[band] ?? DEEPEST) + (right.seen[band] ?? DEEPEST) + offset;
       const distance = Math.max(open, OVERLAP) + EASE;
       const square = distance * distance;
-      const term = (WEIGHTS[band] ?? 0) / (power === 4 ? square * square : square);
+      const term = valueAt(WEIGHTS, band) / (power === 4 ? square * square : square);
       sum += term;
       if (open > OVERLAP) slope += term / distance;
     }
