@@ -1,7 +1,7 @@
 import { cpSync, existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { readJobFile, writeJobFile } from '@jentrix/core/formats';
+import { SHEET_FORMATS, optionsOf, readJobFile, writeJobFile } from '@jentrix/core/formats';
 import { allBlocks, circleOf, createJob, updateBlock, withHand } from '@jentrix/core/job';
 import type { PictureReading } from '@jentrix/core/reading';
 import { blockFor, svgOf } from '@jentrix/core/testing/pictures';
@@ -401,6 +401,17 @@ describe('jentrix command', () => {
     expect((await run('proof', hand, '--sheet', '9', '-o', page)).status).toBe(2);
     for (const wrong of [[POSTER], [POSTER, hand, '--revert', '99', '-o', back], [POSTER, hand, '--revert', 'all']])
       expect((await run('compare', ...wrong)).status).toBe(2);
+  });
+
+  it('exports with every option that a format has', async () => {
+    const { OPTIONS } = await import('./options');
+    const help = (await run('export', '--help')).out;
+    for (const format of SHEET_FORMATS) {
+      for (const name of optionsOf(format)) {
+        expect(Object.keys(OPTIONS)).withContext(format.id).toContain(name);
+        expect(help).withContext(format.id).toContain(`[--${name}`);
+      }
+    }
   });
 
   it('lists short last lines, fixes them, breaks otherwise, and gives back', async () => {

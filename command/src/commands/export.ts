@@ -2,10 +2,11 @@
 import { writeFileSync } from 'node:fs';
 import { extname } from 'node:path';
 import { drawSheet, onlyBlock } from '@jentrix/core/drawing';
-import { SHEET_FORMATS, type SheetMaterial, documentInfo, packageFormat } from '@jentrix/core/formats';
+import { SHEET_FORMATS, type SheetMaterial, documentInfo, optionsOf, packageFormat } from '@jentrix/core/formats';
 import { describeIssues, resolveSheet } from '@jentrix/core/job';
 import { setSheet } from '@jentrix/core/setting';
 import { type Command, blockIn, jobIn, numberOf } from '../command';
+import { OPTIONS, type OptionName } from '../options';
 import { facesForJob } from '../fonts';
 import { packageOf } from '../packages';
 import { picturesBeside, picturesOf } from '../pictures';
@@ -17,6 +18,15 @@ const KINDS: Readonly<Record<string, { id: string; options: Readonly<Record<stri
   'svg-text': { id: 'svg', options: { letters: 'text' } },
 };
 
+/** All options of the formats, as the command has them: a spec fails where one is missing among its options. */
+const FORMAT_OPTIONS = [...new Set(SHEET_FORMATS.flatMap(optionsOf))].filter((name): name is OptionName => name in OPTIONS);
+
+/** An option as usage shows it. */
+const written = (name: OptionName): string => {
+  const { value }: { says: string; value?: string } = OPTIONS[name];
+  return value === undefined ? `[--${name}]` : `[--${name} ${value}]`;
+};
+
 /** The file of one sheet of several: the number goes before the ending. */
 function numbered(path: string, index: number): string {
   const ending = extname(path);
@@ -26,30 +36,13 @@ function numbered(path: string, index: number): string {
 export const exportSheets: Command = {
   name: 'export',
   usage: [
-    `JOB.json -o OUT [--format ${[...Object.keys(KINDS), packageFormat.id].join('|')}] [--sheet N|all | --block ID] [--scale S | --width PX | --ppi N] [--transparent] [--quality Q] [--letters KIND] [--embed] [--fluid] [--bleed MM] [--marks] [--faces DIR] [--pictures DIR]`,
+    `JOB.json -o OUT [--format ${[...Object.keys(KINDS), packageFormat.id].join('|')}] [--sheet N|all | --block ID] ${FORMAT_OPTIONS.map(written).join(' ')} [--faces DIR] [--pictures DIR]`,
   ],
   says:
     'Writes sheets. PNG, JPEG and WebP state sRGB and their physical size; in SVG and PDF the letters are outlines or text. With --sheet all every sheet has a file, numbered before the ending, or ' +
     'a page where the format has pages. A picture is taken from the file that is named as the job names it, in a folder “pictures” beside the job unless another is said. A package holds the job with its pulls, its pictures, the faces that may be passed on, and the recipes in a “recipes.json” beside it.',
   example: 'poster.jentrix.json -o poster.pdf --format pdf --sheet all --bleed 3 --marks',
-  options: [
-    'output',
-    'format',
-    'sheet',
-    'block',
-    'scale',
-    'width',
-    'ppi',
-    'transparent',
-    'quality',
-    'letters',
-    'embed',
-    'fluid',
-    'bleed',
-    'marks',
-    'faces',
-    'pictures',
-  ],
+  options: ['output', 'format', 'sheet', 'block', ...FORMAT_OPTIONS, 'faces', 'pictures'],
   async run(values, files, { out, error }) {
     if (values.output === undefined) throw new UsageError('-o OUT is needed.');
     if (values.format === packageFormat.id) {
@@ -64,8 +57,7 @@ export const exportSheets: Command = {
     const kind = KINDS[values.format];
     const format = SHEET_FORMATS.find(({ id }) => id === kind?.id);
     if (!kind || !format) throw new UsageError(`--format takes ${[...Object.keys(KINDS), packageFormat.id].join(', ')}, not “${values.format}”.`);
-    const { scale, width, ppi, transparent, quality, letters, embed, fluid, bleed, marks } = values;
-    const options = format.options.safeParse({ scale, width, ppi, transparent, quality, letters, embed, fluid, bleed, marks, ...kind.options });
+    const options = format.options.safeParse({ ...Object.fromEntries(optionsOf(format).map((name) => [name, values[name as OptionName]])), ...kind.options });
     if (!options.success) throw new UsageError(describeIssues(options.error).replace(/^(\w+): /, '--$1: '));
     const job = jobIn(files);
     const block = values.block === undefined ? undefined : blockIn(job, values.block);

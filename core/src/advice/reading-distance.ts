@@ -6,7 +6,7 @@ import { fromPoints } from '../units';
 export const ARM_MM = 400;
 
 /**
- * Kinds that are looked at from a distance that grows with them, in diagonals of the sheet: a poster is taken in as a whole; a slide is
+ * Kinds that are looked at from a distance that grows with them, in diagonals of the sheet: a poster is seen as a whole; a slide is
  * thrown on a wall and a graphic shown on a telephone, whatever size the file says.
  */
 const DIAGONALS: Readonly<Record<JobKind, number>> = { poster: 1.5, slides: 2.5, social: 3, flyer: 1, other: 1 };

@@ -123,7 +123,7 @@ export const anatomySchema = z.object({
   xHeight: z.number(),
   capHeight: z.number(),
   condensed: z.boolean(),
-  // Faces that were taken in before it was measured.
+  // Faces that were imported before it was measured.
   display: z.boolean().default(false),
 });
 

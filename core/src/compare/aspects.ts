@@ -1,4 +1,4 @@
-/** The aspects of a block and a sheet that people notice when they change: one definition an aspect, from which changes are said, listed and given back. */
+/** The aspects of a block and a sheet that people notice when they change: one definition an aspect, from which changes are said, listed and reverted. */
 import { type LengthUnit, fromPoints, printLeading, printLeadings, printSigned, printValue } from '../units';
 import {
   REVERTED_PREFIX,
@@ -18,7 +18,7 @@ export interface Aspect<T> {
   id: string;
   /** In lower case. */
   name: string;
-  /** The keys of the thing that make up the aspect: it has changed where one of these has, and these are what is given back. */
+  /** The keys of the thing that make up the aspect: it has changed where one of these has, and these are what is reverted. */
   keys: readonly (keyof T)[];
   /** The value in a few words. @param unit the one people see the sheet in. */
   show(thing: T, unit: LengthUnit): string;

@@ -40,7 +40,7 @@ export function withOverrides(block: Block, key: StyleKey, overrides: readonly O
 }
 
 /**
- * A block whose own value for a property has just been given back. Letters that had the same value as the block, of themselves, follow it;
+ * A block whose own value for a property has just been reverted. Letters that had the same value as the block, of themselves, follow it;
  * but those that had it earlier too, and departed from the block then, do so again.
  * @param was what the block's own value was until now. @param runs the earlier runs.
  */

@@ -124,6 +124,9 @@ export const endingOf = (format: SheetFormat | JobFormat, options: unknown): str
 export const queryOf = (options: object): string =>
   new URLSearchParams(Object.entries(options).flatMap(([key, value]) => (value === undefined ? [] : [[key, String(value)]]))).toString();
 
+/** The names of a format's options, by its schema: what an address, the hand-over and the command may say of it. */
+export const optionsOf = ({ options }: Pick<SheetFormat, 'options'>): string[] => Object.keys((options as z.ZodObject).shape);
+
 /** All options a field sets. */
 export const optionKeysOf = (field: FormatField): string[] =>
   field.kind === 'choice' ? [...new Set(field.of.flatMap(({ set }) => Object.keys(set)))] : [field.key];

@@ -19,6 +19,7 @@ export {
   endingOf,
   jobFormat,
   optionKeysOf,
+  optionsOf,
   pageFormat,
   pixelFormat,
   queryOf,

@@ -10,7 +10,7 @@ import { textReader } from './text';
 
 export { IntakeError, type IntakeOptions, type Reader, type ImportResult } from './take';
 
-/** All kinds of files that are taken in as jobs, besides job files. A new one is a file of its own and a line here. */
+/** All kinds of files that are imported as jobs, besides job files. A new one is a file of its own and a line here. */
 export const READERS: readonly Reader[] = [svgReader, textReader, markdownReader, htmlReader, csvReader];
 
 /** The reader of a file, by its name. */

@@ -4,7 +4,7 @@ import { type Block, JOB_VERSION, type Job, LIMITS, type Recipe, createSheet } f
 import { type FaceSet, setBlock } from '../setting';
 import { toPoints } from '../units';
 
-/** A file can't be taken in; the message is for people. */
+/** A file can't be imported; the message is for people. */
 export class IntakeError extends FileError {
   override readonly name = 'IntakeError';
 }
@@ -34,7 +34,7 @@ export interface ImportResult {
   notes: string[];
 }
 
-/** A kind of file that is taken in. */
+/** A kind of file that is imported. */
 export interface Reader {
   id: string;
   /** As people are told. */

@@ -165,7 +165,7 @@ export function nudgeSpace(block: Block, key: 'trackingMilliem' | 'wordSpaceMill
 
 /**
  * Word space that keeps its proportion to letter space while tracking changes, in 1/1000 em.
- * Letters that are tracked until hardly any white is left no longer count: word space would grow beyond all bounds when they are let go.
+ * Letters that are tracked until hardly any white is left no longer count: word space would grow beyond all bounds when their tracking is undone.
  */
 export function linkedWordSpace(
   style: Pick<Style, 'trackingMilliem' | 'wordSpaceMilliem'>,

@@ -71,7 +71,7 @@ export const justifySchema = z.strictObject({
 });
 export type Justify = z.infer<typeof justifySchema>;
 
-/** A stretch of words that was tightened so that a line takes in one more: tracking on top of its style’s, marked so that it can be given back. */
+/** A stretch of words that was tightened so that a line takes in one more: tracking on top of its style’s, marked so that it can be reset. */
 export const tightenedSchema = z.strictObject({ start: z.int().min(0), end: z.int().min(1), milliem });
 export type Tightened = z.infer<typeof tightenedSchema>;
 

@@ -17,7 +17,7 @@ export interface CutMeasure {
   findings: number;
 }
 
-/** One thing that was done, or that was given back; plain data. */
+/** One thing that was done, or that was reverted; plain data. */
 export interface CutItem {
   /** Names it in `without`. */
   id: string;
@@ -51,7 +51,7 @@ export interface FirstCut {
 export interface CutOptions {
   /** Steps to carry out, in the order of the craft whatever theirs is; all where absent. */
   steps?: readonly string[];
-  /** Items that are given back, by id; where absent, those that were given back of an earlier one, while words and faces are the same. */
+  /** Items that are reverted, by id; where absent, those that were reverted of an earlier one, while words and faces are the same. */
   without?: readonly string[] | undefined;
   /** The kerning source of the words; weighed where absent. */
   kerning?: KerningSource;

@@ -13,13 +13,13 @@ function digest(text: string): string {
   return (hash >>> 0).toString(36);
 }
 
-/** True for a change that was given back while the block had the words and faces it has now. */
+/** True for a change that was reverted while the block had the words and faces it has now. */
 export const isReverted = (block: Block, step: string, what: string): boolean => {
   const mark = block.intended.some(({ rule }) => rule.startsWith(REVERTED_PREFIX)) ? markOf(block, step, what) : undefined;
   return mark !== undefined && block.intended.some(({ rule }) => rule === mark);
 };
 
-/** The job a first cut has made, in which what was given back of its steps is remembered, and nothing else of them. */
+/** The job a first cut has made, in which what was reverted of its steps is remembered, and nothing else of them. */
 export function rememberReverted({ job, steps }: Pick<FirstCut, 'job' | 'steps'>): Job {
   const asked = steps.map(({ id }) => `${REVERTED_PREFIX}${id}.`);
   const isAsked = ({ rule }: Block['intended'][number]): boolean => asked.some((begins) => rule.startsWith(begins));

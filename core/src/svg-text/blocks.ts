@@ -9,7 +9,7 @@ import { type Anchor, type PlacedCharacter, anchorOf, blockOf, changesFrom, svgL
 import { type TextReading, lookIn } from './look';
 import { compose } from 'transformation-matrix';
 
-/** A text element as it is taken in. */
+/** A text element as it is imported. */
 export interface TakenText {
   element: SvgElement;
   characters: PlacedCharacter[];

@@ -12,7 +12,7 @@ import { canvasOf } from './geometry';
 /** The result of reading an SVG. */
 export interface TakenSvg {
   job: Job;
-  /** The drawing without the text that was taken in; undefined where nothing of it shows. */
+  /** The drawing without the text that was imported; undefined where nothing of it shows. */
   picture: string | undefined;
   notes: Notes;
   /** How far a letter stands from where it stood, at most, in points. */
@@ -24,7 +24,7 @@ const DRAWN = new Set(['path', 'rect', 'circle', 'ellipse', 'line', 'polyline', 
 /** Elements whose children show only where they are referred to. */
 const STORED = new Set(['defs', 'symbol', 'clipPath', 'mask', 'pattern', 'marker', 'linearGradient', 'radialGradient', 'filter']);
 
-/** The texts of a drawing, taken in. @param paths whether those on paths are. @throws SvgError */
+/** The texts of a drawing, imported. @param paths whether those on paths are. @throws SvgError */
 export function textsOf(root: SvgElement, faces: FaceSet, paths = false): { texts: TakenText[]; reading: TextReading } {
   const notes: Notes = { faces: new Map(), left: [] };
   const reading: TextReading = { styles: new Styles(root), canvas: canvasOf(root), faces, finder: new FaceFinder(faces), gradients: firstStops(root), notes };

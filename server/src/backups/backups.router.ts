@@ -7,7 +7,7 @@ import { ProblemError } from '../http/problem';
 import type { Spool } from '../pool/spool';
 import type { BackupsService } from './backups.service';
 
-/** Largest backup that is taken in, in bytes. */
+/** Largest backup that is imported, in bytes. */
 const MAX_BYTES = 8 * 1024 ** 3;
 
 export function backupsRouter(backups: BackupsService, spool: Spool): Router {

@@ -1,4 +1,4 @@
-/** Copies of the database as files: checked, listed, and let go. */
+/** Copies of the database as files: checked, listed, and deleted. */
 import { copyFileSync, readdirSync, rmSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import Database from 'better-sqlite3';

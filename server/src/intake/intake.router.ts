@@ -5,7 +5,7 @@ import * as z from 'zod';
 import { parseQuery } from '../http/parse';
 import { type IntakeService, mayBePackage } from './intake.service';
 
-/** Largest file that is taken in, in bytes. */
+/** Largest file that is imported, in bytes. */
 const MAX_BYTES = 16 * 1024 * 1024;
 const name = z.string().min(1).max(300).describe('What the file is called: its ending says what it is');
 export const intakeQuerySchema = z.object({ name });

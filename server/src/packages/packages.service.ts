@@ -67,7 +67,7 @@ export class PackagesService {
     }
   }
 
-  /** The id of a face here; it is taken in where it isn't here yet. A font that can't be used is told of, and stood in for. */
+  /** The id of a face here; it is imported where it is missing. A font that can't be used is told of, and stood in for. */
   private async face({ id, digest, path, name }: PutDown, notes: string[]): Promise<string> {
     const { library } = this.parts;
     const known = await library.file(id);

@@ -318,7 +318,7 @@ export class BenchStore {
     this.place.go({ blockId, gap: undefined, also: [], selection: undefined, editing: false, drawing: undefined, picking: undefined });
   }
 
-  /** Puts the gap caret before code unit `at` of a block, or takes it away. Letters that were picked are let go. */
+  /** Puts the gap caret before code unit `at` of a block, or takes it away. Letters that were picked are unpicked. */
   placeGap(gap: GapRef | undefined): void {
     const same = gap?.blockId === this.view.blockId;
     this.place.go(gap ? { blockId: gap.blockId, gap, editing: false, selection: undefined, ...(same ? {} : { also: [] }) } : { gap });

@@ -6,7 +6,7 @@ import type { PassNeed } from './pass-needs';
 /** A part of a pass that is drawn on the sheet: where lines end, handles on lines, handles on frames; the edges and the middle that lines are aligned to; letters, which a click then picks instead of a gap. */
 export type OverlayPart = 'line ends' | 'line handles' | 'frame handles' | 'letters' | 'true edges';
 
-/** A step of the craft: chooses what is laid over the table and the instrument in the deck. Adding one is a folder and a line in `passes.ts`. */
+/** A step of the craft: chooses its overlay on the table and the instrument in the deck. Adding one is a folder and a line in `passes.ts`. */
 export interface Pass {
   id: string;
   name: string;

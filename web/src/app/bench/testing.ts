@@ -141,7 +141,7 @@ export class FakeEngine implements Pick<EngineService, keyof EngineService> {
   engine(): never {
     throw new Error('Nothing at the bench speaks to the worker itself');
   }
-  /** Tracks every block of the job by -5, unless that is given back. */
+  /** Tracks every block of the job by -5, unless that is reverted. */
   firstCut(job: Job, without: readonly string[] = []): Promise<FirstCut> {
     if (this.fails) return Promise.reject(new Error('The engine is away'));
     const measure = { evenness: 50, findings: 3 };

@@ -119,7 +119,7 @@ export class EngineService {
     return this.ask((engine) => engine.svg(sheet, blockIds, pictures));
   }
 
-  /** The whole round by measure, without the items that are given back. */
+  /** The whole round by measure, without the items that are reverted. */
   async firstCut(job: Job, without: readonly string[] | undefined): Promise<FirstCut> {
     return this.ask((engine) => engine.firstCut(job, { without, judge: judgeOf(this.preferences.current) }));
   }

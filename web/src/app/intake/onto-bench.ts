@@ -27,7 +27,7 @@ export interface OpenJob {
 /** The input of an import. */
 interface Brought {
   file: File;
-  /** Where it was let go on the sheet; undefined elsewhere, and for what was pasted. */
+  /** Where it was dropped on the sheet; undefined elsewhere, and for what was pasted. */
   at: Point | undefined;
   sheet: Sheet;
   store: OpenJob;
@@ -99,7 +99,7 @@ const KINDS: Readonly<Record<FileKind, (brought: Brought) => Promise<void>>> = {
   words: (brought) => takeWords(brought, false),
 };
 
-/** @param at where they were let go on the sheet. */
+/** @param at where they were dropped on the sheet. */
 export async function bringIn(files: readonly File[], at: Point | undefined, store: OpenJob, injector: Injector): Promise<void> {
   const [api, toasts] = [injector.get(ApiService), injector.get(ToastService)];
   for (const file of files) {

@@ -13,7 +13,7 @@ export interface KeptSteps {
 export interface StoredSteps extends KeptSteps {
   jobId: string;
   tabId: string;
-  /** The format of all its jobs: steps of another are let go. */
+  /** The format of all its jobs: steps of another are dropped. */
   jobVersion: number;
   savedAt: number;
 }

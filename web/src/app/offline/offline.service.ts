@@ -10,7 +10,7 @@ const AWAY_MS = 8000;
 const THERE_MS = 60_000;
 /** Asked past the cache of the service worker. */
 const PROBE = '/api/preferences?ngsw-bypass=true';
-/** Which jobs were put by at which revision, and which faces. */
+/** Which jobs were stored at which revision, and which faces. */
 const PUT_BY = 'jentrix.offline';
 /** How often a newer Jentrix is looked for, in milliseconds. */
 const UPDATE_MS = 30 * 60_000;

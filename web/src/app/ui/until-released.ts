@@ -1,4 +1,4 @@
-/** Ends what lasts while a key is held: when a key is let go, or the window no longer hears of it. */
+/** Ends what lasts while a key is held: when a key is released, or the window no longer hears of it. */
 export function untilReleased(end: () => void): void {
   const over = new AbortController();
   const run = (): void => {

@@ -197,7 +197,7 @@ export class CopyColumn implements OnInit, OnDestroy {
     return findBlock(this.store.job ?? { sheets: [] }, blockId)?.words ?? '';
   }
 
-  /** Turns right what was typed as a typewriter has it: a step of its own, so that undo gives back what was typed. */
+  /** Turns right what was typed as a typewriter has it: a step of its own, so that undo restores what was typed. */
   private async help(blockId: string, field: HTMLTextAreaElement): Promise<void> {
     const typed = field.value;
     // At hand since the words were entered; what can't be had helps nobody, and holds nobody up.

@@ -14,7 +14,7 @@ interface Cutting {
   base: Job;
   /** The first cut; absent while it is worked out for the first time. */
   cut: FirstCut | undefined;
-  /** Items that are given back, by id; undefined at first: what was given back before. */
+  /** Items that are reverted, by id; undefined at first: what was reverted before. */
   without: readonly string[] | undefined;
 }
 
@@ -84,7 +84,7 @@ export class FirstCutState {
       const cut = await this.engine.firstCut(next.base, next.without);
       // Something else was done, or asked for, in the meantime.
       if (this.subject.value !== next) return;
-      // What was given back is remembered in the job.
+      // What was reverted is remembered in the job.
       const changed = next.without !== undefined || cut.steps.some(({ items }) => items.some(({ kept }) => kept));
       const job = changed ? cut.job : next.base;
       const began = this.made !== undefined;

@@ -7,7 +7,7 @@ export class FadedMarks {
   private readonly held = signal(false);
   readonly faded = this.held.asReadonly();
 
-  /** Fades marks until a key is let go. */
+  /** Fades marks until a key is released. */
   hold(): void {
     if (this.held()) return;
     this.held.set(true);

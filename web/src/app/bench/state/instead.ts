@@ -8,7 +8,7 @@ export interface ShownSheet {
   readonly blocks: readonly { readonly block: Block; readonly setting: BlockSetting }[];
 }
 
-/** Ways to show two sheets: next to each other, one wiped over the other, or laid over each other in two colours. */
+/** Ways to show two sheets: next to each other, one wiped over the other, or overlaid in two colours. */
 export const BESIDE_MODES = ['beside', 'wipe', 'over'] as const;
 export type BesideMode = (typeof BESIDE_MODES)[number];
 

@@ -43,7 +43,7 @@ export class JobHistory {
     distinctUntilChanged(),
   );
   readonly current = computed(() => this.history()?.present);
-  /** Another job was opened: what belongs to the one before is let go. */
+  /** Another job was opened: what belongs to the one before is dropped. */
   readonly opened$ = this.opened.asObservable();
   private readonly weighty = new Subject<{ job: Job; reason: PullReason }>();
   /** The job as it is before an edit that changes much at once. */

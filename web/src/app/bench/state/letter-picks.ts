@@ -39,7 +39,7 @@ export class LetterPicks {
     return job && blockId !== undefined ? findBlock(job, blockId) : undefined;
   }
 
-  /** Picks the letter that begins at an offset of the current block's words; one that is picked already is let go among others. */
+  /** Picks the letter that begins at an offset of the current block's words; one that is picked already is unpicked among others. */
   pick(at: number, mode: PickMode = 'alone'): void {
     const letters = this.letters;
     const letter = letters.find(({ start, end }) => at >= start && at < end);

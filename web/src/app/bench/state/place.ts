@@ -88,7 +88,7 @@ export class PlaceService {
     this.subject.next({ ...this.value, ...change });
   }
 
-  /** After undo or another version: a sheet, block or gap that is gone is let go. */
+  /** After undo or another version: a sheet, block or gap that is gone is dropped. */
   private keepWithin(job: Job): void {
     const place = this.value;
     const sheet = job.sheets.find(({ id }) => id === place.sheetId) ?? job.sheets[0];

@@ -55,7 +55,7 @@ export class Pointing {
     return onHandle || this.dragFrom !== undefined || this.around() !== undefined || this.scene.view().drawing !== undefined;
   }
 
-  /** Where something was let go over the sheet; undefined elsewhere. */
+  /** Where something was dropped on the sheet; undefined elsewhere. */
   placeUnder(event: MouseEvent): Point | undefined {
     return event.target instanceof Node && this.surface.contains(event.target) ? this.toSheet(event) : undefined;
   }

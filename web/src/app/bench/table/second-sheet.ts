@@ -14,7 +14,7 @@ export interface SecondPlace {
   transform: string;
 }
 
-/** A second sheet on the table: beside the first, wiped over it, or laid over it in the other signal colour. */
+/** A second sheet on the table: beside the first, wiped over it, or overlaid on it in the other signal colour. */
 @Component({
   selector: 'g[jxSecond]',
   imports: [Drawing],

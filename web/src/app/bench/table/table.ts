@@ -102,7 +102,7 @@ export class Table {
     this.camera.zoomBy(factor);
   }
 
-  /** Where something was let go over the sheet; undefined elsewhere. */
+  /** Where something was dropped on the sheet; undefined elsewhere. */
   placeUnder(event: MouseEvent): Point | undefined {
     return this.pointing.placeUnder(event);
   }

@@ -141,7 +141,7 @@ export class GapRibbon {
     };
   });
 
-  /** The held white laid over the white of the current gap, both centred, at its own size. */
+  /** The held white overlaid on the white of the current gap, both centred, at its own size. */
   protected readonly guideShape = computed(() => {
     const guide = this.guide();
     const ledger = this.ledger();

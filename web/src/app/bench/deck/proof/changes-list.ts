@@ -12,7 +12,7 @@ interface Group {
   changes: Change[];
 }
 
-/** Everything that differs between two states, in the words of the trade: each can be shown, and given back alone. */
+/** Everything that differs between two states, in the words of the trade: each can be shown, and reverted alone. */
 @Component({
   selector: 'jx-changes-list',
   template: `
@@ -126,7 +126,7 @@ export class ChangesList {
     }
     return [...groups].map(([name, changes]) => ({ name, changes }));
   });
-  /** The later state is the job itself, so that something can be given back. */
+  /** The later state is the job itself, so that something can be reverted. */
   protected readonly givable = computed(() => this.state.toId() === undefined);
 
   protected readonly said = ({ says }: Change): string => inLanguage(says.charAt(0).toUpperCase() + says.slice(1));

@@ -54,7 +54,7 @@ export class Comparison implements OnDestroy {
     this.instead.second.set(undefined);
   }
 
-  /** Shows the pull in the place of the job until the key is let go. */
+  /** Shows the pull in the place of the job until the key is released. */
   hold(): void {
     const from = this.shown.from();
     if (!from) return;

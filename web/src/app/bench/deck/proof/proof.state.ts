@@ -10,7 +10,7 @@ export type ProofTab = (typeof PROOF_TABS)[number];
 /** Nothing in a row, or what of the sheets stands level: their tops, or baselines or capitals of their largest type. */
 export type SheetChanges = 'off' | 'top' | 'baseline' | 'capitals';
 
-/** Commands of keys in the Proof pass: the pull in place until the key is let go, the next or the last thing that is open, reading along. */
+/** Commands of keys in the Proof pass: the pull in place until the key is released, the next or the last thing that is open, reading along. */
 export type ProofCommand = 'hold' | 'next' | 'previous' | 'read';
 
 /** The choices of the Proof pass. What follows from it is worked out by its deck, while that is there. */
