@@ -13,10 +13,10 @@ import { picturesBeside, picturesOf } from '../pictures';
 import { UsageError } from '../usage-error';
 
 /** The formats as the command names them: those with live text by a name of their own. */
-const KINDS: Readonly<Record<string, { id: string; options: Readonly<Record<string, string>> }>> = {
+const kinds = (): Readonly<Record<string, { id: string; options: Readonly<Record<string, string>> }>> => ({
   ...Object.fromEntries(SHEET_FORMATS.map(({ id }) => [id, { id, options: {} }])),
   'svg-text': { id: 'svg', options: { letters: 'text' } },
-};
+});
 
 /** All options of the formats, as the command has them: a spec fails where one is missing among its options. */
 const FORMAT_OPTIONS = [...new Set(SHEET_FORMATS.flatMap(optionsOf))].filter((name): name is OptionName => name in OPTIONS);
@@ -36,7 +36,7 @@ function numbered(path: string, index: number): string {
 export const exportSheets: Command = {
   name: 'export',
   usage: [
-    `JOB.json -o OUT [--format ${[...Object.keys(KINDS), packageFormat.id].join('|')}] [--sheet N|all | --block ID] ${FORMAT_OPTIONS.map(written).join(' ')} [--faces DIR] [--pictures DIR]`,
+    `JOB.json -o OUT [--format ${[...Object.keys(kinds()), packageFormat.id].join('|')}] [--sheet N|all | --block ID] ${FORMAT_OPTIONS.map(written).join(' ')} [--faces DIR] [--pictures DIR]`,
   ],
   says:
     'Writes sheets. PNG, JPEG and WebP state sRGB and their physical size; in SVG and PDF the letters are outlines or text. With --sheet all every sheet has a file, numbered before the ending, or ' +
@@ -54,9 +54,9 @@ export const exportSheets: Command = {
       out(`A package of ${Math.ceil(bytes.length / 1024)} KB, written to ${values.output}\n`);
       return 0;
     }
-    const kind = KINDS[values.format];
+    const kind = kinds()[values.format];
     const format = SHEET_FORMATS.find(({ id }) => id === kind?.id);
-    if (!kind || !format) throw new UsageError(`--format takes ${[...Object.keys(KINDS), packageFormat.id].join(', ')}, not “${values.format}”.`);
+    if (!kind || !format) throw new UsageError(`--format takes ${[...Object.keys(kinds()), packageFormat.id].join(', ')}, not “${values.format}”.`);
     const options = format.options.safeParse({ ...Object.fromEntries(optionsOf(format).map((name) => [name, values[name as OptionName]])), ...kind.options });
     if (!options.success) throw new UsageError(describeIssues(options.error).replace(/^(\w+): /, '--$1: '));
     const job = jobIn(files);
