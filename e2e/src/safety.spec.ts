@@ -239,7 +239,7 @@ describe('nothing that was made is lost', () => {
     const dialog = await mine.waitForSelector('jx-conflict-dialog');
     expect(await dialog?.evaluate((element) => element.textContent)).toContain('Different settings: “TWO NIGHTS”');
     await mine.waitForFunction(() => document.querySelectorAll('jx-conflict-dialog figure path').length > 20);
-    expect(await dialog?.$$eval('figcaption', (all) => all.map((one) => one.textContent))).toEqual(['mine', 'theirs']);
+    expect(await dialog?.$$eval('figcaption', (all) => all.map((one) => one.textContent))).toEqual(['Mine', 'Theirs']);
     return { id, mine, theirs };
   }
 

@@ -166,7 +166,7 @@ async function sheetPicturesOf(mine: Job, theirs: Job, clashes: readonly Clash[]
         id: own.id,
         ground,
         box: [left, top, Math.max(1, width), Math.max(1, height)].join(' '),
-        sides: [side('mine', own, first), side('theirs', other, second)],
+        sides: [side('Mine', own, first), side('Theirs', other, second)],
       },
     ];
   });
