@@ -1,7 +1,20 @@
 /** Files that are dropped on the bench or pasted there: each does what one would expect of its kind. Loaded when the first comes. */
 import type { Injector } from '@angular/core';
 import { Router } from '@angular/router';
-import { type Block, type Job, JobFormatError, LIMITS, type Sheet, addSheet, allBlocks, bringBlocks, changeFace, pictureOn, restyle, withSheet } from '@jentrix/core/job';
+import {
+  type Block,
+  type Job,
+  JobFormatError,
+  LIMITS,
+  type Sheet,
+  addSheet,
+  allBlocks,
+  bringBlocks,
+  changeFace,
+  pictureOn,
+  restyle,
+  withSheet,
+} from '@jentrix/core/job';
 import { pastePassage } from '@jentrix/core/wording';
 import { startPosition } from '@jentrix/core/face';
 import type { Point } from '@jentrix/core/placing';
