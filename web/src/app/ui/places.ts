@@ -32,12 +32,22 @@ const PLACES = [
     :host {
       display: flex;
       align-items: center;
-      gap: var(--jx-places-gap, 14px);
+      flex: none;
+      gap: 14px;
+    }
+    @media (max-width: 480px) {
+      :host {
+        flex: initial;
+      }
     }
     nav {
       display: var(--jx-places-nav, flex);
+      flex-wrap: wrap;
       align-items: baseline;
-      gap: 10px;
+      column-gap: 10px;
+    }
+    a,
+    h1 {
       white-space: nowrap;
     }
     a {
