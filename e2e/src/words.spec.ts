@@ -1,3 +1,6 @@
+import { readFileSync, readdirSync } from 'node:fs';
+import { join } from 'node:path';
+import { root } from './harness';
 import { type ReadText, keyTexts, textsOfDocuments, textsOfPage, textsOfPrograms } from './texts';
 
 /** Retired words, with what Jentrix says instead. */
@@ -101,6 +104,16 @@ describe('what Jentrix says', () => {
   it('prints no number of an amount without its unit', () => {
     const bare = page.filter(({ text }) => BARE_NUMBER.test(text));
     expect(bare.map((one) => told(one, 'a number without unit'))).toEqual([]);
+  });
+
+  it('has every text of the templates in the catalogue (npm run texts), each by an id of its own meaning', () => {
+    const { translations } = JSON.parse(readFileSync(join(root, 'docs/texts.json'), 'utf8')) as { translations: Record<string, string> };
+    const folder = join(root, 'web/src/app');
+    const marked = readdirSync(folder, { recursive: true, encoding: 'utf8' })
+      .filter((file) => /\.(html|ts)$/.test(file) && !file.includes('spec'))
+      .flatMap((file) => [...readFileSync(join(folder, file), 'utf8').matchAll(/i18n(?:-[\w-]+)?="@@([\w.]+)"/g)].map(([, id = '']) => id));
+    expect(Object.keys(translations).sort()).toEqual([...new Set(marked)].sort());
+    expect(Object.values(translations).filter((text) => text.trim() === '')).toEqual([]);
   });
 
   it('says of one key the same everywhere', () => {

@@ -6,7 +6,7 @@ import { PASSES } from './pass';
 @Component({
   selector: 'jx-pass-rail',
   template: `
-    <nav aria-label="Passes">
+    <nav i18n-aria-label="@@passRail.passes" aria-label="Passes">
       @for (pass of passes; track pass.id) {
         <button
           type="button"
@@ -18,7 +18,7 @@ import { PASSES } from './pass';
           {{ pass.name }}
           @if (counts()[pass.id]; as count) {
             <span class="count" aria-hidden="true" [title]="count + ' open findings'">{{ count }}</span>
-            <span class="visually-hidden">, {{ count }} open {{ count === 1 ? 'finding' : 'findings' }}</span>
+            <span i18n="@@passRail.open" class="visually-hidden">, {{ count }} open {{ count === 1 ? 'finding' : 'findings' }}</span>
           }
         </button>
       }

@@ -22,7 +22,7 @@ const WHICH = ['first', 'second'] as const;
         (keydown)="key($event)"
       >
         <kbd aria-hidden="true">{{ $index + 1 }}</kbd>
-        <span class="visually-hidden">The {{ which }} setting</span>
+        <span i18n="@@evenBoard.theSetting" class="visually-hidden">The {{ which }} setting</span>
         <svg [attr.viewBox]="room()" preserveAspectRatio="xMidYMid meet" aria-hidden="true">
           <g [jxDrillLetters]="exercise().line" [places]="exercise()[which]"></g>
         </svg>

@@ -51,7 +51,9 @@ const MOST = 2000;
       </g>
     </svg>
     @if (done()) {
-      <p class="said" aria-live="polite">Yours {{ percent(leading()) }}, the model {{ percent(exercise().answer) }} of the size: {{ says() }}.</p>
+      <p i18n="@@leadingBoard.yoursTheModelOfThe" class="said" aria-live="polite">
+        Yours {{ percent(leading()) }}, the model {{ percent(exercise().answer) }} of the size: {{ says() }}.
+      </p>
     }
   `,
   styleUrl: './board.scss',

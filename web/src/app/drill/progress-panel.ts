@@ -28,39 +28,41 @@ const MOST_WEEKS = 12;
   imports: [DatePipe],
   template: `
     <section class="advice">
-      <h2>Next</h2>
+      <h2 i18n="@@progressPanel.next">Next</h2>
       <p data-testid="advice">{{ progress().advice.says }}</p>
-      <button type="button" class="btn btn-outline-dark btn-sm" (click)="practise.emit(progress().advice.next)">Practise this</button>
+      <button i18n="@@progressPanel.practiseThis" type="button" class="btn btn-outline-dark btn-sm" (click)="practise.emit(progress().advice.next)">
+        Practise this
+      </button>
     </section>
     <section>
-      <h2>By kind of pair</h2>
+      <h2 i18n="@@progressPanel.byKindOfPair">By kind of pair</h2>
       @if (pairs().length > 0) {
-        <p class="quiet">1/1000 em too tight or too open in your last words</p>
+        <p i18n="@@progressPanel.11000EmTooTight" class="quiet">1/1000 em too tight or too open in your last words</p>
       } @else {
-        <p class="quiet">Place a few words to see which gaps you leave too open or too tight.</p>
+        <p i18n="@@progressPanel.placeAFewWordsTo" class="quiet">Place a few words to see which gaps you leave too open or too tight.</p>
       }
       <div class="chart" [style.height.px]="pairs().length * 20 + 24" [hidden]="pairs().length === 0">
         <canvas #byPair role="img" [attr.aria-label]="pairsLabel()"></canvas>
       </div>
     </section>
     <section>
-      <h2>Over weeks</h2>
+      <h2 i18n="@@progressPanel.overWeeks">Over weeks</h2>
       @if (progress().weeks.length === 0) {
-        <p class="quiet">No weekly scores yet.</p>
+        <p i18n="@@progressPanel.noWeeklyScoresYet" class="quiet">No weekly scores yet.</p>
       }
       <div class="chart weeks" [hidden]="progress().weeks.length === 0"><canvas #byWeek role="img" [attr.aria-label]="weeksLabel()"></canvas></div>
     </section>
     <dl class="figures">
       <div>
-        <dt>Exercises</dt>
+        <dt i18n="@@progressPanel.exercises">Exercises</dt>
         <dd>{{ progress().count }}</dd>
       </div>
       <div>
-        <dt title="Answers of 80 or more in a row">Best streak</dt>
+        <dt i18n="@@progressPanel.bestStreak" i18n-title="@@progressPanel.answersOf80OrMore" title="Answers of 80 or more in a row">Best streak</dt>
         <dd data-testid="streak">{{ progress().streak.best }}</dd>
       </div>
       <div>
-        <dt>Current streak</dt>
+        <dt i18n="@@progressPanel.currentStreak">Current streak</dt>
         <dd>{{ progress().streak.now }}</dd>
       </div>
       @for (one of otherEyes(); track one.kind) {
@@ -71,7 +73,7 @@ const MOST_WEEKS = 12;
       }
     </dl>
     @if (lastWeek(); as week) {
-      <p class="visually-hidden">Last practised in the week of {{ week | date: 'd MMMM y' }}.</p>
+      <p i18n="@@progressPanel.lastPractisedInTheWeek" class="visually-hidden">Last practised in the week of {{ week | date: 'd MMMM y' }}.</p>
     }
   `,
   styles: `

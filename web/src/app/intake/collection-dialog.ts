@@ -8,10 +8,10 @@ import { DialogHead } from '../ui/dialog-head';
   selector: 'jx-collection-dialog',
   imports: [DialogHead],
   template: `
-    <jx-dialog-head titleId="collection-title">{{ name() }} holds {{ fonts().length }} fonts</jx-dialog-head>
+    <jx-dialog-head i18n="@@collectionDialog.holdsFonts" titleId="collection-title">{{ name() }} holds {{ fonts().length }} fonts</jx-dialog-head>
     <div class="modal-body">
       <fieldset>
-        <legend class="fs-6">Choose the fonts to import.</legend>
+        <legend i18n="@@collectionDialog.chooseTheFontsToImport" class="fs-6">Choose the fonts to import.</legend>
         @for (one of fonts(); track one.font; let first = $first) {
           <div class="form-check">
             <input
@@ -28,7 +28,7 @@ import { DialogHead } from '../ui/dialog-head';
       </fieldset>
     </div>
     <div class="modal-footer">
-      <button type="button" class="btn btn-link" (click)="modal.dismiss()">Cancel</button>
+      <button i18n="@@collectionDialog.cancel" type="button" class="btn btn-link" (click)="modal.dismiss()">Cancel</button>
       <button type="button" class="btn btn-dark" data-testid="take-fonts" [disabled]="chosen().size === 0" (click)="modal.close([...chosen()])">
         {{ takes() }}
       </button>

@@ -10,13 +10,22 @@ const MOST_SEEN = 200;
   selector: 'jx-hint',
   template: `
     @if (shown()) {
-      <section class="hint" aria-label="Hint">
+      <section i18n-aria-label="@@hint.hint" class="hint" aria-label="Hint">
         <p>
           <ng-content />
           {{ says() }}
         </p>
-        <button type="button" class="btn btn-link btn-sm" (click)="putAway()">Got it</button>
-        <button type="button" class="btn btn-link btn-sm" title="Turn them on again in Preferences" (click)="noMore()">No more hints</button>
+        <button i18n="@@hint.gotIt" type="button" class="btn btn-link btn-sm" (click)="putAway()">Got it</button>
+        <button
+          i18n="@@hint.noMoreHints"
+          i18n-title="@@hint.turnThemOnAgainIn"
+          type="button"
+          class="btn btn-link btn-sm"
+          title="Turn them on again in Preferences"
+          (click)="noMore()"
+        >
+          No more hints
+        </button>
       </section>
     }
   `,

@@ -29,12 +29,12 @@ interface Field {
   selector: 'jx-preferences-dialog',
   imports: [ChoiceName, DialogHead, ValueField],
   template: `
-    <jx-dialog-head titleId="preferences-title">Preferences</jx-dialog-head>
+    <jx-dialog-head i18n="@@preferencesDialog.preferences" titleId="preferences-title">Preferences</jx-dialog-head>
     <div class="modal-body">
-      <h3 class="fs-6">Page</h3>
+      <h3 i18n="@@preferencesDialog.page" class="fs-6">Page</h3>
       <div class="pick">
-        <span>Theme</span>
-        <div class="choice" role="group" aria-label="Theme">
+        <span i18n="@@preferencesDialog.theme">Theme</span>
+        <div i18n-aria-label="@@preferencesDialog.theme" class="choice" role="group" aria-label="Theme">
           @for (theme of themes; track theme) {
             <button type="button" [attr.ngbAutofocus]="$first ? '' : null" [attr.aria-pressed]="preferences().theme === theme" (click)="change({ theme })">
               {{ theme | choiceName }}
@@ -43,15 +43,15 @@ interface Field {
         </div>
       </div>
       <div class="pick">
-        <span>Unit of new jobs</span>
-        <div class="choice" role="group" aria-label="Unit of new jobs">
+        <span i18n="@@preferencesDialog.unitOfNewJobs">Unit of new jobs</span>
+        <div i18n-aria-label="@@preferencesDialog.unitOfNewJobs" class="choice" role="group" aria-label="Unit of new jobs">
           @for (unit of units; track unit) {
             <button type="button" [attr.aria-pressed]="preferences().unit === unit" (click)="change({ unit })">{{ unit }}</button>
           }
         </div>
       </div>
       <div class="pick">
-        <label for="numbers">Number format</label>
+        <label i18n="@@preferencesDialog.numberFormat" for="numbers">Number format</label>
         <select #numbers id="numbers" class="form-select form-select-sm" (change)="change({ numbers: languages[numbers.selectedIndex]?.id ?? 'en' })">
           @for (language of languages; track language.id) {
             <option [value]="language.id" [selected]="language.id === preferences().numbers">{{ language.name }}</option>
@@ -59,16 +59,22 @@ interface Field {
         </select>
       </div>
       <div class="pick">
-        <span title="Corrects quotes, double spaces, dashes and ellipses as you type. Pasted text is left; findings report it.">Smart punctuation</span>
-        <div class="choice" role="group" aria-label="Smart punctuation">
+        <span
+          i18n="@@preferencesDialog.smartPunctuation"
+          i18n-title="@@preferencesDialog.correctsQuotesDoubleSpacesDashes"
+          title="Corrects quotes, double spaces, dashes and ellipses as you type. Pasted text is left; findings report it."
+        >
+          Smart punctuation
+        </span>
+        <div i18n-aria-label="@@preferencesDialog.smartPunctuationLabel" class="choice" role="group" aria-label="Smart punctuation">
           @for (on of [true, false]; track on) {
             <button type="button" [attr.aria-pressed]="preferences().typingHelp === on" (click)="change({ typingHelp: on })">{{ on ? 'On' : 'Off' }}</button>
           }
         </div>
       </div>
       <div class="pick">
-        <span title="Short tips, each shown once">Hints</span>
-        <div class="choice" role="group" aria-label="Hints">
+        <span i18n="@@preferencesDialog.hints" i18n-title="@@preferencesDialog.shortTipsEachShownOnce" title="Short tips, each shown once">Hints</span>
+        <div i18n-aria-label="@@preferencesDialog.hints" class="choice" role="group" aria-label="Hints">
           @for (on of [true, false]; track on) {
             <button type="button" [attr.aria-pressed]="preferences().hints === on" (click)="change({ hints: on, hintsSeen: [] })">
               {{ on ? 'On' : 'Off' }}
@@ -76,10 +82,16 @@ interface Field {
           }
         </div>
       </div>
-      <h3 class="fs-6">Your taste</h3>
+      <h3 i18n="@@preferencesDialog.yourTaste" class="fs-6">Your taste</h3>
       <div class="pick">
-        <span title="Learned from proposals you apply, change or ignore, by kind of pair. Exported with the preferences.">Adjust proposals</span>
-        <div class="choice" role="group" aria-label="Adjust proposals to my taste">
+        <span
+          i18n="@@preferencesDialog.adjustProposals"
+          i18n-title="@@preferencesDialog.learnedFromProposalsYouApply"
+          title="Learned from proposals you apply, change or ignore, by kind of pair. Exported with the preferences."
+        >
+          Adjust proposals
+        </span>
+        <div i18n-aria-label="@@preferencesDialog.adjustProposalsToMyTaste" class="choice" role="group" aria-label="Adjust proposals to my taste">
           @for (on of [true, false]; track on) {
             <button type="button" [attr.aria-pressed]="preferences().taste.on === on" (click)="change({ taste: { on, kinds: preferences().taste.kinds } })">
               {{ on ? 'On' : 'Off' }}
@@ -98,7 +110,14 @@ interface Field {
             </li>
           }
         </ul>
-        <button type="button" class="btn btn-link btn-sm" (click)="change({ taste: { on: preferences().taste.on, kinds: {} } })">Reset</button>
+        <button
+          i18n="@@preferencesDialog.reset"
+          type="button"
+          class="btn btn-link btn-sm"
+          (click)="change({ taste: { on: preferences().taste.on, kinds: {} } })"
+        >
+          Reset
+        </button>
       }
       @for (group of groups; track group.title) {
         <h3 class="fs-6">{{ group.title }}</h3>
@@ -118,10 +137,10 @@ interface Field {
       }
     </div>
     <div class="modal-footer">
-      <button type="button" class="btn btn-link" (click)="handOver()">Export</button>
-      <button type="button" class="btn btn-link me-auto" (click)="file.click()">Import</button>
+      <button i18n="@@preferencesDialog.export" type="button" class="btn btn-link" (click)="handOver()">Export</button>
+      <button i18n="@@preferencesDialog.import" type="button" class="btn btn-link me-auto" (click)="file.click()">Import</button>
       <input #file type="file" hidden accept=".json,application/json" data-testid="preferences-file" (change)="bringIn(file)" />
-      <button type="button" class="btn btn-dark" (click)="modal.close()">Done</button>
+      <button i18n="@@preferencesDialog.done" type="button" class="btn btn-dark" (click)="modal.close()">Done</button>
     </div>
   `,
   styles: `

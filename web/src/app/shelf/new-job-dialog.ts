@@ -19,10 +19,10 @@ const LAST = 'jentrix.new-job.size';
   selector: 'jx-new-job-dialog',
   imports: [DialogHead, SizePictures],
   template: `
-    <jx-dialog-head titleId="new-job-title">New job</jx-dialog-head>
+    <jx-dialog-head i18n="@@newJobDialog.newJob" titleId="new-job-title">New job</jx-dialog-head>
     <form (submit)="$event.preventDefault(); begin(words.value)">
       <div class="modal-body">
-        <label for="new-words">Words</label>
+        <label i18n="@@newJobDialog.words" for="new-words">Words</label>
         <textarea
           #words
           ngbAutofocus
@@ -36,14 +36,16 @@ const LAST = 'jentrix.new-job.size';
         ></textarea>
         <p class="what">
           Kind of work
-          <span class="quiet">Choose one size, or several of one design. They share the words; each is fitted separately.</span>
+          <span i18n="@@newJobDialog.chooseOneSizeOrSeveral" class="quiet">
+            Choose one size, or several of one design. They share the words; each is fitted separately.
+          </span>
         </p>
         <jx-size-pictures [(chosen)]="sizes" />
       </div>
       <div class="modal-footer">
         <span class="quiet said">{{ said() }}</span>
-        <button type="button" class="btn btn-link" (click)="modal.dismiss()">Cancel</button>
-        <button type="submit" class="btn btn-dark" [disabled]="sizes().length === 0">Create</button>
+        <button i18n="@@newJobDialog.cancel" type="button" class="btn btn-link" (click)="modal.dismiss()">Cancel</button>
+        <button i18n="@@newJobDialog.create" type="submit" class="btn btn-dark" [disabled]="sizes().length === 0">Create</button>
       </div>
     </form>
   `,

@@ -22,9 +22,11 @@ const REASONS: Readonly<Record<Backup['reason'], string>> = {
   selector: 'jx-restore-dialog',
   imports: [DatePipe, DialogHead],
   template: `
-    <jx-dialog-head titleId="restore-title">Restore a backup</jx-dialog-head>
+    <jx-dialog-head i18n="@@restoreDialog.restoreABackup" titleId="restore-title">Restore a backup</jx-dialog-head>
     <div class="modal-body">
-      <p class="quiet">A backup replaces all jobs, faces, pictures and recipes. Jentrix backs up the current data first.</p>
+      <p i18n="@@restoreDialog.aBackupReplacesAllJobs" class="quiet">
+        A backup replaces all jobs, faces, pictures and recipes. Jentrix backs up the current data first.
+      </p>
       @if (error(); as message) {
         <p role="alert">{{ message }}</p>
       } @else if (backups(); as backups) {
@@ -33,23 +35,25 @@ const REASONS: Readonly<Record<Backup['reason'], string>> = {
             <li>
               <span>{{ backup.createdAt | date: 'd MMM yyyy, HH:mm' }}</span>
               <span class="quiet">{{ reasons[backup.reason] }}, {{ size(backup.bytes) }}</span>
-              <a class="btn btn-link btn-sm" [href]="api.address(backup.name)" download>Download</a>
-              <button type="button" class="btn btn-outline-dark btn-sm" [disabled]="busy()" (click)="restore(backup)">Restore</button>
+              <a i18n="@@restoreDialog.download" class="btn btn-link btn-sm" [href]="api.address(backup.name)" download>Download</a>
+              <button i18n="@@restoreDialog.restore" type="button" class="btn btn-outline-dark btn-sm" [disabled]="busy()" (click)="restore(backup)">
+                Restore
+              </button>
             </li>
           } @empty {
-            <li class="quiet">No backups yet. Jentrix makes one every day.</li>
+            <li i18n="@@restoreDialog.noBackupsYetJentrixMakes" class="quiet">No backups yet. Jentrix makes one every day.</li>
           }
         </ul>
       } @else {
-        <p class="quiet" role="status">Looking for backups…</p>
+        <p i18n="@@restoreDialog.lookingForBackups" class="quiet" role="status">Looking for backups…</p>
       }
     </div>
     <div class="modal-footer">
       <label class="btn btn-outline-dark">
-        <span>Restore from a file</span>
+        <span i18n="@@restoreDialog.restoreFromAFile">Restore from a file</span>
         <input #file type="file" class="visually-hidden" accept=".sqlite" [disabled]="busy()" (change)="restoreFile(file)" />
       </label>
-      <button type="button" class="btn btn-dark" ngbAutofocus (click)="modal.dismiss()">Close</button>
+      <button i18n="@@restoreDialog.close" type="button" class="btn btn-dark" ngbAutofocus (click)="modal.dismiss()">Close</button>
     </div>
   `,
   styles: `

@@ -8,10 +8,10 @@ import { DialogHead } from '../ui/dialog-head';
   selector: 'jx-stand-in-dialog',
   imports: [DialogHead],
   template: `
-    <jx-dialog-head titleId="stand-in-title">{{ face()?.family }} {{ face()?.style }} is in use</jx-dialog-head>
+    <jx-dialog-head i18n="@@standInDialog.isInUse" titleId="stand-in-title">{{ face()?.family }} {{ face()?.style }} is in use</jx-dialog-head>
     <div class="modal-body">
       <p>{{ message() }}</p>
-      <label class="form-label" for="stand-in">Replace it in these jobs with</label>
+      <label i18n="@@standInDialog.replaceItInTheseJobs" class="form-label" for="stand-in">Replace it in these jobs with</label>
       <select #choice id="stand-in" class="form-select">
         @for (other of faces(); track other.id) {
           <option [value]="other.id">{{ other.family }} {{ other.style }}</option>
@@ -19,8 +19,8 @@ import { DialogHead } from '../ui/dialog-head';
       </select>
     </div>
     <div class="modal-footer">
-      <button type="button" class="btn btn-link" (click)="modal.dismiss()">Keep the face</button>
-      <button type="button" class="btn btn-dark" (click)="modal.close(choice.value)">Remove</button>
+      <button i18n="@@standInDialog.keepTheFace" type="button" class="btn btn-link" (click)="modal.dismiss()">Keep the face</button>
+      <button i18n="@@standInDialog.remove" type="button" class="btn btn-dark" (click)="modal.close(choice.value)">Remove</button>
     </div>
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -14,6 +14,7 @@ import { DialogHead } from './dialog-head';
           <p>{{ line }}</p>
         }
         <input
+          i18n-aria-label="@@askDialog.name"
           #field
           class="form-control"
           [attr.ngbAutofocus]="asksName() ? '' : null"
@@ -24,7 +25,7 @@ import { DialogHead } from './dialog-head';
         />
       </div>
       <div class="modal-footer">
-        <button type="button" class="btn btn-link" (click)="modal.dismiss()">Cancel</button>
+        <button i18n="@@askDialog.cancel" type="button" class="btn btn-link" (click)="modal.dismiss()">Cancel</button>
         <button type="submit" class="btn btn-dark" [attr.ngbAutofocus]="asksName() ? null : ''">{{ yes() }}</button>
       </div>
     </form>

@@ -6,7 +6,7 @@ import { NgbActiveModal } from '@ng-bootstrap/ng-bootstrap/modal';
   selector: 'jx-dialog-head',
   template: `
     <h2 class="modal-title fs-5" [id]="titleId()"><ng-content /></h2>
-    <button type="button" class="btn-close" aria-label="Close" (click)="modal.dismiss()"></button>
+    <button i18n-aria-label="@@dialogHead.close" type="button" class="btn-close" aria-label="Close" (click)="modal.dismiss()"></button>
   `,
   host: { class: 'modal-header' },
   changeDetection: ChangeDetectionStrategy.OnPush,

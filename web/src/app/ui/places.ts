@@ -14,8 +14,8 @@ const PLACES = [
   selector: 'jx-places',
   imports: [RouterLink, Wordmark],
   template: `
-    <a class="home" routerLink="/" title="Back to the shelf"><jx-wordmark /></a>
-    <nav aria-label="Pages">
+    <a i18n-title="@@places.backToTheShelf" class="home" routerLink="/" title="Back to the shelf"><jx-wordmark /></a>
+    <nav i18n-aria-label="@@places.pages" aria-label="Pages">
       @for (place of places; track place.path) {
         @if (place.name === here()) {
           <h1>{{ place.name }}</h1>
@@ -24,7 +24,7 @@ const PLACES = [
         }
       }
       @if (help(); as page) {
-        <a [href]="'/help/' + page" target="_blank">Help</a>
+        <a i18n="@@places.help" [href]="'/help/' + page" target="_blank">Help</a>
       }
     </nav>
   `,

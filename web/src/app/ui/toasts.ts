@@ -84,7 +84,13 @@ export class ToastService {
           @if (toast.action; as action) {
             <button type="button" class="btn btn-link btn-sm" (click)="action.run(); service.dismiss(toast.id)">{{ action.label }}</button>
           }
-          <button type="button" class="btn-close btn-close-white" aria-label="Dismiss" (click)="service.dismiss(toast.id)"></button>
+          <button
+            i18n-aria-label="@@toasts.dismiss"
+            type="button"
+            class="btn-close btn-close-white"
+            aria-label="Dismiss"
+            (click)="service.dismiss(toast.id)"
+          ></button>
         </div>
       </ngb-toast>
     }

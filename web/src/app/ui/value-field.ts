@@ -18,7 +18,14 @@ let gestures = 0;
 @Component({
   selector: 'jx-value',
   template: `
-    <label class="name" [class.visually-hidden]="bare()" [attr.for]="fieldId" title="Drag to change" (pointerdown)="startScrub($event)">
+    <label
+      i18n-title="@@valueField.dragToChange"
+      class="name"
+      [class.visually-hidden]="bare()"
+      [attr.for]="fieldId"
+      title="Drag to change"
+      (pointerdown)="startScrub($event)"
+    >
       {{ label() }}
     </label>
     <input

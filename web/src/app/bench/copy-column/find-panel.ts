@@ -10,6 +10,8 @@ import { PlaceService } from '../state/place';
   template: `
     <form (submit)="$event.preventDefault(); next(1)">
       <input
+        i18n-aria-label="@@findPanel.find"
+        i18n-placeholder="@@findPanel.findInThisJob"
         #text
         class="form-control form-control-sm"
         aria-label="Find"
@@ -20,6 +22,8 @@ import { PlaceService } from '../state/place';
       />
       <span class="quiet" role="status">{{ said() }}</span>
       <input
+        i18n-aria-label="@@findPanel.replaceWith"
+        i18n-placeholder="@@findPanel.replaceWith"
         #insert
         class="form-control form-control-sm"
         aria-label="Replace with"
@@ -33,10 +37,12 @@ import { PlaceService } from '../state/place';
           <input type="checkbox" [checked]="matchCase()" (change)="matchCase.set(!matchCase())" />
           Match case
         </label>
-        <button type="submit" class="btn btn-link btn-sm" [disabled]="matches().length === 0">Next</button>
-        <button type="button" class="btn btn-link btn-sm" [disabled]="matches().length === 0" (click)="replace(false)">Replace</button>
-        <button type="button" class="btn btn-link btn-sm" [disabled]="matches().length === 0" (click)="replace(true)">All</button>
-        <button type="button" class="btn btn-link btn-sm" (click)="close()">Close</button>
+        <button i18n="@@findPanel.next" type="submit" class="btn btn-link btn-sm" [disabled]="matches().length === 0">Next</button>
+        <button i18n="@@findPanel.replace" type="button" class="btn btn-link btn-sm" [disabled]="matches().length === 0" (click)="replace(false)">
+          Replace
+        </button>
+        <button i18n="@@findPanel.all" type="button" class="btn btn-link btn-sm" [disabled]="matches().length === 0" (click)="replace(true)">All</button>
+        <button i18n="@@findPanel.close" type="button" class="btn btn-link btn-sm" (click)="close()">Close</button>
       </div>
     </form>
   `,

@@ -8,7 +8,7 @@ const NAMES: Readonly<Record<Area, string>> = { sheet: 'Sheet', margins: 'Margin
 @Component({
   selector: 'jx-centre-line',
   template: `
-    <span>Centre by ink</span>
+    <span i18n="@@centreLine.centreByInk">Centre by ink</span>
     @for (area of areas(); track area) {
       <span class="pair">
         {{ nameOf(area) }}
@@ -31,6 +31,8 @@ const NAMES: Readonly<Record<Area, string>> = { sheet: 'Sheet', margins: 'Margin
       </span>
     }
     <button
+      i18n="@@centreLine.drawABox"
+      i18n-title="@@centreLine.dragABoxOnThe"
       type="button"
       class="btn btn-link btn-sm"
       title="Drag a box on the picture to centre the words in it"

@@ -11,13 +11,13 @@ import { SheetFindings } from '../state/sheet-findings';
     @if (failed(); as message) {
       <p class="failed" role="alert">
         {{ message }}
-        <button type="button" class="btn btn-link btn-sm" (click)="measuring.again()">Try again</button>
+        <button i18n="@@findingsList.tryAgain" type="button" class="btn btn-link btn-sm" (click)="measuring.again()">Try again</button>
       </p>
     }
     @if (kinds().length > 0) {
       <div class="kinds">
         @for (kind of kinds(); track kind.rule) {
-          <button type="button" class="btn btn-link btn-sm" [title]="kind.name" (click)="store.acceptAll(kind.rule)">
+          <button i18n="@@findingsList.applyAll" type="button" class="btn btn-link btn-sm" [title]="kind.name" (click)="store.acceptAll(kind.rule)">
             Apply all {{ kind.count }}: {{ kind.says }}
           </button>
         }
@@ -51,10 +51,10 @@ import { SheetFindings } from '../state/sheet-findings';
         }
       </div>
     } @empty {
-      <p class="quiet" [hidden]="aside() || failed()">No findings on this sheet.</p>
+      <p i18n="@@findingsList.noFindingsOnThisSheet" class="quiet" [hidden]="aside() || failed()">No findings on this sheet.</p>
     }
     @if (intended().length > 0) {
-      <button type="button" class="btn btn-link btn-sm silenced" [attr.aria-expanded]="open()" (click)="open.set(!open())">
+      <button i18n="@@findingsList.ignored" type="button" class="btn btn-link btn-sm silenced" [attr.aria-expanded]="open()" (click)="open.set(!open())">
         Ignored: {{ intended().length }} {{ open() ? '▾' : '▸' }}
       </button>
       @if (open()) {
@@ -64,7 +64,7 @@ import { SheetFindings } from '../state/sheet-findings';
               <b>{{ finding.subject }}</b>
               <span class="says">{{ finding.message }}</span>
             </button>
-            <button type="button" class="btn btn-link btn-sm" (click)="store.intend(finding, false)">Show again</button>
+            <button i18n="@@findingsList.showAgain" type="button" class="btn btn-link btn-sm" (click)="store.intend(finding, false)">Show again</button>
           </div>
         }
       }

@@ -11,10 +11,13 @@ import { DialogHead } from '../../ui/dialog-head';
   selector: 'jx-brief-dialog',
   imports: [DialogHead],
   template: `
-    <jx-dialog-head titleId="brief-title">Brief for this sheet</jx-dialog-head>
+    <jx-dialog-head i18n="@@briefDialog.briefForThisSheet" titleId="brief-title">Brief for this sheet</jx-dialog-head>
     <div class="modal-body">
-      <p class="quiet">One line per block, in order, such as “Source Sans Semibold 34/36 +15 centre caps”. An empty line leaves its block as it is.</p>
+      <p i18n="@@briefDialog.oneLinePerBlockIn" class="quiet">
+        One line per block, in order, such as “Source Sans Semibold 34/36 +15 centre caps”. An empty line leaves its block as it is.
+      </p>
       <textarea
+        i18n-aria-label="@@briefDialog.brief"
         #text
         ngbAutofocus
         class="form-control"
@@ -31,24 +34,24 @@ import { DialogHead } from '../../ui/dialog-head';
             @if (line.error) {
               <span>{{ line.error }}</span>
             } @else if (!line.blockId && line.text.trim()) {
-              <span>no block for this line</span>
+              <span i18n="@@briefDialog.noBlockForThisLine">no block for this line</span>
             } @else if (line.differences.length > 0) {
               <span>
                 @for (difference of line.differences; track difference.what) {
-                  <span class="difference">{{ difference.what }}: {{ difference.has }}, brief says {{ difference.wanted }}</span>
+                  <span i18n="@@briefDialog.briefSays" class="difference">{{ difference.what }}: {{ difference.has }}, brief says {{ difference.wanted }}</span>
                 }
               </span>
             } @else if (line.text.trim()) {
-              <span>Matches the brief</span>
+              <span i18n="@@briefDialog.matchesTheBrief">Matches the brief</span>
             }
           </li>
         }
       </ul>
     </div>
     <div class="modal-footer">
-      <button type="button" class="btn btn-link me-auto" (click)="write()">Write brief from sheet</button>
-      <button type="button" class="btn btn-link" (click)="modal.close()">Close</button>
-      <button type="button" class="btn btn-dark" [disabled]="!differs()" (click)="apply()">Apply brief</button>
+      <button i18n="@@briefDialog.writeBriefFromSheet" type="button" class="btn btn-link me-auto" (click)="write()">Write brief from sheet</button>
+      <button i18n="@@briefDialog.close" type="button" class="btn btn-link" (click)="modal.close()">Close</button>
+      <button i18n="@@briefDialog.applyBrief" type="button" class="btn btn-dark" [disabled]="!differs()" (click)="apply()">Apply brief</button>
     </div>
   `,
   styles: `

@@ -27,7 +27,7 @@ import type { SaveState } from '../save.service';
     </div>
     <div class="modal-body">
       @if (theirs(); as theirs) {
-        <p>
+        <p i18n="@@conflictDialog.anotherWindowOrPersonSaved">
           Another window or person saved this job at {{ theirs.updatedAt | date: 'HH:mm:ss' }} and changed what you were editing. Choose which version to keep.
           All other changes stay, yours and theirs.
         </p>
@@ -56,13 +56,13 @@ import type { SaveState } from '../save.service';
           }
         </ul>
       } @else {
-        <p>Someone moved it to the trash while you were editing. Your version is kept in this browser.</p>
+        <p i18n="@@conflictDialog.someoneMovedItToThe">Someone moved it to the trash while you were editing. Your version is kept in this browser.</p>
       }
     </div>
     <div class="modal-footer">
-      <button type="button" class="btn btn-outline-dark" (click)="modal.close('both')">Save mine as copy</button>
+      <button i18n="@@conflictDialog.saveMineAsCopy" type="button" class="btn btn-outline-dark" (click)="modal.close('both')">Save mine as copy</button>
       @if (theirs()) {
-        <button type="button" class="btn btn-outline-dark" (click)="modal.close('theirs')">Keep theirs</button>
+        <button i18n="@@conflictDialog.keepTheirs" type="button" class="btn btn-outline-dark" (click)="modal.close('theirs')">Keep theirs</button>
       }
       <button type="button" class="btn btn-dark" (click)="modal.close('mine')">{{ theirs() ? 'Keep mine' : 'Restore with my edits' }}</button>
     </div>

@@ -12,7 +12,7 @@ import { type KeyBinding, PASSES } from '../pass';
   selector: 'jx-keys-dialog',
   imports: [DialogHead],
   template: `
-    <jx-dialog-head titleId="keys-title">Keys of the bench</jx-dialog-head>
+    <jx-dialog-head i18n="@@keysDialog.keysOfTheBench" titleId="keys-title">Keys of the bench</jx-dialog-head>
     <div class="modal-body">
       <div class="settings">
         <label>
@@ -24,16 +24,16 @@ import { type KeyBinding, PASSES } from '../pass';
           Change keys
         </label>
         @if (changed()) {
-          <button type="button" class="btn btn-link btn-sm" (click)="change({ ownKeys: {} })">Reset to default</button>
+          <button i18n="@@keysDialog.resetToDefault" type="button" class="btn btn-link btn-sm" (click)="change({ ownKeys: {} })">Reset to default</button>
         }
         <span class="wrong" role="alert">{{ problem() }}</span>
       </div>
       <p>
-        <a [href]="'/help/' + help() + '.html'" target="_blank">Help</a>
+        <a i18n="@@keysDialog.help" [href]="'/help/' + help() + '.html'" target="_blank">Help</a>
         ·
-        <a href="/help/README.html" target="_blank">All help pages</a>
+        <a i18n="@@keysDialog.allHelpPages" href="/help/README.html" target="_blank">All help pages</a>
       </p>
-      <p class="quiet">Keys work while the sheet has the focus. Esc in a field or on a button moves it there.</p>
+      <p i18n="@@keysDialog.keysWorkWhileTheSheet" class="quiet">Keys work while the sheet has the focus. Esc in a field or on a button moves it there.</p>
       <div class="groups">
         @for (group of groups; track group.name) {
           <section>

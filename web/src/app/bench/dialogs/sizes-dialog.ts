@@ -12,13 +12,15 @@ import { BenchStore } from '../bench.store';
   selector: 'jx-sizes-dialog',
   imports: [DialogHead, SizePictures],
   template: `
-    <jx-dialog-head titleId="sizes-title">Add sizes</jx-dialog-head>
+    <jx-dialog-head i18n="@@sizesDialog.addSizes" titleId="sizes-title">Add sizes</jx-dialog-head>
     <div class="modal-body">
-      <p class="quiet">Each size becomes a sheet after this one. Sheets share words and recipes; face, size, spacing and position are their own.</p>
+      <p i18n="@@sizesDialog.eachSizeBecomesASheet" class="quiet">
+        Each size becomes a sheet after this one. Sheets share words and recipes; face, size, spacing and position are their own.
+      </p>
       <jx-size-pictures [(chosen)]="sizes" />
     </div>
     <div class="modal-footer">
-      <button type="button" class="btn btn-link" ngbAutofocus (click)="modal.dismiss()">Cancel</button>
+      <button i18n="@@sizesDialog.cancel" type="button" class="btn btn-link" ngbAutofocus (click)="modal.dismiss()">Cancel</button>
       <button type="button" class="btn btn-dark" [disabled]="sizes().length === 0 || busy()" (click)="add()">
         {{ sizes().length < 2 ? 'Add the sheet' : 'Add ' + sizes().length + ' sheets' }}
       </button>

@@ -16,7 +16,7 @@ import { ChoiceName } from '../../../ui/choice-name.pipe';
   template: `
     @if (block(); as block) {
       <label class="row">
-        <span>Line breaks</span>
+        <span i18n="@@breaksPanel.lineBreaks">Line breaks</span>
         <select
           class="form-select form-select-sm"
           [disabled]="block.locked"
@@ -29,8 +29,8 @@ import { ChoiceName } from '../../../ui/choice-name.pipe';
       </label>
       @if (block.breaking.way === 'even') {
         <div class="row">
-          <span>Shape</span>
-          <div class="choice" role="group" aria-label="Shape">
+          <span i18n="@@breaksPanel.shape">Shape</span>
+          <div i18n-aria-label="@@breaksPanel.shape" class="choice" role="group" aria-label="Shape">
             @for (shape of shapes; track shape) {
               <button type="button" [attr.aria-pressed]="block.breaking.shape === shape" (click)="change({ breaking: { way: 'even', shape } })">
                 {{ shape | choiceName }}
@@ -40,7 +40,7 @@ import { ChoiceName } from '../../../ui/choice-name.pipe';
         </div>
       }
       <label class="row">
-        <span>Align</span>
+        <span i18n="@@breaksPanel.align">Align</span>
         <select class="form-select form-select-sm" [disabled]="block.locked" (change)="change({ align: $any($event.target).value })">
           @for (align of alignments; track align) {
             <option [value]="align" [selected]="block.align === align">{{ align | choiceName }}</option>
@@ -49,6 +49,7 @@ import { ChoiceName } from '../../../ui/choice-name.pipe';
       </label>
       @if (block.align === 'justified') {
         <jx-value
+          i18n-label="@@breaksPanel.letterSpaceRange"
           label="Letter space range"
           unit="/1000 em"
           [value]="block.justify.lettersMilliem"
@@ -60,6 +61,7 @@ import { ChoiceName } from '../../../ui/choice-name.pipe';
           (changed)="change({ justify: { lettersMilliem: $event.value, width: block.justify.width, last: block.justify.last } }, $event.gesture)"
         />
         <jx-percent
+          i18n-label="@@breaksPanel.letterWidthRange"
           label="Letter width range"
           [share]="block.justify.width"
           [most]="0.02"
@@ -80,9 +82,13 @@ import { ChoiceName } from '../../../ui/choice-name.pipe';
         </label>
       }
       @if (divided()) {
-        <button type="button" class="btn btn-link btn-sm" [disabled]="block.locked" (click)="undivide()">Don’t hyphenate</button>
+        <button i18n="@@breaksPanel.donTHyphenate" type="button" class="btn btn-link btn-sm" [disabled]="block.locked" (click)="undivide()">
+          Don’t hyphenate
+        </button>
       } @else if (mayDivide()) {
         <button
+          i18n="@@breaksPanel.hyphenate"
+          i18n-title="@@breaksPanel.addsHyphenationPointsByThe"
           type="button"
           class="btn btn-link btn-sm"
           title="Adds hyphenation points by the patterns of the language"
@@ -93,7 +99,7 @@ import { ChoiceName } from '../../../ui/choice-name.pipe';
         </button>
       }
       @if (ties() > 0) {
-        <p class="quiet">{{ ties() }} {{ ties() === 1 ? 'pair' : 'pairs' }} of words kept together.</p>
+        <p i18n="@@breaksPanel.ofWordsKeptTogether" class="quiet">{{ ties() }} {{ ties() === 1 ? 'pair' : 'pairs' }} of words kept together.</p>
       }
     }
   `,

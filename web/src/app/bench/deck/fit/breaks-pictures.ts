@@ -79,7 +79,7 @@ function waysOf(block: Block): Way[] {
         <span class="quiet">{{ picture.rag }}</span>
       </button>
     } @empty {
-      <p class="quiet">These line breaks are manual.</p>
+      <p i18n="@@breaksPictures.theseLineBreaksAreManual" class="quiet">These line breaks are manual.</p>
     }
   `,
   styles: `

@@ -20,29 +20,37 @@ interface Group {
       <header>
         <b data-testid="changes">{{ changes().length }} {{ changes().length === 1 ? 'change' : 'changes' }}</b>
         @if (givable() && changes().length > 0) {
-          <button type="button" class="btn btn-link btn-sm" (click)="back(changes())">Revert all</button>
+          <button i18n="@@changesList.revertAll" type="button" class="btn btn-link btn-sm" (click)="back(changes())">Revert all</button>
         }
       </header>
       @for (group of groups(); track group.name) {
         <h2 class="quiet">{{ group.name }}</h2>
         @for (change of group.changes; track change.id) {
           <div class="change" data-testid="change">
-            <button type="button" class="row" title="Show it on the sheet" (click)="show(change)">
+            <button i18n-title="@@changesList.showItOnTheSheet" type="button" class="row" title="Show it on the sheet" (click)="show(change)">
               <span>{{ said(change) }}</span>
               @if (change.words) {
                 <span class="quiet words">{{ change.words }}</span>
               }
             </button>
             @if (givable()) {
-              <button type="button" class="btn btn-link btn-sm" [attr.aria-label]="'Revert: ' + change.says" (click)="back([change])">Revert</button>
+              <button
+                i18n="@@changesList.revert"
+                type="button"
+                class="btn btn-link btn-sm"
+                [attr.aria-label]="'Revert: ' + change.says"
+                (click)="back([change])"
+              >
+                Revert
+              </button>
             }
           </div>
         }
       } @empty {
-        <p class="quiet">No differences.</p>
+        <p i18n="@@changesList.noDifferences" class="quiet">No differences.</p>
       }
     } @else {
-      <p class="quiet">Choose a pull on the left. Changes since then are listed here; revert any of them.</p>
+      <p i18n="@@changesList.chooseAPullOnThe" class="quiet">Choose a pull on the left. Changes since then are listed here; revert any of them.</p>
     }
   `,
   styles: `

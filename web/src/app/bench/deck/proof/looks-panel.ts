@@ -30,7 +30,7 @@ const SAYS: Readonly<Record<LookId, string>> = {
   selector: 'jx-looks-panel',
   imports: [Drawing, ValueField],
   template: `
-    <section class="ways" aria-label="Views">
+    <section i18n-aria-label="@@looksPanel.views" class="ways" aria-label="Views">
       @for (look of ways; track look.id) {
         <button type="button" class="way" [attr.aria-pressed]="looks.on().has(look.id)" (click)="toggle(look.id)">
           <span>
@@ -45,11 +45,21 @@ const SAYS: Readonly<Record<LookId, string>> = {
           Reading caret
           <kbd>9</kbd>
         </span>
-        <small class="quiet">Moves at the pace of reading aloud. Space slows it.</small>
+        <small i18n="@@looksPanel.movesAtThePaceOf" class="quiet">Moves at the pace of reading aloud. Space slows it.</small>
       </button>
     </section>
-    <section class="far" aria-label="Size and distance">
-      <jx-value label="Seen from" unit="m" [value]="metres()" [min]="0.1" [max]="500" [print]="inMetres" [parse]="metresFrom" (changed)="setDistance($event)" />
+    <section i18n-aria-label="@@looksPanel.sizeAndDistance" class="far" aria-label="Size and distance">
+      <jx-value
+        i18n-label="@@looksPanel.seenFrom"
+        label="Seen from"
+        unit="m"
+        [value]="metres()"
+        [min]="0.1"
+        [max]="500"
+        [print]="inMetres"
+        [parse]="metresFrom"
+        (changed)="setDistance($event)"
+      />
       <p class="quiet" data-testid="geometry">{{ geometry() }}</p>
       @if (several()) {
         <label class="row-of">
@@ -62,16 +72,21 @@ const SAYS: Readonly<Record<LookId, string>> = {
         </label>
       }
       <div class="buttons">
-        <button type="button" class="btn btn-outline-dark btn-sm" (click)="screen.fromAfar()">Show at that distance</button>
-        <button type="button" class="btn btn-outline-dark btn-sm" (click)="screen.trueSize()">True size</button>
+        <button i18n="@@looksPanel.showAtThatDistance" type="button" class="btn btn-outline-dark btn-sm" (click)="screen.fromAfar()">
+          Show at that distance
+        </button>
+        <button i18n="@@looksPanel.trueSize" type="button" class="btn btn-outline-dark btn-sm" (click)="screen.trueSize()">True size</button>
         <button type="button" class="btn btn-link btn-sm" [attr.aria-expanded]="measuring()" (click)="measuring.set(!measuring())">
           {{ screen.measured() === undefined ? 'Measure this screen' : 'Screen measured' }}
         </button>
       </div>
       @if (measuring()) {
-        <p class="quiet">Hold a bank card to the screen and drag the bar to its width. Or use a ruler: the bar is {{ card }} mm.</p>
+        <p i18n="@@looksPanel.holdABankCardTo" class="quiet">
+          Hold a bank card to the screen and drag the bar to its width. Or use a ruler: the bar is {{ card }} mm.
+        </p>
         <div class="bar" [style.width.px]="cardPx()"></div>
         <input
+          i18n-aria-label="@@looksPanel.widthOfABankCard"
           type="range"
           aria-label="Width of a bank card on this screen"
           min="180"
@@ -80,10 +95,10 @@ const SAYS: Readonly<Record<LookId, string>> = {
           [value]="cardPx()"
           (input)="screen.calibrate(+$any($event.target).value)"
         />
-        <button type="button" class="btn btn-link btn-sm" (click)="screen.calibrate(undefined)">Reset</button>
+        <button i18n="@@looksPanel.reset" type="button" class="btn btn-link btn-sm" (click)="screen.calibrate(undefined)">Reset</button>
       }
     </section>
-    <section class="small" aria-label="Small">
+    <section i18n-aria-label="@@looksPanel.small" class="small" aria-label="Small">
       @if (picture(); as picture) {
         @for (width of sizes(); track width) {
           <svg

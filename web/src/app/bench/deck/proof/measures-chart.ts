@@ -17,15 +17,15 @@ const WHAT = ['evenness', 'findings', 'widths'] as const;
   selector: 'jx-measures-chart',
   imports: [ChoiceName],
   template: `
-    <div class="choice" role="group" aria-label="Measure">
+    <div i18n-aria-label="@@measuresChart.measure" class="choice" role="group" aria-label="Measure">
       @for (one of whats; track one) {
         <button type="button" [attr.aria-pressed]="what() === one" (click)="what.set(one)">{{ one | choiceName }}</button>
       }
     </div>
     <p class="figures" data-testid="measures">
       @if (totals(); as totals) {
-        <span class="before">Before</span>
-        <span class="after">After</span>
+        <span i18n="@@measuresChart.before" class="before">Before</span>
+        <span i18n="@@measuresChart.after" class="after">After</span>
         <span>
           Evenness {{ totals.before.evenness }} →
           <b>{{ totals.after.evenness }}</b>

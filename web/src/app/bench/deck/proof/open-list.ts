@@ -12,12 +12,12 @@ import { ChoiceName } from '../../../ui/choice-name.pipe';
   selector: 'jx-open-list',
   imports: [ChoiceName],
   template: `
-    <section class="deck-numbers" aria-label="Filter findings">
+    <section i18n-aria-label="@@openList.filterFindings" class="deck-numbers" aria-label="Filter findings">
       <p class="verdict" role="status" data-testid="verdict">{{ verdict() }}</p>
       <label>
         Pass
         <select class="form-select form-select-sm" (change)="walk.pass.set($any($event.target).value || undefined)">
-          <option value="">All</option>
+          <option i18n="@@openList.all" value="">All</option>
           @for (pass of passes(); track pass.id) {
             <option [value]="pass.id" [selected]="walk.pass() === pass.id">{{ pass.name }} {{ pass.count }}</option>
           }
@@ -26,7 +26,7 @@ import { ChoiceName } from '../../../ui/choice-name.pipe';
       <label>
         Severity
         <select class="form-select form-select-sm" (change)="walk.severity.set($any($event.target).value || undefined)">
-          <option value="">All</option>
+          <option i18n="@@openList.all" value="">All</option>
           @for (severity of severities; track severity) {
             <option [value]="severity" [selected]="walk.severity() === severity">{{ severity | choiceName }}</option>
           }
@@ -50,12 +50,12 @@ import { ChoiceName } from '../../../ui/choice-name.pipe';
             @if (finding === walk.current()) {
               <span class="actions">
                 @if (finding.proposal) {
-                  <button type="button" class="btn btn-link btn-sm" (click)="walk.take(finding)">Apply</button>
+                  <button i18n="@@openList.apply" type="button" class="btn btn-link btn-sm" (click)="walk.take(finding)">Apply</button>
                 }
                 @if (finding.blockId) {
-                  <button type="button" class="btn btn-link btn-sm" (click)="store.intend(finding, true)">Ignore</button>
+                  <button i18n="@@openList.ignore" type="button" class="btn btn-link btn-sm" (click)="store.intend(finding, true)">Ignore</button>
                 }
-                <button type="button" class="btn btn-link btn-sm" (click)="store.showPass(finding.pass)">Go to pass</button>
+                <button i18n="@@openList.goToPass" type="button" class="btn btn-link btn-sm" (click)="store.showPass(finding.pass)">Go to pass</button>
               </span>
             }
           </div>

@@ -26,9 +26,11 @@ import { pullName } from './pull-name';
           <span class="name">{{ nameOf(pull) }}</span>
           <span class="quiet">{{ pull.createdAt | date: 'd MMM, HH:mm' }}</span>
           @if (pull.findings !== null) {
-            <span class="quiet">{{ pull.evenness === null ? '–' : (pull.evenness | number: '1.0-0') }} even, {{ pull.findings }} findings</span>
+            <span i18n="@@pullsStrip.evenFindings" class="quiet">
+              {{ pull.evenness === null ? '–' : (pull.evenness | number: '1.0-0') }} even, {{ pull.findings }} findings
+            </span>
           } @else {
-            <span class="quiet">Measuring …</span>
+            <span i18n="@@pullsStrip.measuring" class="quiet">Measuring …</span>
           }
         </button>
         <div ngbDropdown container="body" class="more">
@@ -36,6 +38,8 @@ import { pullName } from './pull-name';
           <div ngbDropdownMenu class="menu">
             <div class="px-3 py-1">
               <input
+                i18n-placeholder="@@pullsStrip.name"
+                i18n-aria-label="@@pullsStrip.nameOfThePull"
                 class="form-control form-control-sm"
                 maxlength="80"
                 placeholder="Name"
@@ -44,7 +48,7 @@ import { pullName } from './pull-name';
                 (committed)="store.rename(pull.id, $event)"
               />
             </div>
-            <button type="button" ngbDropdownItem (click)="restore(pull)">Restore</button>
+            <button i18n="@@pullsStrip.restore" type="button" ngbDropdownItem (click)="restore(pull)">Restore</button>
             <button
               type="button"
               ngbDropdownItem
@@ -53,9 +57,9 @@ import { pullName } from './pull-name';
             >
               {{ state.toId() === pull.id ? 'Compare with the current state' : 'Compare with this pull' }}
             </button>
-            <button type="button" ngbDropdownItem (click)="open(pull)">Open as new job</button>
+            <button i18n="@@pullsStrip.openAsNewJob" type="button" ngbDropdownItem (click)="open(pull)">Open as new job</button>
             <div class="dropdown-divider"></div>
-            <button type="button" ngbDropdownItem (click)="store.delete(pull, nameOf(pull))">Delete</button>
+            <button i18n="@@pullsStrip.delete" type="button" ngbDropdownItem (click)="store.delete(pull, nameOf(pull))">Delete</button>
           </div>
         </div>
       </div>
@@ -69,12 +73,14 @@ import { pullName } from './pull-name';
       } @else {
         <p class="quiet">
           Loading pulls …
-          <button type="button" class="btn btn-link btn-sm" (click)="store.load()">Try again</button>
+          <button i18n="@@pullsStrip.tryAgain" type="button" class="btn btn-link btn-sm" (click)="store.load()">Try again</button>
         </p>
       }
     }
     @if (pulls()?.length) {
       <button
+        i18n="@@pullsStrip.jobFileWithPulls"
+        i18n-title="@@pullsStrip.theJobAndItsPulls"
         type="button"
         class="btn btn-link btn-sm"
         title="The job and its pulls in one file; opens on any shelf"

@@ -50,14 +50,20 @@ interface Told {
   selector: 'jx-reference-panel',
   imports: [ChoiceName, DatePipe, ValueField],
   template: `
-    <section class="lay" aria-label="Reference">
+    <section i18n-aria-label="@@referencePanel.reference" class="lay" aria-label="Reference">
       <div class="buttons">
         <label class="btn btn-outline-dark btn-sm">
           Picture …
           <input #file class="visually-hidden" type="file" accept="image/png,image/jpeg,image/webp,image/svg+xml" (change)="picture(file)" />
         </label>
-        <select #jobs class="form-select form-select-sm" aria-label="Job the sheet is of" (change)="from.set(jobs.value)">
-          <option value="" [selected]="from() === ''">This job</option>
+        <select
+          i18n-aria-label="@@referencePanel.jobTheSheetIsOf"
+          #jobs
+          class="form-select form-select-sm"
+          aria-label="Job the sheet is of"
+          (change)="from.set(jobs.value)"
+        >
+          <option i18n="@@referencePanel.thisJob" value="" [selected]="from() === ''">This job</option>
           @for (pull of pulls(); track pull.id) {
             <option [value]="'pull:' + pull.id" [selected]="from() === 'pull:' + pull.id">
               {{ nameOf(pull) }}, {{ pull.createdAt | date: 'd MMM, HH:mm' }}
@@ -67,15 +73,21 @@ interface Told {
             <option [value]="'job:' + job.id" [selected]="from() === 'job:' + job.id">{{ job.title }}</option>
           }
         </select>
-        <select #sheets class="form-select form-select-sm" aria-label="Sheet as reference" (change)="laySheet(sheets.value); sheets.value = ''">
-          <option value="">Sheet …</option>
+        <select
+          i18n-aria-label="@@referencePanel.sheetAsReference"
+          #sheets
+          class="form-select form-select-sm"
+          aria-label="Sheet as reference"
+          (change)="laySheet(sheets.value); sheets.value = ''"
+        >
+          <option i18n="@@referencePanel.sheet" value="">Sheet …</option>
           @for (sheet of sheetsOfJob(); track sheet.id) {
             <option [value]="sheet.id">{{ sheet.name }}</option>
           }
         </select>
       </div>
       @if (matching.reference(); as reference) {
-        <div class="choice" role="group" aria-label="Position">
+        <div i18n-aria-label="@@referencePanel.position" class="choice" role="group" aria-label="Position">
           @for (side of sides; track side) {
             <button type="button" [attr.aria-pressed]="reference.side === side" [title]="says[side]" (click)="matching.change({ side })">
               {{ side | choiceName }}
@@ -85,6 +97,7 @@ interface Told {
         <label class="opacity">
           Opacity
           <input
+            i18n-aria-label="@@referencePanel.opacityOfTheReference"
             type="range"
             min="5"
             max="100"
@@ -97,11 +110,28 @@ interface Told {
         <div class="fields">
           <jx-value label="x" unit="pt" [value]="reference.xPt" [min]="-50000" [max]="50000" (changed)="value('xPt', $event)" />
           <jx-value label="y" unit="pt" [value]="reference.yPt" [min]="-50000" [max]="50000" (changed)="value('yPt', $event)" />
-          <jx-value label="Scale" unit="%" [value]="reference.scale * 100" [min]="0.1" [max]="100000" (changed)="value('scale', $event, 100)" />
-          <jx-value label="Rotate" unit="°" [value]="reference.turnDeg" [min]="-360" [max]="360" (changed)="value('turnDeg', $event)" />
+          <jx-value
+            i18n-label="@@referencePanel.scale"
+            label="Scale"
+            unit="%"
+            [value]="reference.scale * 100"
+            [min]="0.1"
+            [max]="100000"
+            (changed)="value('scale', $event, 100)"
+          />
+          <jx-value
+            i18n-label="@@referencePanel.rotate"
+            label="Rotate"
+            unit="°"
+            [value]="reference.turnDeg"
+            [min]="-360"
+            [max]="360"
+            (changed)="value('turnDeg', $event)"
+          />
         </div>
         <div class="buttons">
           <button
+            i18n-title="@@referencePanel.clickAPointOnThe"
             type="button"
             class="btn btn-outline-dark btn-sm"
             [attr.aria-pressed]="references.pairing() !== undefined"
@@ -111,37 +141,50 @@ interface Told {
           >
             {{ references.pairing() ? 'Stop' : 'Align by two points' }}
           </button>
-          <button type="button" class="btn btn-link btn-sm" (click)="matching.fit()" title="Centres it, level, as large as the sheet">Fit</button>
+          <button
+            i18n="@@referencePanel.fit"
+            i18n-title="@@referencePanel.centresItLevelAsLarge"
+            type="button"
+            class="btn btn-link btn-sm"
+            (click)="matching.fit()"
+            title="Centres it, level, as large as the sheet"
+          >
+            Fit
+          </button>
           <button type="button" class="btn btn-link btn-sm" [attr.aria-pressed]="reference.locked" (click)="matching.change({ locked: !reference.locked })">
             {{ reference.locked ? 'Locked' : 'Lock' }}
           </button>
-          <button type="button" class="btn btn-link btn-sm" (click)="matching.takeAway()">Remove</button>
+          <button i18n="@@referencePanel.remove" type="button" class="btn btn-link btn-sm" (click)="matching.takeAway()">Remove</button>
         </div>
         @if (step(); as step) {
-          <p role="status">Click {{ step }}.</p>
+          <p i18n="@@referencePanel.click" role="status">Click {{ step }}.</p>
         } @else if (matching.gone()) {
-          <p class="quiet">That sheet no longer exists.</p>
+          <p i18n="@@referencePanel.thatSheetNoLongerExists" class="quiet">That sheet no longer exists.</p>
         } @else {
-          <p class="quiet">{{ reference.locked ? 'Its position is locked.' : 'Drag it on the table.' }} It is never exported.</p>
+          <p i18n="@@referencePanel.itIsNeverExported" class="quiet">
+            {{ reference.locked ? 'Its position is locked.' : 'Drag it on the table.' }} It is never exported.
+          </p>
         }
       } @else {
-        <p class="quiet">Match a scan, a sample or another sheet: under, over or beside this one. References are never exported.</p>
+        <p i18n="@@referencePanel.matchAScanASample" class="quiet">
+          Match a scan, a sample or another sheet: under, over or beside this one. References are never exported.
+        </p>
       }
     </section>
-    <section class="read" aria-label="Reading of the reference">
+    <section i18n-aria-label="@@referencePanel.readingOfTheReference" class="read" aria-label="Reading of the reference">
       @if (matching.reference()?.of?.kind === 'picture') {
         <div class="buttons">
           @if (progress() === undefined) {
             <button type="button" class="btn btn-outline-dark btn-sm" (click)="matching.read()">{{ matching.found() ? 'Read again' : 'Read' }}</button>
             <span class="quiet">{{ block() ? 'Looks for “' + inShort() + '”' : 'Choose a block to match.' }}</span>
           } @else {
-            <progress max="1" aria-label="Reading" [value]="progress()"></progress>
-            <button type="button" class="btn btn-link btn-sm" (click)="matching.reader.cancel()">Cancel</button>
+            <progress i18n-aria-label="@@referencePanel.reading" max="1" aria-label="Reading" [value]="progress()"></progress>
+            <button i18n="@@referencePanel.cancel" type="button" class="btn btn-link btn-sm" (click)="matching.reader.cancel()">Cancel</button>
           }
         </div>
         @if (matching.found(); as found) {
           @if (found.read.picture; as picture) {
-            <p data-testid="picture-read">
+            <p i18n="@@referencePanel.rotatedCertain" data-testid="picture-read">
               {{ picture.lines.length === 1 ? '1 line' : picture.lines.length + ' lines' }}, {{ show(picture.angleDeg, 2) }}° rotated,
               {{ picture.reversed ? 'light on dark' : 'dark on light' }}{{ heights() }}; {{ sure() }} % certain
             </p>
@@ -149,7 +192,7 @@ interface Told {
           @if (found.read.why; as why) {
             <p role="status">{{ reasons[why] }}</p>
           } @else if (!matching.words() && found.words) {
-            <p class="quiet">This reading is of other words.</p>
+            <p i18n="@@referencePanel.thisReadingIsOfOther" class="quiet">This reading is of other words.</p>
           }
           @if (told().length > 0) {
             <table>
@@ -159,7 +202,13 @@ interface Told {
                   <td>{{ one.value }}</td>
                   <td class="quiet">{{ one.error }}</td>
                   <td>
-                    <button type="button" class="btn btn-link btn-sm" [attr.aria-label]="'Apply ' + one.name.toLowerCase()" (click)="matching.take([one.take])">
+                    <button
+                      i18n="@@referencePanel.apply"
+                      type="button"
+                      class="btn btn-link btn-sm"
+                      [attr.aria-label]="'Apply ' + one.name.toLowerCase()"
+                      (click)="matching.take([one.take])"
+                    >
                       Apply
                     </button>
                   </td>
@@ -167,30 +216,34 @@ interface Told {
               }
             </table>
             <div class="buttons">
-              <button type="button" class="btn btn-outline-dark btn-sm" (click)="matching.take()">Apply all</button>
-              <button type="button" class="btn btn-link btn-sm" (click)="matching.moveOnto()">Move block onto it</button>
-              <button type="button" class="btn btn-link btn-sm" (click)="matching.layOnBlock()">Move onto block</button>
+              <button i18n="@@referencePanel.applyAll" type="button" class="btn btn-outline-dark btn-sm" (click)="matching.take()">Apply all</button>
+              <button i18n="@@referencePanel.moveBlockOntoIt" type="button" class="btn btn-link btn-sm" (click)="matching.moveOnto()">
+                Move block onto it
+              </button>
+              <button i18n="@@referencePanel.moveOntoBlock" type="button" class="btn btn-link btn-sm" (click)="matching.layOnBlock()">Move onto block</button>
             </div>
-            <p class="quiet">{{ likeness() }} % alike; ± is one standard deviation.</p>
+            <p i18n="@@referencePanel.alikeIsOneStandardDeviation" class="quiet">{{ likeness() }} % alike; ± is one standard deviation.</p>
           }
         } @else {
-          <p class="quiet">Measures lines, angle and heights. With the block’s words in its face: size, tracking and leading too.</p>
+          <p i18n="@@referencePanel.measuresLinesAngleAndHeights" class="quiet">
+            Measures lines, angle and heights. With the block’s words in its face: size, tracking and leading too.
+          </p>
         }
       } @else if (matching.reference()) {
-        <p class="quiet">A sheet needs no reading: see the differences on the right.</p>
+        <p i18n="@@referencePanel.aSheetNeedsNoReading" class="quiet">A sheet needs no reading: see the differences on the right.</p>
         @if (matching.differences()) {
-          <button type="button" class="btn btn-link btn-sm" (click)="matching.layOnBlock()">Move onto block</button>
+          <button i18n="@@referencePanel.moveOntoBlock" type="button" class="btn btn-link btn-sm" (click)="matching.layOnBlock()">Move onto block</button>
         }
       }
     </section>
-    <section class="differ" aria-label="Differences from the reference">
+    <section i18n-aria-label="@@referencePanel.differencesFromTheReference" class="differ" aria-label="Differences from the reference">
       @if (matching.differences(); as differences) {
         <table data-testid="differences">
           <tr>
-            <th scope="col">Line</th>
-            <th scope="col">Start</th>
-            <th scope="col">Width</th>
-            <th scope="col">Baseline</th>
+            <th i18n="@@referencePanel.line" scope="col">Line</th>
+            <th i18n="@@referencePanel.start" scope="col">Start</th>
+            <th i18n="@@referencePanel.width" scope="col">Width</th>
+            <th i18n="@@referencePanel.baseline" scope="col">Baseline</th>
           </tr>
           @for (line of differences.lines; track line.line) {
             <tr data-testid="line-difference">
@@ -204,9 +257,9 @@ interface Told {
           }
         </table>
         @if (differences.brokenElsewhere > 0) {
-          <p class="quiet">{{ differences.brokenElsewhere }} lines break differently in the reference.</p>
+          <p i18n="@@referencePanel.linesBreakDifferentlyInThe" class="quiet">{{ differences.brokenElsewhere }} lines break differently in the reference.</p>
         }
-        <h2 class="quiet">Gap differences, in 1/1000 em</h2>
+        <h2 i18n="@@referencePanel.gapDifferencesIn11000" class="quiet">Gap differences, in 1/1000 em</h2>
         <div class="gaps">
           @for (gap of gaps(); track gap.at) {
             <button type="button" class="btn btn-outline-dark btn-sm" data-testid="gap-difference" (click)="matching.show(gap.at)">
@@ -214,11 +267,11 @@ interface Told {
               <b>{{ gap.by }}</b>
             </button>
           } @empty {
-            <span class="quiet">None</span>
+            <span i18n="@@referencePanel.none" class="quiet">None</span>
           }
         </div>
       } @else if (matching.reference()) {
-        <p class="quiet">Read the reference to see how far the lines of the block are off.</p>
+        <p i18n="@@referencePanel.readTheReferenceToSee" class="quiet">Read the reference to see how far the lines of the block are off.</p>
       }
     </section>
   `,

@@ -16,33 +16,41 @@ const NEW: Ends = { of: 'words', which: 'both', ratio: 1.25, align: 'foot' };
       End letters
     </label>
     @if (ends(); as ends) {
-      <jx-percent label="Size" [share]="ends.ratio" [least]="0.2" [most]="5" [fine]="0.01" (changed)="set({ ...ends, ratio: $event.value }, $event.gesture)" />
+      <jx-percent
+        i18n-label="@@endsPanel.size"
+        label="Size"
+        [share]="ends.ratio"
+        [least]="0.2"
+        [most]="5"
+        [fine]="0.01"
+        (changed)="set({ ...ends, ratio: $event.value }, $event.gesture)"
+      />
       <div class="row">
-        <span>Ends of</span>
-        <div class="choice" role="group" aria-label="Ends of">
+        <span i18n="@@endsPanel.endsOf">Ends of</span>
+        <div i18n-aria-label="@@endsPanel.endsOf" class="choice" role="group" aria-label="Ends of">
           @for (of of ofs; track of) {
             <button type="button" [attr.aria-pressed]="ends.of === of" (click)="set({ ...ends, of })">{{ of | choiceName }}</button>
           }
         </div>
       </div>
       <div class="row">
-        <div class="choice" role="group" aria-label="Which letters">
+        <div i18n-aria-label="@@endsPanel.whichLetters" class="choice" role="group" aria-label="Which letters">
           @for (which of whiches; track which) {
             <button type="button" [attr.aria-pressed]="ends.which === which" (click)="set({ ...ends, which })">{{ which | choiceName }}</button>
           }
         </div>
       </div>
       <div class="row">
-        <span>Align</span>
-        <div class="choice" role="group" aria-label="Align">
+        <span i18n="@@endsPanel.align">Align</span>
+        <div i18n-aria-label="@@endsPanel.align" class="choice" role="group" aria-label="Align">
           @for (align of aligns; track align) {
             <button type="button" [attr.aria-pressed]="ends.align === align" (click)="set({ ...ends, align })">{{ align | choiceName }}</button>
           }
         </div>
       </div>
-      <p class="quiet">Gaps beside them are kerned by shape.</p>
+      <p i18n="@@endsPanel.gapsBesideThemAreKerned" class="quiet">Gaps beside them are kerned by shape.</p>
     } @else {
-      <p class="quiet">Sets the first and last letters of words or lines in another size.</p>
+      <p i18n="@@endsPanel.setsTheFirstAndLast" class="quiet">Sets the first and last letters of words or lines in another size.</p>
     }
   `,
   styles: `

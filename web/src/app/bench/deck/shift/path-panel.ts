@@ -110,7 +110,7 @@ const FIELDS: readonly PathField[] = [
   imports: [ChoiceName, ValueField],
   template: `
     @if (path(); as path) {
-      <div class="ways" role="group" aria-label="Path">
+      <div i18n-aria-label="@@pathPanel.path" class="ways" role="group" aria-label="Path">
         @for (one of choices; track one.kind) {
           <button type="button" [title]="one.name" [attr.aria-label]="one.name" [attr.aria-pressed]="path.kind === one.kind" (click)="choose(one.kind)">
             <svg viewBox="0 0 30 18" aria-hidden="true"><path [attr.d]="one.picture" /></svg>
@@ -118,7 +118,7 @@ const FIELDS: readonly PathField[] = [
         }
       </div>
       @if (beyond()) {
-        <p class="beyond" role="status">The words are longer than the path.</p>
+        <p i18n="@@pathPanel.theWordsAreLongerThan" class="beyond" role="status">The words are longer than the path.</p>
       }
       @for (field of fields(); track field.label) {
         <jx-value
@@ -134,7 +134,7 @@ const FIELDS: readonly PathField[] = [
       }
       @if (riding(); as riding) {
         <div class="row">
-          <div class="choice" role="group" aria-label="Anchor">
+          <div i18n-aria-label="@@pathPanel.anchor" class="choice" role="group" aria-label="Anchor">
             @for (hold of holds; track hold) {
               <button type="button" [attr.aria-pressed]="riding.hold === hold" (click)="give({ hold })">{{ hold | choiceName }}</button>
             }
@@ -149,7 +149,7 @@ const FIELDS: readonly PathField[] = [
             <input type="checkbox" [checked]="riding.letters === 'upright'" (change)="give({ letters: riding.letters === 'upright' ? 'turned' : 'upright' })" />
             Upright
           </label>
-          <label title="Adjusts gaps to look as even as on a straight line">
+          <label i18n-title="@@pathPanel.adjustsGapsToLookAs" title="Adjusts gaps to look as even as on a straight line">
             <input type="checkbox" [checked]="riding.kerned" (change)="give({ kerned: !riding.kerned })" />
             Even gaps
           </label>
@@ -177,18 +177,44 @@ const FIELDS: readonly PathField[] = [
       }
       @if (path.kind === 'stacked') {
         <div class="row">
-          <span>Next column</span>
-          <div class="choice" role="group" aria-label="Next column">
-            <button type="button" [attr.aria-pressed]="path.columns === 'rightwards'" (click)="set({ kind: 'stacked', columns: 'rightwards' })">Right</button>
-            <button type="button" [attr.aria-pressed]="path.columns === 'leftwards'" (click)="set({ kind: 'stacked', columns: 'leftwards' })">Left</button>
+          <span i18n="@@pathPanel.nextColumn">Next column</span>
+          <div i18n-aria-label="@@pathPanel.nextColumn" class="choice" role="group" aria-label="Next column">
+            <button
+              i18n="@@pathPanel.right"
+              type="button"
+              [attr.aria-pressed]="path.columns === 'rightwards'"
+              (click)="set({ kind: 'stacked', columns: 'rightwards' })"
+            >
+              Right
+            </button>
+            <button
+              i18n="@@pathPanel.left"
+              type="button"
+              [attr.aria-pressed]="path.columns === 'leftwards'"
+              (click)="set({ kind: 'stacked', columns: 'leftwards' })"
+            >
+              Left
+            </button>
           </div>
         </div>
       }
       @if (path.kind === 'quarter') {
         <div class="row">
-          <div class="choice" role="group" aria-label="Rotate lines">
-            <button type="button" [attr.aria-pressed]="path.turn === 'clockwise'" (click)="set({ kind: 'quarter', turn: 'clockwise' })">Clockwise</button>
-            <button type="button" [attr.aria-pressed]="path.turn === 'anticlockwise'" (click)="set({ kind: 'quarter', turn: 'anticlockwise' })">
+          <div i18n-aria-label="@@pathPanel.rotateLines" class="choice" role="group" aria-label="Rotate lines">
+            <button
+              i18n="@@pathPanel.clockwise"
+              type="button"
+              [attr.aria-pressed]="path.turn === 'clockwise'"
+              (click)="set({ kind: 'quarter', turn: 'clockwise' })"
+            >
+              Clockwise
+            </button>
+            <button
+              i18n="@@pathPanel.anticlockwise"
+              type="button"
+              [attr.aria-pressed]="path.turn === 'anticlockwise'"
+              (click)="set({ kind: 'quarter', turn: 'anticlockwise' })"
+            >
               Anticlockwise
             </button>
           </div>

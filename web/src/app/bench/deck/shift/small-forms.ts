@@ -25,7 +25,7 @@ interface ShownForm extends SmallForm {
   selector: 'jx-small-forms',
   imports: [ChoiceName, Glyphs],
   template: `
-    <div class="choice" role="group" aria-label="Set the picked letters as">
+    <div i18n-aria-label="@@smallForms.setThePickedLettersAs" class="choice" role="group" aria-label="Set the picked letters as">
       @for (one of kinds; track one) {
         <button type="button" [attr.aria-pressed]="kind() === one" (click)="kind.set(one)">{{ one | choiceName }}</button>
       }

@@ -11,9 +11,9 @@ import { SaveService } from '../../save.service';
 @Component({
   selector: 'jx-recipe-line',
   template: `
-    <span>Recipe</span>
-    <select #choice class="form-select form-select-sm" aria-label="Recipe" (change)="take(choice.value)">
-      <option value="" [selected]="!recipe()">None</option>
+    <span i18n="@@recipeLine.recipe">Recipe</span>
+    <select i18n-aria-label="@@recipeLine.recipe" #choice class="form-select form-select-sm" aria-label="Recipe" (change)="take(choice.value)">
+      <option i18n="@@recipeLine.none" value="" [selected]="!recipe()">None</option>
       @for (one of recipes(); track one.id) {
         <option [value]="one.id" [selected]="one.id === recipe()?.id">{{ one.name }}</option>
       }
@@ -22,14 +22,14 @@ import { SaveService } from '../../save.service';
       @if (overrides().length > 0) {
         <span class="overrides" data-testid="overrides">
           Overrides: {{ overrides().join(', ') }}
-          <button type="button" class="btn btn-link btn-sm" (click)="take(recipe.id)">Clear overrides</button>
-          <button type="button" class="btn btn-link btn-sm" (click)="update()">Update recipe</button>
+          <button i18n="@@recipeLine.clearOverrides" type="button" class="btn btn-link btn-sm" (click)="take(recipe.id)">Clear overrides</button>
+          <button i18n="@@recipeLine.updateRecipe" type="button" class="btn btn-link btn-sm" (click)="update()">Update recipe</button>
         </span>
       } @else {
-        <span class="quiet">No overrides</span>
+        <span i18n="@@recipeLine.noOverrides" class="quiet">No overrides</span>
       }
     } @else {
-      <button type="button" class="btn btn-link btn-sm" (click)="make()">Make recipe</button>
+      <button i18n="@@recipeLine.makeRecipe" type="button" class="btn btn-link btn-sm" (click)="make()">Make recipe</button>
     }
   `,
   styles: `
