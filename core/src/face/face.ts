@@ -117,7 +117,7 @@ export class FaceInstance {
    * @param script ISO 15924 tag; guessed from the letters where absent.
    * @param language BCP 47: chooses forms of letters where a font has several (`locl`).
    * @returns glyphs in visual order.
-   * @throws ShaperError when WebAssembly memory is exhausted; RangeError for more features than the shaper can take.
+   * @throws ShaperError or WebAssembly.RuntimeError when its memory is exhausted; RangeError for more features than the shaper can take.
    */
   shape(
     text: string,

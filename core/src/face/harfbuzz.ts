@@ -78,7 +78,11 @@ let scratch = 0;
 
 /** Loads HarfBuzz once. Await it before anything else here. */
 export function loadHarfBuzz(): Promise<void> {
-  loading ??= load();
+  // Where it could not be fetched, the next who asks tries again.
+  loading ??= load().catch((error: unknown) => {
+    loading = undefined;
+    throw error;
+  });
   return loading;
 }
 
@@ -150,10 +154,16 @@ const bytes = (place: number, length: number): Uint8Array<ArrayBuffer> => new Ui
 const words = (place: number, count: number): Uint32Array => new Uint32Array(loaded().memory.buffer, place, count);
 const signed = (place: number, count: number): Int32Array => new Int32Array(loaded().memory.buffer, place, count);
 
+/** Room in its memory, in bytes. @throws WebAssembly.RuntimeError where there is none left: what HarfBuzz holds then can't be trusted */
+function allocate(length: number): number {
+  const place = loaded().malloc(length);
+  if (place === 0) throw new WebAssembly.RuntimeError('HarfBuzz has no memory left.');
+  return place;
+}
+
 /** Hands a text over for the time of a call. @param width bytes of a character: 1 for ASCII, 2 for UTF-16 */
 function withText<T>(text: string, width: 1 | 2, use: (place: number) => T): T {
-  const place = loaded().malloc(Math.max(1, text.length * width));
-  if (place === 0) throw new RangeError('HarfBuzz has no memory for the text.');
+  const place = allocate(Math.max(1, text.length * width));
   const room = width === 1 ? bytes(place, text.length) : new Uint16Array(loaded().memory.buffer, place, text.length);
   for (let i = 0; i < text.length; i++) room[i] = text.charCodeAt(i);
   try {
@@ -224,8 +234,7 @@ export class HbFace extends Held {
   /** @param sfnt a TTF or OTF file, which is copied */
   constructor(sfnt: Uint8Array) {
     const own = loaded();
-    const place = own.malloc(sfnt.byteLength);
-    if (place === 0) throw new RangeError('HarfBuzz has no memory for the font.');
+    const place = allocate(sfnt.byteLength);
     bytes(place, sfnt.byteLength).set(sfnt);
     const blob = own.hb_blob_create(place, sfnt.byteLength, WRITABLE, place, freeFunction());
     super(own.hb_face_create(blob, 0), own.hb_face_destroy);
@@ -254,8 +263,7 @@ export class HbFace extends Held {
     const own = loaded();
     const language = languageOf('en');
     const length = own.hb_ot_name_get_utf16(this.pointer, nameId, language, 0, 0);
-    const place = own.malloc((length + 1) * 2);
-    if (place === 0) return '';
+    const place = allocate((length + 1) * 2);
     words(scratch, 1)[0] = length + 1;
     own.hb_ot_name_get_utf16(this.pointer, nameId, language, scratch, place);
     const text = Array.from(new Uint16Array(own.memory.buffer, place, length), (code) => String.fromCharCode(code)).join('');
@@ -308,7 +316,7 @@ export class HbFace extends Held {
     const set = own.hb_set_create();
     own.hb_face_collect_unicodes(this.pointer, set);
     const count = own.hb_set_get_population(set);
-    const place = own.malloc(Math.max(4, count * 4));
+    const place = allocate(Math.max(4, count * 4));
     own.hb_set_next_many(set, -1, place, count);
     const found = Array.from(words(place, count));
     own.free(place);
@@ -324,7 +332,7 @@ export class HbFont extends Held {
     const own = loaded();
     super(own.hb_font_create(face), own.hb_font_destroy);
     if (variations.length === 0) return;
-    const place = own.malloc(variations.length * 8);
+    const place = allocate(variations.length * 8);
     const view = new DataView(own.memory.buffer, place);
     variations.forEach(({ tag, value }, i) => {
       view.setUint32(i * 8, tagOf(tag), true);
@@ -337,8 +345,7 @@ export class HbFont extends Held {
   /** @param features ranges of UTF-16 offsets in the text; to its ends where absent */
   shape(buffer: HbBuffer, features: readonly { tag: string; value: number; start?: number; end?: number }[]): void {
     const own = loaded();
-    const place = features.length === 0 ? 0 : own.malloc(features.length * 16);
-    if (features.length > 0 && place === 0) throw new RangeError('HarfBuzz has no memory for the features.');
+    const place = features.length === 0 ? 0 : allocate(features.length * 16);
     const room = words(place, features.length * 4);
     features.forEach(({ tag, value, start = 0, end = 0xffffffff }, i) => room.set([tagOf(tag) >>> 0, value, start, end], i * 4));
     own.hb_shape(this.pointer, buffer.place, place, features.length);

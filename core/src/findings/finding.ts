@@ -4,9 +4,8 @@ import type { GapLedger } from '../setting';
 import type { PairKind } from '../taste';
 import type { Proposal } from './proposals';
 
-/** The passes of the craft, in their order: each counts the findings of its own rules. */
-export const PASS_IDS = ['words', 'face', 'tracking', 'leading', 'kerning', 'shift', 'fit', 'edges', 'proof'] as const;
-export type PassId = (typeof PASS_IDS)[number];
+/** The passes of the craft: each counts the findings of its own rules. */
+export type PassId = 'words' | 'face' | 'tracking' | 'leading' | 'kerning' | 'shift' | 'fit' | 'edges' | 'proof';
 
 /** How much it matters: worth a look, worth fixing, must not go out like this. */
 export const SEVERITIES = ['notice', 'fault', 'severe'] as const;

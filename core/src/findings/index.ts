@@ -1,4 +1,4 @@
-export { type Finding, type Found, type Judged, PASS_IDS, type PassId, type Severity, SEVERITIES, byVisibility, isSilenced, pairOf } from './finding';
+export { type Finding, type Found, type Judged, type PassId, type Severity, SEVERITIES, byVisibility, isSilenced, pairOf } from './finding';
 export { PROPOSED_EDITS, type Proposal, type ProposalValues, acceptFinding, acceptFindings } from './proposals';
 export {
   type BlockView,
